@@ -1,0 +1,1 @@
+"""Hearth Yield: judge the safety and the price of dividend payers."""

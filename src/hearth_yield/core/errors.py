@@ -1,0 +1,67 @@
+"""Everything that can be refused, in one tree.
+
+    HearthError
+    ├── InvalidInput        a value breaks a rule; names field, value and rule
+    │   └── MethodError     an argument a method cannot work with (r not above g)
+    ├── NotFound            what was asked for is not held
+    ├── Conflict            it is held, but its present state forbids the step
+    ├── TooLarge            an upload beyond its bounds
+    ├── RejectedImport      a file with faults; carries every one of them
+    └── Cancelled           the person stopped a long task
+
+Unknown is not in the tree: it is a result with a reason (see figure.py).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+
+class HearthError(Exception):
+    """Base of every refusal. `field`, `value` and `rule` may be None."""
+
+    def __init__(
+        self,
+        message: str,
+        *,
+        field: str | None = None,
+        value: object = None,
+        rule: str | None = None,
+    ) -> None:
+        super().__init__(message)
+        self.message = message
+        self.field = field
+        self.value = value
+        self.rule = rule
+
+
+class InvalidInput(HearthError):
+    """A value breaks a rule."""
+
+
+class MethodError(InvalidInput):
+    """A caller's argument with which the method has no meaning."""
+
+
+class NotFound(HearthError):
+    """Nothing is held under that name."""
+
+
+class Conflict(HearthError):
+    """The present state of what is held forbids the step."""
+
+
+class TooLarge(HearthError):
+    """An upload beyond its bounds in size, rows or expansion."""
+
+
+class RejectedImport(HearthError):
+    """An import with faults. Nothing of it was kept."""
+
+    def __init__(self, message: str, *, faults: Sequence[object]) -> None:
+        super().__init__(message)
+        self.faults = tuple(faults)
+
+
+class Cancelled(HearthError):
+    """The person stopped a long task; nothing of it was kept."""

@@ -1,0 +1,366 @@
+"""The records the core reads. Each became known on a day and comes from a source.
+
+`PayerFile` holds all facts of one payer; `PayerFile.cut(as_of)` keeps what was known by then.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date
+from enum import StrEnum
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from .errors import MethodError
+from .figure import Figure, Unit, unknown
+
+Days = npt.NDArray[np.datetime64]
+Floats = npt.NDArray[np.float64]
+
+
+class Kind(StrEnum):
+    COMPANY = "company"
+    PROPERTY_TRUST = "property_trust"
+    PARTNERSHIP = "partnership"
+    FINANCIAL = "financial"
+
+
+class DividendKind(StrEnum):
+    REGULAR = "regular"
+    SPECIAL = "special"
+    RETURN_OF_CAPITAL = "return_of_capital"
+
+
+class NoticeKind(StrEnum):
+    OMITTED = "omitted"
+    SUSPENDED = "suspended"
+    RESUMED = "resumed"
+
+
+class Span(StrEnum):
+    YEAR = "year"
+    HALF = "half"
+    QUARTER = "quarter"
+
+    @property
+    def months(self) -> int:
+        return {"year": 12, "half": 6, "quarter": 3}[self.value]
+
+
+INCOME_LINES = (
+    "revenue", "cost_of_revenue", "operating_expenses", "ebit", "depreciation_amortization",
+    "ebitda", "interest_expense", "tax", "net_income", "diluted_eps", "diluted_shares",
+    "impairments", "gains_on_property_sales", "property_depreciation", "straight_line_rent",
+    "ffo", "affo", "net_operating_income", "distributable_cash_flow",
+)  # fmt: skip
+CASH_LINES = (
+    "operating_cash_flow", "capital_expenditure", "maintenance_capex", "recurring_capex",
+    "dividends_paid", "preferred_dividends", "buybacks", "share_issuance",
+    "stock_based_compensation",
+)  # fmt: skip
+BALANCE_LINES = (
+    "cash", "short_term_debt", "long_term_debt", "floating_rate_debt", "preferred_equity",
+    "current_assets", "current_liabilities", "total_assets", "total_liabilities", "equity",
+    "minority_interest", "shares_outstanding", "occupancy", "capital_ratio",
+)  # fmt: skip
+STATEMENT_LINES = INCOME_LINES + CASH_LINES + BALANCE_LINES
+PER_SHARE_LINES = frozenset({"diluted_eps"})
+SHARE_LINES = frozenset({"diluted_shares", "shares_outstanding"})
+RATIO_LINES = frozenset({"occupancy", "capital_ratio"})
+"""Lines that are not money: an import's unit does not scale them."""
+UNSCALED_LINES = PER_SHARE_LINES | RATIO_LINES
+
+_SECTION_TOTAL = {
+    "impairments": "net_income",
+    "gains_on_property_sales": "net_income",
+    "straight_line_rent": "net_income",
+    "preferred_dividends": "operating_cash_flow",
+    "buybacks": "operating_cash_flow",
+    "share_issuance": "operating_cash_flow",
+    "preferred_equity": "total_assets",
+    "minority_interest": "total_assets",
+    "short_term_debt": "total_assets",
+}
+"""Optional lines count as nil when their section's total is there (docs/method.md, Statements)."""
+
+
+def words(line: str) -> str:
+    """The name of a line or basis as prose: `free_cash_flow` → "free cash flow"."""
+    capitals = {"ebit": "EBIT", "ebitda": "EBITDA", "ffo": "FFO", "affo": "AFFO"}
+    return capitals.get(line, line.replace("_", " ").replace("diluted eps", "diluted EPS"))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Payer:
+    symbol: str
+    exchange: str
+    name: str
+    kind: Kind
+    currency: str
+    country: str
+    fiscal_year_end_month: int
+    rhythm: int | None = None
+    evenness: str | None = None
+    description: str = ""
+    listed_on: date | None = None
+    delisted_on: date | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PayerNote:
+    field: str
+    value: str
+    published_on: date
+    source: int | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Dividend:
+    """amount: per share as paid, in the shares of its ex-date."""
+
+    ex_date: date
+    amount: float
+    currency: str
+    kind: DividendKind = DividendKind.REGULAR
+    declared_on: date | None = None
+    pay_date: date | None = None
+    payments_per_year: int | None = None
+    source: int | None = None
+
+    @property
+    def known_on(self) -> date:
+        return self.declared_on or self.ex_date
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Notice:
+    declared_on: date
+    kind: NoticeKind
+    source: int | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Split:
+    """new_shares for old_shares; 3 for 1 is ratio 3."""
+
+    effective_on: date
+    new_shares: float
+    old_shares: float
+    source: int | None = None
+
+    @property
+    def ratio(self) -> float:
+        return self.new_shares / self.old_shares
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Statement:
+    """lines: only what was reported, in single units of `currency`."""
+
+    period_end: date
+    span: Span
+    published_on: date
+    currency: str
+    lines: Mapping[str, float]
+    source: int | None = None
+    split_factor: float = 1.0
+
+    @property
+    def period(self) -> str:
+        if self.span is Span.YEAR:
+            return f"fiscal {self.period_end.year}"
+        return f"{self.span.value} to {self.period_end.isoformat()}"
+
+    def line(self, name: str) -> Figure:
+        """A reported line, in today's shares; a missing core line is unknown, never zero."""
+        value = self.lines.get(name)
+        notes: tuple[str, ...] = ()
+        if value is None and _SECTION_TOTAL.get(name) in self.lines:
+            value, notes = 0.0, ("not reported; counted as nil",)
+        unit = (
+            Unit.PER_SHARE
+            if name in PER_SHARE_LINES
+            else Unit.SHARES
+            if name in SHARE_LINES
+            else Unit.FRACTION
+            if name in RATIO_LINES
+            else Unit.MONEY
+        )
+        label = words(name)
+        meta: dict[str, Any] = {
+            "currency": self.currency,
+            "period": self.period,
+            "known_on": self.published_on,
+            "source": self.source,
+        }
+        if value is None:
+            return unknown(label, unit, f"not reported for {self.period}", **meta)
+        if self.split_factor != 1.0 and name in PER_SHARE_LINES | SHARE_LINES:
+            factor = self.split_factor
+            value = value / factor if name in PER_SHARE_LINES else value * factor
+            notes += (f"adjusted for later splits ({factor:g} for 1)",)
+        return Figure(label=label, unit=unit, value=value, notes=notes, **meta)
+
+
+@dataclass(frozen=True, kw_only=True)
+class PriceHistory:
+    """Closes as traded, oldest first. days: datetime64[D]; closes, sources: same length."""
+
+    days: Days
+    closes: Floats
+    sources: npt.NDArray[np.int64]
+
+    @staticmethod
+    def of(rows: Sequence[tuple[date, float]], source: int = 0) -> PriceHistory:
+        return PriceHistory(
+            days=np.array([r[0] for r in rows], dtype="datetime64[D]"),
+            closes=np.array([r[1] for r in rows], dtype=np.float64),
+            sources=np.full(len(rows), source, dtype=np.int64),
+        )
+
+    def until(self, as_of: date) -> PriceHistory:
+        n = int(np.searchsorted(self.days, np.datetime64(as_of), side="right"))
+        return PriceHistory(days=self.days[:n], closes=self.closes[:n], sources=self.sources[:n])
+
+    def __len__(self) -> int:
+        return len(self.days)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeriesPoint:
+    day: date
+    published_on: date
+    value: float
+    source: int | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Series:
+    """A dated series with a publication lag; points oldest first, restatements included."""
+
+    code: str
+    name: str
+    currency: str
+    points: tuple[SeriesPoint, ...] = ()
+
+    def until(self, as_of: date) -> Series:
+        newest: dict[date, SeriesPoint] = {}
+        for point in self.points:
+            held = newest.get(point.day)
+            if point.published_on <= as_of and (
+                held is None or held.published_on <= point.published_on
+            ):
+                newest[point.day] = point
+        return replace(self, points=tuple(newest[d] for d in sorted(newest)))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Slump:
+    name: str
+    begins: date
+    ends: date
+
+
+def split_factor(splits: Sequence[Split], after: date) -> float:
+    """How many of today's shares one share of the day `after` has become."""
+    factor = 1.0
+    for split in splits:
+        if split.effective_on > after:
+            factor *= split.ratio
+    return factor
+
+
+@dataclass(frozen=True, kw_only=True)
+class PayerFile:
+    """All facts of one payer. as_of is None while uncut; the stages only take a cut file."""
+
+    payer: Payer
+    notes: tuple[PayerNote, ...] = ()
+    dividends: tuple[Dividend, ...] = ()
+    notices: tuple[Notice, ...] = ()
+    splits: tuple[Split, ...] = ()
+    prices: PriceHistory = field(default_factory=lambda: PriceHistory.of([]))
+    statements: tuple[Statement, ...] = ()
+    price_index: Series | None = None
+    slumps: tuple[Slump, ...] = ()
+    as_of: date | None = None
+
+    def cut(self, as_of: date) -> PayerFile:
+        """What was known by the end of `as_of`; of restated statements the newest known."""
+        splits = tuple(s for s in self.splits if s.effective_on <= as_of)
+        newest: dict[tuple[date, Span], Statement] = {}
+        for s in self.statements:
+            held = newest.get((s.period_end, s.span))
+            if s.published_on <= as_of and (held is None or held.published_on <= s.published_on):
+                newest[(s.period_end, s.span)] = s
+        statements = sorted(newest.values(), key=lambda s: (s.period_end, s.span.months))
+        if splits:
+            statements = [
+                replace(s, split_factor=split_factor(splits, s.published_on)) for s in statements
+            ]
+        notes: dict[str, PayerNote] = {}
+        for note in sorted(self.notes, key=lambda n: n.published_on):
+            if note.published_on <= as_of:
+                notes[note.field] = note
+        return replace(
+            self,
+            notes=tuple(notes.values()),
+            dividends=tuple(
+                sorted((d for d in self.dividends if d.known_on <= as_of), key=lambda d: d.ex_date)
+            ),
+            notices=tuple(
+                sorted(
+                    (n for n in self.notices if n.declared_on <= as_of),
+                    key=lambda n: n.declared_on,
+                )
+            ),
+            splits=splits,
+            prices=self.prices.until(as_of),
+            statements=tuple(statements),
+            price_index=self.price_index.until(as_of) if self.price_index else None,
+            slumps=tuple(s for s in self.slumps if s.begins <= as_of),
+            as_of=as_of,
+        )
+
+    @property
+    def day(self) -> date:
+        """The day the file is cut to."""
+        if self.as_of is None:
+            raise MethodError("the facts must be cut to a day first", field="as_of", value=None)
+        return self.as_of
+
+    @cached_property
+    def adjusted_closes(self) -> Floats:
+        """Closes in today's shares (docs/method.md, Splits)."""
+        closes = self.prices.closes
+        for split in self.splits:
+            before = self.prices.days < np.datetime64(split.effective_on)
+            closes = np.where(before, closes / split.ratio, closes)
+        return closes
+
+    @cached_property
+    def price(self) -> Figure:
+        """The newest close, with its day and source."""
+        meta: dict[str, Any] = {"currency": self.payer.currency}
+        if not len(self.prices):
+            return unknown("price", Unit.PER_SHARE, "no prices are held", **meta)
+        day = self.prices.days[-1].astype(date)
+        return Figure(
+            label="price",
+            unit=Unit.PER_SHARE,
+            value=float(self.adjusted_closes[-1]),
+            period=f"close of {day.isoformat()}",
+            known_on=day,
+            source=int(self.prices.sources[-1]),
+            **meta,
+        )
+
+    def note(self, name: str) -> str | None:
+        return next((n.value for n in self.notes if n.field == name), None)
+
+    def of_span(self, span: Span) -> list[Statement]:
+        return [s for s in self.statements if s.span is span]

@@ -1,0 +1,123 @@
+"""A figure: a value, or the reason it is unknown, together with its working.
+
+The working is not computed a second time for show. Every figure holds the figures it was
+computed from, down to facts that carry the day they became known and their source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from enum import StrEnum
+from typing import Any
+
+
+class Unit(StrEnum):
+    """What the number counts. Fractions are 0.05 in code and 5 % on screen."""
+
+    FRACTION = "fraction"
+    MULTIPLE = "multiple"
+    MONEY = "money"
+    PER_SHARE = "per_share"
+    SHARES = "shares"
+    YEARS = "years"
+    WEEKS = "weeks"
+    COUNT = "count"
+    INDEX = "index"
+
+
+@dataclass(frozen=True, slots=True)
+class Unknown:
+    """Why there is no value. `breach` says that the measure is crossed though it has no size."""
+
+    reason: str
+    breach: str | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """One line of a figure that is made of many facts of one kind (a sample of weeks)."""
+
+    day: date
+    values: tuple[float, ...]
+    source: int | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sample:
+    """Many facts behind one figure: column names with their units, and the rows."""
+
+    columns: tuple[tuple[str, Unit], ...]
+    rows: Callable[[], Sequence[Row]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Figure:
+    """A value or the reason there is none, with what it was computed from.
+
+    value: in `unit`; None when unknown, and then `reason` says why.
+    breach: set when there is no value because a denominator is not positive though something
+        is owed to it ("cash burn", "loss"): the test on it is crossed, without size.
+    known_on, source: set on facts; a derived figure has inputs instead.
+    """
+
+    label: str
+    unit: Unit
+    value: float | None = None
+    reason: str | None = None
+    breach: str | None = None
+    formula: str | None = None
+    inputs: tuple[Figure, ...] = ()
+    currency: str | None = None
+    period: str | None = None
+    known_on: date | None = None
+    source: int | None = None
+    notes: tuple[str, ...] = ()
+    sample: Sample | None = None
+
+    @property
+    def known(self) -> bool:
+        return self.value is not None
+
+
+def unknown(label: str, unit: Unit, why: Unknown | str, **meta: Any) -> Figure:
+    """A figure without a value; `why` may carry a breach."""
+    why = Unknown(why) if isinstance(why, str) else why
+    return Figure(label=label, unit=unit, reason=why.reason, breach=why.breach, **meta)
+
+
+def derive(
+    label: str,
+    unit: Unit,
+    formula: str,
+    inputs: Sequence[Figure],
+    compute: Callable[..., float | Unknown],
+    **meta: Any,
+) -> Figure:
+    """Compute from the inputs' values; the first unknown input makes the result unknown.
+
+    compute: takes the inputs' values in order; returns a number or `Unknown`.
+    """
+    meta |= {"formula": formula, "inputs": tuple(inputs)}
+    values = [i.value for i in inputs]
+    if None in values:
+        first = inputs[values.index(None)]
+        why = Unknown(f"{first.label} unknown: {first.reason}")
+        return unknown(label, unit, why, **meta)
+    result = compute(*values)
+    if isinstance(result, Unknown):
+        return unknown(label, unit, result, **meta)
+    return Figure(label=label, unit=unit, value=float(result), **meta)
+
+
+def relabel(figure: Figure, label: str, *notes: str) -> Figure:
+    """The same figure under another name, with further notes."""
+    return replace(figure, label=label, notes=figure.notes + notes)
+
+
+def given(label: str, unit: Unit, value: float | None, origin: str, **meta: Any) -> Figure:
+    """An input chosen by the person or by a house rule; `origin` says by which."""
+    if value is None:
+        return unknown(label, unit, origin, **meta)
+    return Figure(label=label, unit=unit, value=value, notes=(origin,), **meta)

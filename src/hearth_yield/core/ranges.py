@@ -1,0 +1,454 @@
+"""Range: is the yield high or low for this payer? (docs/method.md, Range)"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from .errors import MethodError
+from .facts import Days, Floats, PayerFile
+from .figure import Figure, Row, Sample, Unit, Unknown, derive, unknown
+from .record import Record, rate_steps
+
+WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
+LEAST_WEEKS = 52
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeeklyYields:
+    """Friday closes with the yield each gave on its day; NaN where nothing was being paid."""
+
+    days: Days
+    closes: Floats
+    rates: Floats
+    yields: Floats
+    sources: npt.NDArray[np.int64]
+
+    def last(self, weeks: int | None) -> WeeklyYields:
+        """The last complete weeks before the week of the newest close."""
+        if not len(self.days):
+            return self
+        week = _week(self.days)
+        keep = week < week[-1]
+        if weeks is not None:
+            keep &= week >= week[-1] - weeks
+        return WeeklyYields(
+            days=self.days[keep],
+            closes=self.closes[keep],
+            rates=self.rates[keep],
+            yields=self.yields[keep],
+            sources=self.sources[keep],
+        )
+
+    def paying(self) -> WeeklyYields:
+        keep = ~np.isnan(self.yields)
+        return WeeklyYields(
+            days=self.days[keep],
+            closes=self.closes[keep],
+            rates=self.rates[keep],
+            yields=self.yields[keep],
+            sources=self.sources[keep],
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class QuarterEnd:
+    day: date
+    rate: float
+    close: float
+    fraction: Figure
+    against_mean: Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class YieldRange:
+    """The yield of one payer against its own weeks in one window."""
+
+    window: str
+    now: Figure
+    weeks: WeeklyYields
+    count: Figure
+    mean: Figure
+    median: Figure
+    lower_quartile: Figure
+    upper_quartile: Figure
+    highest: Figure
+    lowest: Figure
+    deviation: Figure
+    percentile: Figure
+    share_of_weeks: Figure
+    longest_above: Figure
+    fair_price: Figure
+    premium: Figure
+    low_52: Figure
+    high_52: Figure
+    quarters: tuple[QuarterEnd, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Aim:
+    """A yield (or price) the person would like, and how often the market offered it."""
+
+    target_yield: Figure
+    target_price: Figure
+    against_price: Figure
+    weeks_offered: Figure
+    last_offered: date | None
+    closes_52: Figure
+
+
+def _week(days: Days) -> npt.NDArray[np.int64]:
+    """Number of the Monday-to-Sunday week since the epoch's (a Thursday)."""
+    return (days.astype(np.int64) + 3) // 7
+
+
+def weekly_yields(file: PayerFile) -> WeeklyYields:
+    """The last close of each week and the yield it gave on its day.
+
+    Yield on a day = declared rate known that day ÷ price that day, both in today's shares. Weeks
+    with an unknown rate, or in which nothing was being paid, are gaps (NaN).
+    """
+    days, closes = file.prices.days, file.adjusted_closes
+    last_of_week = np.ones(len(days), dtype=bool)
+    if len(days):
+        last_of_week[:-1] = _week(days)[:-1] != _week(days)[1:]
+    days, closes = days[last_of_week], closes[last_of_week]
+    step_days, step_rates = rate_steps(file)
+    at = np.searchsorted(step_days, days, side="right") - 1
+    rates = np.full(len(days), np.nan)
+    if len(step_days):
+        rates = np.where(at >= 0, step_rates[np.maximum(at, 0)], np.nan)
+    with np.errstate(invalid="ignore"):
+        yields = np.where((rates > 0) & (closes > 0), rates / closes, np.nan)
+    return WeeklyYields(
+        days=days,
+        closes=closes,
+        rates=rates,
+        yields=yields,
+        sources=file.prices.sources[last_of_week],
+    )
+
+
+def percentile_of(sample: Floats, today: float) -> float:
+    """Mid-rank: (below + ½ equal) / n, a fraction.
+
+    Source: docs/method.md, Range. 3.1 3.4 3.4 3.6 3.9 4.2, today 3.6 → 0.5833.
+    """
+    below = float((sample < today).sum())
+    equal = float((sample == today).sum())
+    return (below + equal / 2) / len(sample)
+
+
+def share_of_weeks_at_least(sample: Floats, today: float) -> float:
+    """Share of the sample at or above today's: 0.5 in the example of `percentile_of`."""
+    return float((sample >= today).sum()) / len(sample)
+
+
+def longest_run_above(sample: Floats, level: float) -> tuple[int, int]:
+    """Length and last index of the longest run above a level; (0, -1) when there is none."""
+    best, end, run = 0, -1, 0
+    for i, above in enumerate(sample > level):
+        run = run + 1 if above else 0
+        if run > best:
+            best, end = run, i
+    return best, end
+
+
+def price_at_yield(declared_rate: float, yield_fraction: float) -> float:
+    """declared rate ÷ yield. 1.40 at 3.5 % → 40.00; at 4 % → 35.00."""
+    if yield_fraction <= 0:
+        raise MethodError(
+            "a target yield must be above 0",
+            field="yield",
+            value=yield_fraction,
+            rule="yield > 0",
+        )
+    return declared_rate / yield_fraction
+
+
+def yield_now(file: PayerFile, record: Record) -> Figure:
+    return derive(
+        "yield",
+        Unit.FRACTION,
+        "declared rate ÷ price",
+        [record.declared_rate, file.price],
+        lambda d, p: d / p if p > 0 else Unknown("the price is not positive"),
+        period=file.price.period,
+    )
+
+
+class _Statistics:
+    """Builds the figures that rest on one sample of weeks."""
+
+    def __init__(self, file: PayerFile, weeks: WeeklyYields, left_out: int) -> None:
+        self.weeks = weeks
+        self.n = len(weeks.yields)
+        self.currency = file.payer.currency
+        span = f"{weeks.days[0]} to {weeks.days[-1]}" if self.n else None
+        notes = (f"{left_out} weeks without a known dividend left out",) if left_out else ()
+        self.count = Figure(
+            label="weeks in the sample",
+            unit=Unit.WEEKS,
+            value=float(self.n),
+            formula="last closes of complete weeks, each with the rate known that day",
+            period=span,
+            notes=notes,
+            sample=Sample(
+                columns=(
+                    ("yield", Unit.FRACTION),
+                    ("declared rate", Unit.PER_SHARE),
+                    ("close", Unit.PER_SHARE),
+                ),
+                rows=self._rows,
+            ),
+        )
+
+    def _rows(self) -> list[Row]:
+        w = self.weeks
+        return [
+            Row(day=d, values=(float(y), float(r), float(c)), source=int(s))
+            for d, y, r, c, s in zip(
+                w.days.astype(date), w.yields, w.rates, w.closes, w.sources, strict=True
+            )
+        ]
+
+    def figure(self, label: str, unit: Unit, formula: str, value: float, **meta: Any) -> Figure:
+        if self.n < LEAST_WEEKS:
+            reason = f"{self.n} weeks with a known yield; {LEAST_WEEKS} are needed"
+            return unknown(label, unit, reason, formula=formula, inputs=(self.count,), **meta)
+        return Figure(
+            label=label, unit=unit, value=value, formula=formula, inputs=(self.count,), **meta
+        )
+
+    def quantile(self, label: str, q: float) -> Figure:
+        value = float(np.quantile(self.weeks.yields, q)) if self.n else 0.0
+        return self.figure(label, Unit.FRACTION, f"{q:.0%} of the weeks lie below", value)
+
+    def extreme(self, label: str, highest: bool) -> Figure:
+        if not self.n:
+            return self.figure(label, Unit.FRACTION, label, 0.0)
+        y = self.weeks.yields
+        i = int(np.argmax(y) if highest else np.argmin(y))
+        return self.figure(
+            label,
+            Unit.FRACTION,
+            "the week with the highest yield" if highest else "the week with the lowest yield",
+            float(y[i]),
+            known_on=self.weeks.days[i].astype(date),
+        )
+
+    def against(
+        self,
+        label: str,
+        unit: Unit,
+        formula: str,
+        now: Figure,
+        compute: Callable[[Floats, float], float],
+    ) -> Figure:
+        """A figure that holds today's yield against the sample."""
+        if now.value is None or self.n < LEAST_WEEKS:
+            inputs = [now, self.figure("sample of weeks", Unit.WEEKS, formula, self.n)]
+            return derive(label, unit, formula, inputs, lambda *_: 0.0)
+        y = self.weeks.yields
+        return derive(label, unit, formula, [now, self.count], lambda t, _: compute(y, t))
+
+
+def range_of_yield(
+    file: PayerFile, record: Record, window: str, weekly: WeeklyYields | None = None
+) -> YieldRange:
+    """Today's yield against the complete weeks of one window ("3", "5", "10" years or "all")."""
+    if window not in WINDOWS:
+        raise MethodError(
+            "no such window", field="window", value=window, rule=f"one of {', '.join(WINDOWS)}"
+        )
+    weekly = weekly if weekly is not None else weekly_yields(file)
+    in_window = weekly.last(WINDOWS[window])
+    weeks = in_window.paying()
+    stats = _Statistics(file, weeks, len(in_window.days) - len(weeks.days))
+    y = weeks.yields
+    now = yield_now(file, record)
+    if not now.value and now.known:
+        now = unknown("yield", Unit.FRACTION, "nothing is being paid", inputs=now.inputs)
+    name = "all years" if window == "all" else f"{window}-year"
+    mean_value = float(y.mean()) if stats.n else 0.0
+    mean = stats.figure(
+        f"{name} mean yield", Unit.FRACTION, "mean of the weekly yields", mean_value
+    )
+    run, run_end = longest_run_above(y, mean_value) if stats.n else (0, -1)
+    fair = derive(
+        "price at the mean yield",
+        Unit.PER_SHARE,
+        "declared rate ÷ mean yield",
+        [record.declared_rate, mean],
+        lambda d, m: price_at_yield(d, m) if d > 0 else Unknown("nothing is being paid"),
+        currency=file.payer.currency,
+    )
+    return YieldRange(
+        window=window,
+        now=now,
+        weeks=weeks,
+        count=stats.count,
+        mean=mean,
+        median=stats.quantile(f"{name} median yield", 0.5),
+        lower_quartile=stats.quantile("lower quartile of yields", 0.25),
+        upper_quartile=stats.quantile("upper quartile of yields", 0.75),
+        highest=stats.extreme("highest yield", True),
+        lowest=stats.extreme("lowest yield", False),
+        deviation=derive(
+            f"yield vs {name} mean",
+            Unit.FRACTION,
+            "yield today ÷ mean yield − 1",
+            [now, mean],
+            lambda t, m: t / m - 1,
+        ),
+        percentile=stats.against(
+            "percentile of today's yield",
+            Unit.FRACTION,
+            "(weeks below + ½ weeks equal) ÷ weeks",
+            now,
+            percentile_of,
+        ),
+        share_of_weeks=stats.against(
+            "share of weeks at least this high",
+            Unit.FRACTION,
+            "weeks with a yield at or above today's ÷ weeks",
+            now,
+            share_of_weeks_at_least,
+        ),
+        longest_above=stats.figure(
+            "longest stretch above the mean",
+            Unit.WEEKS,
+            "longest run of sample weeks above the mean",
+            float(run),
+            known_on=weeks.days[run_end].astype(date) if run_end >= 0 else None,
+        ),
+        fair_price=fair,
+        premium=derive(
+            "price vs price at the mean yield",
+            Unit.FRACTION,
+            "price ÷ price at the mean yield − 1",
+            [file.price, fair],
+            lambda p, f: p / f - 1,
+        ),
+        low_52=_extreme_close(file, "52-week low", highest=False),
+        high_52=_extreme_close(file, "52-week high", highest=True),
+        quarters=tuple(_quarter_ends(in_window, mean)),
+    )
+
+
+def _past_year(file: PayerFile) -> npt.NDArray[np.bool_]:
+    return file.prices.days > np.datetime64(file.day - timedelta(weeks=52))
+
+
+def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
+    recent = _past_year(file)
+    meta: dict[str, Any] = {
+        "currency": file.payer.currency,
+        "formula": f"{label} of the closes held",
+    }
+    if not recent.any():
+        return unknown(label, Unit.PER_SHARE, "no closes in the past 52 weeks", **meta)
+    closes = file.adjusted_closes[recent]
+    i = int(np.argmax(closes) if highest else np.argmin(closes))
+    return Figure(
+        label=label,
+        unit=Unit.PER_SHARE,
+        value=float(closes[i]),
+        known_on=file.prices.days[recent][i].astype(date),
+        source=int(file.prices.sources[recent][i]),
+        **meta,
+    )
+
+
+def _quarter_ends(weeks: WeeklyYields, mean: Figure) -> list[QuarterEnd]:
+    """The last sampled week of each of the last eight calendar quarters."""
+    if not len(weeks.days):
+        return []
+    quarter = weeks.days.astype("datetime64[M]").astype(np.int64) // 3
+    ends = np.append(np.flatnonzero(quarter[:-1] != quarter[1:]), len(quarter) - 1)
+    rows = []
+    for i in ends[-8:]:
+        day = weeks.days[i].astype(date)
+        label = f"yield on {day.isoformat()}"
+        fraction = (
+            unknown(label, Unit.FRACTION, "nothing known was being paid that week")
+            if np.isnan(weeks.yields[i])
+            else Figure(
+                label=label,
+                unit=Unit.FRACTION,
+                value=float(weeks.yields[i]),
+                formula=f"declared rate {weeks.rates[i]:.4g} ÷ close {weeks.closes[i]:.4g}",
+                known_on=day,
+                source=int(weeks.sources[i]),
+            )
+        )
+        rows.append(
+            QuarterEnd(
+                day=day,
+                rate=float(weeks.rates[i]),
+                close=float(weeks.closes[i]),
+                fraction=fraction,
+                against_mean=derive(
+                    f"{label} vs mean",
+                    Unit.FRACTION,
+                    "yield ÷ mean yield − 1",
+                    [fraction, mean],
+                    lambda t, m: t / m - 1,
+                ),
+            )
+        )
+    return rows
+
+
+def aim_at(file: PayerFile, record: Record, span: YieldRange, target_yield: float) -> Aim:
+    """What a target yield means as a price, and how often it was to be had.
+
+    weeks_offered counts sampled weeks with a yield at or above the target; closes_52 counts the
+    closes of the past 52 weeks at or below the target price. Source: docs/method.md, Range.
+    """
+    wanted = Figure(label="target yield", unit=Unit.FRACTION, value=target_yield, notes=("yours",))
+    if target_yield <= 0:
+        price_at_yield(0.0, target_yield)
+    price = derive(
+        "price at the target yield",
+        Unit.PER_SHARE,
+        "declared rate ÷ target yield",
+        [record.declared_rate, wanted],
+        lambda d, t: price_at_yield(d, t) if d > 0 else Unknown("nothing is being paid"),
+        currency=file.payer.currency,
+    )
+    offered = span.weeks.yields >= target_yield
+    last = span.weeks.days[offered][-1].astype(date) if offered.any() else None
+    recent = file.adjusted_closes[_past_year(file)]
+    return Aim(
+        target_yield=wanted,
+        target_price=price,
+        against_price=derive(
+            "target price vs price",
+            Unit.FRACTION,
+            "target price ÷ price − 1",
+            [price, file.price],
+            lambda t, p: t / p - 1,
+        ),
+        weeks_offered=derive(
+            "weeks that offered it",
+            Unit.WEEKS,
+            "sampled weeks with a yield at or above the target",
+            [wanted, span.count],
+            lambda *_: float(offered.sum()),
+        ),
+        last_offered=last,
+        closes_52=derive(
+            "closes at or below it in 52 weeks",
+            Unit.COUNT,
+            f"of {len(recent)} closes held, those at or below the target price",
+            [price],
+            lambda p: float((recent <= p).sum()),
+            period=f"of {len(recent)}",
+        ),
+    )

@@ -1,0 +1,264 @@
+"""One payer on one date: every stage put together, and what each has found."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, fields
+from datetime import date
+
+from .cover import BasisCover, Cover, CoverPeriod, build_cover
+from .facts import Payer, PayerFile, words
+from .figure import Figure
+from .inflation import Inflation, Pace, build_inflation
+from .ranges import QuarterEnd, YieldRange, range_of_yield, weekly_yields
+from .record import STOPS, Outcome, Record, Year, build_record
+from .rules import (
+    HouseRules,
+    Stage,
+    State,
+    Test,
+    build_tests,
+    first_to_give,
+    tightest_first,
+    worst_state,
+)
+from .worth.blend import Model, Worth, WorthInputs, build_worth
+
+WORTH_WINDOW = "5"
+Part = str | date | Figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Finding:
+    """What a stage says in a sentence: words, dates and figures in reading order."""
+
+    stage: Stage
+    parts: tuple[Part, ...]
+    state: State | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Question:
+    """What is asked of one payer: the range's window, the year to keep pace since, the inputs of
+    Worth."""
+
+    window: str = WORTH_WINDOW
+    base_year: int | None = None
+    inputs: WorthInputs = field(default_factory=WorthInputs)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Review:
+    payer: Payer
+    as_of: date
+    price: Figure
+    record: Record
+    inflation: Inflation
+    cover: Cover
+    range: YieldRange
+    worth_range: YieldRange
+    worth: Worth
+    tests: tuple[Test, ...]
+    state: State | None
+    first_to_give: Test | None
+    findings: tuple[Finding, ...]
+
+
+def build_review(file: PayerFile, rules: HouseRules, question: Question | None = None) -> Review:
+    """Every built stage of one payer on the day the file is cut to."""
+    question = question or Question()
+    record = build_record(file)
+    inflation = build_inflation(file, record, question.base_year)
+    cover = build_cover(file)
+    weekly = weekly_yields(file)
+    worth_range = range_of_yield(file, record, WORTH_WINDOW, weekly)
+    shown = (
+        worth_range
+        if question.window == WORTH_WINDOW
+        else range_of_yield(file, record, question.window, weekly)
+    )
+    worth = build_worth(file, record, cover, worth_range, rules, question.inputs)
+    tests = tightest_first(build_tests(file.payer.kind, record, inflation, cover, rules))
+    findings = (
+        _record_finding(file, record, inflation, tests),
+        _cover_finding(cover, tests),
+        _range_finding(shown),
+        _worth_finding(worth),
+    )
+    return Review(
+        payer=file.payer,
+        as_of=file.day,
+        price=file.price,
+        record=record,
+        inflation=inflation,
+        cover=cover,
+        range=shown,
+        worth_range=worth_range,
+        worth=worth,
+        tests=tuple(tests),
+        state=worst_state(tests),
+        first_to_give=first_to_give(tests),
+        findings=findings,
+    )
+
+
+def _stage_state(tests: Sequence[Test], stage: Stage) -> State | None:
+    return worst_state([t for t in tests if t.stage is stage])
+
+
+def _record_finding(
+    file: PayerFile, record: Record, inflation: Inflation, tests: Sequence[Test]
+) -> Finding:
+    parts: list[Part] = []
+    notice = next((n for n in reversed(file.notices) if n.kind in STOPS), None)
+    rate, growth = record.declared_rate, record.growth[10]
+    running = record.years[-1] if record.years else None
+    if not record.years:
+        parts = ["No regular dividend on record"]
+    elif rate.value == 0 and notice is not None:
+        parts = [f"Dividend {notice.kind.value} on ", notice.declared_on, "; nothing is being paid"]
+    elif not rate.known:
+        parts = [f"Declared rate unknown: {rate.reason}"]
+    elif running is not None and running.outcome is Outcome.CUT and record.last_cut is not None:
+        parts = ["Cut on ", record.last_cut, ": ", rate, " a year is declared"]
+        if abs(record.trailing_gap.value or 0.0) > 0.05:
+            parts += [", while the past 12 months still show ", record.trailing_rate]
+    else:
+        parts = _streak_words(record)
+        if growth.known:
+            parts += ["; ", growth, " a year over ten"]
+            if inflation.real_growth[10].known:
+                parts += [", ", inflation.real_growth[10], " after prices"]
+    return Finding(stage=Stage.RECORD, parts=(*parts, "."), state=_stage_state(tests, Stage.RECORD))
+
+
+def _streak_words(record: Record) -> list[Part]:
+    raises, kept = record.raises_in_a_row, record.years_without_reduction
+    if raises.value:
+        return ["Raised ", raises, " running"]
+    if kept.value:
+        return ["Held or raised ", kept, " running"]
+    last = next((y for y in reversed(record.years) if y.complete), record.years[-1])
+    return [f"{last.outcome.value.capitalize()} in {last.year}"]
+
+
+def _cover_finding(cover: Cover, tests: Sequence[Test]) -> Finding:
+    lead, name = cover.leading, words(cover.leading.basis)
+    latest = lead.latest.payout if lead.latest else lead.through_cycle
+    state = _stage_state(tests, Stage.COVER)
+    parts: list[Part]
+    if latest.breach:
+        period = lead.latest.label if lead.latest else ""
+        parts = [f"{latest.breach.capitalize()} in {period}: {name} did not pay for the dividend"]
+    elif latest.value is None:
+        parts = [f"Payout from {name} unknown: {latest.reason}"]
+    else:
+        parts = ["Pays out ", latest, f" of {name}"]
+        if lead.through_cycle.known:
+            parts += [", ", lead.through_cycle, " through the cycle"]
+    tightest = next((t for t in tests if t.stage is Stage.COVER and t.required), None)
+    if tightest is not None and tightest.cushion.value is not None:
+        room = tightest.cushion
+        verb = " can fall " if (room.value or 0) >= 0 else " would have to rise; over the limit by "
+        parts += ["; ", tightest.falls or name, verb, room]
+    return Finding(stage=Stage.COVER, parts=(*parts, "."), state=state)
+
+
+def _range_finding(span: YieldRange) -> Finding:
+    parts: list[Part]
+    if span.now.value is None:
+        parts = [f"Yield unknown: {span.now.reason}."]
+    elif span.deviation.value is None:
+        parts = ["Yields ", span.now, f"; its average is unknown: {span.mean.reason}."]
+    else:
+        side = "above" if span.deviation.value >= 0 else "below"
+        name = "whole record's" if span.window == "all" else f"{span.window}-year"
+        parts = [
+            span.now, " is ", span.deviation, f" {side} its {name} average; as high or higher in ",
+            span.share_of_weeks, " of weeks.",
+        ]  # fmt: skip
+    return Finding(stage=Stage.RANGE, parts=tuple(parts), state=None)
+
+
+def _worth_finding(worth: Worth) -> Finding:
+    parts: list[Part]
+    on = [m for m in worth.models if m.on]
+    if worth.blend.value is None:
+        parts = ["Worth unknown: no model suits this payer as it stands."]
+    elif len(on) == 1:
+        parts = [f"{on[0].name} alone: ", worth.blend, "; "]
+    else:
+        ordered = sorted(on, key=lambda m: m.middle.value or 0.0)
+        parts = ["Models from ", ordered[0].middle, " to ", ordered[-1].middle, "; blend ",
+                 worth.blend, "; "]  # fmt: skip
+    gap = worth.price_against_buy_below
+    if worth.blend.known and gap.value is not None:
+        parts += ["price ", gap, " over buy-below." if gap.value > 0 else " under buy-below."]
+    return Finding(stage=Stage.WORTH, parts=tuple(parts), state=None)
+
+
+def named_figures(review: Review) -> dict[str, Figure]:
+    """Every figure of a review under the path of attributes that leads to it.
+
+    A member of a list is named by its year, id, basis or day: `record.years.2019.total`.
+    """
+    return dict(_walk(review, ""))
+
+
+def _walk(node: object, path: str) -> Iterator[tuple[str, Figure]]:
+    if isinstance(node, Figure):
+        yield path, node
+    elif isinstance(node, Mapping):
+        for name, child in node.items():
+            yield from _walk(child, f"{path}.{name}")
+    elif isinstance(node, tuple):
+        for child in node:
+            yield from _walk(child, f"{path}.{_name_of(child)}")
+    elif isinstance(node, _OPENED):
+        for f in fields(node):
+            yield from _walk(getattr(node, f.name), f"{path}.{f.name}" if path else f.name)
+
+
+_OPENED = (
+    Review, Record, Year, Inflation, Pace, Cover, BasisCover, CoverPeriod,
+    YieldRange, QuarterEnd, Worth, Model, Test,
+)  # fmt: skip
+
+
+def _name_of(child: object) -> str:
+    for attribute in ("year", "base_year", "id", "basis", "day"):
+        value = getattr(child, attribute, None)
+        if value is not None:
+            return str(value)
+    end = getattr(child, "end", None)
+    return str(end.year) if isinstance(end, date) else ""
+
+
+KEY_FIGURES = (
+    "price",
+    "record.declared_rate",
+    "record.growth.5",
+    "record.growth.10",
+    "record.raises_in_a_row",
+    "record.years_without_reduction",
+    "inflation.real_growth.10",
+    "worth_range.now",
+    "worth_range.mean",
+    "worth_range.deviation",
+    "worth.growth",
+    "worth.required_return",
+    "worth.margin_of_safety",
+    "worth.models.constant_growth.middle",
+    "worth.models.yield_reversion.middle",
+    "worth.blend",
+    "worth.buy_below",
+    "worth.implied_growth",
+)
+"""The figures a decision rests on; the tests' measures are kept beside them."""
+
+
+def key_figures(review: Review) -> dict[str, Figure]:
+    """What a decision freezes, by key: the figures above and every test's measure."""
+    held = named_figures(review)
+    keys = [k for k in KEY_FIGURES if k in held]
+    return {k: held[k] for k in keys} | {f"tests.{t.id}.measure": t.measure for t in review.tests}

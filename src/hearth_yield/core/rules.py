@@ -1,0 +1,274 @@
+"""Rules: tests, limits, cushions and states. (docs/method.md, Tests, limits, cushions)"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+
+from .cover import Basis, BasisCover, Cover
+from .errors import MethodError
+from .facts import Kind, words
+from .figure import Figure, Unit, Unknown, derive, given, unknown
+from .inflation import Inflation
+from .record import Record
+
+THIN = 0.20
+ROUNDING = 1e-12
+"""A measure that stands at its limit must not cross it by the last bit of a division."""
+
+
+class State(StrEnum):
+    COVERED = "covered"
+    THIN = "thin"
+    UNCOVERED = "uncovered"
+    UNKNOWN = "unknown"
+
+
+WORST_FIRST = (State.UNCOVERED, State.UNKNOWN, State.THIN, State.COVERED)
+
+
+class Direction(StrEnum):
+    CAP = "cap"
+    FLOOR = "floor"
+    PASS = "pass"  # noqa: S105 - a pass-or-fail floor, not a password
+
+
+class Stage(StrEnum):
+    RECORD = "record"
+    COVER = "cover"
+    FOOTING = "footing"
+    RANGE = "range"
+    WORTH = "worth"
+    DECISION = "decision"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Limit:
+    """A house rule for one test. required: it decides the state; else it only advises."""
+
+    value: float
+    required: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Test:
+    """A measure held against a limit. falls: what the cushion says can fall."""
+
+    __test__ = False
+
+    id: str
+    stage: Stage
+    measure: Figure
+    limit: float
+    direction: Direction
+    required: bool
+    cushion: Figure
+    state: State
+    falls: str | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseRules:
+    """The person's limits by kind and test, and what they ask of a price."""
+
+    required_return: float = 0.08
+    margin_of_safety: float = 0.20
+    limits: dict[Kind, dict[str, Limit]] = field(default_factory=lambda: DEFAULT_LIMITS)
+
+
+def _required(value: float) -> Limit:
+    return Limit(value=value, required=True)
+
+
+def _advisory(value: float) -> Limit:
+    return Limit(value=value, required=False)
+
+
+_EVERY_KIND = {
+    "leading_trend": _advisory(0.0),
+    "net_income": _advisory(0.0),
+    "raises": _advisory(10),
+    "no_reduction": _advisory(10),
+    "real_growth": _advisory(0.0),
+}
+DEFAULT_LIMITS: dict[Kind, dict[str, Limit]] = {
+    Kind.COMPANY: _EVERY_KIND
+    | {
+        "leading_payout": _required(0.60),
+        "leading_cycle": _required(0.60),
+        "earnings_payout": _required(0.60),
+    },
+    Kind.PROPERTY_TRUST: _EVERY_KIND
+    | {"leading_payout": _required(0.85), "leading_cycle": _required(0.85)},
+    Kind.PARTNERSHIP: _EVERY_KIND
+    | {
+        "leading_payout": _required(0.90),
+        "leading_cycle": _required(0.90),
+        "free_cash_flow_payout": _advisory(1.00),
+    },
+    Kind.FINANCIAL: _EVERY_KIND
+    | {
+        "leading_payout": _required(0.60),
+        "leading_cycle": _required(0.60),
+        "net_income": _required(0.0),
+    },
+}
+
+
+def cap_cushion(measure: float, limit: float) -> float:
+    """How far the thing underneath can fall before a cap is reached: 1 − m/L.
+
+    Source: docs/method.md. Payout 0.55 against 0.60 → 0.0833.
+    """
+    if limit <= 0:
+        raise MethodError("a cap must be above 0", field="limit", value=limit, rule="limit > 0")
+    return 1 - measure / limit
+
+
+def floor_cushion(measure: float, limit: float) -> float | Unknown:
+    """How far the measure can fall before a floor is reached: 1 − L/m.
+
+    A measure that is not positive has crossed it without size.
+    Source: docs/method.md. Interest cover 7.2, floor 4 → 0.4444.
+    """
+    if measure <= 0:
+        return Unknown("not positive", breach="below the floor")
+    return 1 - limit / measure
+
+
+def capital_share_cushion(measure: float, limit: float) -> float | Unknown:
+    """How far equity can fall before net debt/(net debt + equity) reaches its cap.
+
+    1 − m(1−L) / (L(1−m)); net cash (m ≤ 0) gives 1. Source: docs/method.md. 0.40, 0.50 → 0.3333.
+    """
+    if not 0 < limit < 1:
+        raise MethodError(
+            "the cap must lie between 0 and 1", field="limit", value=limit, rule="0 < limit < 1"
+        )
+    if measure <= 0:
+        return 1.0
+    if measure >= 1:
+        return Unknown("equity is not positive", breach="no equity left")
+    return 1 - measure * (1 - limit) / (limit * (1 - measure))
+
+
+def state_of(cushion: Figure, passed: bool | None) -> State:
+    """uncovered when crossed, thin below a cushion of 20 %, covered otherwise."""
+    if cushion.breach or passed is False:
+        return State.UNCOVERED
+    if passed:
+        return State.COVERED
+    if cushion.value is None:
+        return State.UNKNOWN
+    if cushion.value < -ROUNDING:
+        return State.UNCOVERED
+    return State.THIN if cushion.value < THIN - ROUNDING else State.COVERED
+
+
+def run_test(
+    id: str,
+    stage: Stage,
+    measure: Figure,
+    limit: Limit,
+    direction: Direction,
+    falls: str | None = None,
+) -> Test:
+    """Hold one measure against one limit."""
+    label = f"cushion: {measure.label}"
+    asked = given("limit", measure.unit, limit.value, "house rule")
+    passed: bool | None = None
+    if direction is Direction.CAP:
+        formula = f"1 − measure ÷ limit: how far {falls} can fall"
+        cushion = derive(label, Unit.FRACTION, formula, [measure, asked], cap_cushion)
+    elif direction is Direction.FLOOR:
+        formula = f"1 − limit ÷ measure: how far {falls} can fall"
+        cushion = derive(label, Unit.FRACTION, formula, [measure, asked], floor_cushion)
+    else:
+        strict = id == "net_income"
+        if measure.value is not None:
+            passed = measure.value > limit.value if strict else measure.value >= limit.value
+        cushion = derive(
+            label,
+            Unit.FRACTION,
+            f"passes when the measure is {'above' if strict else 'at least'} the limit",
+            [measure, asked],
+            lambda *_: Unknown("pass or fail, without size"),
+        )
+    return Test(
+        id=id,
+        stage=stage,
+        measure=measure,
+        limit=limit.value,
+        direction=direction,
+        required=limit.required,
+        cushion=_carry_breach(cushion, measure),
+        state=state_of(_carry_breach(cushion, measure), passed),
+        falls=falls,
+    )
+
+
+def _carry_breach(cushion: Figure, measure: Figure) -> Figure:
+    if measure.breach and not cushion.breach:
+        return replace(cushion, breach=measure.breach, reason=f"crossed: {measure.breach}")
+    return cushion
+
+
+def build_tests(
+    kind: Kind, record: Record, inflation: Inflation, cover: Cover, rules: HouseRules
+) -> list[Test]:
+    """Every test the built stages feed, in the order of the stages."""
+    lead = cover.leading
+    lead_words = words(lead.basis)
+    earnings = cover.of(Basis.EARNINGS)
+    fcf = cover.of(Basis.FREE_CASH_FLOW)
+
+    def latest(cover_on: BasisCover | None) -> Figure:
+        if cover_on is not None and cover_on.latest is not None:
+            return cover_on.latest.payout
+        basis = words(cover_on.basis) if cover_on else lead_words
+        label = f"{basis} payout, latest year"
+        return unknown(label, Unit.FRACTION, "no fiscal year is held")
+
+    candidates: list[tuple[str, Stage, Figure, Direction, str | None]] = [
+        ("leading_payout", Stage.COVER, latest(lead), Direction.CAP, lead_words),
+        ("leading_cycle", Stage.COVER, lead.through_cycle, Direction.CAP, lead_words),
+        ("earnings_payout", Stage.COVER, latest(earnings), Direction.CAP, "earnings"),
+        ("free_cash_flow_payout", Stage.COVER, latest(fcf), Direction.CAP, "free cash flow"),
+        ("leading_trend", Stage.COVER, lead.per_share_trend, Direction.PASS, None),
+        ("net_income", Stage.COVER, cover.net_income, Direction.PASS, None),
+        ("raises", Stage.RECORD, record.raises_in_a_row, Direction.PASS, None),
+        ("no_reduction", Stage.RECORD, record.years_without_reduction, Direction.PASS, None),
+        ("real_growth", Stage.RECORD, inflation.real_growth[10], Direction.PASS, None),
+    ]
+    limits = rules.limits[kind]
+    return [
+        run_test(id, stage, measure, limits[id], direction, falls)
+        for id, stage, measure, direction, falls in candidates
+        if id in limits
+    ]
+
+
+def tightness(test: Test) -> tuple[int, float]:
+    """Sort key: crossed without size, then by cushion, then passed sign tests, then unknown."""
+    if test.cushion.value is not None:
+        return (1, test.cushion.value)
+    if test.state is State.UNCOVERED:
+        return (0, 0.0)
+    return (3, 0.0) if test.state is State.UNKNOWN else (2, 0.0)
+
+
+def tightest_first(tests: Sequence[Test]) -> list[Test]:
+    return sorted(tests, key=tightness)
+
+
+def worst_state(tests: Sequence[Test]) -> State | None:
+    """The worst state of the required tests; None when there are none."""
+    states = [t.state for t in tests if t.required]
+    return min(states, key=WORST_FIRST.index) if states else None
+
+
+def first_to_give(tests: Sequence[Test]) -> Test | None:
+    """The required test with the smallest cushion."""
+    required = [t for t in tests if t.required and t.state is not State.UNKNOWN]
+    return tightest_first(required)[0] if required else None

@@ -1,0 +1,106 @@
+from datetime import date
+
+import pytest
+
+from hearth_yield.core.errors import MethodError
+from hearth_yield.core.facts import Kind
+from hearth_yield.core.figure import Figure, Unit, Unknown
+from hearth_yield.core.review import build_review
+from hearth_yield.core.rules import (
+    Direction,
+    HouseRules,
+    Limit,
+    Stage,
+    State,
+    cap_cushion,
+    capital_share_cushion,
+    first_to_give,
+    floor_cushion,
+    run_test,
+    tightest_first,
+    worst_state,
+)
+from hearth_yield.core.rules import Test as RuleTest
+
+from .build import payer, plain_years, steady
+
+DAY = date(2026, 6, 30)
+
+
+def measure(value: float | None, breach: str | None = None) -> Figure:
+    return Figure(
+        label="m", unit=Unit.FRACTION, value=value, reason=None if value else "why", breach=breach
+    )
+
+
+def rule(
+    value: float | None,
+    limit: float = 0.6,
+    direction: Direction = Direction.CAP,
+    *,
+    required: bool = True,
+    breach: str | None = None,
+) -> RuleTest:
+    held = Limit(value=limit, required=required)
+    return run_test("t", Stage.COVER, measure(value, breach), held, direction, "cash")
+
+
+@pytest.mark.parametrize(
+    ("value", "state"),
+    [(0.61, "uncovered"), (0.60, "thin"), (0.49, "thin"), (0.48, "covered"), (None, "unknown")],
+)
+def test_states_by_cushion(value: float | None, state: str) -> None:
+    assert rule(value).state == state
+
+
+def test_a_breach_is_uncovered_without_size() -> None:
+    test = rule(None, breach="cash burn")
+    assert test.state is State.UNCOVERED
+    assert test.cushion.value is None
+
+
+def test_order_first_to_give_and_worst() -> None:
+    passed = rule(1.0, 0.0, Direction.PASS)
+    tests = [rule(0.2), passed, rule(0.55), rule(None, breach="loss"), rule(None), rule(0.7)]
+    order = tightest_first(tests)
+    assert [t.state.value for t in order] == [
+        "uncovered", "uncovered", "thin", "covered", "covered", "unknown",
+    ]  # fmt: skip
+    assert first_to_give(tests) is order[0]
+    assert worst_state(tests) is State.UNCOVERED
+    assert worst_state([rule(0.55), rule(None)]) is State.UNKNOWN
+
+
+def test_advisory_tests_decide_nothing() -> None:
+    tests = [rule(0.9, required=False), rule(0.3)]
+    assert worst_state(tests) is State.COVERED
+    assert first_to_give(tests) is tests[1]
+    assert worst_state(tests[:1]) is None
+
+
+def test_cushions_refuse_and_cross() -> None:
+    with pytest.raises(MethodError):
+        cap_cushion(1.0, 0.0)
+    assert isinstance(floor_cushion(-1.0, 4.0), Unknown)
+    assert isinstance(capital_share_cushion(1.2, 0.5), Unknown)
+    assert capital_share_cushion(-0.3, 0.5) == 1.0
+
+
+@pytest.mark.parametrize("kind", list(Kind))
+def test_every_kind_is_reviewed_under_its_own_rules(kind: Kind) -> None:
+    review = build_review(steady(payer=payer(kind)).cut(DAY), HouseRules())
+    held = {t.id: t for t in review.tests}
+    assert held["leading_payout"].required
+    assert held["net_income"].required == (kind is Kind.FINANCIAL)
+    assert ("earnings_payout" in held) == (kind is Kind.COMPANY)
+
+
+def test_a_payer_that_lost_money_reads_on() -> None:
+    review = build_review(
+        steady(statements=plain_years(2015, 2025, cash=-5.0)).cut(DAY), HouseRules()
+    )
+    assert review.state is State.UNCOVERED
+    assert review.first_to_give is not None
+    assert review.first_to_give.cushion.value is None
+    words = "".join(p for p in review.findings[1].parts if isinstance(p, str))
+    assert "Cash burn in fiscal 2025" in words
