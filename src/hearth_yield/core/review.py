@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, fields
+from dataclasses import dataclass, field, fields, replace
 from datetime import date
 
 from .cover import BasisCover, Cover, CoverPeriod, build_cover
 from .facts import Payer, PayerFile, words
 from .figure import Figure
 from .inflation import Inflation, Pace, build_inflation
-from .ranges import QuarterEnd, YieldRange, range_of_yield, weekly_yields
+from .ranges import Aim, QuarterEnd, YieldRange, aim_at, range_of_yield, weekly_yields
 from .record import STOPS, Outcome, Record, Year, build_record
 from .rules import (
     HouseRules,
@@ -25,7 +25,16 @@ from .rules import (
 from .worth.blend import Model, Worth, WorthInputs, build_worth
 
 WORTH_WINDOW = "5"
-Part = str | date | Figure
+
+
+@dataclass(frozen=True, slots=True)
+class Size:
+    """A figure told by its size alone, where the words around it say which way it points."""
+
+    figure: Figure
+
+
+Part = str | date | Figure | Size
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,17 +48,20 @@ class Finding:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Question:
-    """What is asked of one payer: the range's window, the year to keep pace since, the inputs of
-    Worth."""
+    """What is asked of one payer: the range's window, the year to keep pace since, the yield aimed
+    at and the inputs of Worth."""
 
     window: str = WORTH_WINDOW
     base_year: int | None = None
+    aim: float | None = None
     inputs: WorthInputs = field(default_factory=WorthInputs)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Review:
     payer: Payer
+    sector: str | None
+    industry: str | None
     as_of: date
     price: Figure
     record: Record
@@ -57,6 +69,7 @@ class Review:
     cover: Cover
     range: YieldRange
     worth_range: YieldRange
+    aim: Aim | None
     worth: Worth
     tests: tuple[Test, ...]
     state: State | None
@@ -79,14 +92,10 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
     )
     worth = build_worth(file, record, cover, worth_range, rules, question.inputs)
     tests = tightest_first(build_tests(file.payer.kind, record, inflation, cover, rules))
-    findings = (
-        _record_finding(file, record, inflation, tests),
-        _cover_finding(cover, tests),
-        _range_finding(shown),
-        _worth_finding(worth),
-    )
     return Review(
         payer=file.payer,
+        sector=file.note("sector"),
+        industry=file.note("industry"),
         as_of=file.day,
         price=file.price,
         record=record,
@@ -94,11 +103,35 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
         cover=cover,
         range=shown,
         worth_range=worth_range,
+        aim=None if question.aim is None else aim_at(file, record, shown, question.aim),
         worth=worth,
         tests=tuple(tests),
         state=worst_state(tests),
         first_to_give=first_to_give(tests),
-        findings=findings,
+        findings=(
+            _record_finding(file, record, inflation, tests),
+            _cover_finding(cover, tests),
+            _range_finding(shown),
+            _worth_finding(worth),
+        ),
+    )
+
+
+def rework(review: Review, file: PayerFile, rules: HouseRules, question: Question) -> Review:
+    """A review under another aim and other inputs of Worth; the other stages stand as they are.
+
+    The question's window and base year must be the review's own.
+    """
+    worth = review.worth
+    if question.inputs != WorthInputs():
+        worth = build_worth(
+            file, review.record, review.cover, review.worth_range, rules, question.inputs
+        )
+    aim = None
+    if question.aim is not None:
+        aim = aim_at(file, review.record, review.range, question.aim)
+    return replace(
+        review, worth=worth, aim=aim, findings=(*review.findings[:-1], _worth_finding(worth))
     )
 
 
@@ -159,8 +192,10 @@ def _cover_finding(cover: Cover, tests: Sequence[Test]) -> Finding:
     tightest = next((t for t in tests if t.stage is Stage.COVER and t.required), None)
     if tightest is not None and tightest.cushion.value is not None:
         room = tightest.cushion
-        verb = " can fall " if (room.value or 0) >= 0 else " would have to rise; over the limit by "
-        parts += ["; ", tightest.falls or name, verb, room]
+        if (room.value or 0.0) >= 0:
+            parts += [f"; {tightest.falls or name} can fall ", room]
+        else:
+            parts += [f"; {tightest.measure.label} is over your limit by ", Size(room)]
     return Finding(stage=Stage.COVER, parts=(*parts, "."), state=state)
 
 
@@ -174,9 +209,13 @@ def _range_finding(span: YieldRange) -> Finding:
         side = "above" if span.deviation.value >= 0 else "below"
         name = "whole record's" if span.window == "all" else f"{span.window}-year"
         parts = [
-            span.now, " is ", span.deviation, f" {side} its {name} average; as high or higher in ",
-            span.share_of_weeks, " of weeks.",
-        ]  # fmt: skip
+            span.now,
+            " is ",
+            Size(span.deviation),
+            f" {side} its {name} average; as high or higher in ",
+            span.share_of_weeks,
+            " of weeks.",
+        ]
     return Finding(stage=Stage.RANGE, parts=tuple(parts), state=None)
 
 
@@ -193,7 +232,8 @@ def _worth_finding(worth: Worth) -> Finding:
                  worth.blend, "; "]  # fmt: skip
     gap = worth.price_against_buy_below
     if worth.blend.known and gap.value is not None:
-        parts += ["price ", gap, " over buy-below." if gap.value > 0 else " under buy-below."]
+        side = "over" if gap.value > 0 else "under"
+        parts += ["price ", Size(gap), f" {side} buy-below."]
     return Finding(stage=Stage.WORTH, parts=tuple(parts), state=None)
 
 
@@ -221,7 +261,7 @@ def _walk(node: object, path: str) -> Iterator[tuple[str, Figure]]:
 
 _OPENED = (
     Review, Record, Year, Inflation, Pace, Cover, BasisCover, CoverPeriod,
-    YieldRange, QuarterEnd, Worth, Model, Test,
+    YieldRange, QuarterEnd, Aim, Worth, Model, Test,
 )  # fmt: skip
 
 

@@ -1,0 +1,166 @@
+"""Record a decision with a frozen copy of what it rests on, and hold it against today."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from decimal import Decimal
+from typing import Any
+
+from hearth_yield.core.errors import Conflict, InvalidInput
+from hearth_yield.core.facts import Dividend, DividendKind, PayerFile, split_factor
+from hearth_yield.core.figure import Figure, Unit
+from hearth_yield.core.review import Question, key_figures
+from hearth_yield.store import decisions
+from hearth_yield.store.database import revision
+from hearth_yield.store.decisions import Decision
+
+from .desk import Desk
+
+VERDICTS = ("buy", "hold", "wait", "trim", "avoid")
+MOVED = 0.005
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """One figure a decision rested on, then and now; per-share figures in today's shares."""
+
+    key: str
+    label: str
+    unit: str
+    then: float | None
+    then_reason: str | None
+    now: Figure | None
+    moved: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PastDecision:
+    """buy_below is in today's shares; the decision keeps what was written."""
+
+    made: Decision
+    buy_below: float | None
+    changes: Sequence[Change]
+    dividends_since: Sequence[Dividend]
+
+
+def decide(
+    desk: Desk,
+    exchange: str,
+    symbol: str,
+    *,
+    today: date,
+    as_of: date,
+    recorded_at: str,
+    verdict: str,
+    words: str,
+    buy_below: Decimal | None,
+    question: Question,
+) -> int:
+    """Save a decision made today on today's review.
+
+    Raises: InvalidInput for a verdict, words or price out of bounds; Conflict while standing on
+    a past day, where a decision would know its own outcome.
+    """
+    if as_of != today:
+        raise Conflict(
+            f"decisions are made today; you are standing on {as_of.isoformat()}",
+            field="as_of",
+            value=as_of.isoformat(),
+            rule=f"as-of is today, {today.isoformat()}",
+        )
+    if verdict not in VERDICTS:
+        raise InvalidInput(
+            "choose a verdict", field="verdict", value=verdict, rule=f"one of {', '.join(VERDICTS)}"
+        )
+    if not words.strip():
+        raise InvalidInput(
+            "say in your own words why", field="words", value=words, rule="at least one word"
+        )
+    if buy_below is not None and not Decimal("0.0001") <= buy_below <= Decimal("1e9"):
+        raise InvalidInput(
+            "the buy-below price must be above 0", field="buy_below", value=str(buy_below),
+            rule="0.0001 ≤ price ≤ 1,000,000,000",
+        )  # fmt: skip
+    review = desk.review(exchange, symbol, as_of, question)
+    first = review.first_to_give
+    made = Decision(
+        symbol=symbol,
+        exchange=exchange,
+        as_of=as_of,
+        recorded_at=recorded_at,
+        verdict=verdict,
+        words=words.strip(),
+        buy_below=None if buy_below is None else round(buy_below, 6),
+        currency=review.payer.currency,
+        state=review.state.value if review.state else None,
+        first_to_give=first.measure.label if first else None,
+        frozen={k: _frozen(f) for k, f in key_figures(review).items()},
+    )
+    with desk.database.write(facts=False) as connection:
+        return decisions.add(connection, made)
+
+
+def _frozen(figure: Figure) -> dict[str, Any]:
+    return {
+        "label": figure.label,
+        "unit": figure.unit.value,
+        "value": figure.value,
+        "reason": figure.reason,
+        "breach": figure.breach,
+        "period": figure.period,
+    }
+
+
+def withdraw(desk: Desk, decision_id: int, withdrawn: bool) -> None:
+    """Take a decision back, or put it back: nothing is deleted."""
+    with desk.database.write(facts=False) as connection:
+        decisions.set_withdrawn(connection, decision_id, withdrawn)
+
+
+def past_decisions(desk: Desk, exchange: str, symbol: str, as_of: date) -> Sequence[PastDecision]:
+    """Decisions made by a day, newest first, each with what has changed since."""
+    with desk.database.read() as connection:
+        made = decisions.of_payer(connection, exchange, symbol, as_of)
+        if not made:
+            return []
+        at = revision(connection)
+        file = desk.cut_file(connection, at, exchange, symbol, as_of)
+        review = desk.review_within(connection, at, exchange, symbol, as_of, Question())
+    now = key_figures(review)
+    return [_since(d, file, now) for d in made]
+
+
+def _since(made: Decision, file: PayerFile, now: Mapping[str, Figure]) -> PastDecision:
+    factor = split_factor(file.splits, made.as_of)
+    return PastDecision(
+        made=made,
+        buy_below=None if made.buy_below is None else float(made.buy_below) / factor,
+        changes=[_change(k, f, now.get(k), factor) for k, f in made.frozen.items()],
+        dividends_since=[
+            d
+            for d in file.dividends
+            if d.kind is DividendKind.REGULAR and made.as_of < d.ex_date <= file.day
+        ],
+    )
+
+
+def _change(key: str, frozen: Mapping[str, Any], now: Figure | None, factor: float) -> Change:
+    then = frozen["value"]
+    if then is not None and frozen["unit"] == Unit.PER_SHARE.value:
+        then = then / factor
+    current = now.value if now is not None else None
+    if then is None or current is None:
+        moved = then is not current
+    else:
+        moved = abs(current - then) > MOVED * max(abs(then), 1e-9)
+    return Change(
+        key=key,
+        label=frozen["label"],
+        unit=frozen["unit"],
+        then=then,
+        then_reason=frozen["reason"],
+        now=now,
+        moved=moved,
+    )

@@ -1,0 +1,45 @@
+"""The application: guard, routes, and the built front end."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.middleware.gzip import GZipMiddleware
+
+from hearth_yield.actions.desk import Desk
+from hearth_yield.store.database import Database
+
+from . import problems
+from .context import Context
+from .guard import Guard
+from .routes import router
+
+STATIC = Path(__file__).parent / "static"
+
+
+def create_app(database: Database, static: Path = STATIC) -> FastAPI:
+    """One database, one application. The database must have been migrated."""
+    app = FastAPI(title="Hearth Yield", docs_url=None, redoc_url=None, openapi_url="/api/schema")
+    app.state.context = Context(desk=Desk(database))
+    problems.install(app)
+    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=5)
+    app.add_middleware(Guard)
+    app.include_router(router)
+    if (static / "index.html").exists():
+        _serve_pages(app, static)
+    return app
+
+
+def _serve_pages(app: FastAPI, static: Path) -> None:
+    """Files that exist, else the page itself, so that deep links open."""
+    app.mount("/assets", StaticFiles(directory=static / "assets"))
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> FileResponse:
+        wanted = (static / path).resolve()
+        if path and wanted.is_file() and wanted.is_relative_to(static.resolve()):
+            return FileResponse(wanted)
+        return FileResponse(static / "index.html", headers={"cache-control": "no-cache"})

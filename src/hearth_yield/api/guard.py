@@ -1,0 +1,100 @@
+"""Local by default: only this machine's own pages may talk to the product."""
+
+from __future__ import annotations
+
+from urllib.parse import urlsplit
+
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from hearth_yield.core.errors import TooLarge
+from hearth_yield.exchange.package import MAX_UPLOAD
+
+from .problems import problem_of, respond
+from .schemas import Problem
+
+LOCAL_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
+MAX_BODY = MAX_UPLOAD + 1024 * 1024
+HEADERS = {
+    "content-security-policy": "default-src 'self'; style-src 'self' 'unsafe-inline'; "
+    "img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
+    "x-content-type-options": "nosniff",
+    "referrer-policy": "same-origin",
+    "x-frame-options": "DENY",
+}
+
+
+class _BodyTooLong(Exception):
+    pass
+
+
+class Guard:
+    """Refuses foreign Host and Origin headers and overlong bodies; adds security headers."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        refusal = _refusal(Headers(scope=scope))
+        if refusal is not None:
+            await respond(refusal)(scope, receive, send)
+            return
+        received = 0
+
+        async def bounded() -> Message:
+            nonlocal received
+            message = await receive()
+            received += len(message.get("body", b""))
+            if received > MAX_BODY:
+                raise _BodyTooLong
+            return message
+
+        async def dressed(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                MutableHeaders(scope=message).update(HEADERS)
+            await send(message)
+
+        try:
+            await self.app(scope, bounded, dressed)
+        except _BodyTooLong:
+            await respond(_too_long(received))(scope, receive, send)
+
+
+def _too_long(size: int) -> Problem:
+    return problem_of(
+        TooLarge(
+            "the upload is too large",
+            field="file",
+            value=size,
+            rule=f"at most {MAX_UPLOAD // 2**20} MB",
+        )
+    )
+
+
+def _refusal(headers: Headers) -> Problem | None:
+    host = headers.get("host", "")
+    name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
+    if name not in LOCAL_HOSTS:
+        return _forbidden("host", host, "127.0.0.1, localhost or [::1]")
+    origin = headers.get("origin")
+    if origin is not None and urlsplit(origin).netloc != host:
+        return _forbidden("origin", origin, f"a page served by {host}")
+    length = headers.get("content-length", "0")
+    if length.isdigit() and int(length) > MAX_BODY:
+        return _too_long(int(length))
+    return None
+
+
+def _forbidden(field: str, value: str, rule: str) -> Problem:
+    return Problem(
+        type="about:foreign",
+        title="Only this machine may ask",
+        status=403,
+        detail=f"the {field} header is not this machine's",
+        field=field,
+        value=value[:200],
+        rule=rule,
+    )

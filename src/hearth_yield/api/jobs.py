@@ -1,0 +1,76 @@
+"""Long tasks: one thread each, with progress that can be watched and cancelled."""
+
+from __future__ import annotations
+
+import secrets
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Literal
+
+from hearth_yield.core.errors import Cancelled, HearthError, NotFound
+
+from .problems import problem_of
+from .schemas import JobOut, Problem
+
+MAX_KEPT = 50
+Progress = Callable[[str, int, int], None]
+
+
+@dataclass(slots=True)
+class Job:
+    id: str
+    state: Literal["running", "done", "failed", "cancelled"] = "running"
+    step: str = "reading"
+    done: int = 0
+    total: int = 0
+    source: int | None = None
+    problem: Problem | None = None
+    cancel: threading.Event = field(default_factory=threading.Event)
+
+    def report(self, step: str, done: int, total: int) -> None:
+        """Called by the task; raises Cancelled when the person has asked for it."""
+        if self.cancel.is_set():
+            raise Cancelled("cancelled; nothing was kept")
+        self.step, self.done, self.total = step, done, total
+
+    def out(self) -> JobOut:
+        return JobOut(
+            id=self.id, state=self.state, step=self.step, done=self.done, total=self.total,
+            source=self.source, problem=self.problem,
+        )  # fmt: skip
+
+
+class Jobs:
+    def __init__(self) -> None:
+        self._jobs: dict[str, Job] = {}
+
+    def start(self, task: Callable[[Progress], int]) -> Job:
+        job = Job(id=secrets.token_urlsafe(12))
+        self._jobs[job.id] = job
+        for old in [j.id for j in self._jobs.values() if j.state != "running"][:-MAX_KEPT]:
+            del self._jobs[old]
+        threading.Thread(target=_run, args=(job, task), daemon=True).start()
+        return job
+
+    def get(self, id: str) -> Job:
+        if id not in self._jobs:
+            raise NotFound("no such task", field="job", value=id)
+        return self._jobs[id]
+
+
+def _run(job: Job, task: Callable[[Progress], int]) -> None:
+    try:
+        job.source = task(job.report)
+        job.state = "done"
+    except Cancelled:
+        job.state = "cancelled"
+    except HearthError as error:
+        job.problem, job.state = problem_of(error), "failed"
+    except Exception as error:
+        job.problem = Problem(
+            type="about:unexpected", title="Something went wrong here", status=500,
+            detail=f"nothing was kept: {type(error).__name__}",
+        )  # fmt: skip
+        job.state = "failed"
+        raise

@@ -1,0 +1,115 @@
+"""Every refusal as problem+json: one table from error class to status and title."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from sqlalchemy.exc import OperationalError
+from starlette.exceptions import HTTPException
+
+from hearth_yield.core.errors import (
+    Cancelled,
+    Conflict,
+    HearthError,
+    InvalidInput,
+    MethodError,
+    NotFound,
+    RejectedImport,
+    TooLarge,
+)
+
+from .schemas import FaultOut, Problem
+
+STATUSES: dict[type[HearthError], tuple[int, str]] = {
+    MethodError: (422, "The method has no answer for this value"),
+    InvalidInput: (422, "A value was not accepted"),
+    NotFound: (404, "Not held here"),
+    Conflict: (409, "Not possible as things stand"),
+    TooLarge: (413, "Too large"),
+    RejectedImport: (422, "The import was refused"),
+    Cancelled: (409, "Cancelled"),
+    HearthError: (500, "Something went wrong here"),
+}
+
+
+def problem_of(error: HearthError) -> Problem:
+    """The first class of the error's ancestry that the table names decides."""
+    status, title = next(STATUSES[c] for c in type(error).__mro__ if c in STATUSES)
+    faults = error.faults if isinstance(error, RejectedImport) else None
+    return Problem(
+        type=f"about:{type(error).__name__}",
+        title=title,
+        status=status,
+        detail=error.message,
+        field=error.field,
+        value=_plain(error.value),
+        rule=error.rule,
+        faults=None if faults is None else [FaultOut.model_validate(f) for f in faults],
+    )
+
+
+def _plain(value: object) -> object:
+    try:
+        json.dumps(value, allow_nan=False)
+    except (TypeError, ValueError):
+        return str(value)[:200]
+    return value[:200] if isinstance(value, str) else value
+
+
+def respond(problem: Problem) -> JSONResponse:
+    return JSONResponse(
+        problem.model_dump(exclude_none=True),
+        status_code=problem.status,
+        media_type="application/problem+json",
+    )
+
+
+def install(app: FastAPI) -> None:
+    """Answer every error of ours, of validation and of HTTP itself in one shape."""
+
+    @app.exception_handler(HearthError)
+    async def _ours(_: Request, error: HearthError) -> JSONResponse:
+        return respond(problem_of(error))
+
+    @app.exception_handler(RequestValidationError)
+    async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        first: dict[str, Any] = dict(error.errors()[0])
+        place = [str(p) for p in first["loc"] if p not in ("query", "path", "body")]
+        return respond(
+            Problem(
+                type="about:InvalidInput",
+                title=STATUSES[InvalidInput][1],
+                status=422,
+                detail=f"{' '.join(place) or 'the request'}: {first['msg'].lower()}",
+                field=".".join(place) or None,
+                value=_plain(first.get("input")),
+                rule=first["msg"],
+            )
+        )
+
+    @app.exception_handler(HTTPException)
+    async def _http(_: Request, error: HTTPException) -> JSONResponse:
+        return respond(
+            Problem(
+                type="about:http", title=str(error.detail), status=error.status_code,
+                detail=str(error.detail),
+            )
+        )  # fmt: skip
+
+    @app.exception_handler(OperationalError)
+    async def _database(_: Request, error: OperationalError) -> JSONResponse:
+        busy = "locked" in str(error.orig) or "busy" in str(error.orig)
+        return respond(
+            Problem(
+                type="about:database",
+                title="The database could not be used",
+                status=503 if busy else 500,
+                detail="another task is writing; nothing was kept, try again"
+                if busy
+                else f"nothing was kept: {error.orig}",
+            )
+        )

@@ -1,0 +1,204 @@
+"""The routes, by place: payers, review, sources."""
+
+from __future__ import annotations
+
+from importlib.metadata import version
+from typing import Annotated
+
+from fastapi import APIRouter, File, UploadFile
+
+from hearth_yield.actions import decide as decisions
+from hearth_yield.actions import import_files as imports
+from hearth_yield.actions.list_payers import list_payers
+from hearth_yield.core.errors import NotFound, TooLarge
+from hearth_yield.exchange.package import MAX_UPLOAD
+from hearth_yield.store import payer_files, sources
+
+from . import schemas as s
+from . import views
+from .context import Asked, AsOf, Context, Here, question_of
+
+router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
+ONE_PAYER = "/payers/{exchange}/{symbol}"
+
+
+@router.get("/status")
+def status(here: Here, as_of: AsOf) -> s.StatusOut:
+    today, pinned = here.today()
+    with here.database.read() as connection:
+        return s.StatusOut(
+            today=today,
+            pinned=pinned,
+            newest_price=payer_files.newest_price_day(connection, as_of),
+            payers=len(payer_files.keys(connection)),
+            version=version("hearth-yield"),
+        )
+
+
+@router.get("/payers")
+def payers(
+    here: Here, as_of: AsOf, q: str = "", sort: str = "name", descending: bool = False
+) -> s.PayersOut:
+    listing = list_payers(here.desk, as_of, q, sort, descending)
+    return s.PayersOut(rows=[views.payer_row(r) for r in listing.rows], held=listing.held)
+
+
+@router.get("/names")
+def names(here: Here, q: str = "", limit: int = 12) -> list[s.PayerNameOut]:
+    with here.database.read() as connection:
+        found = payer_files.find_names(connection, q, max(1, min(limit, 50)))
+    return [s.PayerNameOut.model_validate(n) for n in found]
+
+
+@router.get(ONE_PAYER + "/review")
+def review(here: Here, exchange: str, symbol: str, as_of: AsOf, question: Asked) -> s.ReviewOut:
+    found = here.desk.review(exchange, symbol, as_of, question)
+    with here.database.read() as connection:
+        slumps = [
+            s.SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
+            for x in payer_files.load_slumps(connection)
+            if x.begins <= as_of
+        ]
+    return views.ReviewView(found).whole(slumps)
+
+
+@router.get(ONE_PAYER + "/worth")
+def worth(here: Here, exchange: str, symbol: str, as_of: AsOf, question: Asked) -> s.WorthOut:
+    return views.ReviewView(here.desk.review(exchange, symbol, as_of, question)).worth()
+
+
+@router.get(ONE_PAYER + "/aim")
+def aim(here: Here, exchange: str, symbol: str, as_of: AsOf, question: Asked) -> s.AimOut | None:
+    return views.ReviewView(here.desk.review(exchange, symbol, as_of, question)).aim()
+
+
+@router.get(ONE_PAYER + "/working")
+def working(
+    here: Here,
+    exchange: str,
+    symbol: str,
+    as_of: AsOf,
+    question: Asked,
+    key: str,
+    path: str = "",
+) -> s.WorkingOut:
+    found = here.desk.review(exchange, symbol, as_of, question)
+    return views.working_out(found, key, path, {x.id: x for x in _sources(here)})
+
+
+@router.get(ONE_PAYER + "/decisions")
+def past_decisions(here: Here, exchange: str, symbol: str, as_of: AsOf) -> list[s.DecisionOut]:
+    found = decisions.past_decisions(here.desk, exchange, symbol, as_of)
+    return [views.decision_out(d) for d in found]
+
+
+@router.post(ONE_PAYER + "/decisions", status_code=201, responses={409: {"model": s.Problem}})
+def decide(here: Here, exchange: str, symbol: str, made: s.DecisionIn) -> s.DecisionMade:
+    today, _ = here.today()
+    id = decisions.decide(
+        here.desk,
+        exchange,
+        symbol,
+        today=today,
+        as_of=made.as_of,
+        recorded_at=here.now(),
+        verdict=made.verdict,
+        words=made.words,
+        buy_below=made.buy_below,
+        question=question_of(
+            made.window,
+            None,
+            None,
+            made.growth,
+            made.required_return,
+            made.mean_yield,
+            made.margin_of_safety,
+            made.on,
+            made.off,
+        ),
+    )
+    return s.DecisionMade(id=id)
+
+
+@router.delete("/decisions/{id}", status_code=204)
+def withdraw(here: Here, id: int) -> None:
+    decisions.withdraw(here.desk, id, True)
+
+
+@router.post("/decisions/{id}/restore", status_code=204)
+def restore(here: Here, id: int) -> None:
+    decisions.withdraw(here.desk, id, False)
+
+
+def _sources(here: Context) -> list[s.SourceOut]:
+    with here.database.read() as connection:
+        return [s.SourceOut(**row) for row in sources.newest_first(connection)]
+
+
+@router.get("/sources")
+def list_sources(here: Here) -> list[s.SourceOut]:
+    return _sources(here)
+
+
+@router.post("/imports/preview", responses={413: {"model": s.Problem}})
+def preview(here: Here, files: Annotated[list[UploadFile], File()]) -> s.PreviewOut:
+    dropped = []
+    room = MAX_UPLOAD
+    for file in files:
+        raw = file.file.read(room + 1)
+        room -= len(raw)
+        if room < 0:
+            raise TooLarge(
+                "the upload is too large", field=file.filename, value=MAX_UPLOAD - room,
+                rule=f"at most {MAX_UPLOAD // 2**20} MB",
+            )  # fmt: skip
+        dropped.append((file.filename or "unnamed", raw))
+    found = imports.preview_import(here.database, dropped)
+    return s.PreviewOut(
+        token=here.pending.keep(dropped),
+        file_name=found.file_name,
+        tables=[
+            s.CountsOut(table=name, added=c.added, changed=c.changed, same=c.same)
+            for name, c in found.tables.items()
+        ],
+        faults=[s.FaultOut.model_validate(f) for f in found.faults],
+        refused=found.refused,
+        held_already=found.held_already,
+        payers=[
+            s.PayerNameOut(symbol=symbol, exchange=exchange, name=symbol, kind="")
+            for exchange, symbol in found.payers
+        ],
+    )
+
+
+@router.post("/imports", status_code=202)
+def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
+    files = here.pending.take(asked.token)
+    job = here.jobs.start(
+        lambda progress: imports.import_files(
+            here.database, files, at=here.now(), progress=progress
+        )
+    )
+    return job.out()
+
+
+@router.get("/jobs/{id}")
+def job(here: Here, id: str) -> s.JobOut:
+    return here.jobs.get(id).out()
+
+
+@router.delete("/jobs/{id}", status_code=204)
+def cancel(here: Here, id: str) -> None:
+    here.jobs.get(id).cancel.set()
+
+
+@router.post("/imports/{id}/undo", status_code=204, responses={409: {"model": s.Problem}})
+def undo(here: Here, id: int) -> None:
+    imports.undo_import(here.database, id, at=here.now())
+
+
+@router.api_route(
+    "/{rest:path}", methods=["GET", "POST", "PUT", "PATCH", "DELETE"], include_in_schema=False
+)
+def nothing_here(rest: str) -> None:
+    raise NotFound("no such address", field="path", value=f"/api/{rest}")

@@ -1,0 +1,435 @@
+"""The shapes that cross the wire. What fills them is in views.py."""
+
+from __future__ import annotations
+
+from datetime import date
+from decimal import Decimal
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+StateName = Literal["covered", "thin", "uncovered", "unknown"]
+StageName = Literal["record", "cover", "footing", "range", "worth", "decision"]
+UnitName = Literal[
+    "fraction", "multiple", "money", "per_share", "shares", "years", "weeks", "count", "index"
+]
+Verdict = Literal["buy", "hold", "wait", "trim", "avoid"]
+WindowName = Literal["3", "5", "10", "all"]
+
+
+class Problem(BaseModel):
+    """RFC 9457. field, value and rule name what was refused; faults come with an import."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    field: str | None = None
+    value: Any = None
+    rule: str | None = None
+    faults: list[FaultOut] | None = None
+
+
+class FigureOut(BaseModel):
+    """value is null when unknown, and reason then says why. key opens its working."""
+
+    key: str
+    label: str
+    unit: UnitName
+    value: float | None
+    reason: str | None = None
+    breach: str | None = None
+    currency: str | None = None
+    period: str | None = None
+    known_on: date | None = None
+    notes: tuple[str, ...] = ()
+
+
+class PartOut(BaseModel):
+    """One piece of a finding's sentence. size: shown without its sign."""
+
+    text: str | None = None
+    day: date | None = None
+    figure: FigureOut | None = None
+    size: bool = False
+
+
+class FindingOut(BaseModel):
+    stage: StageName
+    state: StateName | None
+    parts: list[PartOut]
+
+
+class PayerOut(BaseModel):
+    symbol: str
+    exchange: str
+    name: str
+    kind: str
+    currency: str
+    country: str
+    description: str
+    sector: str | None
+    industry: str | None
+    listed_on: date | None
+
+
+class PaymentOut(BaseModel):
+    ex_date: date
+    pay_date: date | None
+    declared_on: date | None
+    amount: float
+
+
+class GrowthOut(BaseModel):
+    years: int
+    nominal: FigureOut
+    real: FigureOut
+
+
+class YearOut(BaseModel):
+    year: int
+    outcome: str
+    complete: bool
+    total: FigureOut
+    real: FigureOut | None
+    pending: float
+    special: float
+    payments: list[PaymentOut]
+
+
+class PaceOut(BaseModel):
+    base_year: int
+    needed: FigureOut
+    ahead: FigureOut
+
+
+class RecordOut(BaseModel):
+    declared_rate: FigureOut
+    trailing_rate: FigureOut
+    trailing_gap: FigureOut
+    gap_called_out: bool
+    rhythm: FigureOut
+    uneven: bool
+    growth: list[GrowthOut]
+    raises_in_a_row: FigureOut
+    years_without_reduction: FigureOut
+    latest_raise: FigureOut
+    years_ahead: FigureOut
+    next_payment: PaymentOut | None
+    last_cut: date | None
+    years: list[YearOut]
+    paces: list[PaceOut]
+
+
+class CoverPeriodOut(BaseModel):
+    label: str
+    end: date
+    freak: bool
+    driver: FigureOut
+    dividends: FigureOut
+    payout: FigureOut
+    left: FigureOut
+    left_after_buybacks: FigureOut
+    per_share: FigureOut
+    dividend_per_share: FigureOut
+
+
+class BasisOut(BaseModel):
+    basis: str
+    name: str
+    years: list[CoverPeriodOut]
+    trailing: CoverPeriodOut | None
+    through_cycle: FigureOut
+    worst_of_ten: FigureOut
+    per_share_trend: FigureOut
+    overpaid_years: int
+
+
+class CoverOut(BaseModel):
+    bases: list[BasisOut]
+    trailing_note: str | None
+
+
+class TestOut(BaseModel):
+    id: str
+    stage: StageName
+    measure: FigureOut
+    limit: float
+    direction: Literal["cap", "floor", "pass"]
+    required: bool
+    cushion: FigureOut
+    state: StateName
+    falls: str | None
+
+
+class QuarterEndOut(BaseModel):
+    day: date
+    fraction: FigureOut
+    against_mean: FigureOut
+
+
+class WeeksOut(BaseModel):
+    """Parallel lists, oldest first."""
+
+    days: list[date]
+    yields: list[float]
+
+
+class RangeOut(BaseModel):
+    window: WindowName
+    now: FigureOut
+    count: FigureOut
+    mean: FigureOut
+    median: FigureOut
+    lower_quartile: FigureOut
+    upper_quartile: FigureOut
+    highest: FigureOut
+    lowest: FigureOut
+    deviation: FigureOut
+    percentile: FigureOut
+    share_of_weeks: FigureOut
+    longest_above: FigureOut
+    fair_price: FigureOut
+    premium: FigureOut
+    low_52: FigureOut
+    high_52: FigureOut
+    quarters: list[QuarterEndOut]
+    weeks: WeeksOut
+
+
+class AimOut(BaseModel):
+    target_yield: FigureOut
+    target_price: FigureOut
+    against_price: FigureOut
+    weeks_offered: FigureOut
+    weeks_in_sample: int
+    last_offered: date | None
+    closes_52: FigureOut
+
+
+class ModelOut(BaseModel):
+    id: str
+    name: str
+    low: FigureOut
+    middle: FigureOut
+    high: FigureOut
+    on: bool
+    suits: bool
+    why_off: str | None
+
+
+class WorthOut(BaseModel):
+    growth: FigureOut
+    required_return: FigureOut
+    mean_yield: FigureOut
+    margin_of_safety: FigureOut
+    models: list[ModelOut]
+    blend: FigureOut
+    spread: FigureOut
+    spread_called_out: bool
+    moves_most: str | None
+    buy_below: FigureOut
+    price_against_buy_below: FigureOut
+    price_against_blend: FigureOut
+    implied_growth: FigureOut
+    finding: FindingOut
+
+
+class SlumpOut(BaseModel):
+    name: str
+    begins: date
+    ends: date
+
+
+class ReviewOut(BaseModel):
+    payer: PayerOut
+    as_of: date
+    state: StateName | None
+    first_to_give: TestOut | None
+    price: FigureOut
+    findings: list[FindingOut]
+    tests: list[TestOut]
+    record: RecordOut
+    cover: CoverOut
+    range: RangeOut
+    aim: AimOut | None
+    worth: WorthOut
+    slumps: list[SlumpOut]
+
+
+class PayerRowOut(BaseModel):
+    symbol: str
+    exchange: str
+    name: str
+    kind: str
+    currency: str
+    fraction: FigureOut
+    deviation: FigureOut
+    payout: FigureOut
+    payout_basis: str
+    state: StateName | None
+    first_to_give: TestOut | None
+    raises: FigureOut
+    price: FigureOut
+    buy_below: FigureOut
+    price_against_buy_below: FigureOut
+    dividends: list[float]
+    dividend_years: str
+
+
+class PayersOut(BaseModel):
+    rows: list[PayerRowOut]
+    held: int
+
+
+class PayerNameOut(BaseModel):
+    model_config = ConfigDict(from_attributes=True)
+
+    symbol: str
+    exchange: str
+    name: str
+    kind: str
+
+
+class SourceOut(BaseModel):
+    id: int
+    kind: str
+    file_name: str
+    sha256: str | None
+    added_at: str
+    rows_added: int
+    rows_changed: int
+    undone_at: str | None
+
+
+class SampleRowOut(BaseModel):
+    day: date
+    values: list[float]
+
+
+class SampleOut(BaseModel):
+    columns: list[str]
+    units: list[UnitName]
+    rows: list[SampleRowOut]
+    sources: list[SourceOut]
+
+
+class InputOut(FigureOut):
+    """path: where to ask for this input's own working; opens: whether there is more below."""
+
+    path: str
+    opens: bool
+
+
+class WorkingOut(BaseModel):
+    """How a figure came about: the formula in words and what went in."""
+
+    figure: FigureOut
+    path: str
+    trail: list[str]
+    formula: str | None
+    inputs: list[InputOut]
+    source: SourceOut | None
+    sample: SampleOut | None
+
+
+class StatusOut(BaseModel):
+    """today: the day the product stands on; pinned when a demo holds it."""
+
+    today: date
+    pinned: bool
+    newest_price: date | None
+    payers: int
+    version: str
+
+
+class DecisionIn(BaseModel):
+    """buy_below in the payer's currency, per share, at most six decimals."""
+
+    verdict: str
+    words: str = Field(max_length=10_000)
+    buy_below: Decimal | None = Field(default=None, max_digits=16, decimal_places=6)
+    as_of: date
+    window: WindowName = "5"
+    growth: float | None = None
+    required_return: float | None = None
+    mean_yield: float | None = None
+    margin_of_safety: float | None = None
+    on: str = ""
+    off: str = ""
+
+
+class DecisionMade(BaseModel):
+    id: int
+
+
+class ChangeOut(BaseModel):
+    key: str
+    label: str
+    unit: UnitName
+    then: float | None
+    then_reason: str | None
+    now: FigureOut | None
+    moved: bool
+
+
+class DecisionOut(BaseModel):
+    id: int
+    as_of: date
+    recorded_at: str
+    verdict: Verdict
+    words: str
+    buy_below: float | None
+    buy_below_written: str | None
+    currency: str
+    state: StateName | None
+    first_to_give: str | None
+    changes: list[ChangeOut]
+    dividends_since: list[PaymentOut]
+
+
+class FaultOut(BaseModel):
+    model_config = ConfigDict(from_attributes=True)
+
+    file: str
+    line: int | None
+    column: str | None
+    value: str | None
+    expected: str
+    warning: bool
+
+
+class CountsOut(BaseModel):
+    table: str
+    added: int
+    changed: int
+    same: int
+
+
+class PreviewOut(BaseModel):
+    """token commits exactly the bytes that were previewed."""
+
+    token: str
+    file_name: str
+    tables: list[CountsOut]
+    faults: list[FaultOut]
+    refused: bool
+    held_already: str | None
+    payers: list[PayerNameOut]
+
+
+class CommitIn(BaseModel):
+    token: str
+
+
+class JobOut(BaseModel):
+    id: str
+    state: Literal["running", "done", "failed", "cancelled"]
+    step: str
+    done: int
+    total: int
+    source: int | None
+    problem: Problem | None
+
+
+Problem.model_rebuild()

@@ -1,0 +1,336 @@
+"""From what the core answers to what crosses the wire."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import fields
+from datetime import date
+from typing import Any
+
+from hearth_yield.actions.decide import PastDecision
+from hearth_yield.actions.list_payers import leading_payout
+from hearth_yield.core.cover import BasisCover, CoverPeriod
+from hearth_yield.core.errors import NotFound
+from hearth_yield.core.facts import Dividend, words
+from hearth_yield.core.figure import Figure, Unit
+from hearth_yield.core.ranges import YieldRange
+from hearth_yield.core.record import Year
+from hearth_yield.core.review import Finding, Part, Review, Size, named_figures
+from hearth_yield.core.rules import Stage, Test
+
+from . import schemas as s
+
+CHART_YEARS = 12
+GAP_CALLED_OUT = 0.05
+
+
+def figure_out(figure: Figure, key: str) -> s.FigureOut:
+    return s.FigureOut.model_construct(
+        key=key,
+        label=figure.label,
+        unit=figure.unit.value,
+        value=figure.value,
+        reason=figure.reason,
+        breach=figure.breach,
+        currency=figure.currency,
+        period=figure.period,
+        known_on=figure.known_on,
+        notes=figure.notes,
+    )
+
+
+def payment_out(dividend: Dividend, amount: float) -> s.PaymentOut:
+    return s.PaymentOut.model_construct(
+        ex_date=dividend.ex_date,
+        pay_date=dividend.pay_date,
+        declared_on=dividend.declared_on,
+        amount=amount,
+    )
+
+
+class ReviewView:
+    """One review as schemas; each figure under the key its working is asked by."""
+
+    def __init__(self, review: Review) -> None:
+        self.review = review
+        self._keys = {id(f): k for k, f in reversed(named_figures(review).items())}
+
+    def figure(self, figure: Figure) -> s.FigureOut:
+        return figure_out(figure, self._keys.get(id(figure), ""))
+
+    def _all(self, node: Any, *names: str) -> dict[str, Any]:
+        return {n: self.figure(getattr(node, n)) for n in names}
+
+    def _figures_of(self, node: Any) -> dict[str, Any]:
+        found = {f.name: getattr(node, f.name) for f in fields(node)}
+        return {n: self.figure(v) for n, v in found.items() if isinstance(v, Figure)}
+
+    def whole(self, slumps: Sequence[s.SlumpOut]) -> s.ReviewOut:
+        r = self.review
+        return s.ReviewOut.model_construct(
+            payer=payer_out(r),
+            as_of=r.as_of,
+            state=r.state.value if r.state else None,
+            first_to_give=self.test(r.first_to_give) if r.first_to_give else None,
+            price=self.figure(r.price),
+            findings=[self.finding(f) for f in r.findings],
+            tests=[self.test(t) for t in r.tests],
+            record=self.record(),
+            cover=self.cover(),
+            range=self.range(r.range),
+            aim=self.aim(),
+            worth=self.worth(),
+            slumps=list(slumps),
+        )
+
+    def part(self, part: Part) -> s.PartOut:
+        match part:
+            case str():
+                return s.PartOut(text=part)
+            case date():
+                return s.PartOut(day=part)
+            case Size():
+                return s.PartOut(figure=self.figure(part.figure), size=True)
+        return s.PartOut(figure=self.figure(part))
+
+    def finding(self, finding: Finding) -> s.FindingOut:
+        return s.FindingOut(
+            stage=finding.stage.value,
+            state=finding.state.value if finding.state else None,
+            parts=[self.part(p) for p in finding.parts],
+        )
+
+    def test(self, test: Test) -> s.TestOut:
+        return s.TestOut.model_construct(
+            id=test.id,
+            stage=test.stage.value,
+            measure=self.figure(test.measure),
+            limit=test.limit,
+            direction=test.direction.value,
+            required=test.required,
+            cushion=self.figure(test.cushion),
+            state=test.state.value,
+            falls=test.falls,
+        )
+
+    def record(self) -> s.RecordOut:
+        record, inflation = self.review.record, self.review.inflation
+        gap = record.trailing_gap.value
+        coming = record.next_payment
+        return s.RecordOut.model_construct(
+            **self._figures_of(record),
+            gap_called_out=gap is not None and abs(gap) > GAP_CALLED_OUT,
+            uneven=record.uneven,
+            growth=[
+                s.GrowthOut.model_construct(
+                    years=n, nominal=self.figure(g), real=self.figure(inflation.real_growth[n])
+                )
+                for n, g in record.growth.items()
+            ],
+            years_ahead=self.figure(inflation.years_ahead),
+            next_payment=payment_out(coming.fact, coming.amount) if coming else None,
+            last_cut=record.last_cut,
+            years=[self._year(y, inflation.real_years.get(y.year)) for y in record.years],
+            paces=[
+                s.PaceOut.model_construct(base_year=p.base_year, **self._figures_of(p))
+                for p in inflation.paces
+            ],
+        )
+
+    def _year(self, year: Year, real: Figure | None) -> s.YearOut:
+        return s.YearOut.model_construct(
+            year=year.year,
+            outcome=year.outcome.value,
+            complete=year.complete,
+            total=self.figure(year.total),
+            real=self.figure(real) if real else None,
+            pending=year.pending,
+            special=year.special,
+            payments=[payment_out(p.fact, p.amount) for p in year.payments],
+        )
+
+    def cover(self) -> s.CoverOut:
+        cover = self.review.cover
+        return s.CoverOut.model_construct(
+            bases=[self._basis(b) for b in cover.bases], trailing_note=cover.trailing_note
+        )
+
+    def _basis(self, basis: BasisCover) -> s.BasisOut:
+        return s.BasisOut.model_construct(
+            basis=basis.basis.value,
+            name=words(basis.basis.value),
+            years=[self._period(y) for y in basis.years[-CHART_YEARS:]],
+            trailing=self._period(basis.trailing) if basis.trailing else None,
+            overpaid_years=basis.overpaid_years,
+            **self._all(basis, "through_cycle", "worst_of_ten", "per_share_trend"),
+        )
+
+    def _period(self, period: CoverPeriod) -> s.CoverPeriodOut:
+        return s.CoverPeriodOut.model_construct(
+            label=period.label, end=period.end, freak=period.freak, **self._figures_of(period)
+        )
+
+    def range(self, span: YieldRange) -> s.RangeOut:
+        return s.RangeOut.model_construct(
+            window=span.window,
+            quarters=[
+                s.QuarterEndOut.model_construct(day=q.day, **self._figures_of(q))
+                for q in span.quarters
+            ],
+            weeks=s.WeeksOut.model_construct(
+                days=span.weeks.days.astype(date).tolist(),
+                yields=span.weeks.yields.round(6).tolist(),
+            ),
+            **self._figures_of(span),
+        )
+
+    def aim(self) -> s.AimOut | None:
+        aim = self.review.aim
+        if aim is None:
+            return None
+        return s.AimOut.model_construct(
+            weeks_in_sample=len(self.review.range.weeks.days),
+            last_offered=aim.last_offered,
+            **self._figures_of(aim),
+        )
+
+    def worth(self) -> s.WorthOut:
+        worth = self.review.worth
+        return s.WorthOut.model_construct(
+            models=[
+                s.ModelOut.model_construct(
+                    id=m.id.value,
+                    name=m.name,
+                    on=m.on,
+                    suits=m.suits,
+                    why_off=m.why_off,
+                    **self._all(m, "low", "middle", "high"),
+                )
+                for m in worth.models
+            ],
+            spread_called_out=worth.spread_called_out,
+            moves_most=worth.moves_most,
+            finding=next(self.finding(f) for f in self.review.findings if f.stage is Stage.WORTH),
+            **self._figures_of(worth),
+        )
+
+
+def payer_out(review: Review) -> s.PayerOut:
+    p = review.payer
+    return s.PayerOut.model_construct(
+        symbol=p.symbol,
+        exchange=p.exchange,
+        name=p.name,
+        kind=p.kind.value,
+        currency=p.currency,
+        country=p.country,
+        description=p.description,
+        sector=review.sector,
+        industry=review.industry,
+        listed_on=p.listed_on,
+    )
+
+
+def payer_row(review: Review) -> s.PayerRowOut:
+    """One line of the payers table."""
+    view = ReviewView(review)
+    payer, worth = review.payer, review.worth
+    complete = [y for y in review.record.years if y.complete][-CHART_YEARS:]
+    return s.PayerRowOut.model_construct(
+        symbol=payer.symbol,
+        exchange=payer.exchange,
+        name=payer.name,
+        kind=payer.kind.value,
+        currency=payer.currency,
+        fraction=figure_out(review.worth_range.now, "worth_range.now"),
+        deviation=figure_out(review.worth_range.deviation, "worth_range.deviation"),
+        payout=view.figure(leading_payout(review)),
+        payout_basis=words(review.cover.leading.basis),
+        state=review.state.value if review.state else None,
+        first_to_give=view.test(review.first_to_give) if review.first_to_give else None,
+        raises=view.figure(review.record.raises_in_a_row),
+        price=view.figure(review.price),
+        buy_below=view.figure(worth.buy_below),
+        price_against_buy_below=view.figure(worth.price_against_buy_below),
+        dividends=[y.total.value or 0.0 for y in complete],
+        dividend_years=f"{complete[0].year} to {complete[-1].year}" if complete else "",
+    )
+
+
+def decision_out(past: PastDecision) -> s.DecisionOut:
+    made = past.made
+    return s.DecisionOut.model_construct(
+        id=made.id or 0,
+        as_of=made.as_of,
+        recorded_at=made.recorded_at,
+        verdict=made.verdict,
+        words=made.words,
+        buy_below=past.buy_below,
+        buy_below_written=None if made.buy_below is None else f"{made.buy_below.normalize():f}",
+        currency=made.currency,
+        state=made.state,
+        first_to_give=made.first_to_give,
+        changes=[
+            s.ChangeOut.model_construct(
+                key=c.key,
+                label=c.label,
+                unit=c.unit,
+                then=c.then,
+                then_reason=c.then_reason,
+                now=figure_out(c.now, c.key) if c.now else None,
+                moved=c.moved,
+            )
+            for c in past.changes
+        ],
+        dividends_since=[payment_out(d, d.amount) for d in past.dividends_since],
+    )
+
+
+def working_out(
+    review: Review, key: str, path: str, sources: Mapping[int, s.SourceOut]
+) -> s.WorkingOut:
+    """The working of the figure under `key`, or of an input of it: path "0.2" is the third input
+    of its first. Raises NotFound for a key or path the review does not have."""
+    figure = named_figures(review).get(key)
+    if figure is None:
+        raise NotFound(
+            "this review has no such figure", field="key", value=key, rule="a key of the review"
+        )
+    trail = [figure.label]
+    for step in path.split(".") if path else []:
+        if not step.isdigit() or int(step) >= len(figure.inputs):
+            raise NotFound(
+                "this figure has no such input", field="path", value=path,
+                rule="a path the working names",
+            )  # fmt: skip
+        figure = figure.inputs[int(step)]
+        trail.append(figure.label)
+    return s.WorkingOut(
+        figure=figure_out(figure, key),
+        path=path,
+        trail=trail,
+        formula=figure.formula,
+        inputs=[
+            s.InputOut(
+                **figure_out(i, key).model_dump(),
+                path=f"{path}.{n}" if path else str(n),
+                opens=bool(i.inputs or i.source or i.sample or i.formula or i.notes),
+            )
+            for n, i in enumerate(figure.inputs)
+        ],
+        source=sources.get(figure.source) if figure.source is not None else None,
+        sample=_sample_out(figure, sources),
+    )
+
+
+def _sample_out(figure: Figure, sources: Mapping[int, s.SourceOut]) -> s.SampleOut | None:
+    if figure.sample is None:
+        return None
+    rows = list(figure.sample.rows())
+    named = sorted({r.source for r in rows if r.source is not None})
+    return s.SampleOut(
+        columns=[name for name, _ in figure.sample.columns],
+        units=[Unit(u).value for _, u in figure.sample.columns],
+        rows=[s.SampleRowOut(day=r.day, values=list(r.values)) for r in reversed(rows)],
+        sources=[sources[i] for i in named if i in sources],
+    )

@@ -1,0 +1,105 @@
+"""The command line: serve, demo, import, schema."""
+
+from __future__ import annotations
+
+import json
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from .core.errors import HearthError
+from .settings import Settings
+from .store.database import Database
+
+app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
+
+
+def _open(settings: Settings) -> Database:
+    database = Database(settings.database_path)
+    database.migrate()
+    return database
+
+
+def _serve(settings: Settings, database: Database) -> None:
+    import uvicorn
+
+    from .api.app import create_app
+
+    typer.echo(f"Hearth Yield is at http://127.0.0.1:{settings.port}")
+    uvicorn.run(create_app(database), host="127.0.0.1", port=settings.port, log_level="warning")
+
+
+@app.command()
+def serve() -> None:
+    """Serve the product with the data that is there."""
+    settings = Settings()
+    _serve(settings, _open(settings))
+
+
+@app.command()
+def demo(
+    only_fill: Annotated[bool, typer.Option(help="Create the data and stop.")] = False,
+) -> None:
+    """Serve the product with the made-up Sundrey Isles; what you did before is kept."""
+    from .actions.fill_demo import fill_demo
+
+    settings = Settings()
+    database = _open(settings)
+    if fill_demo(database):
+        typer.echo(f"Demo data created in {settings.data}")
+    if not only_fill:
+        _serve(settings, database)
+
+
+@app.command("import")
+def import_(files: Annotated[list[Path], typer.Argument(exists=True, dir_okay=False)]) -> None:
+    """Bring in CSV files or Data Package zips: all of them or nothing."""
+    from .actions.import_files import import_files, preview_import
+
+    database = _open(Settings())
+    dropped = [(f.name, f.read_bytes()) for f in files]
+    try:
+        found = preview_import(database, dropped)
+        for fault in found.faults:
+            mark = "warning" if fault.warning else "fault"
+            place = ":".join(str(p) for p in (fault.file, fault.line, fault.column) if p)
+            value = "" if fault.value is None else f" has “{fault.value}”;"
+            typer.echo(f"{mark} {place}{value} expected {fault.expected}", err=True)
+        if found.refused:
+            typer.echo(f"{found.file_name} has faults; nothing was kept", err=True)
+            raise typer.Exit(1)
+        for name, c in found.tables.items():
+            typer.echo(f"{name}: {c.added} added, {c.changed} changed, {c.same} the same")
+        now = datetime.now(UTC).isoformat(timespec="seconds")
+        source = import_files(database, dropped, at=now)
+        typer.echo(f"kept as source {source}")
+    except HearthError as error:
+        typer.echo(error.message, err=True)
+        raise typer.Exit(1) from None
+
+
+@app.command()
+def undo(source: int) -> None:
+    """Take back an import by its source number."""
+    from .actions.import_files import undo_import
+
+    try:
+        undo_import(_open(Settings()), source, at=datetime.now(UTC).isoformat(timespec="seconds"))
+    except HearthError as error:
+        typer.echo(error.message, err=True)
+        raise typer.Exit(1) from None
+    typer.echo(f"source {source} is undone")
+
+
+@app.command()
+def schema(to: Path) -> None:
+    """Write the API's OpenAPI schema, from which the page's types are made."""
+    from tempfile import TemporaryDirectory
+
+    from .api.app import create_app
+
+    with TemporaryDirectory() as folder:
+        found = create_app(Database(Path(folder) / "empty.sqlite")).openapi()
+    to.write_text(json.dumps(found, indent=1, sort_keys=True) + "\n")

@@ -1,0 +1,1 @@
+"""Open formats in and out: CSV tables, and Data Packages of them."""

@@ -1,0 +1,179 @@
+"""Checks on the way in: relations between cells, rows and tables. (docs/data-formats.md)"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from datetime import date, timedelta
+from itertools import pairwise
+from typing import Any
+
+from .table import Table
+
+BALANCE_TOLERANCE = 0.005
+QUARTERS_TOLERANCE = 0.02
+LARGE_DIVIDEND = 5.0
+PRICE_JUMP = 0.60
+Row = Mapping[str, Any]
+
+
+def check(tables: Sequence[Table], held: Mapping[tuple[str, str], str]) -> None:
+    """Run every check; faults and warnings are added to the tables.
+
+    held: currency of each payer already stored, by exchange and symbol.
+    """
+    payers = dict(held)
+    currencies = set(held.values())
+    for table in tables:
+        if table.format.name == "payers":
+            for r in table.records:
+                payers[(r["exchange"], r["symbol"])] = r["currency"]
+                currencies.add(r["currency"])
+    split_days = defaultdict(list)
+    for table in tables:
+        if table.format.name == "splits":
+            for r in table.records:
+                split_days[_payer(r)].append(r["effective_on"])
+    for table in tables:
+        _duplicates(table)
+        if "symbol" in table.format.by_name and table.format.name != "payers":
+            _known_payer(table, payers)
+        match table.format.name:
+            case "payers":
+                _payers(table)
+            case "dividends":
+                _dividends(table, currencies)
+            case "prices":
+                _prices(table, split_days)
+            case "statements":
+                _statements(table, currencies)
+            case "price_index":
+                _price_index(table)
+            case "slumps":
+                _in_order(table, "begins", "ends")
+        table.faults.sort(key=lambda f: f.line or 0)
+
+
+def _payer(record: Row) -> tuple[str, str]:
+    return record["exchange"], record["symbol"]
+
+
+def _duplicates(table: Table) -> None:
+    seen: dict[tuple[Any, ...], int] = {}
+    for line, record in zip(table.lines, table.records, strict=True):
+        key = tuple(record[k] for k in table.format.key)
+        first = seen.setdefault(key, line)
+        if first != line:
+            shown = " · ".join(str(k) for k in key)
+            table.fault(
+                line, table.format.key[-1], shown, f"each key once; line {first} has it too"
+            )
+
+
+def _known_payer(table: Table, payers: Mapping[tuple[str, str], str]) -> None:
+    for line, record in zip(table.lines, table.records, strict=True):
+        if _payer(record) not in payers:
+            shown = f"{record['symbol']} on {record['exchange']}"
+            table.fault(line, "symbol", shown, "a payer that is held, or in the payers table")
+
+
+def _in_order(table: Table, first: str, second: str, *, warning: bool = False) -> None:
+    for line, record in zip(table.lines, table.records, strict=True):
+        a, b = record.get(first), record.get(second)
+        if a is not None and b is not None and a > b:
+            table.fault(line, second, b, f"on or after {first} ({a})", warning=warning)
+
+
+def _payers(table: Table) -> None:
+    _in_order(table, "listed_on", "delisted_on")
+    for line, record in zip(table.lines, table.records, strict=True):
+        currency = record["currency"]
+        if not (len(currency) == 3 and currency.isalpha() and currency.isupper()):
+            table.fault(line, "currency", currency, "a three-letter currency code in capitals")
+
+
+def _known_currency(table: Table, currencies: set[str]) -> None:
+    for line, record in zip(table.lines, table.records, strict=True):
+        if record["currency"] not in currencies:
+            listed = ", ".join(sorted(currencies)) or "none yet"
+            table.fault(line, "currency", record["currency"], f"a currency of a payer ({listed})")
+
+
+def _dividends(table: Table, currencies: set[str]) -> None:
+    _known_currency(table, currencies)
+    _in_order(table, "ex_date", "pay_date")
+    _in_order(table, "declared_on", "ex_date", warning=True)
+    rows = sorted(zip(table.records, table.lines, strict=True), key=lambda r: r[0]["ex_date"])
+    last: dict[tuple[str, str], float] = {}
+    for record, line in rows:
+        if record["kind"] != "regular":
+            continue
+        before = last.get(_payer(record))
+        if before is not None and record["amount"] > LARGE_DIVIDEND * before:
+            expected = f"at most five times the one before ({before:g}), or kind special"
+            table.fault(line, "amount", record["amount"], expected, warning=True)
+        last[_payer(record)] = record["amount"]
+
+
+def _prices(table: Table, split_days: Mapping[tuple[str, str], list[date]]) -> None:
+    """A close that jumps by more than 60 % within a week, with no split to explain it."""
+    by_payer: dict[tuple[str, str], list[tuple[date, float, int]]] = defaultdict(list)
+    for record, line in zip(table.records, table.lines, strict=True):
+        by_payer[_payer(record)].append((record["day"], record["close"], line))
+    for payer, rows in by_payer.items():
+        rows.sort()
+        for (d0, c0, _), (d1, c1, line) in pairwise(rows):
+            jump = max(c1 / c0, c0 / c1) - 1
+            split = any(d0 < s <= d1 for s in split_days.get(payer, ()))
+            if d1 - d0 <= timedelta(days=8) and jump > PRICE_JUMP and not split:
+                expected = f"within 60 % of the close before ({c0:g}), or a split between"
+                table.fault(line, "close", c1, expected, warning=True)
+
+
+def _statements(table: Table, currencies: set[str]) -> None:
+    _known_currency(table, currencies)
+    _in_order(table, "period_end", "published_on")
+    for line, r in zip(table.lines, table.records, strict=True):
+        assets, debts, equity = (r.get(n) for n in ("total_assets", "total_liabilities", "equity"))
+        if assets is None or debts is None or equity is None:
+            continue
+        other = debts + equity + (r.get("minority_interest") or 0.0)
+        if abs(assets - other) > BALANCE_TOLERANCE * abs(assets):
+            expected = f"liabilities + equity + minority interest ({other:.15g}), within 0.5 %"
+            table.fault(line, "total_assets", f"{assets:.15g}", expected)
+    _quarters_sum(table)
+
+
+def _quarters_sum(table: Table) -> None:
+    """Four quarters of a fiscal year against the year, for revenue and operating cash flow."""
+    quarters: dict[tuple[tuple[str, str], date], Row] = {}
+    for r in table.records:
+        if r["span"] == "quarter":
+            quarters[(_payer(r), r["period_end"])] = r
+    for line, r in zip(table.lines, table.records, strict=True):
+        if r["span"] != "year":
+            continue
+        inside = [
+            q for (payer, end), q in quarters.items()
+            if payer == _payer(r) and r["period_end"] - timedelta(days=300) < end <= r["period_end"]
+        ]  # fmt: skip
+        for name in ("revenue", "operating_cash_flow") if len(inside) == 4 else ():
+            parts = [q.get(name) for q in inside]
+            whole = r.get(name)
+            if whole is None or None in parts:
+                continue
+            total = sum(parts)  # type: ignore[arg-type]
+            if abs(total - whole) > QUARTERS_TOLERANCE * abs(whole):
+                expected = f"the sum of its quarters ({total:.15g}), within 2 %"
+                table.fault(line, name, f"{whole:.15g}", expected, warning=True)
+
+
+def _price_index(table: Table) -> None:
+    _in_order(table, "day", "published_on")
+    names: dict[str, tuple[str, str]] = {}
+    for line, r in zip(table.lines, table.records, strict=True):
+        first = names.setdefault(r["code"], (r["name"], r["currency"]))
+        if first != (r["name"], r["currency"]):
+            table.fault(
+                line, "name", r["name"], f"one name and currency a code ({first[0]}, {first[1]})"
+            )

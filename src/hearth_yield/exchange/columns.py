@@ -1,0 +1,238 @@
+"""The tables a person can bring, column by column. docs/data-formats.md shows each by example."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from hearth_yield.core.facts import (
+    RATIO_LINES,
+    SHARE_LINES,
+    STATEMENT_LINES,
+    UNSCALED_LINES,
+    DividendKind,
+    Kind,
+    NoticeKind,
+    Span,
+)
+
+
+class Type(StrEnum):
+    TEXT = "text"
+    DATE = "date"
+    NUMBER = "number"
+    INTEGER = "integer"
+    CHOICE = "choice"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Column:
+    """scaled: money in the unit the file names. positive, low, high: what a number must be."""
+
+    name: str
+    type: Type
+    required: bool = False
+    choices: tuple[str, ...] = ()
+    default: str | None = None
+    positive: bool = False
+    low: float | None = None
+    high: float | None = None
+    scaled: bool = False
+
+    @property
+    def expected(self) -> str:
+        """What a cell must hold, in words."""
+        match self.type:
+            case Type.DATE:
+                return "a date as YYYY-MM-DD"
+            case Type.CHOICE:
+                return "one of " + ", ".join(self.choices)
+            case Type.TEXT:
+                return "some text"
+        kind = "a whole number" if self.type is Type.INTEGER else "a number"
+        if self.positive:
+            return f"{kind} above 0"
+        if self.low is not None and self.high is not None:
+            return f"{kind} from {self.low:g} to {self.high:g}"
+        return kind
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Format:
+    """One table of a file. key: columns no two rows may share."""
+
+    name: str
+    columns: tuple[Column, ...]
+    key: tuple[str, ...]
+
+    @property
+    def required(self) -> frozenset[str]:
+        return frozenset(c.name for c in self.columns if c.required and c.default is None)
+
+    @property
+    def by_name(self) -> dict[str, Column]:
+        return {c.name: c for c in self.columns}
+
+
+def _text(name: str, *, required: bool = False) -> Column:
+    return Column(name=name, type=Type.TEXT, required=required)
+
+
+def _date(name: str, *, required: bool = False) -> Column:
+    return Column(name=name, type=Type.DATE, required=required)
+
+
+def _choice(
+    name: str, kinds: type[StrEnum] | tuple[str, ...], *, default: str | None = None
+) -> Column:
+    listed = kinds if isinstance(kinds, tuple) else tuple(k.value for k in kinds)
+    return Column(name=name, type=Type.CHOICE, required=True, choices=listed, default=default)
+
+
+def _above_zero(name: str, *, required: bool = True) -> Column:
+    return Column(name=name, type=Type.NUMBER, required=required, positive=True)
+
+
+def _whole(name: str, low: float, high: float, *, required: bool = False) -> Column:
+    return Column(name=name, type=Type.INTEGER, required=required, low=low, high=high)
+
+
+def _share(name: str) -> Column:
+    return Column(name=name, type=Type.NUMBER, low=0, high=1)
+
+
+def _line(name: str) -> Column:
+    if name in RATIO_LINES:
+        return _share(name)
+    return Column(
+        name=name,
+        type=Type.NUMBER,
+        positive=name in SHARE_LINES,
+        scaled=name not in UNSCALED_LINES,
+    )
+
+
+UNITS = {"1": 1.0, "thousand": 1e3, "million": 1e6}
+_PAYER = (_text("exchange", required=True), _text("symbol", required=True))
+
+FORMATS: dict[str, Format] = {
+    f.name: f
+    for f in (
+        Format(
+            name="payers",
+            columns=(
+                *_PAYER,
+                _text("name", required=True),
+                _choice("kind", Kind),
+                _text("country", required=True),
+                _text("currency", required=True),
+                _whole("fiscal_year_end_month", 1, 12, required=True),
+                _whole("rhythm", 1, 12),
+                Column(name="evenness", type=Type.CHOICE, choices=("level", "uneven")),
+                _text("description"),
+                _date("listed_on"),
+                _date("delisted_on"),
+            ),
+            key=("exchange", "symbol"),
+        ),
+        Format(
+            name="payer_notes",
+            columns=(
+                *_PAYER,
+                _choice("field", ("sector", "industry", "credit_rating", "ownership", "peers")),
+                _date("published_on", required=True),
+                _text("value", required=True),
+            ),
+            key=("exchange", "symbol", "field", "published_on"),
+        ),
+        Format(
+            name="dividends",
+            columns=(
+                *_PAYER,
+                _date("ex_date", required=True),
+                _choice("kind", DividendKind, default="regular"),
+                _date("declared_on"),
+                _date("pay_date"),
+                _above_zero("amount"),
+                _text("currency", required=True),
+                _whole("payments_per_year", 1, 12),
+                _share("credited_fraction"),
+                _share("credit_tax_rate"),
+            ),
+            key=("exchange", "symbol", "ex_date", "kind"),
+        ),
+        Format(
+            name="dividend_notices",
+            columns=(
+                *_PAYER,
+                _date("declared_on", required=True),
+                _choice("notice", NoticeKind),
+            ),
+            key=("exchange", "symbol", "declared_on"),
+        ),
+        Format(
+            name="splits",
+            columns=(
+                *_PAYER,
+                _date("effective_on", required=True),
+                _above_zero("new_shares"),
+                _above_zero("old_shares"),
+            ),
+            key=("exchange", "symbol", "effective_on"),
+        ),
+        Format(
+            name="prices",
+            columns=(
+                *_PAYER,
+                _date("day", required=True),
+                _above_zero("close"),
+                Column(name="volume", type=Type.NUMBER, low=0, high=1e15),
+            ),
+            key=("exchange", "symbol", "day"),
+        ),
+        Format(
+            name="statements",
+            columns=(
+                *_PAYER,
+                _date("period_end", required=True),
+                _choice("span", Span),
+                _date("published_on", required=True),
+                _text("currency", required=True),
+                Column(name="unit", type=Type.CHOICE, choices=tuple(UNITS)),
+                *(_line(name) for name in STATEMENT_LINES),
+            ),
+            key=("exchange", "symbol", "period_end", "span", "published_on"),
+        ),
+        Format(
+            name="price_index",
+            columns=(
+                _text("code", required=True),
+                _text("name", required=True),
+                _text("currency", required=True),
+                _date("day", required=True),
+                _date("published_on", required=True),
+                _above_zero("value"),
+            ),
+            key=("code", "day", "published_on"),
+        ),
+        Format(
+            name="slumps",
+            columns=(
+                _text("slump", required=True),
+                _date("begins", required=True),
+                _date("ends", required=True),
+            ),
+            key=("slump",),
+        ),
+    )
+}
+
+
+def recognise(file_stem: str, header: frozenset[str]) -> Format | None:
+    """Which table a file holds: by its name, else by the columns only one table has."""
+    named = FORMATS.get(file_stem.lower().replace("-", "_").replace(" ", "_"))
+    if named is not None:
+        return named
+    fits = [f for f in FORMATS.values() if f.required <= header]
+    fits = [f for f in fits if header <= set(f.by_name)] or fits
+    return max(fits, key=lambda f: len(f.required), default=None)

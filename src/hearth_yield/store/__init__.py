@@ -1,0 +1,1 @@
+"""SQLite through SQLAlchemy: tables, migrations and one module of queries per aggregate."""

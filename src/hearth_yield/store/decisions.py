@@ -1,0 +1,57 @@
+"""Decisions: dated, with a frozen copy of the figures they rested on."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from decimal import Decimal
+from typing import Any
+
+from sqlalchemy import Connection, insert, select, update
+
+from hearth_yield.core.errors import NotFound
+
+from .tables import decision
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Decision:
+    """frozen: figures by key as they stood, each with label, unit, value and reason."""
+
+    symbol: str
+    exchange: str
+    as_of: date
+    recorded_at: str
+    verdict: str
+    words: str
+    buy_below: Decimal | None
+    currency: str
+    state: str | None
+    first_to_give: str | None
+    frozen: Mapping[str, Mapping[str, Any]]
+    id: int | None = None
+
+
+def add(connection: Connection, made: Decision) -> int:
+    values = {c: getattr(made, c) for c in Decision.__slots__ if c != "id"}
+    result = connection.execute(insert(decision).values(withdrawn=False, **values))
+    return int(result.lastrowid)
+
+
+def of_payer(connection: Connection, exchange: str, symbol: str, as_of: date) -> Sequence[Decision]:
+    """Standing decisions made on or before a day, newest first."""
+    d = decision.c
+    query = select(*(d[c] for c in Decision.__slots__)).where(
+        d.exchange == exchange, d.symbol == symbol, d.as_of <= as_of, d.withdrawn.is_(False)
+    )
+    rows = connection.execute(query.order_by(d.as_of.desc(), d.id.desc())).mappings()
+    return [Decision(**row) for row in rows]
+
+
+def set_withdrawn(connection: Connection, decision_id: int, withdrawn: bool) -> None:
+    result = connection.execute(
+        update(decision).where(decision.c.id == decision_id).values(withdrawn=withdrawn)
+    )
+    if result.rowcount == 0:
+        raise NotFound("no such decision", field="decision", value=decision_id)

@@ -1,0 +1,272 @@
+"""Writing facts: what a set of records would change, changing it, and taking it back.
+
+Records are dicts keyed by column name. Facts of a payer name it by `exchange` and `symbol`, points
+of a series by `code`; the store turns both into row ids.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any
+
+from sqlalchemy import (
+    ColumnElement,
+    Connection,
+    Table,
+    and_,
+    bindparam,
+    delete,
+    exists,
+    func,
+    insert,
+    select,
+    update,
+)
+
+from hearth_yield.core.errors import Conflict
+
+from . import tables as t
+
+Record = Mapping[str, Any]
+Progress = Callable[[str, int, int], None]
+BATCH = 5000
+
+
+@dataclass(frozen=True, slots=True)
+class FactTable:
+    """How one kind of record is held. owner: what its key is resolved through."""
+
+    name: str
+    table: Table
+    key: tuple[str, ...]
+    owner: str | None
+
+
+FACT_TABLES: dict[str, FactTable] = {
+    f.name: f
+    for f in (
+        FactTable("payers", t.payer, ("exchange", "symbol"), None),
+        FactTable("payer_notes", t.payer_note, ("payer_id", "field", "published_on"), "payer"),
+        FactTable("dividends", t.dividend, ("payer_id", "ex_date", "kind"), "payer"),
+        FactTable("dividend_notices", t.dividend_notice, ("payer_id", "declared_on"), "payer"),
+        FactTable("splits", t.split, ("payer_id", "effective_on"), "payer"),
+        FactTable("prices", t.price, ("payer_id", "day"), "payer"),
+        FactTable(
+            "statements",
+            t.statement,
+            ("payer_id", "period_end", "span", "published_on"),
+            "payer",
+        ),
+        FactTable("series", t.series, ("code",), None),
+        FactTable("series_points", t.series_point, ("series_id", "day", "published_on"), "series"),
+        FactTable("slumps", t.slump, ("name",), None),
+    )
+}
+"""In the order they are written: owners before what they own."""
+
+
+@dataclass(slots=True)
+class TablePlan:
+    """What would happen to one table: rows to add, rows to change with what they say now."""
+
+    added: list[dict[str, Any]] = field(default_factory=list)
+    changed: list[tuple[dict[str, Any], dict[str, Any]]] = field(default_factory=list)
+    same: int = 0
+
+
+Plan = dict[str, TablePlan]
+
+
+def _ids_by(
+    connection: Connection, id: ColumnElement[int], *key: ColumnElement[str]
+) -> dict[tuple[str, ...], int]:
+    return {tuple(k): i for i, *k in connection.execute(select(id, *key))}
+
+
+def known_payers(connection: Connection) -> dict[tuple[str, str], str]:
+    """Currency of every payer held, by exchange and symbol."""
+    p = t.payer.c
+    rows = connection.execute(select(p.exchange, p.symbol, p.currency))
+    return {(exchange, symbol): currency for exchange, symbol, currency in rows}
+
+
+class _Owners:
+    """Row ids of payers and series; an owner that is only about to be added has none yet."""
+
+    def __init__(self, connection: Connection) -> None:
+        p, s = t.payer.c, t.series.c
+        self._ids = {
+            "payer": _ids_by(connection, p.id, p.exchange, p.symbol),
+            "series": _ids_by(connection, s.id, s.code),
+        }
+
+    def resolve(self, spec: FactTable, record: Record) -> dict[str, Any]:
+        row = dict(record)
+        if spec.owner == "payer":
+            owner: tuple[str, ...] = (row.pop("exchange"), row.pop("symbol"))
+            row["payer_id"] = self._ids["payer"].get(owner)
+        elif spec.owner == "series":
+            owner = (row.pop("code"),)
+            row["series_id"] = self._ids["series"].get(owner)
+        return row
+
+
+def plan(connection: Connection, records: Mapping[str, Sequence[Record]]) -> Plan:
+    """Hold records against what is stored: added, changed or the same, per table."""
+    owners = _Owners(connection)
+    found: Plan = {}
+    for name, spec in FACT_TABLES.items():
+        if not records.get(name):
+            continue
+        rows = [owners.resolve(spec, r) for r in records[name]]
+        held = _held(connection, spec, rows)
+        result = TablePlan()
+        for record, row in zip(records[name], rows, strict=True):
+            before = held.get(tuple(row[k] for k in spec.key))
+            if before is None:
+                result.added.append(dict(record))
+            elif all(before[c] == v for c, v in row.items()):
+                result.same += 1
+            else:
+                result.changed.append((dict(record), before))
+        found[name] = result
+    return found
+
+
+def _held(
+    connection: Connection, spec: FactTable, rows: Sequence[Mapping[str, Any]]
+) -> dict[tuple[Any, ...], dict[str, Any]]:
+    """Stored rows of the owners that the records touch, by key."""
+    query = select(spec.table)
+    if spec.owner is not None:
+        column = spec.key[0]
+        ids = {row[column] for row in rows} - {None}
+        if not ids:
+            return {}
+        query = query.where(spec.table.c[column].in_(sorted(ids)))
+    return {
+        tuple(row[k] for k in spec.key): dict(row) for row in connection.execute(query).mappings()
+    }
+
+
+def apply(
+    connection: Connection, changes: Plan, source_id: int, progress: Progress | None = None
+) -> tuple[int, int]:
+    """Write a plan under a source. Returns rows added and rows changed."""
+    total = sum(len(p.added) + len(p.changed) for p in changes.values())
+    done = added = changed = 0
+    for name, spec in FACT_TABLES.items():
+        part = changes.get(name)
+        if part is None:
+            continue
+        owners = _Owners(connection)
+        for start in range(0, len(part.added), BATCH):
+            chunk = part.added[start : start + BATCH]
+            rows = [owners.resolve(spec, r) | {"source_id": source_id} for r in chunk]
+            columns = {c: None for row in rows for c in row}
+            connection.execute(insert(spec.table), [columns | row for row in rows])
+            done += len(chunk)
+            added += len(chunk)
+            if progress:
+                progress(name, done, total)
+        if part.changed:
+            _change(connection, spec, owners, part.changed, source_id)
+            done += len(part.changed)
+            changed += len(part.changed)
+            if progress:
+                progress(name, done, total)
+    return added, changed
+
+
+def _change(
+    connection: Connection,
+    spec: FactTable,
+    owners: _Owners,
+    changed: Sequence[tuple[dict[str, Any], dict[str, Any]]],
+    source_id: int,
+) -> None:
+    connection.execute(
+        insert(t.source_change),
+        [
+            {
+                "source_id": source_id,
+                "table_name": spec.name,
+                "row_key": _to_json({k: before[k] for k in spec.key}),
+                "before": _to_json(
+                    {k: v for k, v in before.items() if k not in ("id", "source_id", *spec.key)}
+                ),
+                "before_source_id": before["source_id"],
+            }
+            for _, before in changed
+        ],
+    )
+    for record, _ in changed:
+        row = owners.resolve(spec, record) | {"source_id": source_id}
+        _update(connection, spec, row)
+
+
+def _update(connection: Connection, spec: FactTable, row: Mapping[str, Any]) -> None:
+    where = and_(*(spec.table.c[k] == bindparam(f"key_{k}") for k in spec.key))
+    values = {c: v for c, v in row.items() if c not in spec.key}
+    connection.execute(
+        update(spec.table).where(where).values(**values), {f"key_{k}": row[k] for k in spec.key}
+    )
+
+
+def undo(connection: Connection, source_id: int) -> None:
+    """Take back all that a source added or changed.
+
+    Raises: Conflict when a later source rests on it (changed its rows, or added facts to payers
+    or points to series that it brought).
+    """
+    _refuse_if_rested_on(connection, source_id)
+    change = t.source_change
+    rows = connection.execute(
+        select(change).where(change.c.source_id == source_id).order_by(change.c.id.desc())
+    ).mappings()
+    restored = list(rows)
+    for row in restored:
+        spec = FACT_TABLES[row["table_name"]]
+        before = _from_json(spec.table, {**row["before"], **row["row_key"]})
+        _update(connection, spec, before | {"source_id": row["before_source_id"]})
+    connection.execute(delete(change).where(change.c.source_id == source_id))
+    for spec in reversed(FACT_TABLES.values()):
+        connection.execute(delete(spec.table).where(spec.table.c.source_id == source_id))
+
+
+def _refuse_if_rested_on(connection: Connection, source_id: int) -> None:
+    change = t.source_change
+    later = connection.scalar(
+        select(func.min(change.c.source_id)).where(change.c.before_source_id == source_id)
+    )
+    for spec in FACT_TABLES.values():
+        if later is not None or spec.owner is None:
+            continue
+        owner = t.payer if spec.owner == "payer" else t.series
+        brought = exists().where(
+            owner.c.id == spec.table.c[spec.key[0]], owner.c.source_id == source_id
+        )
+        later = connection.scalar(
+            select(func.min(spec.table.c.source_id)).where(
+                brought, spec.table.c.source_id != source_id
+            )
+        )
+    if later is not None:
+        name = connection.scalar(select(t.source.c.file_name).where(t.source.c.id == later))
+        raise Conflict(
+            f"“{name}”, brought in later, rests on this import; undo that one first",
+            field="source",
+            value=source_id,
+            rule="the newest import on the same facts is undone first",
+        )
+
+
+def _to_json(row: Mapping[str, Any]) -> dict[str, Any]:
+    return {k: v.isoformat() if isinstance(v, date) else v for k, v in row.items()}
+
+
+def _from_json(table: Table, row: Mapping[str, Any]) -> dict[str, Any]:
+    dates = {c.name for c in table.columns if type(c.type).__name__ == "IsoDate"}
+    return {k: date.fromisoformat(v) if k in dates and v else v for k, v in row.items()}

@@ -1,0 +1,242 @@
+"""The tables. Every fact carries the source it came from and the day it became known."""
+
+from __future__ import annotations
+
+from sqlalchemy import (
+    JSON,
+    Boolean,
+    CheckConstraint,
+    Column,
+    ForeignKey,
+    Index,
+    Integer,
+    MetaData,
+    Table,
+    Text,
+    UniqueConstraint,
+)
+from sqlalchemy.types import REAL
+
+from hearth_yield.core.facts import STATEMENT_LINES
+
+from .types import ExactDecimal, IsoDate
+
+metadata = MetaData(
+    naming_convention={
+        "ix": "ix_%(column_0_N_label)s",
+        "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+        "ck": "ck_%(table_name)s_%(constraint_name)s",
+        "fk": "fk_%(table_name)s_%(column_0_N_name)s",
+        "pk": "pk_%(table_name)s",
+    }
+)
+
+
+def _one_of(name: str, *values: str) -> CheckConstraint:
+    listed = ", ".join(f"'{v}'" for v in values)
+    return CheckConstraint(f"{name} IN ({listed})", name=name)
+
+
+def _payer_id() -> Column[int]:
+    return Column("payer_id", ForeignKey("payer.id"), nullable=False)
+
+
+def _source_id(*, index: bool = True) -> Column[int]:
+    """Indexed so that an import is undone at once; the two large tables go without, as the index
+    would be a third of their size and undoing is rare."""
+    return Column("source_id", ForeignKey("source.id"), nullable=False, index=index)
+
+
+source = Table(
+    "source",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("kind", Text, nullable=False),
+    Column("file_name", Text, nullable=False),
+    Column("sha256", Text),
+    Column("added_at", Text, nullable=False),
+    Column("rows_added", Integer, nullable=False, default=0),
+    Column("rows_changed", Integer, nullable=False, default=0),
+    Column("undone_at", Text),
+    _one_of("kind", "import", "feed", "manual", "demo"),
+)
+
+source_change = Table(
+    "source_change",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _source_id(),
+    Column("table_name", Text, nullable=False),
+    Column("row_key", JSON, nullable=False),
+    Column("before", JSON, nullable=False),
+    Column("before_source_id", ForeignKey("source.id"), nullable=False, index=True),
+)
+"""What a source's rows said before a later source changed them, so that it can be undone."""
+
+payer = Table(
+    "payer",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("symbol", Text, nullable=False),
+    Column("exchange", Text, nullable=False),
+    Column("name", Text, nullable=False),
+    Column("kind", Text, nullable=False),
+    Column("country", Text, nullable=False),
+    Column("currency", Text, nullable=False),
+    Column("fiscal_year_end_month", Integer, nullable=False),
+    Column("rhythm", Integer),
+    Column("evenness", Text),
+    Column("description", Text, nullable=False, default=""),
+    Column("listed_on", IsoDate),
+    Column("delisted_on", IsoDate),
+    _source_id(),
+    UniqueConstraint("exchange", "symbol"),
+    _one_of("kind", "company", "property_trust", "partnership", "financial"),
+)
+
+payer_note = Table(
+    "payer_note",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _payer_id(),
+    Column("field", Text, nullable=False),
+    Column("published_on", IsoDate, nullable=False),
+    Column("value", Text, nullable=False),
+    _source_id(),
+    UniqueConstraint("payer_id", "field", "published_on"),
+)
+
+dividend = Table(
+    "dividend",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _payer_id(),
+    Column("ex_date", IsoDate, nullable=False),
+    Column("kind", Text, nullable=False),
+    Column("declared_on", IsoDate),
+    Column("pay_date", IsoDate),
+    Column("amount", REAL, nullable=False),
+    Column("currency", Text, nullable=False),
+    Column("payments_per_year", Integer),
+    Column("credited_fraction", REAL),
+    Column("credit_tax_rate", REAL),
+    _source_id(),
+    UniqueConstraint("payer_id", "ex_date", "kind"),
+    _one_of("kind", "regular", "special", "return_of_capital"),
+)
+
+dividend_notice = Table(
+    "dividend_notice",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _payer_id(),
+    Column("declared_on", IsoDate, nullable=False),
+    Column("kind", Text, nullable=False),
+    _source_id(),
+    UniqueConstraint("payer_id", "declared_on"),
+    _one_of("kind", "omitted", "suspended", "resumed"),
+)
+
+split = Table(
+    "split",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _payer_id(),
+    Column("effective_on", IsoDate, nullable=False),
+    Column("new_shares", REAL, nullable=False),
+    Column("old_shares", REAL, nullable=False),
+    _source_id(),
+    UniqueConstraint("payer_id", "effective_on"),
+)
+
+price = Table(
+    "price",
+    metadata,
+    Column("payer_id", ForeignKey("payer.id"), primary_key=True),
+    Column("day", IsoDate, primary_key=True),
+    Column("close", REAL, nullable=False),
+    Column("volume", REAL),
+    _source_id(index=False),
+    sqlite_with_rowid=False,
+    sqlite_strict=True,
+)
+
+statement = Table(
+    "statement",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _payer_id(),
+    Column("period_end", IsoDate, nullable=False),
+    Column("span", Text, nullable=False),
+    Column("published_on", IsoDate, nullable=False),
+    Column("currency", Text, nullable=False),
+    *(Column(name, REAL) for name in STATEMENT_LINES),
+    _source_id(),
+    UniqueConstraint("payer_id", "period_end", "span", "published_on"),
+    _one_of("span", "year", "half", "quarter"),
+)
+
+series = Table(
+    "series",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("code", Text, nullable=False, unique=True),
+    Column("kind", Text, nullable=False),
+    Column("name", Text, nullable=False),
+    Column("currency", Text, nullable=False),
+    _source_id(),
+    _one_of("kind", "price_index"),
+)
+
+series_point = Table(
+    "series_point",
+    metadata,
+    Column("series_id", ForeignKey("series.id"), primary_key=True),
+    Column("day", IsoDate, primary_key=True),
+    Column("published_on", IsoDate, primary_key=True),
+    Column("value", REAL, nullable=False),
+    _source_id(index=False),
+    sqlite_with_rowid=False,
+    sqlite_strict=True,
+)
+
+slump = Table(
+    "slump",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("name", Text, nullable=False, unique=True),
+    Column("begins", IsoDate, nullable=False),
+    Column("ends", IsoDate, nullable=False),
+    _source_id(),
+)
+
+household = Table(
+    "household",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("revision", Integer, nullable=False),
+    Column("pinned_today", IsoDate),
+    CheckConstraint("id = 1", name="one_row"),
+)
+"""One row. revision grows with every change of facts; pinned_today holds a demo on its day."""
+
+decision = Table(
+    "decision",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("symbol", Text, nullable=False),
+    Column("exchange", Text, nullable=False),
+    Column("as_of", IsoDate, nullable=False),
+    Column("recorded_at", Text, nullable=False),
+    Column("verdict", Text, nullable=False),
+    Column("words", Text, nullable=False),
+    Column("buy_below", ExactDecimal),
+    Column("currency", Text, nullable=False),
+    Column("state", Text),
+    Column("first_to_give", Text),
+    Column("frozen", JSON, nullable=False),
+    Column("withdrawn", Boolean, nullable=False, default=False),
+    Index("ix_decision_payer", "exchange", "symbol", "as_of"),
+    _one_of("verdict", "buy", "hold", "wait", "trim", "avoid"),
+)
+"""Kept by symbol, not by payer row: undoing an import must not take a decision with it."""
