@@ -77,7 +77,7 @@ class Desk:
         question: Question,
     ) -> Review:
         file = self.cut_file(connection, at, exchange, symbol, as_of)
-        plain = replace(question, aim=None, inputs=WorthInputs())
+        plain = replace(question, aim=None, aim_price=None, inputs=WorthInputs())
         key = (at, exchange, symbol, as_of, plain.window, plain.base_year)
         review = self.reviews.get(key, lambda: build_review(file, self.rules, plain))
         return review if question == plain else rework(review, file, self.rules, question)

@@ -100,6 +100,7 @@ def question_of(
     window: WindowName,
     base_year: int | None,
     aim: float | None,
+    aim_price: float | None,
     growth: float | None,
     required_return: float | None,
     mean_yield: float | None,
@@ -112,6 +113,7 @@ def question_of(
         window=window,
         base_year=base_year,
         aim=aim,
+        aim_price=aim_price,
         inputs=WorthInputs(
             growth=growth,
             required_return=required_return,
@@ -126,6 +128,7 @@ def asked(
     window: WindowName = "5",
     base_year: int | None = None,
     aim: Annotated[float | None, Query(allow_inf_nan=False)] = None,
+    aim_price: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     growth: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     required_return: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     mean_yield: Annotated[float | None, Query(allow_inf_nan=False)] = None,
@@ -134,7 +137,16 @@ def asked(
     off: str = "",
 ) -> Question:
     return question_of(
-        window, base_year, aim, growth, required_return, mean_yield, margin_of_safety, on, off
+        window,
+        base_year,
+        aim,
+        aim_price,
+        growth,
+        required_return,
+        mean_yield,
+        margin_of_safety,
+        on,
+        off,
     )
 
 

@@ -109,6 +109,7 @@ def decide(here: Here, exchange: str, symbol: str, made: s.DecisionIn) -> s.Deci
             made.window,
             None,
             None,
+            None,
             made.growth,
             made.required_return,
             made.mean_yield,

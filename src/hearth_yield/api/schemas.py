@@ -175,6 +175,13 @@ class WeeksOut(BaseModel):
     yields: list[float]
 
 
+class PriceMarkOut(BaseModel):
+    """A height on the ruler, read as a yield and as a price."""
+
+    fraction: float
+    price: float
+
+
 class RangeOut(BaseModel):
     window: WindowName
     now: FigureOut
@@ -195,6 +202,7 @@ class RangeOut(BaseModel):
     high_52: FigureOut
     quarters: list[QuarterEndOut]
     weeks: WeeksOut
+    price_scale: list[PriceMarkOut]
 
 
 class AimOut(BaseModel):

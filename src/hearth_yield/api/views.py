@@ -177,6 +177,9 @@ class ReviewView:
                 s.QuarterEndOut.model_construct(day=q.day, **self._figures_of(q))
                 for q in span.quarters
             ],
+            price_scale=[
+                s.PriceMarkOut.model_construct(fraction=y, price=p) for y, p in span.price_scale
+            ],
             weeks=s.WeeksOut.model_construct(
                 days=span.weeks.days.astype(date).tolist(),
                 yields=span.weeks.yields.round(6).tolist(),

@@ -17,6 +17,7 @@ from .record import Record, rate_steps
 
 WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
 LEAST_WEEKS = 52
+SCALE_STEPS = 9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,6 +89,7 @@ class YieldRange:
     low_52: Figure
     high_52: Figure
     quarters: tuple[QuarterEnd, ...]
+    price_scale: tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -338,7 +340,20 @@ def range_of_yield(
         low_52=_extreme_close(file, "52-week low", highest=False),
         high_52=_extreme_close(file, "52-week high", highest=True),
         quarters=tuple(_quarter_ends(in_window, mean)),
+        price_scale=price_scale(record.declared_rate, y, now),
     )
+
+
+def price_scale(rate: Figure, yields: Floats, now: Figure) -> tuple[tuple[float, float], ...]:
+    """Yields from a little under the lowest to a little over the highest, each with its price.
+
+    Returns: nine (yield, price) pairs, evenly spaced, or none while nothing is being paid.
+    """
+    seen = [*yields.tolist(), *([now.value] if now.value else [])]
+    if not rate.value or not seen:
+        return ()
+    steps = np.linspace(min(seen) * 0.92, max(seen) * 1.08, SCALE_STEPS)
+    return tuple((float(y), price_at_yield(rate.value, float(y))) for y in steps)
 
 
 def _past_year(file: PayerFile) -> npt.NDArray[np.bool_]:
@@ -403,6 +418,19 @@ def _quarter_ends(weeks: WeeklyYields, mean: Figure) -> list[QuarterEnd]:
             )
         )
     return rows
+
+
+def yield_at_price(record: Record, price: float) -> float:
+    """declared rate ÷ price, the yield a price aims at. Raises MethodError without either."""
+    rate = record.declared_rate.value
+    if price <= 0 or not rate:
+        raise MethodError(
+            "no price can be aimed at" if not rate else "a target price must be above 0",
+            field="aim_price",
+            value=price,
+            rule="a price above 0, of a payer that pays",
+        )
+    return rate / price
 
 
 def aim_at(file: PayerFile, record: Record, span: YieldRange, target_yield: float) -> Aim:

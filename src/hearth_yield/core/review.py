@@ -10,7 +10,15 @@ from .cover import BasisCover, Cover, CoverPeriod, build_cover
 from .facts import Payer, PayerFile, words
 from .figure import Figure
 from .inflation import Inflation, Pace, build_inflation
-from .ranges import Aim, QuarterEnd, YieldRange, aim_at, range_of_yield, weekly_yields
+from .ranges import (
+    Aim,
+    QuarterEnd,
+    YieldRange,
+    aim_at,
+    range_of_yield,
+    weekly_yields,
+    yield_at_price,
+)
 from .record import STOPS, Outcome, Record, Year, build_record
 from .rules import (
     HouseRules,
@@ -48,12 +56,13 @@ class Finding:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Question:
-    """What is asked of one payer: the range's window, the year to keep pace since, the yield aimed
-    at and the inputs of Worth."""
+    """What is asked of one payer: the range's window, the year to keep pace since, the yield (or
+    the price) aimed at and the inputs of Worth."""
 
     window: str = WORTH_WINDOW
     base_year: int | None = None
     aim: float | None = None
+    aim_price: float | None = None
     inputs: WorthInputs = field(default_factory=WorthInputs)
 
 
@@ -103,7 +112,7 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
         cover=cover,
         range=shown,
         worth_range=worth_range,
-        aim=None if question.aim is None else aim_at(file, record, shown, question.aim),
+        aim=_aim(file, record, shown, question),
         worth=worth,
         tests=tuple(tests),
         state=worst_state(tests),
@@ -127,12 +136,19 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
         worth = build_worth(
             file, review.record, review.cover, review.worth_range, rules, question.inputs
         )
-    aim = None
-    if question.aim is not None:
-        aim = aim_at(file, review.record, review.range, question.aim)
     return replace(
-        review, worth=worth, aim=aim, findings=(*review.findings[:-1], _worth_finding(worth))
+        review,
+        worth=worth,
+        aim=_aim(file, review.record, review.range, question),
+        findings=(*review.findings[:-1], _worth_finding(worth)),
     )
+
+
+def _aim(file: PayerFile, record: Record, span: YieldRange, question: Question) -> Aim | None:
+    target = question.aim
+    if question.aim_price is not None:
+        target = yield_at_price(record, question.aim_price)
+    return None if target is None else aim_at(file, record, span, target)
 
 
 def _stage_state(tests: Sequence[Test], stage: Stage) -> State | None:

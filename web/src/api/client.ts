@@ -1,0 +1,46 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Figure = Schemas["FigureOut"];
+export type Review = Schemas["ReviewOut"];
+export type Worth = Schemas["WorthOut"];
+export type Test = Schemas["TestOut"];
+export type Finding = Schemas["FindingOut"];
+export type State = NonNullable<Review["state"]>;
+export type Problem = Schemas["Problem"];
+
+export const client = createClient<paths>({ baseUrl: "" });
+
+/** What the API refused, in its own words. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+/** Unwraps an answer, or throws what the API said. */
+export async function answer<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let got: Awaited<typeof call>;
+  try {
+    got = await call;
+  } catch {
+    throw new Refusal({
+      type: "about:unreachable",
+      title: "Hearth Yield does not answer",
+      status: 0,
+      detail: "The program on this machine does not answer. Is it still running?",
+    });
+  }
+  if (got.response.ok) return got.data as T;
+  const said = got.error as Partial<Problem> | undefined;
+  throw new Refusal({
+    type: "about:unknown",
+    title: "Something went wrong",
+    status: got.response.status,
+    detail: `The answer was ${got.response.status}.`,
+    ...said,
+  });
+}

@@ -1,0 +1,191 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "./client";
+
+type Asked = NonNullable<
+  import("./schema").paths["/api/payers/{exchange}/{symbol}/review"]["get"]["parameters"]["query"]
+>;
+
+export interface PayerKey {
+  exchange: string;
+  symbol: string;
+}
+
+export function useStatus(as_of?: string) {
+  return useQuery({
+    queryKey: ["facts", "status", as_of],
+    queryFn: () => answer(client.GET("/api/status", { params: { query: { as_of } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export interface ListAsked {
+  as_of?: string;
+  q?: string;
+  sort?: string;
+  descending?: boolean;
+}
+
+export function usePayers(asked: ListAsked, enabled = true) {
+  return useQuery({
+    queryKey: ["facts", "payers", asked],
+    queryFn: () => answer(client.GET("/api/payers", { params: { query: asked } })),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+}
+
+export function useNames(q: string, enabled: boolean) {
+  return useQuery({
+    queryKey: ["facts", "names", q],
+    queryFn: () => answer(client.GET("/api/names", { params: { query: { q } } })),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+}
+
+export function useReview(payer: PayerKey, query: Asked) {
+  return useQuery({
+    queryKey: ["facts", "review", payer, query],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers/{exchange}/{symbol}/review", { params: { path: payer, query } }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useWorth(payer: PayerKey, query: Asked) {
+  return useQuery({
+    queryKey: ["facts", "worth", payer, query],
+    queryFn: ({ signal }) =>
+      answer(
+        client.GET("/api/payers/{exchange}/{symbol}/worth", {
+          params: { path: payer, query },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
+export function useAim(payer: PayerKey, query: Asked) {
+  return useQuery({
+    queryKey: ["facts", "aim", payer, query],
+    queryFn: ({ signal }) => askAim(payer, query, signal),
+    placeholderData: keepPreviousData,
+    enabled: query.aim !== undefined,
+    retry: false,
+  });
+}
+
+export function askAim(payer: PayerKey, query: Asked, signal?: AbortSignal) {
+  return answer(
+    client.GET("/api/payers/{exchange}/{symbol}/aim", { params: { path: payer, query }, signal }),
+  );
+}
+
+export function useWorking(payer: PayerKey | null, query: Asked & { key: string; path?: string }) {
+  return useQuery({
+    queryKey: ["facts", "working", payer, query],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers/{exchange}/{symbol}/working", {
+          params: { path: payer as PayerKey, query },
+        }),
+      ),
+    enabled: payer !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
+export function useDecisions(payer: PayerKey, as_of?: string) {
+  return useQuery({
+    queryKey: ["decisions", payer, as_of],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers/{exchange}/{symbol}/decisions", {
+          params: { path: payer, query: { as_of } },
+        }),
+      ),
+  });
+}
+
+export function useDecide(payer: PayerKey) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["DecisionIn"]) =>
+      answer(
+        client.POST("/api/payers/{exchange}/{symbol}/decisions", { params: { path: payer }, body }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["decisions"] }),
+  });
+}
+
+export function useWithdraw() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, back }: { id: number; back: boolean }) =>
+      back
+        ? answer(client.POST("/api/decisions/{id}/restore", { params: { path: { id } } }))
+        : answer(client.DELETE("/api/decisions/{id}", { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["decisions"] }),
+  });
+}
+
+export function useSources() {
+  return useQuery({
+    queryKey: ["facts", "sources"],
+    queryFn: () => answer(client.GET("/api/sources")),
+  });
+}
+
+export function usePreview() {
+  return useMutation({
+    mutationFn: (files: File[]) => {
+      const form = new FormData();
+      for (const file of files) form.append("files", file);
+      return answer(
+        client.POST("/api/imports/preview", {
+          body: form as never,
+          bodySerializer: (body: unknown) => body as FormData,
+        }),
+      );
+    },
+  });
+}
+
+export function useCommit() {
+  return useMutation({
+    mutationFn: (token: string) => answer(client.POST("/api/imports", { body: { token } })),
+  });
+}
+
+export function useJob(id: string | null) {
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: ["job", id],
+    queryFn: async () => {
+      const job = await answer(
+        client.GET("/api/jobs/{id}", { params: { path: { id: id as string } } }),
+      );
+      if (job.state === "done") await queries.invalidateQueries({ queryKey: ["facts"] });
+      return job;
+    },
+    enabled: id !== null,
+    refetchInterval: (query) => (query.state.data?.state === "running" ? 250 : false),
+  });
+}
+
+export const cancelJob = (id: string) =>
+  answer(client.DELETE("/api/jobs/{id}", { params: { path: { id } } }));
+
+export function useUndo() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      answer(client.POST("/api/imports/{id}/undo", { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["facts"] }),
+  });
+}

@@ -1,0 +1,54 @@
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { day } from "@/format/format";
+import { useView } from "./view";
+
+/** The one date the whole product stands on. */
+export function AsOf({ today }: { today: string }) {
+  const [view, change] = useView();
+  const [open, setOpen] = useState(false);
+  const on = view.as_of ?? today;
+  const go = (to: string) => {
+    if (!to || to > today) return;
+    change({ as_of: to === today ? undefined : to }, { push: true });
+  };
+  const yearsBack = (n: number) => `${Number(today.slice(0, 4)) - n}${today.slice(4)}`;
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="min-h-6 hover:text-ink">
+        As of <b className="font-semibold text-ink">{day(on)}</b>
+        {on === today && " · today"}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={8}
+          aria-label="Stand on another day"
+          className="z-40 w-72 rounded-md border border-line bg-raised p-4 text-[14px] shadow-lg"
+        >
+          <label className="block text-muted" htmlFor="as-of">
+            Stand on this day
+          </label>
+          <input
+            id="as-of"
+            type="date"
+            className="field mt-1 w-full"
+            max={today}
+            value={on}
+            onChange={(e) => go(e.target.value)}
+          />
+          <div className="mt-3 flex flex-wrap gap-x-4">
+            <button type="button" className="link" onClick={() => go(today)}>
+              today
+            </button>
+            {[1, 5, 10, 15].map((n) => (
+              <button key={n} type="button" className="link" onClick={() => go(yearsBack(n))}>
+                {n} {n === 1 ? "year" : "years"} back
+              </button>
+            ))}
+          </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,119 @@
+import { useNavigate } from "@tanstack/react-router";
+import { Command } from "cmdk";
+import { useRef, useState } from "react";
+import { useNames, useStatus } from "@/api/hooks";
+import { kindName } from "@/format/format";
+import { useSingleKey } from "./keys";
+import { switchTheme } from "./theme";
+import { useView } from "./view";
+
+/** One box for payers, places and actions. */
+export function SearchBox({ onKeys }: { onKeys: () => void }) {
+  const box = useRef<HTMLInputElement>(null);
+  const [words, setWords] = useState("");
+  const [open, setOpen] = useState(false);
+  const [view, change] = useView();
+  const navigate = useNavigate();
+  const status = useStatus(view.as_of);
+  const names = useNames(words.trim(), open);
+  useSingleKey("/", () => box.current?.focus());
+
+  const done = () => {
+    setWords("");
+    setOpen(false);
+    box.current?.blur();
+  };
+  const keepDay = { as_of: view.as_of };
+  const others = [
+    { name: "Payers", note: "place", act: () => navigate({ to: "/payers", search: keepDay }) },
+    { name: "Sources", note: "place", act: () => navigate({ to: "/sources", search: keepDay }) },
+    { name: "Bring in files", note: "action", act: () => navigate({ to: "/sources" }) },
+    { name: "Stand on today", note: "action", act: () => change({ as_of: undefined }) },
+    { name: "Switch light and dark", note: "action", act: () => void switchTheme() },
+    { name: "Show the keys", note: "action", act: onKeys },
+  ].filter((o) => o.name.toLowerCase().includes(words.trim().toLowerCase()));
+
+  return (
+    <Command
+      shouldFilter={false}
+      label="Find a payer, a place, an action"
+      className="relative w-full max-w-[420px]"
+      onKeyDown={(e) => {
+        if (e.key === "Escape") done();
+      }}
+      onBlur={(e) => {
+        if (!e.currentTarget.contains(e.relatedTarget)) setOpen(false);
+      }}
+    >
+      <div className="flex items-center rounded-md border border-stone bg-raised pr-2 focus-within:outline-2 focus-within:outline-action">
+        <Command.Input
+          ref={box}
+          value={words}
+          onValueChange={(text) => {
+            setWords(text);
+            setOpen(true);
+          }}
+          onFocus={() => setOpen(true)}
+          placeholder="Find a payer, a place, an action"
+          className="min-h-[32px] w-full bg-transparent px-3 py-1 text-[15px] outline-none placeholder:text-muted"
+        />
+        <kbd aria-hidden="true">/</kbd>
+      </div>
+      <Command.List
+        hidden={!open}
+        className="absolute top-full z-40 mt-1 max-h-[60vh] w-full overflow-auto rounded-md border border-line bg-raised p-1 shadow-lg"
+      >
+        {open && (
+          <>
+            {names.data?.map((payer) => (
+              <Item
+                key={`${payer.exchange}/${payer.symbol}`}
+                value={`${payer.exchange}/${payer.symbol}`}
+                note={`${payer.symbol} · ${kindName(payer.kind)}`}
+                name={payer.name}
+                onSelect={() => {
+                  void navigate({
+                    to: "/review/$exchange/$symbol",
+                    params: { exchange: payer.exchange, symbol: payer.symbol },
+                    search: keepDay,
+                  });
+                  done();
+                }}
+              />
+            ))}
+            {others.map((o) => (
+              <Item
+                key={o.name}
+                value={o.name}
+                name={o.name}
+                note={o.note}
+                onSelect={() => {
+                  void o.act();
+                  done();
+                }}
+              />
+            ))}
+            {names.data?.length === 0 && others.length === 0 && (
+              <p className="px-3 py-2 text-[14px] text-muted">
+                Nothing among {status.data?.payers ?? 0} payers is called that.
+              </p>
+            )}
+          </>
+        )}
+      </Command.List>
+    </Command>
+  );
+}
+
+function Item(props: { value: string; name: string; note: string; onSelect: () => void }) {
+  return (
+    <Command.Item
+      value={props.value}
+      onSelect={props.onSelect}
+      className="flex min-h-9 cursor-pointer items-center justify-between gap-4 rounded px-3 text-[15px] data-[selected=true]:bg-sunk"
+    >
+      <span className="truncate">{props.name}</span>
+      <span className="shrink-0 text-[13px] text-muted">{props.note}</span>
+    </Command.Item>
+  );
+}

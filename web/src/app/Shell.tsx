@@ -1,0 +1,72 @@
+import { Outlet } from "@tanstack/react-router";
+import { lazy, Suspense, useState } from "react";
+import { useStatus } from "@/api/hooks";
+import { day, daysBetween } from "@/format/format";
+import { AsOf } from "./AsOf";
+import { KeysDialog } from "./KeysDialog";
+import { useSingleKey } from "./keys";
+import { SearchBox } from "./SearchBox";
+import { Spine } from "./Spine";
+import { useView } from "./view";
+
+const WorkingDrawer = lazy(() =>
+  import("@/ui/WorkingDrawer").then((m) => ({ default: m.WorkingDrawer })),
+);
+
+export function Shell() {
+  const [view, change] = useView();
+  const [keysOpen, showKeys] = useState(false);
+  const status = useStatus(view.as_of);
+  useSingleKey("?", () => showKeys(true));
+  const past = Boolean(status.data && view.as_of && view.as_of < status.data.today);
+  return (
+    <div className="min-h-screen lg:grid lg:grid-cols-[148px_minmax(0,1fr)]">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:fixed focus:top-2 focus:left-2 focus:z-50 focus:bg-raised focus:p-2"
+      >
+        Skip to the page
+      </a>
+      <Spine onKeys={() => showKeys(true)} />
+      <div className="min-w-0">
+        <header className="sticky top-0 z-30 bg-paper">
+          <div className="flex min-h-[58px] flex-wrap items-center gap-x-6 gap-y-1 border-b border-line px-4 py-2 lg:px-6">
+            <SearchBox onKeys={() => showKeys(true)} />
+            <div className="ml-auto flex flex-wrap items-center gap-x-5 text-[14px] text-muted">
+              {status.data && <AsOf today={status.data.today} />}
+              <PriceAge newest={status.data?.newest_price} on={view.as_of ?? status.data?.today} />
+            </div>
+          </div>
+          {past && view.as_of && (
+            <output className="flex flex-wrap items-center gap-x-4 bg-[var(--band)] px-4 py-1.5 text-[14px] text-[var(--band-ink)] lg:px-6">
+              <span>
+                You stand on <b>{day(view.as_of)}</b>: only what was known then is shown, under
+                today’s house rules.
+              </span>
+              <button
+                type="button"
+                className="min-h-6 underline underline-offset-3"
+                onClick={() => change({ as_of: undefined }, { push: true })}
+              >
+                Back to today
+              </button>
+            </output>
+          )}
+        </header>
+        <main id="main" tabIndex={-1} className="outline-none">
+          <Outlet />
+        </main>
+      </div>
+      <Suspense>{view.open && <WorkingDrawer />}</Suspense>
+      <KeysDialog open={keysOpen} onOpenChange={showKeys} />
+    </div>
+  );
+}
+
+function PriceAge({ newest, on }: { newest?: string | null; on?: string }) {
+  if (!on) return null;
+  if (!newest) return <span>No prices held</span>;
+  const age = daysBetween(newest, on);
+  const words = age === 0 ? "Prices of today" : `Prices ${age} ${age === 1 ? "day" : "days"} old`;
+  return <span title={`Newest price: ${day(newest)}`}>{words}</span>;
+}

@@ -1,0 +1,74 @@
+import { Link } from "@tanstack/react-router";
+import { Keyboard, Moon, Sun } from "lucide-react";
+import { useState } from "react";
+import { currentTheme, switchTheme } from "./theme";
+
+const PLACES = [
+  { to: "/payers", name: "Payers" },
+  { to: "/sources", name: "Sources" },
+] as const;
+
+export function Spine({ onKeys }: { onKeys: () => void }) {
+  const [theme, setTheme] = useState(currentTheme);
+  const Icon = theme === "dark" ? Sun : Moon;
+  return (
+    <nav
+      aria-label="Places"
+      className="flex items-center gap-1 border-line border-b bg-paper px-3 py-2 lg:sticky lg:top-0 lg:h-screen lg:flex-col lg:items-stretch lg:border-r lg:border-b-0 lg:px-0 lg:py-[18px]"
+    >
+      <Link
+        to="/payers"
+        className="mr-3 flex items-center gap-2 px-1 font-serif font-semibold text-[18px] leading-[1.1] lg:mr-0 lg:block lg:px-4 lg:pb-4"
+      >
+        <Mark />
+        <span>
+          Hearth <br className="hidden lg:inline" />
+          Yield
+        </span>
+      </Link>
+      {PLACES.map((place) => (
+        <Link
+          key={place.to}
+          to={place.to}
+          search={(before) => ({ as_of: before.as_of })}
+          className="min-h-[38px] border-transparent px-3 py-[7px] text-[15px] text-muted hover:text-ink lg:border-l-[3px] lg:px-4"
+          activeProps={{ className: "font-semibold text-ink! bg-sunk lg:border-l-action!" }}
+        >
+          {place.name}
+        </Link>
+      ))}
+      <div className="ml-auto flex gap-1 lg:mt-auto lg:ml-0 lg:px-3">
+        <button
+          type="button"
+          className="rounded p-2 text-muted hover:text-ink"
+          aria-label={theme === "dark" ? "Light theme" : "Dark theme"}
+          onClick={() => setTheme(switchTheme())}
+        >
+          <Icon size={18} />
+        </button>
+        <button
+          type="button"
+          className="hidden rounded p-2 text-muted hover:text-ink lg:block"
+          aria-label="Keys"
+          onClick={onKeys}
+        >
+          <Keyboard size={18} />
+        </button>
+      </div>
+    </nav>
+  );
+}
+
+function Mark() {
+  return (
+    <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true" className="lg:mb-2">
+      <path d="M3 24V12a10 10 0 0 1 20 0v12" fill="none" stroke="var(--ink)" strokeWidth="2.2" />
+      <path
+        d="M8 22.500h10M9 18.200h8M10.800 14h4.400"
+        stroke="var(--action)"
+        strokeWidth="2.4"
+        strokeLinecap="round"
+      />
+    </svg>
+  );
+}

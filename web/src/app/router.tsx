@@ -1,0 +1,54 @@
+import {
+  createRootRoute,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  redirect,
+} from "@tanstack/react-router";
+import { NotHere } from "./NotHere";
+import { Shell } from "./Shell";
+import { readView } from "./view";
+
+const root = createRootRoute({
+  component: Shell,
+  validateSearch: readView,
+  notFoundComponent: NotHere,
+});
+
+const home = createRoute({
+  getParentRoute: () => root,
+  path: "/",
+  beforeLoad: ({ search }) => {
+    throw redirect({ to: "/payers", search, replace: true });
+  },
+});
+
+const payers = createRoute({
+  getParentRoute: () => root,
+  path: "/payers",
+  component: lazyRouteComponent(() => import("@/places/payers/PayersPage"), "PayersPage"),
+});
+
+const review = createRoute({
+  getParentRoute: () => root,
+  path: "/review/$exchange/$symbol",
+  component: lazyRouteComponent(() => import("@/places/review/ReviewPage"), "ReviewPage"),
+});
+
+const sources = createRoute({
+  getParentRoute: () => root,
+  path: "/sources",
+  component: lazyRouteComponent(() => import("@/places/sources/SourcesPage"), "SourcesPage"),
+});
+
+export const router = createRouter({
+  routeTree: root.addChildren([home, payers, review, sources]),
+  defaultPreload: "intent",
+  scrollRestoration: true,
+});
+
+declare module "@tanstack/react-router" {
+  interface Register {
+    router: typeof router;
+  }
+}

@@ -1,0 +1,87 @@
+/** The state of a view, all of it in the URL: reload, back and a shared link show the same. */
+import { useNavigate, useSearch } from "@tanstack/react-router";
+
+export const WINDOWS = ["3", "5", "10", "all"] as const;
+export const STAGES = ["record", "cover", "range", "worth", "decision"] as const;
+export type Stage = (typeof STAGES)[number];
+export type Window = (typeof WINDOWS)[number];
+
+export interface View {
+  as_of?: string;
+  q?: string;
+  sort?: string;
+  descending?: boolean;
+  stage?: Stage;
+  real?: boolean;
+  basis?: string;
+  window?: Window;
+  base_year?: number;
+  aim?: number;
+  growth?: number;
+  required_return?: number;
+  mean_yield?: number;
+  margin_of_safety?: number;
+  on?: string;
+  off?: string;
+  /** The figure whose working is open: EXCHANGE/SYMBOL/key, and the way down its inputs. */
+  open?: string;
+  path?: string;
+}
+
+const TEXTS = ["q", "sort", "basis", "on", "off", "open", "path"] as const;
+const NUMBERS = [
+  "base_year",
+  "aim",
+  "growth",
+  "required_return",
+  "mean_yield",
+  "margin_of_safety",
+] as const;
+
+/** Keeps what the URL says in a form the views can use; anything else in it is dropped. */
+export function readView(raw: Record<string, unknown>): View {
+  const view: View = {};
+  for (const name of TEXTS) {
+    if (raw[name] !== undefined && raw[name] !== "") view[name] = String(raw[name]);
+  }
+  for (const name of NUMBERS) {
+    const value = Number(raw[name]);
+    if (raw[name] !== undefined && raw[name] !== "" && Number.isFinite(value)) view[name] = value;
+  }
+  if (/^\d{4}-\d{2}-\d{2}$/.test(String(raw.as_of))) view.as_of = String(raw.as_of);
+  view.window = WINDOWS.find((w) => w === String(raw.window));
+  view.stage = STAGES.find((s) => s === raw.stage);
+  if (raw.real === true) view.real = true;
+  if (raw.descending === true) view.descending = true;
+  return view;
+}
+
+/** The current view and a way to change parts of it; undefined takes a part out of the URL. */
+export function useView(): [View, (change: Partial<View>, how?: { push?: boolean }) => void] {
+  const view = useSearch({ strict: false }) as View;
+  const navigate = useNavigate();
+  const change = (part: Partial<View>, how: { push?: boolean } = {}) =>
+    void navigate({
+      to: ".",
+      search: ((before: View) => ({ ...before, ...part })) as never,
+      replace: !how.push,
+      resetScroll: false,
+    });
+  return [view, change];
+}
+
+/** What the API is asked for a review: the parts of the view that change its figures. */
+export function questionOf(view: View) {
+  const { as_of, window, base_year, growth, required_return, mean_yield, margin_of_safety } = view;
+  return {
+    as_of,
+    window: window ?? "5",
+    base_year,
+    growth,
+    required_return,
+    mean_yield,
+    margin_of_safety,
+    on: view.on,
+    off: view.off,
+  } as const;
+}

@@ -1,0 +1,54 @@
+import { type ReactNode, useId, useState } from "react";
+import { useWidth } from "./useWidth";
+
+interface Props {
+  title: ReactNode;
+  summary: string;
+  height: number;
+  draw: (width: number) => ReactNode;
+  table: ReactNode;
+  controls?: ReactNode;
+}
+
+/** Every chart: a title, a text summary for those who cannot see it, and a table in its place. */
+export function ChartFrame({ title, summary, height, draw, table, controls }: Props) {
+  const [asTable, setAsTable] = useState(false);
+  const [box, width] = useWidth();
+  const id = useId();
+  return (
+    <figure className="m-0">
+      <figcaption className="flex flex-wrap items-baseline justify-between gap-x-4 text-[13px] text-muted">
+        <span id={id}>{title}</span>
+        <span className="flex gap-4">
+          {controls}
+          <button
+            type="button"
+            className="link"
+            aria-pressed={asTable}
+            onClick={() => setAsTable(!asTable)}
+          >
+            table
+          </button>
+        </span>
+      </figcaption>
+      <div ref={box}>
+        {asTable ? (
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must take focus
+          <section
+            aria-labelledby={id}
+            tabIndex={0}
+            className="overflow-auto"
+            style={{ maxHeight: height }}
+          >
+            {table}
+          </section>
+        ) : (
+          <div className="relative" style={{ height }}>
+            {width > 0 && draw(width)}
+            <p className="sr-only">{summary}</p>
+          </div>
+        )}
+      </div>
+    </figure>
+  );
+}

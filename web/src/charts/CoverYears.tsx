@@ -1,0 +1,142 @@
+import { extent } from "d3-array";
+import { scaleBand, scaleLinear } from "d3-scale";
+import type { Schemas } from "@/api/client";
+import { number, percent } from "@/format/format";
+import { Grid, Hatch, LABEL, Slumps } from "./parts";
+
+type Period = Schemas["CoverPeriodOut"];
+const HEIGHT = 204;
+const PAD = { left: 40, right: 8, top: 26, bottom: 22 };
+
+interface Props {
+  periods: { name: string; period: Period; trailing: boolean }[];
+  slumps: Schemas["SlumpOut"][];
+  width: number;
+  open: (period: Period) => void;
+}
+
+/** Money per share that pays for the dividend, the part paid out, and the payout ratio above. */
+export function CoverYears({ periods, slumps, width, open }: Props) {
+  const value = (p: Period) => p.per_share.value ?? 0;
+  const paid = (p: Period) => p.dividend_per_share.value ?? 0;
+  const x = scaleBand<string>()
+    .domain(periods.map((p) => p.name))
+    .range([PAD.left, width - PAD.right])
+    .paddingInner(0.4)
+    .paddingOuter(0.15);
+  const [low = 0, high = 1] = extent(periods.flatMap((p) => [0, value(p.period), paid(p.period)]));
+  const y = scaleLinear()
+    .domain([low, high || 1])
+    .nice(4)
+    .range([HEIGHT - PAD.bottom, PAD.top]);
+  const wide = x.bandwidth();
+  const slot = (iso: string) => {
+    const year = iso.slice(0, 4);
+    const left = x(year);
+    return left === undefined ? null : left + (Number(iso.slice(5, 7)) / 12) * wide;
+  };
+  const crowded = wide < 30;
+  return (
+    <svg width={width} height={HEIGHT} aria-hidden="true">
+      <defs>
+        <Hatch id="over" ink="var(--paper)" ground="var(--uncovered)" />
+      </defs>
+      <Slumps
+        slumps={slumps}
+        x={slot}
+        top={PAD.top - 8}
+        bottom={HEIGHT - PAD.bottom}
+        text={false}
+      />
+      <Grid
+        ticks={y.ticks(4)}
+        y={y}
+        left={PAD.left}
+        right={width - PAD.right}
+        text={(v) => number(v, 2)}
+      />
+      {periods.map(({ name, period, trailing }, i) => {
+        const left = x(name) ?? 0;
+        const [has, pays] = [value(period), paid(period)];
+        const within = Math.max(0, Math.min(has, pays));
+        const over = period.per_share.value !== null && pays > has;
+        const peak = Math.max(has, pays, 0);
+        const ratio = period.payout.value;
+        const words = ratio !== null ? percent(ratio, 0) : (period.payout.breach ?? "");
+        return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: the table view offers the same by keyboard
+          <g key={name} onClick={() => open(period)} className="cursor-pointer">
+            <rect
+              x={left}
+              y={PAD.top}
+              width={wide}
+              height={HEIGHT - PAD.top - PAD.bottom}
+              fill="transparent"
+            />
+            <rect
+              x={left + 0.5}
+              y={Math.min(y(has), y(0))}
+              width={wide - 1}
+              height={Math.abs(y(0) - y(has))}
+              fill="var(--sand)"
+              stroke="var(--stone)"
+              strokeDasharray={trailing ? "3 2" : undefined}
+            />
+            <rect
+              x={left}
+              y={y(within)}
+              width={wide}
+              height={y(0) - y(within)}
+              fill="var(--ink)"
+              opacity="0.82"
+            />
+            {over && (
+              <rect
+                x={left}
+                y={y(pays)}
+                width={wide}
+                height={y(Math.max(has, 0)) - y(pays)}
+                fill="url(#over)"
+                stroke="var(--uncovered)"
+              />
+            )}
+            {(!crowded || i % 2 === (periods.length - 1) % 2) && (
+              <text
+                x={left + wide / 2}
+                y={y(peak) - 7}
+                textAnchor="middle"
+                fontSize={LABEL}
+                fill="var(--ink)"
+              >
+                {words}
+              </text>
+            )}
+            {period.freak && (
+              <ellipse
+                cx={left + wide / 2}
+                cy={y(peak) - 11}
+                rx={21}
+                ry={11}
+                fill="none"
+                stroke="var(--ink)"
+                strokeDasharray="3 2"
+              />
+            )}
+            {(!crowded || i % 2 === (periods.length - 1) % 2) && (
+              <text
+                x={left + wide / 2}
+                y={HEIGHT - 6}
+                textAnchor="middle"
+                fontSize={LABEL}
+                fill="var(--muted)"
+              >
+                {name}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+CoverYears.height = HEIGHT;

@@ -1,0 +1,127 @@
+import { max } from "d3-array";
+import { scaleBand, scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import type { Schemas } from "@/api/client";
+import { number } from "@/format/format";
+import { Grid, Hatch, LABEL, Slumps } from "./parts";
+
+type Year = Schemas["YearOut"];
+const HEIGHT = 210;
+const PAD = { left: 40, right: 8, top: 22, bottom: 22 };
+
+interface Props {
+  years: Year[];
+  slumps: Schemas["SlumpOut"][];
+  real: boolean;
+  width: number;
+  open: (year: Year) => void;
+}
+
+const total = (y: Year) => y.total.value ?? 0;
+const marks: Record<string, string> = { cut: "cut", suspended: "none", resumed: "resumed" };
+
+/** One bar a year; hatched: declared for this year so far. In real terms: a line in today's money. */
+export function DividendYears({ years, slumps, real, width, open }: Props) {
+  const names = years.map((y) => y.year);
+  const x = scaleBand<number>()
+    .domain(names)
+    .range([PAD.left, width - PAD.right])
+    .paddingInner(0.32)
+    .paddingOuter(0.1);
+  const top = max(years, (y) => Math.max(total(y), real ? (y.real?.value ?? 0) : 0)) || 1;
+  const y = scaleLinear()
+    .domain([0, top])
+    .nice(4)
+    .range([HEIGHT - PAD.bottom, PAD.top]);
+  const every = Math.ceil(names.length / Math.max(1, (width - 60) / 44));
+  const slot = (iso: string) => {
+    const [first, last] = [names[0] ?? 0, names[names.length - 1] ?? 0];
+    const t = Number(iso.slice(0, 4)) + (Number(iso.slice(5, 7)) - 1) / 12;
+    if (t < first) return null;
+    return (
+      PAD.left +
+      ((Math.min(t, last + 1) - first) / (last + 1 - first)) * (width - PAD.left - PAD.right)
+    );
+  };
+  const path = line<Year>()
+    .defined((d) => d.real?.value != null)
+    .x((d) => (x(d.year) ?? 0) + x.bandwidth() / 2)
+    .y((d) => y(d.real?.value ?? 0));
+  return (
+    <svg width={width} height={HEIGHT} aria-hidden="true">
+      <defs>
+        <Hatch id="to-come" ink="var(--stone)" ground="var(--paper)" />
+      </defs>
+      <Slumps slumps={slumps} x={slot} top={2} bottom={HEIGHT - PAD.bottom} text={width > 500} />
+      <Grid
+        ticks={y.ticks(4)}
+        y={y}
+        left={PAD.left}
+        right={width - PAD.right}
+        text={(v) => number(v, 2)}
+      />
+      {years.map((d, i) => {
+        const left = x(d.year) ?? 0;
+        const done = total(d) - d.pending;
+        const wide = x.bandwidth();
+        const named = i % every === (names.length - 1) % every;
+        return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: the table view offers the same by keyboard
+          <g key={d.year} onClick={() => open(d)} className="cursor-pointer">
+            <rect
+              x={left}
+              y={PAD.top}
+              width={wide}
+              height={HEIGHT - PAD.top - PAD.bottom}
+              fill="transparent"
+            />
+            <rect
+              x={left}
+              y={y(done)}
+              width={wide}
+              height={y(0) - y(done)}
+              fill={d.complete ? "var(--ink)" : "url(#to-come)"}
+              stroke={d.complete ? "none" : "var(--stone)"}
+              opacity={d.complete && real ? 0.55 : d.complete ? 0.82 : 1}
+            />
+            {d.pending > 0 && (
+              <rect
+                x={left}
+                y={y(total(d))}
+                width={wide}
+                height={y(done) - y(total(d))}
+                fill="none"
+                stroke="var(--stone)"
+                strokeDasharray="3 2"
+              />
+            )}
+            {marks[d.outcome] && (
+              <text
+                x={left + wide / 2}
+                y={y(total(d)) - 5}
+                textAnchor="middle"
+                fontSize={LABEL}
+                fill="var(--ink)"
+              >
+                {marks[d.outcome]}
+              </text>
+            )}
+            {named && (
+              <text
+                x={left + wide / 2}
+                y={HEIGHT - 6}
+                textAnchor="middle"
+                fontSize={LABEL}
+                fill="var(--muted)"
+              >
+                {d.complete ? d.year : `${d.year} so far`.slice(0, every > 1 || wide > 40 ? 11 : 4)}
+              </text>
+            )}
+          </g>
+        );
+      })}
+      {real && <path d={path(years) ?? ""} fill="none" stroke="var(--action)" strokeWidth="2" />}
+    </svg>
+  );
+}
+DividendYears.height = HEIGHT;

@@ -1,0 +1,43 @@
+/** Small marks that stand inside table cells. */
+
+/** A deviation to either side of a fixed line. */
+export function DeviationMark({ value, full = 0.5 }: { value: number; full?: number }) {
+  const size = Math.min(Math.abs(value) / full, 1) * 38;
+  return (
+    <svg width="80" height="16" viewBox="0 0 80 16" aria-hidden="true">
+      <rect
+        x={value >= 0 ? 40 : 40 - size}
+        y="5"
+        width={size}
+        height="6"
+        fill={value >= 0 ? "var(--ink)" : "var(--sand)"}
+        stroke={value >= 0 ? "none" : "var(--stone)"}
+      />
+      <line x1="40" x2="40" y1="1" y2="15" stroke="var(--stone)" strokeWidth="1.5" />
+    </svg>
+  );
+}
+
+/** Dividends of the last years as tiny bars. */
+export function YearBars({ values }: { values: number[] }) {
+  const top = Math.max(...values, 0);
+  if (!top) return null;
+  return (
+    <svg width="72" height="18" viewBox="0 0 72 18" aria-hidden="true">
+      {values.map((value, i) => {
+        const height = Math.max((value / top) * 16, value > 0 ? 1 : 0);
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: years in order have no other name
+          <rect
+            key={i}
+            x={(12 - values.length + i) * 6}
+            y={17 - height}
+            width="4.4"
+            height={height}
+            fill="var(--stone)"
+          />
+        );
+      })}
+    </svg>
+  );
+}

@@ -1,0 +1,210 @@
+import { bin, max } from "d3-array";
+import { scaleLinear, scaleUtc } from "d3-scale";
+import { line } from "d3-shape";
+import { Slider } from "radix-ui";
+import type { Schemas } from "@/api/client";
+import { number, percent } from "@/format/format";
+import { Grid, LABEL, Slumps } from "./parts";
+
+type Range = Schemas["RangeOut"];
+export const RULER_HEIGHT = 300;
+const PAD = { left: 34, right: 52, top: 10, bottom: 24 };
+const STEP = 0.0005;
+
+interface Props {
+  range: Range;
+  slumps: Schemas["SlumpOut"][];
+  aim: number | undefined;
+  said: string;
+  width: number;
+  onAim: (target: number) => void;
+}
+
+/** The history as a line; on the same axis how the weeks lay, the same heights as prices, and a
+ * handle to aim with. */
+export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
+  const scale = range.price_scale;
+  const [low, high] = [scale[0]?.fraction ?? 0, scale[scale.length - 1]?.fraction ?? 1];
+  const y = scaleLinear()
+    .domain([low, high])
+    .range([RULER_HEIGHT - PAD.bottom, PAD.top]);
+  const split = width > 560 ? Math.round(width * 0.6) : Math.round(width * 0.5);
+  const days = range.weeks.days.map((d) => new Date(`${d}T00:00:00Z`));
+  const first = days[0] ?? new Date(0);
+  const last = days[days.length - 1] ?? new Date(0);
+  const x = scaleUtc()
+    .domain([first, last])
+    .range([PAD.left, split - 12]);
+  const points = range.weeks.yields.map((v, i) => [x(days[i] ?? first), y(v)] as [number, number]);
+  const bins = bin().domain([low, high]).thresholds(22)(range.weeks.yields);
+  const longest = max(bins, (b) => b.length) || 1;
+  const right = width - PAD.right;
+  const long = scaleLinear()
+    .domain([0, longest])
+    .range([0, right - split - 100]);
+  const now = range.now.value;
+  const mean = range.mean.value;
+  const [q1, q3] = [range.lower_quartile.value, range.upper_quartile.value];
+  const slot = (iso: string) => {
+    const at = new Date(`${iso}T00:00:00Z`);
+    if (at < first) return iso < (range.weeks.days[0] ?? "") ? PAD.left : null;
+    return x(at > last ? last : at);
+  };
+  const inWindow = slumps.filter((s) => s.ends >= (range.weeks.days[0] ?? "9999"));
+  return (
+    <div className="relative" style={{ width, height: RULER_HEIGHT }}>
+      <svg width={width} height={RULER_HEIGHT} aria-hidden="true">
+        <Slumps
+          slumps={inWindow}
+          x={slot}
+          top={PAD.top}
+          bottom={RULER_HEIGHT - PAD.bottom}
+          text={width > 560}
+        />
+        {q1 !== null && q3 !== null && (
+          <rect
+            x={PAD.left}
+            y={y(q3)}
+            width={split - 12 - PAD.left}
+            height={y(q1) - y(q3)}
+            fill="var(--sand)"
+            opacity="0.38"
+          />
+        )}
+        <Grid
+          ticks={y.ticks(6)}
+          y={y}
+          left={PAD.left}
+          right={split - 12}
+          text={(v) => number(v * 100, 1)}
+        />
+        <path d={line()(points) ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+        {mean !== null && (
+          <>
+            <line
+              x1={PAD.left}
+              x2={right}
+              y1={y(mean)}
+              y2={y(mean)}
+              stroke="var(--ink)"
+              strokeDasharray="5 4"
+            />
+            <text
+              x={PAD.left + 4}
+              y={y(mean) - 5}
+              fontSize={LABEL}
+              fill="var(--ink)"
+              className="halo"
+            >
+              average {percent(mean, 2)}; half of all weeks lie in the band
+            </text>
+          </>
+        )}
+        {x.ticks(width > 560 ? 6 : 3).map((t) => (
+          <text
+            key={t.getTime()}
+            x={x(t)}
+            y={RULER_HEIGHT - 6}
+            textAnchor={x(t) > split - 34 ? "end" : "middle"}
+            fontSize={LABEL}
+            fill="var(--muted)"
+          >
+            {t.getUTCFullYear()}
+          </text>
+        ))}
+        {bins.map((b) => (
+          <rect
+            key={b.x0}
+            x={split}
+            y={y(b.x1 ?? 0) + 0.75}
+            width={long(b.length)}
+            height={Math.max(0, y(b.x0 ?? 0) - y(b.x1 ?? 0) - 1.5)}
+            fill="var(--sand)"
+            stroke={b.length ? "var(--stone)" : "none"}
+          />
+        ))}
+        <text x={split} y={RULER_HEIGHT - 6} fontSize={LABEL} fill="var(--muted)">
+          weeks at each yield
+        </text>
+        <line
+          x1={right}
+          x2={right}
+          y1={PAD.top}
+          y2={RULER_HEIGHT - PAD.bottom}
+          stroke="var(--stone)"
+        />
+        {scale.map((mark) => (
+          <g key={mark.fraction}>
+            <line
+              x1={right - 4}
+              x2={right + 4}
+              y1={y(mark.fraction)}
+              y2={y(mark.fraction)}
+              stroke="var(--stone)"
+            />
+            <text x={right + 8} y={y(mark.fraction) + 4} fontSize={LABEL} fill="var(--muted)">
+              {number(mark.price, 2)}
+            </text>
+          </g>
+        ))}
+        <text x={width} y={RULER_HEIGHT - 6} textAnchor="end" fontSize={LABEL} fill="var(--muted)">
+          price, {range.fair_price.currency}
+        </text>
+        {now !== null && (
+          <g>
+            <line
+              x1={split - 12}
+              x2={right}
+              y1={y(now)}
+              y2={y(now)}
+              stroke="var(--action)"
+              strokeWidth="1.5"
+            />
+            <circle cx={split - 12} cy={y(now)} r="5" fill="var(--action)" />
+            <text
+              x={right - 6}
+              y={y(now) + (aim !== undefined && aim < now ? -5 : 14)}
+              textAnchor="end"
+              fontSize={LABEL}
+              fill="var(--action)"
+            >
+              now {percent(now, 2)}
+            </text>
+          </g>
+        )}
+      </svg>
+      <Slider.Root
+        orientation="vertical"
+        min={low}
+        max={high}
+        step={STEP}
+        value={[Math.min(high, Math.max(low, aim ?? now ?? low))]}
+        onValueChange={([to]) => to !== undefined && onAim(Number(to.toFixed(5)))}
+        className="absolute touch-none cursor-ns-resize"
+        style={{
+          left: split,
+          width: right - split,
+          top: PAD.top,
+          height: RULER_HEIGHT - PAD.top - PAD.bottom,
+        }}
+      >
+        <Slider.Thumb
+          aria-label="Target yield"
+          aria-valuetext={said}
+          className="group block h-0 w-0 outline-none"
+        >
+          <span
+            className="absolute right-0 block h-[2px] -translate-y-1/2 bg-ink"
+            style={{ width: right - split, left: 0 }}
+          />
+          <span
+            className="absolute flex h-[26px] -translate-y-1/2 items-center whitespace-nowrap rounded-full bg-action px-2.5 text-[13px] text-paper group-focus-visible:outline-2 group-focus-visible:outline-offset-2 group-focus-visible:outline-action"
+            style={{ left: Math.max(0, right - split - 112) }}
+          >
+            ⇕ {aim === undefined ? "aim" : `aim ${percent(aim, 2)}`}
+          </span>
+        </Slider.Thumb>
+      </Slider.Root>
+    </div>
+  );
+}

@@ -1,0 +1,85 @@
+/** What the charts share: a quiet grid, labels, slump columns and the hatch of what is to come. */
+import type { Schemas } from "@/api/client";
+
+export const LABEL = 12;
+
+export function Hatch({ id, ink, ground }: { id: string; ink: string; ground: string }) {
+  return (
+    <pattern
+      id={id}
+      width="5"
+      height="5"
+      patternUnits="userSpaceOnUse"
+      patternTransform="rotate(45)"
+    >
+      <rect width="5" height="5" fill={ground} />
+      <line x1="0" x2="0" y1="0" y2="5" stroke={ink} strokeWidth="2.4" />
+    </pattern>
+  );
+}
+
+interface GridProps {
+  ticks: number[];
+  y: (value: number) => number;
+  left: number;
+  right: number;
+  text: (value: number) => string;
+}
+
+/** Horizontal lines with their value at the left; zero is drawn stronger. */
+export function Grid({ ticks, y, left, right, text }: GridProps) {
+  return (
+    <g>
+      {ticks.map((tick) => (
+        <g key={tick}>
+          <line
+            x1={left}
+            x2={right}
+            y1={y(tick)}
+            y2={y(tick)}
+            stroke={tick === 0 ? "var(--stone)" : "var(--line)"}
+          />
+          <text x={left - 6} y={y(tick) + 4} textAnchor="end" fontSize={LABEL} fill="var(--muted)">
+            {text(tick)}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+interface SlumpProps {
+  slumps: Schemas["SlumpOut"][];
+  x: (day: string) => number | null;
+  top: number;
+  bottom: number;
+  text?: boolean;
+}
+
+/** Past downturns as faint columns behind the marks. */
+export function Slumps({ slumps, x, top, bottom, text = true }: SlumpProps) {
+  return (
+    <g>
+      {slumps.map((slump) => {
+        const [from, to] = [x(slump.begins), x(slump.ends)];
+        if (from === null || to === null || to <= from) return null;
+        return (
+          <g key={slump.name}>
+            <rect x={from} y={top} width={to - from} height={bottom - top} fill="var(--sunk)" />
+            {text && (
+              <text
+                x={(from + to) / 2}
+                y={top + 11}
+                textAnchor="middle"
+                fontSize={LABEL}
+                fill="var(--muted)"
+              >
+                {slump.name.replace(/^The /, "")}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

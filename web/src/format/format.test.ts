@@ -1,0 +1,33 @@
+import { describe, expect, it } from "vitest";
+import { daysBetween, number, percent, show, signed, withDates } from "./format";
+
+describe("numbers as text", () => {
+  it("reads ratios as percent with a thin space", () => {
+    expect(percent(0.0395, 2)).toBe("3.95\u202f%");
+  });
+  it("uses a true minus sign and never a negative zero", () => {
+    expect(number(-4.56, 1)).toBe("\u22124.6");
+    expect(number(-0.004, 2)).toBe("0.00");
+  });
+  it("shows the direction of a difference on request", () => {
+    expect(show(0.122, "fraction", { sign: true })).toBe("+12.2\u202f%");
+    expect(signed("0.0", 0.00001)).toBe("0.0");
+  });
+  it("drops the sign where the words tell the direction", () => {
+    expect(show(-0.08, "fraction", { size: true, digits: 0 })).toBe("8\u202f%");
+  });
+  it("puts money in millions and names years", () => {
+    expect(show(412_340_000, "money")).toBe("412.3 m");
+    expect(show(1, "years")).toBe("1 year");
+    expect(show(24, "years", { bare: true })).toBe("24");
+  });
+});
+
+describe("dates", () => {
+  it("counts days", () => {
+    expect(daysBetween("2026-06-26", "2026-06-30")).toBe(4);
+  });
+  it("turns dates inside a sentence into words", () => {
+    expect(withDates("reduced on 2026-05-20, within")).toMatch(/May/);
+  });
+});

@@ -1,0 +1,114 @@
+/** The one place where a number becomes text. Finance is computed by the API; here it is only shown. */
+import type { components } from "@/api/schema";
+
+export type Unit = components["schemas"]["FigureOut"]["unit"];
+
+const MINUS = "\u2212";
+const THIN = "\u202f";
+const locale = typeof navigator === "undefined" ? "en-GB" : navigator.language;
+const decimals = new Map<number, Intl.NumberFormat>();
+
+export function number(value: number, digits = 0): string {
+  let format = decimals.get(digits);
+  if (!format) {
+    format = new Intl.NumberFormat(locale, {
+      minimumFractionDigits: digits,
+      maximumFractionDigits: digits,
+    });
+    decimals.set(digits, format);
+  }
+  const text = format.format(Math.abs(value));
+  const zero = !/[1-9]/.test(text);
+  return value < 0 && !zero ? MINUS + text : text;
+}
+
+export function percent(value: number, digits = 1): string {
+  return `${number(value * 100, digits)}${THIN}%`;
+}
+
+/** A difference shows its direction even when it is up. */
+export function signed(text: string, value: number): string {
+  return value > 0 && /[1-9]/.test(text) ? `+${text}` : text;
+}
+
+export interface Shown {
+  digits?: number;
+  sign?: boolean;
+  size?: boolean;
+  /** The number alone, where the column's header names the unit. */
+  bare?: boolean;
+}
+
+const DIGITS: Record<Unit, number> = {
+  fraction: 1,
+  multiple: 1,
+  money: 1,
+  per_share: 2,
+  shares: 1,
+  years: 0,
+  weeks: 0,
+  count: 0,
+  index: 1,
+};
+
+/** Ratios as percent, money and shares in millions, years and weeks with their noun. */
+export function show(raw: number, unit: Unit, how: Shown = {}): string {
+  const value = how.size ? Math.abs(raw) : raw;
+  const digits = how.digits ?? DIGITS[unit];
+  const text = plain(value, unit, digits, how.bare ?? false);
+  return how.sign ? signed(text, value) : text;
+}
+
+function plain(value: number, unit: Unit, digits: number, bare: boolean): string {
+  switch (unit) {
+    case "fraction":
+      return bare ? number(value * 100, digits) : percent(value, digits);
+    case "multiple":
+      return `${number(value, digits)}×`;
+    case "money":
+    case "shares":
+      return bare ? number(value / 1e6, digits) : `${number(value / 1e6, digits)} m`;
+    case "years":
+      return bare ? number(value) : `${number(value)} ${value === 1 ? "year" : "years"}`;
+    case "weeks":
+      return bare ? number(value) : `${number(value)} ${value === 1 ? "week" : "weeks"}`;
+    default:
+      return number(value, digits);
+  }
+}
+
+const dayFormat = new Intl.DateTimeFormat(locale, {
+  day: "numeric",
+  month: "long",
+  year: "numeric",
+  timeZone: "UTC",
+});
+const shortFormat = new Intl.DateTimeFormat(locale, {
+  day: "numeric",
+  month: "short",
+  timeZone: "UTC",
+});
+const monthFormat = new Intl.DateTimeFormat(locale, {
+  month: "short",
+  year: "2-digit",
+  timeZone: "UTC",
+});
+
+const toDate = (iso: string) => new Date(`${iso.slice(0, 10)}T00:00:00Z`);
+
+export const day = (iso: string) => dayFormat.format(toDate(iso));
+export const shortDay = (iso: string) => shortFormat.format(toDate(iso));
+export const month = (iso: string) => monthFormat.format(toDate(iso));
+
+export function daysBetween(from: string, to: string): number {
+  return Math.round((toDate(to).getTime() - toDate(from).getTime()) / 86_400_000);
+}
+
+/** "2026-06-29" in a sentence the API wrote becomes a date in the person's locale. */
+export function withDates(text: string): string {
+  return text.replace(/\b\d{4}-\d{2}-\d{2}\b/g, (iso) => day(iso));
+}
+
+export const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+export const kindName = (kind: string) => kind.replace("_", " ");

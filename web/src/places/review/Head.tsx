@@ -1,0 +1,71 @@
+import type { Review } from "@/api/client";
+import { day, kindName } from "@/format/format";
+import { Fig } from "@/ui/Fig";
+import { StateMark } from "@/ui/StateMark";
+
+const RHYTHM: Record<number, string> = {
+  1: "yearly",
+  2: "half-yearly",
+  4: "quarterly",
+  12: "monthly",
+};
+
+/** Who it is, what it costs, what it pays, and what would give first. */
+export function Head({ review }: { review: Review }) {
+  const { payer, record, range, first_to_give: first } = review;
+  const about = [payer.symbol, payer.industry, kindName(payer.kind), payer.currency];
+  const rhythm = record.rhythm.value;
+  return (
+    <div className="border-line border-b px-4 pt-3 pb-3 lg:px-6">
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h1 className="text-[30px] leading-[1.1]">{payer.name}</h1>
+        <span className="text-[15px] text-muted">{about.filter(Boolean).join(" · ")}</span>
+        {review.state && (
+          <span className="ml-auto flex items-baseline gap-2 text-[15px]">
+            <StateMark state={review.state} label={false} /> {review.state}
+          </span>
+        )}
+      </div>
+      <p className="max-w-[90ch] text-[14px] text-muted">{payer.description}</p>
+      <dl className="mt-1.5 flex flex-wrap gap-x-7 gap-y-1 text-[15px]">
+        <Fact name="Price">
+          <Fig figure={review.price} className="font-semibold" />
+        </Fact>
+        <Fact name="Pays">
+          <Fig figure={record.declared_rate} className="font-semibold" />
+          {record.declared_rate.value ? (
+            <span className="text-muted">
+              {" "}
+              a year{rhythm ? `, ${RHYTHM[rhythm] ?? `${rhythm} times`}` : ""}
+            </span>
+          ) : null}
+        </Fact>
+        <Fact name="Yield">
+          <Fig figure={range.now} digits={2} className="font-semibold" />
+        </Fact>
+        {first && (
+          <Fact name="First to give">
+            <b className="font-semibold">{first.measure.label}</b>
+          </Fact>
+        )}
+        {record.next_payment && (
+          <Fact name="Goes ex">
+            <b className="font-semibold">{day(record.next_payment.ex_date)}</b>
+            {record.next_payment.pay_date && (
+              <span className="text-muted"> pays {day(record.next_payment.pay_date)}</span>
+            )}
+          </Fact>
+        )}
+      </dl>
+    </div>
+  );
+}
+
+function Fact({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div className="flex items-baseline gap-1.5">
+      <dt className="text-muted">{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  );
+}

@@ -1,0 +1,123 @@
+import { useNavigate, useParams } from "@tanstack/react-router";
+import { useEffect, useRef } from "react";
+import type { Review } from "@/api/client";
+import { usePayers, useReview, useStatus, useWorth } from "@/api/hooks";
+import { useSingleKey } from "@/app/keys";
+import { questionOf, STAGES, type Stage, useView } from "@/app/view";
+import { CoverStage } from "@/stages/CoverStage";
+import { DecisionStage } from "@/stages/DecisionStage";
+import { RangeStage } from "@/stages/RangeStage";
+import { RecordStage } from "@/stages/RecordStage";
+import { WorthStage } from "@/stages/WorthStage";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { PayerContext } from "@/ui/Fig";
+import { Head } from "./Head";
+import { Rail } from "./Rail";
+
+export function ReviewPage() {
+  const payer = useParams({ from: "/review/$exchange/$symbol" });
+  const [view] = useView();
+  const review = useReview(payer, {
+    as_of: view.as_of,
+    window: view.window ?? "5",
+    base_year: view.base_year,
+  });
+  useNeighbours(payer.exchange, payer.symbol);
+  if (review.error) {
+    return (
+      <div className="p-6">
+        <ErrorNote error={review.error} />
+      </div>
+    );
+  }
+  if (!review.data) return <div className="h-[90vh]" aria-busy="true" />;
+  return (
+    <PayerContext value={payer}>
+      <Page review={review.data} key={`${payer.exchange}/${payer.symbol}`} />
+    </PayerContext>
+  );
+}
+
+function Page({ review }: { review: Review }) {
+  const [view] = useView();
+  const status = useStatus(view.as_of);
+  const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
+  const moved = useWorth(payer, questionOf(view));
+  const worth = moved.data ?? review.worth;
+  const stage = useStages();
+  const past = Boolean(status.data && review.as_of < status.data.today);
+  useEffect(() => {
+    document.title = `${review.payer.name} · Hearth Yield`;
+  }, [review.payer.name]);
+  return (
+    <div style={{ "--stuck": "126px" } as React.CSSProperties}>
+      <Head review={review} />
+      <div className="lg:grid lg:grid-cols-[minmax(0,1fr)_300px]">
+        <div className="min-w-0">
+          <RecordStage review={review} />
+          <CoverStage review={review} />
+          <RangeStage review={review} payer={payer} />
+          <WorthStage review={review} worth={worth} error={moved.error} />
+          <DecisionStage review={review} worth={worth} payer={payer} past={past} />
+        </div>
+        <Rail review={review} worth={worth} payer={payer} stage={stage} />
+      </div>
+    </div>
+  );
+}
+
+/** Follows which stage is being read, keeps it in the URL, and moves with j and k. */
+function useStages(): Stage {
+  const [view, change] = useView();
+  const current = view.stage ?? "record";
+  const start = useRef(view.stage);
+  const quiet = useRef(0);
+  useEffect(() => {
+    if (start.current) document.getElementById(start.current)?.scrollIntoView();
+  }, []);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: one listener a page, reading the newest view
+  useEffect(() => {
+    const onScroll = () => {
+      if (Date.now() < quiet.current) return;
+      const seen = STAGES.filter((s) => {
+        const top = document.getElementById(s)?.getBoundingClientRect().top;
+        return top !== undefined && top < window.innerHeight * 0.4;
+      });
+      const at = seen[seen.length - 1] ?? "record";
+      if (at !== current) change({ stage: at === "record" ? undefined : at });
+    };
+    window.addEventListener("scroll", onScroll, { passive: true });
+    return () => window.removeEventListener("scroll", onScroll);
+  }, [current]);
+  const move = (by: number) => {
+    const next = STAGES[STAGES.indexOf(current) + by];
+    if (!next) return;
+    quiet.current = Date.now() + 150;
+    document.getElementById(next)?.scrollIntoView();
+    change({ stage: next === "record" ? undefined : next });
+  };
+  useSingleKey("j", () => move(1));
+  useSingleKey("k", () => move(-1));
+  return current;
+}
+
+/** n and p: the next and the previous payer of the list one came from. */
+function useNeighbours(exchange: string, symbol: string) {
+  const [view] = useView();
+  const navigate = useNavigate();
+  const { as_of, q, sort, descending } = view;
+  const list = usePayers({ as_of, q, sort, descending });
+  const rows = list.data?.rows ?? [];
+  const at = rows.findIndex((r) => r.exchange === exchange && r.symbol === symbol);
+  const go = (by: number) => {
+    const next = rows[at + by];
+    if (at < 0 || !next) return;
+    void navigate({
+      to: "/review/$exchange/$symbol",
+      params: { exchange: next.exchange, symbol: next.symbol },
+      search: { as_of, q, sort, descending, stage: view.stage },
+    });
+  };
+  useSingleKey("n", () => go(1));
+  useSingleKey("p", () => go(-1));
+}

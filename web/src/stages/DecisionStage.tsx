@@ -1,0 +1,278 @@
+import { useEffect } from "react";
+import { useForm } from "react-hook-form";
+import { Refusal, type Review, type Schemas, type Worth } from "@/api/client";
+import { type PayerKey, useDecide, useDecisions, useWithdraw } from "@/api/hooks";
+import { questionOf, useView } from "@/app/view";
+import { day, number, show, upperFirst } from "@/format/format";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { Fig } from "@/ui/Fig";
+import { StageSection } from "@/ui/StageSection";
+import { StateMark } from "@/ui/StateMark";
+
+type Decision = Schemas["DecisionOut"];
+const VERDICTS = ["buy", "hold", "wait", "trim", "avoid"] as const;
+
+interface Draft {
+  verdict: string;
+  words: string;
+  buy_below: string;
+}
+const EMPTY: Draft = { verdict: "", words: "", buy_below: "" };
+
+export function DecisionStage(props: {
+  review: Review;
+  worth: Worth;
+  payer: PayerKey;
+  past: boolean;
+}) {
+  const [view] = useView();
+  const decisions = useDecisions(props.payer, view.as_of);
+  return (
+    <StageSection
+      id="decision"
+      title="Decision"
+      question="Do I buy, hold, wait, trim or avoid, and at what price?"
+    >
+      <div className="grid gap-x-10 gap-y-8 xl:grid-cols-[minmax(0,460px)_minmax(0,1fr)]">
+        {props.past ? <OnlyToday /> : <Form {...props} />}
+        <div>
+          <h3 className="text-[17px]">Decided before</h3>
+          {decisions.error && <ErrorNote error={decisions.error} />}
+          {decisions.data?.length === 0 && (
+            <p className="mt-1 max-w-prose text-muted">
+              Nothing yet. A decision keeps a copy of every figure it rests on, and shows next time
+              what has changed.
+            </p>
+          )}
+          {decisions.data?.map((d) => (
+            <Past key={d.id} decision={d} />
+          ))}
+        </div>
+      </div>
+    </StageSection>
+  );
+}
+
+function OnlyToday() {
+  const [, change] = useView();
+  return (
+    <p className="text-muted">
+      You stand on a past day. A decision is made today, so that it cannot know how it turned out.{" "}
+      <button type="button" className="link" onClick={() => change({ as_of: undefined })}>
+        Go to today
+      </button>
+    </p>
+  );
+}
+
+/** What was typed is kept, also over a reload, until it is saved. */
+function useDraft(payer: PayerKey) {
+  const key = `hearth.draft.${payer.exchange}.${payer.symbol}`;
+  const kept = localStorage.getItem(key);
+  const form = useForm<Draft>({ defaultValues: kept ? { ...EMPTY, ...JSON.parse(kept) } : EMPTY });
+  const { subscribe, reset } = form;
+  useEffect(
+    () =>
+      subscribe({
+        formState: { values: true },
+        callback: ({ values }) => localStorage.setItem(key, JSON.stringify(values)),
+      }),
+    [subscribe, key],
+  );
+  const clear = () => {
+    reset(EMPTY);
+    localStorage.removeItem(key);
+  };
+  return { form, clear };
+}
+
+function Form({ review, worth, payer }: { review: Review; worth: Worth; payer: PayerKey }) {
+  const [view] = useView();
+  const { form, clear } = useDraft(payer);
+  const decide = useDecide(payer);
+  const withdraw = useWithdraw();
+  const { register, handleSubmit, setError, setValue, formState, watch } = form;
+  const save = handleSubmit((draft) => {
+    const question = questionOf(view);
+    decide.mutate(
+      {
+        ...question,
+        on: question.on ?? "",
+        off: question.off ?? "",
+        as_of: review.as_of,
+        verdict: draft.verdict,
+        words: draft.words,
+        buy_below: draft.buy_below.trim().replace(",", ".") || null,
+      },
+      {
+        onSuccess: clear,
+        onError: (error) => {
+          const field = error instanceof Refusal ? error.problem.field : null;
+          if (field && field in EMPTY) {
+            setError(field as keyof Draft, { message: error.message }, { shouldFocus: true });
+          }
+        },
+      },
+    );
+  });
+  const { errors } = formState;
+  const refused = decide.error instanceof Refusal && decide.error.problem.field;
+  return (
+    <form onSubmit={save} noValidate>
+      <fieldset>
+        <legend className="text-[15px]">Verdict</legend>
+        <div className="mt-1 flex flex-wrap gap-2">
+          {VERDICTS.map((v) => (
+            <label
+              key={v}
+              className="button flex items-center has-checked:border-action has-checked:bg-action has-checked:text-paper has-focus-visible:outline-2 has-focus-visible:outline-action has-focus-visible:outline-offset-2"
+            >
+              <input type="radio" value={v} className="sr-only" {...register("verdict")} />
+              {v}
+            </label>
+          ))}
+        </div>
+        <FieldError message={errors.verdict?.message} />
+      </fieldset>
+      <label className="mt-4 block text-[15px]" htmlFor="decision-words">
+        In your own words
+      </label>
+      <textarea
+        id="decision-words"
+        rows={6}
+        className="field mt-1 w-full"
+        aria-invalid={errors.words ? true : undefined}
+        placeholder="Why, and what would change your mind?"
+        {...register("words")}
+      />
+      <FieldError message={errors.words?.message} />
+      <label className="mt-4 block text-[15px]" htmlFor="decision-price">
+        Buy below, {review.payer.currency} <span className="text-muted">(if you have one)</span>
+      </label>
+      <div className="mt-1 flex flex-wrap items-center gap-3">
+        <input
+          id="decision-price"
+          inputMode="decimal"
+          className="field w-[110px] text-right font-semibold"
+          aria-invalid={errors.buy_below ? true : undefined}
+          {...register("buy_below")}
+        />
+        {worth.buy_below.value !== null && (
+          <button
+            type="button"
+            className="link"
+            onClick={() =>
+              setValue("buy_below", (worth.buy_below.value ?? 0).toFixed(2), { shouldDirty: true })
+            }
+          >
+            take {number(worth.buy_below.value, 2)} from Worth
+          </button>
+        )}
+      </div>
+      <FieldError message={errors.buy_below?.message} />
+      <p className="mt-4 text-[14px] text-muted">
+        Dated {day(review.as_of)}, with a copy of the figures above.
+      </p>
+      <div className="mt-2 flex items-center gap-4">
+        <button type="submit" className="button primary" disabled={decide.isPending}>
+          Record the decision
+        </button>
+        {(watch("words") || watch("verdict")) && (
+          <span className="text-[13px] text-muted">Draft kept on this machine</span>
+        )}
+      </div>
+      {decide.isSuccess && (
+        <output className="mt-3 flex gap-4 text-[15px]">
+          {withdraw.isSuccess ? "Taken back." : "Recorded."}
+          {!withdraw.isSuccess && (
+            <button
+              type="button"
+              className="link"
+              onClick={() => withdraw.mutate({ id: decide.data.id, back: false })}
+            >
+              Undo
+            </button>
+          )}
+        </output>
+      )}
+      {decide.error && !refused && (
+        <ErrorNote error={decide.error} kept="What you typed is still here." />
+      )}
+    </form>
+  );
+}
+
+function FieldError({ message }: { message?: string }) {
+  return message ? (
+    <p role="alert" className="mt-1 text-[14px] text-uncovered">
+      {upperFirst(message)}.
+    </p>
+  ) : null;
+}
+
+function Past({ decision }: { decision: Decision }) {
+  const moved = decision.changes.filter((c) => c.moved);
+  return (
+    <article
+      className="mt-3 border-line border-t pt-3"
+      aria-label={`Decision of ${day(decision.as_of)}`}
+    >
+      <p className="text-[15px]">
+        <b className="font-semibold">{upperFirst(decision.verdict)}</b>
+        {decision.buy_below !== null && (
+          <>
+            {" "}
+            below <b className="font-semibold">{number(decision.buy_below, 2)}</b>
+          </>
+        )}{" "}
+        <span className="text-muted">· {day(decision.as_of)}</span>
+        {decision.state && (
+          <span className="ml-2 text-muted">
+            <StateMark state={decision.state} label={false} /> {decision.state}
+            {decision.first_to_give && `, first to give ${decision.first_to_give}`}
+          </span>
+        )}
+      </p>
+      <p className="mt-1 max-w-prose whitespace-pre-wrap font-serif text-[16px]">
+        {decision.words}
+      </p>
+      <details className="mt-1" open={moved.length > 0}>
+        <summary className="link inline-block text-[14px]">
+          {moved.length === 0
+            ? "Nothing it rests on has changed since"
+            : `${moved.length} of ${decision.changes.length} figures have changed since`}
+        </summary>
+        <Changes changes={moved.length ? moved : decision.changes} />
+      </details>
+      {decision.dividends_since.length > 0 && (
+        <p className="mt-1 text-[14px] text-muted">
+          {decision.dividends_since.length} dividends have gone ex since.
+        </p>
+      )}
+    </article>
+  );
+}
+
+function Changes({ changes }: { changes: Decision["changes"] }) {
+  return (
+    <table className="rows mt-1 w-full text-[14px]">
+      <caption className="sr-only">Figures then and now</caption>
+      <thead>
+        <tr>
+          <th scope="col">Figure</th>
+          <th scope="col">Then</th>
+          <th scope="col">Now</th>
+        </tr>
+      </thead>
+      <tbody>
+        {changes.map((c) => (
+          <tr key={c.key}>
+            <td>{upperFirst(c.label)}</td>
+            <td>{c.then === null ? "unknown" : show(c.then, c.unit)}</td>
+            <td>{c.now ? <Fig figure={c.now} /> : "–"}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

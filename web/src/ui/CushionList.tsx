@@ -1,0 +1,116 @@
+import type { Test } from "@/api/client";
+import { percent, show, upperFirst, withDates } from "@/format/format";
+import { Fig } from "./Fig";
+import { StateMark, TONE } from "./StateMark";
+
+const WIDTH = 200;
+const POST = 64;
+
+/** Room to spare to the right of the post, a breach to its left; the post is the limit. */
+export function CushionBar({ test, width = WIDTH }: { test: Test; width?: number }) {
+  const post = (POST / WIDTH) * width;
+  const room = test.cushion.value;
+  const tone = TONE[test.state];
+  const sizeless = room === null && test.state === "uncovered" && test.direction !== "pass";
+  const over = sizeless ? post : room !== null && room < 0 ? Math.min(-room, 1) * post : 0;
+  const spare = room !== null && room > 0 ? Math.min(room, 1) * (width - post) : 0;
+  return (
+    <svg width={width} height="20" viewBox={`0 0 ${width} 20`} aria-hidden="true">
+      <defs>
+        <pattern
+          id="breach"
+          width="5"
+          height="5"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="5" height="5" fill="var(--uncovered)" />
+          <line x1="0" x2="0" y1="0" y2="5" stroke="var(--paper)" strokeWidth="2" />
+        </pattern>
+      </defs>
+      <rect x="0" y="8" width={width} height="4" rx="2" fill="var(--line)" />
+      {over > 0 && (
+        <rect
+          x={post - over}
+          y="5"
+          width={over}
+          height="10"
+          rx="2"
+          fill={sizeless ? "url(#breach)" : tone}
+        />
+      )}
+      {spare > 0 && <rect x={post} y="5" width={spare} height="10" rx="2" fill={tone} />}
+      <line x1={post} x2={post} y1="1" y2="19" stroke="var(--ink)" strokeWidth="2" />
+    </svg>
+  );
+}
+
+/** What the cushion says, naming what can fall. */
+export function cushionWords(test: Test): string {
+  if (test.state === "unknown") return withDates(test.measure.reason ?? "unknown");
+  if (test.direction === "pass") return test.state === "covered" ? "passes" : "falls short";
+  const room = test.cushion.value;
+  if (room === null) return test.cushion.breach ?? test.cushion.reason ?? "crossed";
+  if (room < 0) return `over by ${percent(-room, 0)}`;
+  return `${test.falls ?? "it"} can fall ${percent(room, 0)}`;
+}
+
+export function limitWords(test: Test): string {
+  const sign = test.direction === "cap" ? "≤" : test.id === "net_income" ? ">" : "≥";
+  if (test.limit === 0) return `${sign} 0`;
+  return `${sign} ${show(test.limit, test.measure.unit, { digits: test.measure.unit === "fraction" ? 0 : undefined })}`;
+}
+
+/** Tests, the tightest first. */
+export function CushionList({ tests, caption }: { tests: Test[]; caption: string }) {
+  return (
+    <div className="overflow-x-auto">
+      <table className="rows w-full text-[15px]">
+        <caption className="sr-only">{caption}</caption>
+        <thead>
+          <tr>
+            <th scope="col">Test, the tightest first</th>
+            <th scope="col">Now</th>
+            <th scope="col">Limit</th>
+            <th scope="col" className="hidden w-[212px] md:table-cell">
+              <span className="flex">
+                <span style={{ width: POST + 4 }} className="text-right">
+                  over ┃
+                </span>
+                <span className="pl-1.5">room to spare</span>
+              </span>
+            </th>
+            <th scope="col">
+              <span className="sr-only">What can fall</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {tests.map((test) => (
+            <tr key={test.id}>
+              <td className="max-w-[290px]">
+                <span className="flex items-baseline gap-2">
+                  <StateMark state={test.state} />
+                  <span>
+                    {upperFirst(test.measure.label)}
+                    {!test.required && <span className="text-[13px] text-muted"> advises</span>}
+                  </span>
+                </span>
+              </td>
+              <td>
+                <Fig figure={test.measure} className="font-semibold" sign={test.limit === 0} />
+              </td>
+              <td className="whitespace-nowrap text-muted">{limitWords(test)}</td>
+              <td className="hidden md:table-cell">
+                {test.direction === "pass" || test.state === "unknown" ? null : (
+                  <CushionBar test={test} />
+                )}
+              </td>
+              <td className="max-w-[220px] pr-0! text-[14px]">{cushionWords(test)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,66 @@
+import { createContext, useContext } from "react";
+import type { Figure } from "@/api/client";
+import type { PayerKey } from "@/api/hooks";
+import { useView } from "@/app/view";
+import { type Shown, show, upperFirst, withDates } from "@/format/format";
+
+/** Whose figures these are; the drawer needs to know. */
+export const PayerContext = createContext<PayerKey | null>(null);
+
+interface Props extends Shown {
+  figure: Figure;
+  className?: string;
+  /** Inside a table that moves its own focus. */
+  tabIndex?: number;
+  unknown?: string;
+}
+
+/** A figure as text that opens its working. */
+export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...how }: Props) {
+  const payer = useContext(PayerContext);
+  const [, change] = useView();
+  const known = figure.value !== null;
+  const text = known ? show(figure.value as number, figure.unit, how) : (figure.breach ?? unknown);
+  const why = known ? figure.label : `${figure.label}: ${withDates(figure.reason ?? "unknown")}`;
+  return (
+    <button
+      type="button"
+      className={`figure ${className}`}
+      data-unknown={!known}
+      title={upperFirst(why)}
+      aria-label={`${figure.label}: ${text}`}
+      tabIndex={tabIndex}
+      onClick={() =>
+        payer &&
+        change(
+          { open: `${payer.exchange}/${payer.symbol}/${figure.key}`, path: undefined },
+          { push: true },
+        )
+      }
+    >
+      {text}
+    </button>
+  );
+}
+
+/** A key figure with its name above, and the reason in small where it is unknown. */
+export function KeyFigure({
+  name,
+  figure,
+  note,
+  ...how
+}: Props & { name: string; note?: React.ReactNode }) {
+  return (
+    <div className="min-w-0">
+      <div className="text-[13px] text-muted">{name}</div>
+      <div className="text-[15px]">
+        <Fig figure={figure} className="font-semibold" {...how} />{" "}
+        {figure.value === null ? (
+          <span className="text-[13px] text-muted">{withDates(figure.reason ?? "")}</span>
+        ) : (
+          note && <span className="text-muted">{note}</span>
+        )}
+      </div>
+    </div>
+  );
+}
