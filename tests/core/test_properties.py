@@ -95,7 +95,15 @@ def resplit(file: PayerFile, day: date, ratio: float) -> PayerFile:
     )
 
 
-RATIOS = {Unit.FRACTION, Unit.YEARS, Unit.WEEKS, Unit.COUNT, Unit.PER_SHARE, Unit.MULTIPLE}
+RATIOS = {
+    Unit.FRACTION,
+    Unit.YIELD,
+    Unit.YEARS,
+    Unit.WEEKS,
+    Unit.COUNT,
+    Unit.PER_SHARE,
+    Unit.MULTIPLE,
+}
 
 
 @settings(max_examples=20, deadline=None)

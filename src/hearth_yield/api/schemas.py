@@ -11,7 +11,16 @@ from pydantic import BaseModel, ConfigDict, Field
 StateName = Literal["covered", "thin", "uncovered", "unknown"]
 StageName = Literal["record", "cover", "footing", "range", "worth", "decision"]
 UnitName = Literal[
-    "fraction", "multiple", "money", "per_share", "shares", "years", "weeks", "count", "index"
+    "fraction",
+    "yield",
+    "multiple",
+    "money",
+    "per_share",
+    "shares",
+    "years",
+    "weeks",
+    "count",
+    "index",
 ]
 Verdict = Literal["buy", "hold", "wait", "trim", "avoid"]
 WindowName = Literal["3", "5", "10", "all"]
@@ -152,6 +161,7 @@ class CoverOut(BaseModel):
 
 class TestOut(BaseModel):
     id: str
+    short: str
     stage: StageName
     measure: FigureOut
     limit: float

@@ -103,6 +103,7 @@ class ReviewView:
     def test(self, test: Test) -> s.TestOut:
         return s.TestOut.model_construct(
             id=test.id,
+            short=test.short,
             stage=test.stage.value,
             measure=self.figure(test.measure),
             limit=test.limit,

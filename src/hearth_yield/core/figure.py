@@ -14,9 +14,10 @@ from typing import Any
 
 
 class Unit(StrEnum):
-    """What the number counts. Fractions are 0.05 in code and 5 % on screen."""
+    """What the number counts. Fractions and yields are 0.05 in code and 5 % on screen."""
 
     FRACTION = "fraction"
+    YIELD = "yield"
     MULTIPLE = "multiple"
     MONEY = "money"
     PER_SHARE = "per_share"

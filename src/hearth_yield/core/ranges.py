@@ -176,7 +176,7 @@ def price_at_yield(declared_rate: float, yield_fraction: float) -> float:
 def yield_now(file: PayerFile, record: Record) -> Figure:
     return derive(
         "yield",
-        Unit.FRACTION,
+        Unit.YIELD,
         "declared rate ÷ price",
         [record.declared_rate, file.price],
         lambda d, p: d / p if p > 0 else Unknown("the price is not positive"),
@@ -202,7 +202,7 @@ class _Statistics:
             notes=notes,
             sample=Sample(
                 columns=(
-                    ("yield", Unit.FRACTION),
+                    ("yield", Unit.YIELD),
                     ("declared rate", Unit.PER_SHARE),
                     ("close", Unit.PER_SHARE),
                 ),
@@ -229,16 +229,16 @@ class _Statistics:
 
     def quantile(self, label: str, q: float) -> Figure:
         value = float(np.quantile(self.weeks.yields, q)) if self.n else 0.0
-        return self.figure(label, Unit.FRACTION, f"{q:.0%} of the weeks lie below", value)
+        return self.figure(label, Unit.YIELD, f"{q:.0%} of the weeks lie below", value)
 
     def extreme(self, label: str, highest: bool) -> Figure:
         if not self.n:
-            return self.figure(label, Unit.FRACTION, label, 0.0)
+            return self.figure(label, Unit.YIELD, label, 0.0)
         y = self.weeks.yields
         i = int(np.argmax(y) if highest else np.argmin(y))
         return self.figure(
             label,
-            Unit.FRACTION,
+            Unit.YIELD,
             "the week with the highest yield" if highest else "the week with the lowest yield",
             float(y[i]),
             known_on=self.weeks.days[i].astype(date),
@@ -275,12 +275,10 @@ def range_of_yield(
     y = weeks.yields
     now = yield_now(file, record)
     if not now.value and now.known:
-        now = unknown("yield", Unit.FRACTION, "nothing is being paid", inputs=now.inputs)
+        now = unknown("yield", Unit.YIELD, "nothing is being paid", inputs=now.inputs)
     name = "all years" if window == "all" else f"{window}-year"
     mean_value = float(y.mean()) if stats.n else 0.0
-    mean = stats.figure(
-        f"{name} mean yield", Unit.FRACTION, "mean of the weekly yields", mean_value
-    )
+    mean = stats.figure(f"{name} mean yield", Unit.YIELD, "mean of the weekly yields", mean_value)
     run, run_end = longest_run_above(y, mean_value) if stats.n else (0, -1)
     fair = derive(
         "price at the mean yield",
@@ -391,11 +389,11 @@ def _quarter_ends(weeks: WeeklyYields, mean: Figure) -> list[QuarterEnd]:
         day = weeks.days[i].astype(date)
         label = f"yield on {day.isoformat()}"
         fraction = (
-            unknown(label, Unit.FRACTION, "nothing known was being paid that week")
+            unknown(label, Unit.YIELD, "nothing known was being paid that week")
             if np.isnan(weeks.yields[i])
             else Figure(
                 label=label,
-                unit=Unit.FRACTION,
+                unit=Unit.YIELD,
                 value=float(weeks.yields[i]),
                 formula=f"declared rate {weeks.rates[i]:.4g} ÷ close {weeks.closes[i]:.4g}",
                 known_on=day,
@@ -439,7 +437,7 @@ def aim_at(file: PayerFile, record: Record, span: YieldRange, target_yield: floa
     weeks_offered counts sampled weeks with a yield at or above the target; closes_52 counts the
     closes of the past 52 weeks at or below the target price. Source: docs/method.md, Range.
     """
-    wanted = Figure(label="target yield", unit=Unit.FRACTION, value=target_yield, notes=("yours",))
+    wanted = Figure(label="target yield", unit=Unit.YIELD, value=target_yield, notes=("yours",))
     if target_yield <= 0:
         price_at_yield(0.0, target_yield)
     price = derive(

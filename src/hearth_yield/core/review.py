@@ -211,7 +211,8 @@ def _cover_finding(cover: Cover, tests: Sequence[Test]) -> Finding:
         if (room.value or 0.0) >= 0:
             parts += [f"; {tightest.falls or name} can fall ", room]
         else:
-            parts += [f"; {tightest.measure.label} is over your limit by ", Size(room)]
+            which = "" if tightest.id == "leading_payout" else f"{tightest.short} "
+            parts += [f"; {which}over your limit by ", Size(room)]
     return Finding(stage=Stage.COVER, parts=(*parts, "."), state=state)
 
 

@@ -14,6 +14,7 @@ from .inflation import Inflation
 from .record import Record
 
 THIN = 0.20
+SHORT = {Basis.FREE_CASH_FLOW: "FCF", Basis.DISTRIBUTABLE_CASH: "distributable"}
 ROUNDING = 1e-12
 """A measure that stands at its limit must not cross it by the last bit of a division."""
 
@@ -53,11 +54,13 @@ class Limit:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Test:
-    """A measure held against a limit. falls: what the cushion says can fall."""
+    """A measure held against a limit. falls: what the cushion says can fall; short: its name where
+    there is little room."""
 
     __test__ = False
 
     id: str
+    short: str
     stage: Stage
     measure: Figure
     limit: float
@@ -173,6 +176,7 @@ def run_test(
     limit: Limit,
     direction: Direction,
     falls: str | None = None,
+    short: str = "",
 ) -> Test:
     """Hold one measure against one limit."""
     label = f"cushion: {measure.label}"
@@ -197,6 +201,7 @@ def run_test(
         )
     return Test(
         id=id,
+        short=short or measure.label,
         stage=stage,
         measure=measure,
         limit=limit.value,
@@ -230,21 +235,64 @@ def build_tests(
         label = f"{basis} payout, latest year"
         return unknown(label, Unit.FRACTION, "no fiscal year is held")
 
-    candidates: list[tuple[str, Stage, Figure, Direction, str | None]] = [
-        ("leading_payout", Stage.COVER, latest(lead), Direction.CAP, lead_words),
-        ("leading_cycle", Stage.COVER, lead.through_cycle, Direction.CAP, lead_words),
-        ("earnings_payout", Stage.COVER, latest(earnings), Direction.CAP, "earnings"),
-        ("free_cash_flow_payout", Stage.COVER, latest(fcf), Direction.CAP, "free cash flow"),
-        ("leading_trend", Stage.COVER, lead.per_share_trend, Direction.PASS, None),
-        ("net_income", Stage.COVER, cover.net_income, Direction.PASS, None),
-        ("raises", Stage.RECORD, record.raises_in_a_row, Direction.PASS, None),
-        ("no_reduction", Stage.RECORD, record.years_without_reduction, Direction.PASS, None),
-        ("real_growth", Stage.RECORD, inflation.real_growth[10], Direction.PASS, None),
+    brief = SHORT.get(lead.basis, lead_words)
+    candidates: list[tuple[str, Stage, Figure, Direction, str | None, str]] = [
+        ("leading_payout", Stage.COVER, latest(lead), Direction.CAP, lead_words, f"{brief} payout"),
+        (
+            "leading_cycle",
+            Stage.COVER,
+            lead.through_cycle,
+            Direction.CAP,
+            lead_words,
+            f"{brief} payout, cycle",
+        ),
+        (
+            "earnings_payout",
+            Stage.COVER,
+            latest(earnings),
+            Direction.CAP,
+            "earnings",
+            "earnings payout",
+        ),
+        (
+            "free_cash_flow_payout",
+            Stage.COVER,
+            latest(fcf),
+            Direction.CAP,
+            "free cash flow",
+            "FCF payout",
+        ),
+        (
+            "leading_trend",
+            Stage.COVER,
+            lead.per_share_trend,
+            Direction.PASS,
+            None,
+            f"{brief} trend",
+        ),
+        ("net_income", Stage.COVER, cover.net_income, Direction.PASS, None, "net income"),
+        ("raises", Stage.RECORD, record.raises_in_a_row, Direction.PASS, None, "raises"),
+        (
+            "no_reduction",
+            Stage.RECORD,
+            record.years_without_reduction,
+            Direction.PASS,
+            None,
+            "no reduction",
+        ),
+        (
+            "real_growth",
+            Stage.RECORD,
+            inflation.real_growth[10],
+            Direction.PASS,
+            None,
+            "real growth",
+        ),
     ]
     limits = rules.limits[kind]
     return [
-        run_test(id, stage, measure, limits[id], direction, falls)
-        for id, stage, measure, direction, falls in candidates
+        run_test(id, stage, measure, limits[id], direction, falls, short)
+        for id, stage, measure, direction, falls, short in candidates
         if id in limits
     ]
 

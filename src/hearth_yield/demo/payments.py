@@ -10,7 +10,7 @@ from .scripts import CURRENCY, EXCHANGE, FIRST_YEAR, TODAY, YEARS, Script
 
 Record = dict[str, Any]
 DECLARED_DAYS = 28
-PAY_DAYS = 21
+PAY_DAYS = 14
 
 
 def owner(script: Script) -> Record:

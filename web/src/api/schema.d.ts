@@ -314,7 +314,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "fraction" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
         };
         /** CommitIn */
         CommitIn: {
@@ -480,7 +480,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "fraction" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
             /** Value */
             value: number | null;
         };
@@ -535,7 +535,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "fraction" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
             /** Value */
             value: number | null;
         };
@@ -829,7 +829,7 @@ export interface components {
             /** Sources */
             sources: components["schemas"]["SourceOut"][];
             /** Units */
-            units: ("fraction" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index")[];
+            units: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index")[];
         };
         /** SampleRowOut */
         SampleRowOut: {
@@ -911,6 +911,8 @@ export interface components {
             measure: components["schemas"]["FigureOut"];
             /** Required */
             required: boolean;
+            /** Short */
+            short: string;
             /**
              * Stage
              * @enum {string}

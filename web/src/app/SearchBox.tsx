@@ -57,7 +57,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
           placeholder="Find a payer, a place, an action"
           className="min-h-[32px] w-full bg-transparent px-3 py-1 text-[15px] outline-none placeholder:text-muted"
         />
-        <kbd aria-hidden="true">/</kbd>
+        <kbd>/</kbd>
       </div>
       <Command.List
         hidden={!open}

@@ -33,7 +33,6 @@ export function ChartFrame({ title, summary, height, draw, table, controls }: Pr
       </figcaption>
       <div ref={box}>
         {asTable ? (
-          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must take focus
           <section
             aria-labelledby={id}
             tabIndex={0}

@@ -2,10 +2,10 @@ import { extent } from "d3-array";
 import { scaleBand, scaleLinear } from "d3-scale";
 import type { Schemas } from "@/api/client";
 import { number, percent } from "@/format/format";
-import { Grid, Hatch, LABEL, Slumps } from "./parts";
+import { BAR, Grid, Hatch, LABEL, Slumps } from "./parts";
 
 type Period = Schemas["CoverPeriodOut"];
-const HEIGHT = 204;
+const HEIGHT = 190;
 const PAD = { left: 40, right: 8, top: 26, bottom: 22 };
 
 interface Props {
@@ -64,7 +64,6 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
         const ratio = period.payout.value;
         const words = ratio !== null ? percent(ratio, 0) : (period.payout.breach ?? "");
         return (
-          // biome-ignore lint/a11y/noStaticElementInteractions: the table view offers the same by keyboard
           <g key={name} onClick={() => open(period)} className="cursor-pointer">
             <rect
               x={left}
@@ -82,14 +81,7 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
               stroke="var(--stone)"
               strokeDasharray={trailing ? "3 2" : undefined}
             />
-            <rect
-              x={left}
-              y={y(within)}
-              width={wide}
-              height={y(0) - y(within)}
-              fill="var(--ink)"
-              opacity="0.82"
-            />
+            <rect x={left} y={y(within)} width={wide} height={y(0) - y(within)} fill={BAR} />
             {over && (
               <rect
                 x={left}

@@ -3,10 +3,10 @@ import { scaleBand, scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Schemas } from "@/api/client";
 import { number } from "@/format/format";
-import { Grid, Hatch, LABEL, Slumps } from "./parts";
+import { BAR, Grid, Hatch, LABEL, Slumps } from "./parts";
 
 type Year = Schemas["YearOut"];
-const HEIGHT = 210;
+const HEIGHT = 172;
 const PAD = { left: 40, right: 8, top: 22, bottom: 22 };
 
 interface Props {
@@ -66,7 +66,6 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
         const wide = x.bandwidth();
         const named = i % every === (names.length - 1) % every;
         return (
-          // biome-ignore lint/a11y/noStaticElementInteractions: the table view offers the same by keyboard
           <g key={d.year} onClick={() => open(d)} className="cursor-pointer">
             <rect
               x={left}
@@ -80,9 +79,8 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
               y={y(done)}
               width={wide}
               height={y(0) - y(done)}
-              fill={d.complete ? "var(--ink)" : "url(#to-come)"}
+              fill={d.complete ? (real ? "var(--stone)" : BAR) : "url(#to-come)"}
               stroke={d.complete ? "none" : "var(--stone)"}
-              opacity={d.complete && real ? 0.55 : d.complete ? 0.82 : 1}
             />
             {d.pending > 0 && (
               <rect
@@ -114,7 +112,7 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
                 fontSize={LABEL}
                 fill="var(--muted)"
               >
-                {d.complete ? d.year : `${d.year} so far`.slice(0, every > 1 || wide > 40 ? 11 : 4)}
+                {d.year}
               </text>
             )}
           </g>

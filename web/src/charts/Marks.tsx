@@ -27,7 +27,6 @@ export function YearBars({ values }: { values: number[] }) {
       {values.map((value, i) => {
         const height = Math.max((value / top) * 16, value > 0 ? 1 : 0);
         return (
-          // biome-ignore lint/suspicious/noArrayIndexKey: years in order have no other name
           <rect
             key={i}
             x={(12 - values.length + i) * 6}

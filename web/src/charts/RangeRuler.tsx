@@ -7,7 +7,7 @@ import { number, percent } from "@/format/format";
 import { Grid, LABEL, Slumps } from "./parts";
 
 type Range = Schemas["RangeOut"];
-export const RULER_HEIGHT = 300;
+export const RULER_HEIGHT = 276;
 const PAD = { left: 34, right: 52, top: 10, bottom: 24 };
 const STEP = 0.0005;
 
@@ -89,15 +89,6 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
               stroke="var(--ink)"
               strokeDasharray="5 4"
             />
-            <text
-              x={PAD.left + 4}
-              y={y(mean) - 5}
-              fontSize={LABEL}
-              fill="var(--ink)"
-              className="halo"
-            >
-              average {percent(mean, 2)}; half of all weeks lie in the band
-            </text>
           </>
         )}
         {x.ticks(width > 560 ? 6 : 3).map((t) => (
@@ -150,6 +141,18 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
         <text x={width} y={RULER_HEIGHT - 6} textAnchor="end" fontSize={LABEL} fill="var(--muted)">
           price, {range.fair_price.currency}
         </text>
+        {mean !== null && (
+          <text
+            x={right - 118}
+            y={y(mean) + (now !== null && now >= mean ? 14 : -5)}
+            textAnchor="end"
+            fontSize={LABEL}
+            fill="var(--ink)"
+            className="halo"
+          >
+            average {percent(mean, 2)}
+          </text>
+        )}
         {now !== null && (
           <g>
             <line
@@ -162,11 +165,12 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
             />
             <circle cx={split - 12} cy={y(now)} r="5" fill="var(--action)" />
             <text
-              x={right - 6}
-              y={y(now) + (aim !== undefined && aim < now ? -5 : 14)}
+              x={right - 118}
+              y={y(now) + (mean === null || now >= mean ? -5 : 14)}
               textAnchor="end"
               fontSize={LABEL}
               fill="var(--action)"
+              className="halo"
             >
               now {percent(now, 2)}
             </text>

@@ -2,6 +2,8 @@
 import type { Schemas } from "@/api/client";
 
 export const LABEL = 12;
+/** Ink for bars, solid so that grid lines do not shine through. */
+export const BAR = "color-mix(in srgb, var(--ink) 80%, var(--paper))";
 
 export function Hatch({ id, ink, ground }: { id: string; ink: string; ground: string }) {
   return (

@@ -31,16 +31,21 @@ export function signed(text: string, value: number): string {
   return value > 0 && /[1-9]/.test(text) ? `+${text}` : text;
 }
 
+export const isPercent = (unit: Unit) => unit === "fraction" || unit === "yield";
+
 export interface Shown {
   digits?: number;
   sign?: boolean;
   size?: boolean;
+  /** In a sentence: whole percent from ten on. */
+  spoken?: boolean;
   /** The number alone, where the column's header names the unit. */
   bare?: boolean;
 }
 
 const DIGITS: Record<Unit, number> = {
   fraction: 1,
+  yield: 2,
   multiple: 1,
   money: 1,
   per_share: 2,
@@ -54,7 +59,8 @@ const DIGITS: Record<Unit, number> = {
 /** Ratios as percent, money and shares in millions, years and weeks with their noun. */
 export function show(raw: number, unit: Unit, how: Shown = {}): string {
   const value = how.size ? Math.abs(raw) : raw;
-  const digits = how.digits ?? DIGITS[unit];
+  const whole = how.spoken && unit === "fraction" && Math.abs(value) >= 0.0995;
+  const digits = how.digits ?? (whole ? 0 : DIGITS[unit]);
   const text = plain(value, unit, digits, how.bare ?? false);
   return how.sign ? signed(text, value) : text;
 }
@@ -62,6 +68,7 @@ export function show(raw: number, unit: Unit, how: Shown = {}): string {
 function plain(value: number, unit: Unit, digits: number, bare: boolean): string {
   switch (unit) {
     case "fraction":
+    case "yield":
       return bare ? number(value * 100, digits) : percent(value, digits);
     case "multiple":
       return `${number(value, digits)}×`;
@@ -112,3 +119,11 @@ export function withDates(text: string): string {
 export const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 export const kindName = (kind: string) => kind.replace("_", " ");
+
+const RHYTHMS: Record<number, string> = {
+  1: "yearly",
+  2: "half-yearly",
+  4: "quarterly",
+  12: "monthly",
+};
+export const rhythmName = (n: number) => RHYTHMS[n] ?? `${n} times a year`;

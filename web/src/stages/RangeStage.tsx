@@ -43,7 +43,7 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
       {can ? (
         <>
           <ChartFrame
-            title="Yield by week, %; how the weeks lay; and the same heights as a price"
+            title="Yield by week, % (band: the middle half of them), how the weeks lay, and the same heights as a price"
             summary={summaryOf(range)}
             height={RULER_HEIGHT}
             draw={(width) => (
@@ -114,8 +114,8 @@ function AimLine(props: {
   const closes = aim.closes_52.value ?? 0;
   const gap = aim.against_price.value;
   return (
-    <div className="mt-1 flex flex-wrap items-start justify-between gap-x-8 gap-y-2">
-      <p className="min-h-[46px] max-w-[60ch] text-[16px]" aria-live="polite" data-testid="aim">
+    <div className="mt-1 grid gap-x-6 gap-y-2 md:grid-cols-[minmax(0,1fr)_auto]">
+      <p className="min-h-[46px] text-[16px]" aria-live="polite" data-testid="aim">
         At <Fig figure={aim.target_yield} digits={2} className="font-semibold" /> you would pay{" "}
         <Fig figure={aim.target_price} className="font-semibold" />
         {gap !== null && Math.abs(gap) >= 0.0005 && (
@@ -131,7 +131,9 @@ function AimLine(props: {
         {aim.last_offered && <>, last on {day(aim.last_offered)}</>};{" "}
         {closes > 0 ? (
           <>
-            <Fig figure={aim.closes_52} /> {closes === 1 ? "close" : "closes"} of the past 52 weeks
+            in the past 52 weeks it closed at that price or lower{" "}
+            {closes === 1 ? "once" : <Fig figure={aim.closes_52} />}
+            {closes === 1 ? "" : " times"}
           </>
         ) : offered > 0 ? (
           "not once in the past 52 weeks"
@@ -140,7 +142,7 @@ function AimLine(props: {
         )}
         .
       </p>
-      <div className="flex gap-4 text-[14px]">
+      <div className="flex flex-wrap gap-x-3 gap-y-1 text-[14px] md:flex-col md:items-end">
         <Exact
           label="Yield, %"
           value={number((aim.target_yield.value ?? 0) * 100, 2)}
@@ -166,7 +168,7 @@ function Exact(props: { label: string; value: string; onCommit: (value: number) 
     <label className="text-muted">
       {props.label}
       <input
-        className="field ml-2 w-[76px] text-right font-semibold"
+        className="field ml-2 min-h-[28px]! w-[76px] py-0.5! text-right font-semibold"
         inputMode="decimal"
         value={typed ?? props.value}
         onChange={(e) => setTyped(e.target.value)}

@@ -3,7 +3,7 @@ import type { Review, Schemas } from "@/api/client";
 import { useView } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { DividendYears } from "@/charts/DividendYears";
-import { day, number, show } from "@/format/format";
+import { month, number, rhythmName, show } from "@/format/format";
 import { CushionList } from "@/ui/CushionList";
 import { Fig, KeyFigure, PayerContext } from "@/ui/Fig";
 import { StageSection } from "@/ui/StageSection";
@@ -46,7 +46,8 @@ export function RecordStage({ review }: { review: Review }) {
           <ChartFrame
             title={
               <>
-                Dividends per share by year, {review.payer.currency}, in today’s shares
+                Dividends per share by year, {review.payer.currency}, in today’s shares (hatched:
+                this year so far)
                 {real && <span className="text-action"> · line: in today’s money</span>}
               </>
             }
@@ -68,7 +69,7 @@ export function RecordStage({ review }: { review: Review }) {
           <Figures review={review} />
         </>
       )}
-      <div className="mt-4">
+      <div className="mt-2">
         <CushionList
           tests={review.tests.filter((t) => t.stage === "record")}
           caption="Tests of the record"
@@ -90,9 +91,9 @@ function Empty() {
 function Figures({ review }: { review: Review }) {
   const { record } = review;
   return (
-    <div className="mt-3 grid gap-x-8 gap-y-3 md:grid-cols-[auto_1fr]">
+    <div className="mt-1">
       <Growth review={review} />
-      <div className="grid grid-cols-2 content-start gap-x-5 gap-y-2 xl:grid-cols-3">
+      <div className="mt-2 grid grid-cols-2 content-start gap-x-5 gap-y-2 md:grid-cols-4">
         <KeyFigure
           name="Declared rate"
           figure={record.declared_rate}
@@ -105,7 +106,7 @@ function Figures({ review }: { review: Review }) {
             record.gap_called_out && record.trailing_gap.value !== null ? (
               <>
                 <Fig figure={record.trailing_gap} size digits={0} />{" "}
-                {record.trailing_gap.value > 0 ? "over" : "under"} the declared rate
+                {record.trailing_gap.value > 0 ? "over" : "under"} declared
               </>
             ) : (
               ""
@@ -116,7 +117,7 @@ function Figures({ review }: { review: Review }) {
           name="Latest raise"
           figure={record.latest_raise}
           sign
-          note={record.latest_raise.known_on ? day(record.latest_raise.known_on) : ""}
+          note={record.latest_raise.known_on ? month(record.latest_raise.known_on) : ""}
         />
         <KeyFigure
           name="Ahead of inflation"
@@ -145,30 +146,37 @@ function Figures({ review }: { review: Review }) {
 }
 
 function Growth({ review }: { review: Review }) {
+  const { growth } = review.record;
   return (
-    <table className="rows text-[15px] md:w-[270px]">
+    <table className="rows w-full text-[15px]">
       <caption className="sr-only">Dividend growth a year, nominal and real</caption>
       <thead>
         <tr>
-          <th scope="col">Growth a year, %</th>
-          <th scope="col">nominal</th>
-          <th scope="col">real</th>
+          <th scope="col">Growth a year, %, over</th>
+          {growth.map((g) => (
+            <th key={g.years} scope="col">
+              {g.years} {g.years === 1 ? "year" : "years"}
+            </th>
+          ))}
         </tr>
       </thead>
       <tbody>
-        {review.record.growth.map((g) => (
-          <tr key={g.years}>
-            <td>
-              {g.years} {g.years === 1 ? "year" : "years"}
+        <tr>
+          <td>nominal</td>
+          {growth.map((g) => (
+            <td key={g.years}>
+              <Fig figure={g.nominal} bare sign unknown="–" className="font-semibold" />
             </td>
-            <td>
-              <Fig figure={g.nominal} bare sign className="font-semibold" />
+          ))}
+        </tr>
+        <tr>
+          <td>real, after prices</td>
+          {growth.map((g) => (
+            <td key={g.years}>
+              <Fig figure={g.real} bare sign unknown="–" />
             </td>
-            <td>
-              <Fig figure={g.real} bare sign />
-            </td>
-          </tr>
-        ))}
+          ))}
+        </tr>
       </tbody>
     </table>
   );
@@ -185,7 +193,7 @@ function BaseYear({ review }: { review: Review }) {
       </label>
       <select
         id="base-year"
-        className="field py-0.5!"
+        className="field min-h-[28px]! py-0! text-[14px]"
         value={view.base_year ?? ""}
         onChange={(e) => change({ base_year: e.target.value ? Number(e.target.value) : undefined })}
       >
@@ -234,11 +242,3 @@ function Years({ years }: { years: Year[] }) {
     </table>
   );
 }
-
-const RHYTHMS: Record<number, string> = {
-  1: "yearly",
-  2: "half-yearly",
-  4: "quarterly",
-  12: "monthly",
-};
-export const rhythmName = (n: number) => RHYTHMS[n] ?? `${n} times a year`;

@@ -26,13 +26,9 @@ export function WorthStage({ review, worth, error }: Props) {
           : `What is it worth, and what does a price of ${number(price, 2)} take for granted?`
       }
     >
-      <div className="grid gap-x-8 gap-y-6 xl:grid-cols-[minmax(0,1fr)_272px]">
-        <div className="min-w-0">
-          <Models review={review} worth={worth} />
-          <Words review={review} worth={worth} />
-        </div>
-        <Inputs worth={worth} error={error} />
-      </div>
+      <Models review={review} worth={worth} />
+      <Inputs worth={worth} error={error} />
+      <Words review={review} worth={worth} />
     </StageSection>
   );
 }
@@ -213,15 +209,20 @@ function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
     />
   );
   return (
-    <div className="self-start rounded-md bg-sunk px-4 py-3">
+    <div className="mt-5 rounded-md bg-sunk px-4 pt-2 pb-3">
       <h3 className="text-[17px]">What it rests on</h3>
-      {field("growth", "Dividends grow", 0.1, 2)}
-      {field("required_return", "Return wanted", 0.1, 2)}
-      {field("mean_yield", "Yield it returns to", 0.05, 2)}
-      {field("margin_of_safety", "Margin of safety", 1, 0)}
+      <div className="grid gap-x-6 sm:grid-cols-2 xl:grid-cols-4">
+        {field("growth", "Dividends grow", 0.1, 2)}
+        {field("required_return", "Return wanted", 0.1, 2)}
+        {field("mean_yield", "Yield it returns to", 0.05, 2)}
+        {field("margin_of_safety", "Margin of safety", 1, 0)}
+      </div>
       <p className="mt-2 text-[13px] text-muted">
         Low and high: growth ∓ 1 point, return ± ½ point, yield ± 10 %.{" "}
-        {(worth.growth.notes ?? []).slice(1).map(withDates).join("; ")}
+        {(worth.growth.notes ?? [])
+          .slice(1)
+          .map((note) => `${upperFirst(withDates(note))}.`)
+          .join(" ")}
       </p>
       {error != null && !problem?.field && (
         <ErrorNote error={error} kept="The figures shown are the last that could be computed." />

@@ -70,8 +70,12 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
         <thead>
           <tr>
             <th scope="col">Test, the tightest first</th>
-            <th scope="col">Now</th>
-            <th scope="col">Limit</th>
+            <th scope="col" className="w-[92px]">
+              Now
+            </th>
+            <th scope="col" className="w-[92px]">
+              Limit
+            </th>
             <th scope="col" className="hidden w-[212px] md:table-cell">
               <span className="flex">
                 <span style={{ width: POST + 4 }} className="text-right">
@@ -80,7 +84,7 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
                 <span className="pl-1.5">room to spare</span>
               </span>
             </th>
-            <th scope="col">
+            <th scope="col" className="w-[190px]">
               <span className="sr-only">What can fall</span>
             </th>
           </tr>
@@ -93,7 +97,7 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
                   <StateMark state={test.state} />
                   <span>
                     {upperFirst(test.measure.label)}
-                    {!test.required && <span className="text-[13px] text-muted"> advises</span>}
+                    {!test.required && <span className="text-[13px] text-muted"> advisory</span>}
                   </span>
                 </span>
               </td>

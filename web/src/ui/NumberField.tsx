@@ -10,7 +10,6 @@ interface Props {
   step: number;
   changed?: boolean;
   error?: string;
-  className?: string;
   onChange: (value: number | undefined) => void;
 }
 
@@ -19,7 +18,7 @@ export function NumberField(props: Props) {
   const id = useId();
   const scale = props.percent ? 100 : 1;
   const digits = props.digits ?? (props.percent ? 1 : 2);
-  const shown = props.value === null ? "" : String(Number((props.value * scale).toFixed(digits)));
+  const shown = props.value === null ? "" : (props.value * scale).toFixed(digits);
   const [typed, setTyped] = useState<string | null>(null);
   useEffect(() => {
     setTyped((now) => (now !== null && Number(now) === Number(shown) ? now : null));
@@ -32,33 +31,32 @@ export function NumberField(props: Props) {
     else if (Number.isFinite(value)) props.onChange(value / scale);
   };
   return (
-    <div className="border-line border-b py-1.5">
-      <div className="flex items-center justify-between gap-3">
-        <label htmlFor={id} className="text-[15px] leading-tight">
-          {props.label} {props.note && <span className="text-[13px] text-muted">{props.note}</span>}
-        </label>
-        <span className="flex items-center gap-1 whitespace-nowrap">
-          <input
-            id={id}
-            type="number"
-            inputMode="decimal"
-            step={props.step}
-            value={text}
-            aria-invalid={props.error ? true : undefined}
-            aria-describedby={props.error ? `${id}-error` : undefined}
-            className={`field w-[84px] text-right font-semibold ${props.className ?? ""}`}
-            onChange={(e) => commit(e.target.value)}
-          />
-          <span className="w-4 text-muted">{props.percent ? "%" : ""}</span>
-        </span>
+    <div className="py-1.5">
+      <label htmlFor={id} className="block text-[15px] leading-tight">
+        {props.label}
+      </label>
+      <div className="mt-1 flex items-center gap-2">
+        <input
+          id={id}
+          type="number"
+          inputMode="decimal"
+          step={props.step}
+          value={text}
+          aria-invalid={props.error ? true : undefined}
+          aria-describedby={props.error ? `${id}-error` : undefined}
+          className="field w-[84px] text-right font-semibold"
+          onChange={(e) => commit(e.target.value)}
+        />
+        {props.percent && <span className="text-muted">%</span>}
+        {props.changed && (
+          <button type="button" className="link text-[13px]" onClick={() => commit("")}>
+            reset
+          </button>
+        )}
       </div>
-      {props.changed && (
-        <button type="button" className="link text-[13px]" onClick={() => commit("")}>
-          back to the house’s
-        </button>
-      )}
+      {props.note && <p className="text-[13px] text-muted">{props.note}</p>}
       {props.error && (
-        <p id={`${id}-error`} className="text-[13px] text-uncovered">
+        <p id={`${id}-error`} className="mt-1 text-[13px] text-uncovered">
           {props.error}
         </p>
       )}

@@ -8,11 +8,10 @@ export function Sentence({ finding }: { finding: Finding }) {
   return (
     <>
       {finding.parts.map((part, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a sentence's parts have no other name
         <Fragment key={i}>
           {part.text && withDates(part.text)}
           {part.day && day(part.day)}
-          {part.figure && <Fig figure={part.figure} size={part.size} />}
+          {part.figure && <Fig figure={part.figure} size={part.size} spoken />}
         </Fragment>
       ))}
     </>

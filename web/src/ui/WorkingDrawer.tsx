@@ -2,7 +2,7 @@ import { Dialog } from "radix-ui";
 import type { Schemas } from "@/api/client";
 import { useWorking } from "@/api/hooks";
 import { questionOf, useView } from "@/app/view";
-import { day, show, upperFirst, withDates } from "@/format/format";
+import { day, isPercent, show, upperFirst, withDates } from "@/format/format";
 import { ErrorNote } from "./ErrorNote";
 
 type Working = Schemas["WorkingOut"];
@@ -77,7 +77,7 @@ function Body({ working, go }: { working: Working; go: (path: string) => void })
 
 const precise = (f: Working["figure"]) =>
   show(f.value as number, f.unit, {
-    digits: f.unit === "fraction" ? 2 : f.unit === "per_share" ? 4 : undefined,
+    digits: isPercent(f.unit) ? 2 : f.unit === "per_share" ? 4 : undefined,
   });
 
 function Trail({ working, go }: { working: Working; go: (path: string) => void }) {
@@ -172,7 +172,6 @@ function Sample({ sample }: { sample: NonNullable<Working["sample"]> }) {
         {sample.rows.length} weeks, newest first · source:{" "}
         {sample.sources.map((s) => s.file_name).join(", ") || "unknown"}
       </p>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must take focus */}
       <section aria-label="Weeks" tabIndex={0} className="mt-1 max-h-[46vh] overflow-y-auto">
         <table className="rows w-full text-[14px]">
           <caption className="sr-only">Every week in the sample</caption>
@@ -182,7 +181,7 @@ function Sample({ sample }: { sample: NonNullable<Working["sample"]> }) {
               {sample.columns.map((name, i) => (
                 <th key={name} scope="col">
                   {upperFirst(name)}
-                  {sample.units[i] === "fraction" && ", %"}
+                  {isPercent(sample.units[i] ?? "count") && ", %"}
                 </th>
               ))}
             </tr>

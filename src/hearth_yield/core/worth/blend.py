@@ -336,7 +336,7 @@ def build_worth(
     mean = (
         replace(span.mean, notes=(*span.mean.notes, "house default: the 5-year mean"))
         if inputs.mean_yield is None
-        else given("mean yield", Unit.FRACTION, inputs.mean_yield, "yours")
+        else given("mean yield", Unit.YIELD, inputs.mean_yield, "yours")
     )
     margin = (
         given("margin of safety", Unit.FRACTION, rules.margin_of_safety, "house rule")

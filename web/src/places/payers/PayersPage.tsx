@@ -16,12 +16,12 @@ const COLUMNS = [
   { sort: "name", name: "Payer" },
   { sort: "kind", name: "Kind", left: true },
   { sort: "yield", name: "Yield, %" },
-  { sort: "deviation", name: "Yield vs 5-year mean, %" },
-  { sort: null, name: "Dividend, 12 y" },
+  { sort: "deviation", name: "Yield vs its 5-year mean, %" },
+  { sort: null, name: "Dividend, 12 years" },
   { sort: "raises", name: "Raises, years" },
   { sort: "payout", name: "Payout, %" },
   { sort: "state", name: "First to give", left: true },
-  { sort: "buy_below", name: "Price vs buy-below, % (− = under)" },
+  { sort: "buy_below", name: "Price vs buy-below, %" },
 ] as const;
 
 export function PayersPage() {
@@ -148,7 +148,6 @@ function Table({ rows }: { rows: Row[] }) {
           })}
         </tr>
       </thead>
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: arrows move between the body's own links and buttons */}
       <tbody ref={body} onKeyDown={move}>
         {rows.map((row, i) => (
           <PayerContext key={`${row.exchange}/${row.symbol}`} value={row}>
@@ -177,8 +176,13 @@ function Line({ row, tab }: { row: Row; tab: number }) {
     first.measure.key === row.payout.key;
   return (
     <tr className="hover:bg-sunk" onDoubleClick={() => void navigate(to)}>
-      <td className="max-w-[270px] py-1.5!">
-        <Link {...to} tabIndex={tab} className="block hover:underline">
+      <td className="w-[252px] py-1.5!">
+        <Link
+          {...to}
+          tabIndex={tab}
+          className="line-clamp-2 leading-[1.3] hover:underline"
+          title={row.name}
+        >
           <span className="font-semibold">{row.name}</span>{" "}
           <span className="whitespace-nowrap text-muted">{row.symbol}</span>
         </Link>
@@ -225,10 +229,10 @@ function Line({ row, tab }: { row: Row; tab: number }) {
         {row.state && (
           <span className="flex items-center gap-2">
             <StateMark state={row.state} />
-            <span className="w-[176px] truncate text-[14px]">
-              {first ? shortTest(first.measure.label) : "no test has an answer"}
+            <span className="w-[136px] text-[14px] leading-tight">
+              {first ? first.short : "no test has an answer"}
             </span>
-            {first && <CushionBar test={first} width={96} />}
+            {first && <CushionBar test={first} width={90} />}
             {first && <span className="sr-only">{cushionWords(first)}</span>}
           </span>
         )}
@@ -239,9 +243,6 @@ function Line({ row, tab }: { row: Row; tab: number }) {
     </tr>
   );
 }
-
-const shortTest = (label: string) =>
-  label.replace(/, fiscal \d+$/, "").replace("free cash flow", "cash flow");
 
 function Foot({ rows }: { rows: Row[] }) {
   const yields = rows
@@ -258,7 +259,7 @@ function Foot({ rows }: { rows: Row[] }) {
       <tr>
         <td colSpan={COLUMNS.length} className="pt-3 text-[14px] text-muted">
           <span className="flex flex-wrap gap-x-8 gap-y-1">
-            {median !== undefined && <span>Middle yield {percent(median, 2)}</span>}
+            {median !== undefined && <span>Median yield {percent(median, 2)}</span>}
             <span>
               {above} of {rows.length} yield above their own 5-year mean
             </span>

@@ -1,14 +1,7 @@
 import type { Review } from "@/api/client";
-import { day, kindName } from "@/format/format";
+import { day, kindName, rhythmName, withDates } from "@/format/format";
 import { Fig } from "@/ui/Fig";
 import { StateMark } from "@/ui/StateMark";
-
-const RHYTHM: Record<number, string> = {
-  1: "yearly",
-  2: "half-yearly",
-  4: "quarterly",
-  12: "monthly",
-};
 
 /** Who it is, what it costs, what it pays, and what would give first. */
 export function Head({ review }: { review: Review }) {
@@ -32,17 +25,20 @@ export function Head({ review }: { review: Review }) {
           <Fig figure={review.price} className="font-semibold" />
         </Fact>
         <Fact name="Pays">
-          <Fig figure={record.declared_rate} className="font-semibold" />
+          <Fig
+            figure={record.declared_rate}
+            unknown={withDates(record.declared_rate.reason ?? "unknown")}
+            className="font-semibold"
+          />
           {record.declared_rate.value ? (
-            <span className="text-muted">
-              {" "}
-              a year{rhythm ? `, ${RHYTHM[rhythm] ?? `${rhythm} times`}` : ""}
-            </span>
+            <span className="text-muted"> a year{rhythm ? `, ${rhythmName(rhythm)}` : ""}</span>
           ) : null}
         </Fact>
-        <Fact name="Yield">
-          <Fig figure={range.now} digits={2} className="font-semibold" />
-        </Fact>
+        {range.now.value !== null && (
+          <Fact name="Yield">
+            <Fig figure={range.now} className="font-semibold" />
+          </Fact>
+        )}
         {first && (
           <Fact name="First to give">
             <b className="font-semibold">{first.measure.label}</b>

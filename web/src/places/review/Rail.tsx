@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Finding, Review, Worth } from "@/api/client";
 import { type PayerKey, useDecisions } from "@/api/hooks";
 import { type Stage, useView } from "@/app/view";
-import { day, number, upperFirst } from "@/format/format";
+import { day, number, shortDay, upperFirst } from "@/format/format";
 import { CushionList } from "@/ui/CushionList";
 import { Fig } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
@@ -23,11 +23,13 @@ export function Rail({ review, worth, payer, stage }: Props) {
   return (
     <aside
       aria-label="Findings"
-      className="border-line border-t bg-sunk px-[18px] py-3.5 lg:sticky lg:top-[58px] lg:h-[calc(100vh-58px)] lg:overflow-y-auto lg:border-t-0 lg:border-l"
+      className="border-line border-t bg-sunk px-[18px] py-3.5 lg:sticky lg:top-[var(--stuck)] lg:h-[calc(100vh-var(--stuck))] lg:overflow-y-auto lg:border-t-0 lg:border-l"
     >
       <div className="flex items-baseline justify-between">
         <h2 className="text-[21px]">Findings</h2>
-        <span className="text-[14px] text-muted">{day(review.as_of)}</span>
+        <span className="text-[14px] text-muted">
+          {review.payer.symbol} · {shortDay(review.as_of)}
+        </span>
       </div>
       {findings.map((f) => (
         <Entry key={f.stage} finding={f} on={f.stage === stage} />

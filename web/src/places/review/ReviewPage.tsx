@@ -1,18 +1,24 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
-import { useEffect, useRef } from "react";
+import { lazy, Suspense, useEffect, useRef } from "react";
 import type { Review } from "@/api/client";
 import { usePayers, useReview, useStatus, useWorth } from "@/api/hooks";
 import { useSingleKey } from "@/app/keys";
 import { questionOf, STAGES, type Stage, useView } from "@/app/view";
 import { CoverStage } from "@/stages/CoverStage";
-import { DecisionStage } from "@/stages/DecisionStage";
 import { RangeStage } from "@/stages/RangeStage";
 import { RecordStage } from "@/stages/RecordStage";
-import { WorthStage } from "@/stages/WorthStage";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
 import { Head } from "./Head";
 import { Rail } from "./Rail";
+
+// The last stages are below the fold: their script follows the first.
+const WorthStage = lazy(() =>
+  import("@/stages/WorthStage").then((m) => ({ default: m.WorthStage })),
+);
+const DecisionStage = lazy(() =>
+  import("@/stages/DecisionStage").then((m) => ({ default: m.DecisionStage })),
+);
 
 export function ReviewPage() {
   const payer = useParams({ from: "/review/$exchange/$symbol" });
@@ -50,15 +56,18 @@ function Page({ review }: { review: Review }) {
     document.title = `${review.payer.name} · Hearth Yield`;
   }, [review.payer.name]);
   return (
-    <div style={{ "--stuck": "126px" } as React.CSSProperties}>
+    <div style={{ "--stuck": past ? "90px" : "58px" } as React.CSSProperties}>
       <Head review={review} />
       <div className="lg:grid lg:grid-cols-[minmax(0,1fr)_300px]">
         <div className="min-w-0">
           <RecordStage review={review} />
           <CoverStage review={review} />
           <RangeStage review={review} payer={payer} />
-          <WorthStage review={review} worth={worth} error={moved.error} />
-          <DecisionStage review={review} worth={worth} payer={payer} past={past} />
+          <Suspense fallback={<div id="worth" className="min-h-[200vh]" />}>
+            <WorthStage review={review} worth={worth} error={moved.error} />
+            <DecisionStage review={review} worth={worth} payer={payer} past={past} />
+            <OpenAt />
+          </Suspense>
         </div>
         <Rail review={review} worth={worth} payer={payer} stage={stage} />
       </div>
@@ -70,11 +79,7 @@ function Page({ review }: { review: Review }) {
 function useStages(): Stage {
   const [view, change] = useView();
   const current = view.stage ?? "record";
-  const start = useRef(view.stage);
   const quiet = useRef(0);
-  useEffect(() => {
-    if (start.current) document.getElementById(start.current)?.scrollIntoView();
-  }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: one listener a page, reading the newest view
   useEffect(() => {
     const onScroll = () => {
@@ -99,6 +104,16 @@ function useStages(): Stage {
   useSingleKey("j", () => move(1));
   useSingleKey("k", () => move(-1));
   return current;
+}
+
+/** Once every stage is there, goes to the one the URL names. */
+function OpenAt() {
+  const [view] = useView();
+  const start = useRef(view.stage);
+  useEffect(() => {
+    if (start.current) document.getElementById(start.current)?.scrollIntoView();
+  }, []);
+  return null;
 }
 
 /** n and p: the next and the previous payer of the list one came from. */

@@ -5,7 +5,6 @@ export function DropZone({ busy, onFiles }: { busy: boolean; onFiles: (files: Fi
   const [over, setOver] = useState(false);
   const id = useId();
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the file input inside does the same by keyboard
     <div
       className={`mt-4 rounded-lg border border-dashed px-5 py-5 ${over ? "border-action bg-raised" : "border-stone"}`}
       onDragOver={(e) => {

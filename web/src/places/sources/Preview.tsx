@@ -86,7 +86,6 @@ function Counts({ preview }: { preview: PreviewOut }) {
 
 function Faults({ faults, caption }: { faults: Fault[]; caption: string }) {
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must take focus
     <section aria-label={caption} tabIndex={0} className="mt-2 max-h-[420px] overflow-auto">
       <table className="rows w-full min-w-[640px] text-[14px]">
         <caption className="sr-only">{caption}</caption>
