@@ -86,10 +86,6 @@ def _in_order(table: Table, first: str, second: str, *, warning: bool = False) -
 
 def _payers(table: Table) -> None:
     _in_order(table, "listed_on", "delisted_on")
-    for line, record in zip(table.lines, table.records, strict=True):
-        currency = record["currency"]
-        if not (len(currency) == 3 and currency.isalpha() and currency.isupper()):
-            table.fault(line, "currency", currency, "a three-letter currency code in capitals")
 
 
 def _known_currency(table: Table, currencies: set[str]) -> None:
@@ -133,39 +129,38 @@ def _prices(table: Table, split_days: Mapping[tuple[str, str], list[date]]) -> N
 def _statements(table: Table, currencies: set[str]) -> None:
     _known_currency(table, currencies)
     _in_order(table, "period_end", "published_on")
-    for line, r in zip(table.lines, table.records, strict=True):
+    for line, r, unit in zip(table.lines, table.records, table.units, strict=True):
         assets, debts, equity = (r.get(n) for n in ("total_assets", "total_liabilities", "equity"))
         if assets is None or debts is None or equity is None:
             continue
         other = debts + equity + (r.get("minority_interest") or 0.0)
         if abs(assets - other) > BALANCE_TOLERANCE * abs(assets):
-            expected = f"liabilities + equity + minority interest ({other:.15g}), within 0.5 %"
-            table.fault(line, "total_assets", f"{assets:.15g}", expected)
+            expected = (
+                f"liabilities + equity + minority interest ({other / unit:.12g}), within 0.5 %"
+            )
+            table.fault(line, "total_assets", f"{assets / unit:.12g}", expected)
     _quarters_sum(table)
 
 
 def _quarters_sum(table: Table) -> None:
     """Four quarters of a fiscal year against the year, for revenue and operating cash flow."""
-    quarters: dict[tuple[tuple[str, str], date], Row] = {}
+    quarters: dict[tuple[str, str], list[Row]] = defaultdict(list)
     for r in table.records:
         if r["span"] == "quarter":
-            quarters[(_payer(r), r["period_end"])] = r
-    for line, r in zip(table.lines, table.records, strict=True):
+            quarters[_payer(r)].append(r)
+    for line, r, unit in zip(table.lines, table.records, table.units, strict=True):
         if r["span"] != "year":
             continue
-        inside = [
-            q for (payer, end), q in quarters.items()
-            if payer == _payer(r) and r["period_end"] - timedelta(days=300) < end <= r["period_end"]
-        ]  # fmt: skip
+        first = r["period_end"] - timedelta(days=300)
+        inside = [q for q in quarters[_payer(r)] if first < q["period_end"] <= r["period_end"]]
         for name in ("revenue", "operating_cash_flow") if len(inside) == 4 else ():
-            parts = [q.get(name) for q in inside]
+            parts = [v for q in inside if (v := q.get(name)) is not None]
             whole = r.get(name)
-            if whole is None or None in parts:
+            if whole is None or len(parts) < 4:
                 continue
-            total = sum(parts)  # type: ignore[arg-type]
-            if abs(total - whole) > QUARTERS_TOLERANCE * abs(whole):
-                expected = f"the sum of its quarters ({total:.15g}), within 2 %"
-                table.fault(line, name, f"{whole:.15g}", expected, warning=True)
+            if abs(sum(parts) - whole) > QUARTERS_TOLERANCE * abs(whole):
+                expected = f"the sum of its quarters ({sum(parts) / unit:.12g}), within 2 %"
+                table.fault(line, name, f"{whole / unit:.12g}", expected, warning=True)
 
 
 def _price_index(table: Table) -> None:

@@ -23,6 +23,7 @@ class Type(StrEnum):
     NUMBER = "number"
     INTEGER = "integer"
     CHOICE = "choice"
+    CURRENCY = "currency"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,6 +50,8 @@ class Column:
                 return "one of " + ", ".join(self.choices)
             case Type.TEXT:
                 return "some text"
+            case Type.CURRENCY:
+                return "a three-letter currency code in capitals"
         kind = "a whole number" if self.type is Type.INTEGER else "a number"
         if self.positive:
             return f"{kind} above 0"
@@ -112,6 +115,7 @@ def _line(name: str) -> Column:
     )
 
 
+_CURRENCY = Column(name="currency", type=Type.CURRENCY, required=True)
 UNITS = {"1": 1.0, "thousand": 1e3, "million": 1e6}
 _PAYER = (_text("exchange", required=True), _text("symbol", required=True))
 
@@ -125,7 +129,7 @@ FORMATS: dict[str, Format] = {
                 _text("name", required=True),
                 _choice("kind", Kind),
                 _text("country", required=True),
-                _text("currency", required=True),
+                _CURRENCY,
                 _whole("fiscal_year_end_month", 1, 12, required=True),
                 _whole("rhythm", 1, 12),
                 Column(name="evenness", type=Type.CHOICE, choices=("level", "uneven")),
@@ -154,7 +158,7 @@ FORMATS: dict[str, Format] = {
                 _date("declared_on"),
                 _date("pay_date"),
                 _above_zero("amount"),
-                _text("currency", required=True),
+                _CURRENCY,
                 _whole("payments_per_year", 1, 12),
                 _share("credited_fraction"),
                 _share("credit_tax_rate"),
@@ -197,7 +201,7 @@ FORMATS: dict[str, Format] = {
                 _date("period_end", required=True),
                 _choice("span", Span),
                 _date("published_on", required=True),
-                _text("currency", required=True),
+                _CURRENCY,
                 Column(name="unit", type=Type.CHOICE, choices=tuple(UNITS)),
                 *(_line(name) for name in STATEMENT_LINES),
             ),
@@ -208,7 +212,7 @@ FORMATS: dict[str, Format] = {
             columns=(
                 _text("code", required=True),
                 _text("name", required=True),
-                _text("currency", required=True),
+                _CURRENCY,
                 _date("day", required=True),
                 _date("published_on", required=True),
                 _above_zero("value"),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+import zlib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import PurePosixPath
@@ -22,6 +23,8 @@ MAX_UPLOAD = 64 * 1024 * 1024
 MAX_EXPANDED = 512 * 1024 * 1024
 MAX_RATIO = 200
 MAX_MEMBERS = 100
+_TORN = (zipfile.BadZipFile, zlib.error, RuntimeError, NotImplementedError, EOFError, OSError)
+"""What reading a damaged, encrypted or exotic zip can raise."""
 
 
 class _Loose(BaseModel):
@@ -139,7 +142,7 @@ def _read_zip(reading: Reading, name: str, raw: bytes) -> None:
         archive = zipfile.ZipFile(io.BytesIO(raw))
         members = _safe_members(reading, name, archive, len(raw))
         contents = {m.filename: archive.read(m) for m in members}
-    except (zipfile.BadZipFile, RuntimeError, NotImplementedError, EOFError, OSError) as error:
+    except _TORN as error:
         reading.faults.append(_fault(name, f"a whole, unencrypted zip ({error})"))
         return
     descriptor = _descriptor(reading, name, contents)

@@ -45,12 +45,14 @@ class Dialect:
 
 @dataclass(slots=True)
 class Table:
-    """A table read: records with the line each came from, and the faults."""
+    """A table read: records with the line each came from, and the faults. units: what each row's
+    money was multiplied by, so that a fault can show the value as the file has it."""
 
     format: Format
     file: str
     records: list[dict[str, Any]] = field(default_factory=list)
     lines: list[int] = field(default_factory=list)
+    units: list[float] = field(default_factory=list)
     faults: list[Fault] = field(default_factory=list)
 
     def fault(
@@ -75,6 +77,7 @@ class _BadCell(Exception):
     pass
 
 
+_ISO_DATE = re.compile(r"\d{4}-\d{2}-\d{2}", re.ASCII)
 _NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?")
 
 
@@ -122,7 +125,7 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
         return int(value)
 
     def day(cell: str) -> date:
-        if len(cell) != 10:
+        if not _ISO_DATE.fullmatch(cell):
             raise _BadCell
         try:
             return date.fromisoformat(cell)
@@ -140,7 +143,13 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
             raise _BadCell
         return cell
 
+    def currency(cell: str) -> str:
+        if not (len(cell) == 3 and cell.isascii() and cell.isalpha() and cell.isupper()):
+            raise _BadCell
+        return cell
+
     return {
+        Type.CURRENCY: currency,
         Type.NUMBER: checked, Type.INTEGER: whole, Type.DATE: day, Type.CHOICE: choice,
         Type.TEXT: text,
     }[column.type]  # fmt: skip
@@ -270,18 +279,21 @@ def _read_row(
             table.fault(line, column.name, cell, column.expected)
             sound = False
     if table.format.name == "statements":
-        sound &= _scale(table, line, record, dialect)
+        unit = _scale(table, line, record, dialect)
+        if sound and unit is not None:
+            table.units.append(unit)
+        sound &= unit is not None
     return record if sound else None
 
 
-def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) -> bool:
+def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) -> float | None:
     """Money lines into single units of currency; the file must name its unit."""
     unit = record.pop("unit", None) or dialect.unit
     if unit not in UNITS:
         table.fault(line, "unit", unit or "", "the unit amounts are in: 1, thousand or million")
-        return False
+        return None
     factor = UNITS[unit]
     for column in table.format.columns:
         if column.scaled and record.get(column.name) is not None:
             record[column.name] *= factor
-    return True
+    return factor

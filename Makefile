@@ -1,0 +1,77 @@
+# Two commands are enough: `make demo` and `make test`. Each sets up what it needs.
+PY := .venv/bin
+STATIC := src/hearth_yield/api/static/index.html
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
+
+.PHONY: demo test dev fix bench shots lock check chromium api-types examples clean
+
+demo: $(STATIC)
+	@$(PY)/hearth-yield demo
+
+test: check chromium
+	$(PY)/python -m pytest -n 2 --dist loadgroup
+
+check: $(STATIC)
+	$(PY)/ruff format --check .
+	$(PY)/ruff check .
+	$(PY)/mypy
+	$(PY)/lint-imports --no-cache
+	cd web && npx biome check --error-on-warnings .
+	cd web && npx tsc --noEmit
+	cd web && npx vitest run
+	@$(PY)/hearth-yield schema .stamps/openapi.json
+	@cd web && npx openapi-typescript ../.stamps/openapi.json -o ../.stamps/schema.d.ts > /dev/null
+	@cmp -s .stamps/schema.d.ts web/src/api/schema.d.ts \
+	  || { echo "web/src/api/schema.d.ts is stale: run 'make api-types'"; exit 1; }
+
+dev: $(STATIC)
+	@$(PY)/python -c "from hearth_yield.cli import app; app(['demo', '--only-fill'])"
+	@trap 'kill 0' EXIT; \
+	$(PY)/uvicorn --factory hearth_yield.api.serving:reloading --reload --reload-dir src \
+	  --host 127.0.0.1 --port 8000 & \
+	cd web && npx vite
+
+fix: .stamps/python .stamps/web
+	$(PY)/ruff format .
+	$(PY)/ruff check --fix .
+	cd web && npx biome check --write .
+
+bench: $(STATIC)
+	$(PY)/python -m benchmarks
+
+shots: $(STATIC) chromium
+	$(PY)/python -m tests.browser.shots
+
+api-types: .stamps/python .stamps/web
+	$(PY)/hearth-yield schema .stamps/openapi.json
+	cd web && npx openapi-typescript ../.stamps/openapi.json -o src/api/schema.d.ts
+
+examples: .stamps/python
+	$(PY)/python examples/zip_examples.py
+
+# Needs uv; the lock names no registry.
+lock:
+	uv lock && uv export -q --frozen --no-emit-project --all-groups -o requirements.lock
+
+chromium:
+	@command -v chromium > /dev/null \
+	  || { apt-get update -q && apt-get install -y -q chromium; }
+
+$(STATIC): .stamps/python .stamps/web $(WEB_SOURCES)
+	cd web && npx vite build --logLevel warn
+	@touch $@
+
+.stamps/python: requirements.lock pyproject.toml
+	@mkdir -p .stamps
+	test -x $(PY)/python || python3 -m venv .venv
+	$(PY)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
+	$(PY)/pip install --quiet --disable-pip-version-check --no-build-isolation --no-deps -e .
+	@touch $@
+
+.stamps/web: web/package.json web/package-lock.json web/.npmrc
+	@mkdir -p .stamps
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+clean:
+	rm -rf .stamps .venv web/node_modules src/hearth_yield/api/static

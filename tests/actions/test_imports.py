@@ -1,0 +1,137 @@
+import sqlite3
+from datetime import date
+
+import pytest
+
+from hearth_yield.actions.decide import decide, past_decisions
+from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.import_files import Progress, import_files, preview_import, undo_import
+from hearth_yield.core.errors import Cancelled, Conflict, NotFound, RejectedImport
+from hearth_yield.core.review import Question
+from hearth_yield.store import payer_files
+from hearth_yield.store.database import Database
+from tests.conftest import example
+
+NOW = "2026-06-30T10:00:00+00:00"
+TODAY = date(2026, 6, 30)
+PRICE = "exchange,symbol,day,close\n"
+
+
+def dump(database: Database) -> list[str]:
+    """Every stored row but the log of sources."""
+    with sqlite3.connect(database.path) as raw:
+        rows = list(raw.iterdump())
+    skipped = ('INSERT INTO "source"', 'INSERT INTO "household"', 'INSERT INTO "sqlite_seq')
+    return [r for r in rows if not r.startswith(skipped)]
+
+
+def bring(database: Database, name: str, text: str, progress: Progress | None = None) -> int:
+    return import_files(database, [(name, text.encode())], at=NOW, progress=progress)
+
+
+def test_a_preview_counts_and_writes_nothing(demo: Database) -> None:
+    before = dump(demo)
+    found = preview_import(demo, example("pennant-lamps"))
+    assert {n: c.added for n, c in found.tables.items()}["prices"] == 391
+    assert (found.refused, found.payers) == (False, [("ELV", "PNL")])
+    assert dump(demo) == before
+
+
+def test_import_then_undo_leaves_the_database_as_it_was(demo: Database) -> None:
+    before = dump(demo)
+    source = import_files(demo, example("pennant-lamps"), at=NOW)
+    with demo.read() as connection:
+        file = payer_files.load(connection, "ELV", "PNL")
+    assert len(file.prices) == 391
+    assert {d.source for d in file.dividends} == {source}
+    undo_import(demo, source, at=NOW)
+    assert dump(demo) == before
+
+
+def test_a_change_keeps_what_was_there_and_undo_brings_it_back(demo: Database) -> None:
+    before = dump(demo)
+    text = f"{PRICE}ELV,TRS,2026-06-26,70.00\nELV,TRS,2026-06-29,71.00\n"
+    counts = preview_import(demo, [("prices.csv", text.encode())]).tables["prices"]
+    assert (counts.added, counts.changed, counts.same) == (1, 1, 0)
+    source = bring(demo, "prices.csv", text)
+    with demo.read() as connection:
+        file = payer_files.load(connection, "ELV", "TRS")
+    assert file.prices.closes[-2:].tolist() == [70.0, 71.0]
+    assert file.prices.sources[-2:].tolist() == [source, source]
+    undo_import(demo, source, at=NOW)
+    assert dump(demo) == before
+
+
+def test_faults_keep_everything_out(demo: Database) -> None:
+    before = dump(demo)
+    with pytest.raises(RejectedImport) as caught:
+        import_files(demo, example("faulty"), at=NOW)
+    assert len(caught.value.faults) == 28
+    assert dump(demo) == before
+
+
+def test_cancelling_halfway_keeps_nothing(demo: Database) -> None:
+    before = dump(demo)
+    steps: list[str] = []
+
+    def stop(step: str, done: int, total: int) -> None:
+        steps.append(step)
+        if step == "prices":
+            raise Cancelled("enough")
+
+    with pytest.raises(Cancelled):
+        import_files(demo, example("pennant-lamps"), at=NOW, progress=stop)
+    assert "payers" in steps
+    assert dump(demo) == before
+
+
+def test_the_same_files_twice_bring_nothing_new(demo: Database) -> None:
+    import_files(demo, example("pennant-lamps"), at=NOW)
+    assert preview_import(demo, example("pennant-lamps")).held_already == NOW
+    with pytest.raises(Conflict, match="held already"):
+        import_files(demo, example("pennant-lamps"), at=NOW)
+
+
+def test_what_a_later_import_rests_on_is_not_undone_first(demo: Database) -> None:
+    first = import_files(demo, example("pennant-lamps"), at=NOW)
+    second = bring(demo, "prices.csv", f"{PRICE}ELV,PNL,2026-06-29,36.00\n")
+    with pytest.raises(Conflict, match="rests on this import"):
+        undo_import(demo, first, at=NOW)
+    undo_import(demo, second, at=NOW)
+    undo_import(demo, first, at=NOW)
+
+
+def test_what_a_later_import_changed_is_not_undone_first(demo: Database) -> None:
+    first = bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-29,71.00\n")
+    second = bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-29,72.00\n")
+    with pytest.raises(Conflict):
+        undo_import(demo, first, at=NOW)
+    undo_import(demo, second, at=NOW)
+    with demo.read() as connection:
+        assert payer_files.load(connection, "ELV", "TRS").prices.closes[-1] == 71.0
+
+
+@pytest.mark.parametrize(("source", "error"), [(1, Conflict), (99, NotFound)])
+def test_only_imports_that_stand_are_undone(demo: Database, source: int, error: type) -> None:
+    with pytest.raises(error):
+        undo_import(demo, source, at=NOW)
+
+
+def test_a_decision_outlives_the_undo_of_its_payer(demo: Database) -> None:
+    source = import_files(demo, example("pennant-lamps"), at=NOW)
+    desk = Desk(demo)
+    decide(
+        desk, "ELV", "PNL", today=TODAY, as_of=TODAY, recorded_at=NOW, verdict="wait",
+        words="too dear", buy_below=None, question=Question(),
+    )  # fmt: skip
+    undo_import(demo, source, at=NOW)
+    import_files(demo, example("pennant-lamps"), at=NOW)
+    assert past_decisions(desk, "ELV", "PNL", TODAY)[0].made.words == "too dear"
+
+
+def test_an_import_reaches_the_next_review(demo: Database) -> None:
+    desk = Desk(demo)
+    before = desk.review("ELV", "TRS", TODAY, Question()).price.value
+    bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-29,99.50\n")
+    assert before != 99.5
+    assert desk.review("ELV", "TRS", TODAY, Question()).price.value == 99.5

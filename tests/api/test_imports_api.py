@@ -1,0 +1,83 @@
+import time
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from hearth_yield.api import guard
+from tests.conftest import example
+
+
+def preview(client: TestClient, name: str) -> Any:
+    ((file, raw),) = example(name)
+    got = client.post("/api/imports/preview", files=[("files", (file, raw))])
+    assert got.status_code == 200, got.text
+    return got.json()
+
+
+def finished(client: TestClient, token: str) -> Any:
+    job = client.post("/api/imports", json={"token": token}).json()
+    for _ in range(200):
+        job = client.get(f"/api/jobs/{job['id']}").json()
+        if job["state"] != "running":
+            return job
+        time.sleep(0.05)
+    raise AssertionError(job)
+
+
+def test_preview_commit_review_undo(client: TestClient) -> None:
+    found = preview(client, "pennant-lamps")
+    assert not found["refused"]
+    job = finished(client, found["token"])
+    assert (job["state"], job["done"], job["total"]) == ("done", 447, 447)
+    assert client.get("/api/payers/ELV/PNL/review").status_code == 200
+    assert client.post(f"/api/imports/{job['source']}/undo").status_code == 204
+    assert client.get("/api/payers/ELV/PNL/review").status_code == 404
+    assert client.post(f"/api/imports/{job['source']}/undo").status_code == 409
+
+
+def test_a_faulty_package_lists_every_fault_and_cannot_be_committed(client: TestClient) -> None:
+    found = preview(client, "faulty")
+    assert found["refused"]
+    assert len(found["faults"]) == 32
+    job = finished(client, found["token"])
+    assert job["state"] == "failed"
+    assert len(job["problem"]["faults"]) == 28
+
+
+def test_a_token_is_good_once(client: TestClient) -> None:
+    token = preview(client, "pennant-lamps")["token"]
+    finished(client, token)
+    assert client.post("/api/imports", json={"token": token}).status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("headers", "field"),
+    [
+        ({"host": "evil.example"}, "host"),
+        ({"host": "127.0.0.1.evil.example"}, "host"),
+        ({"origin": "http://evil.example"}, "origin"),
+        ({"origin": "null"}, "origin"),
+        ({"origin": "http://127.0.0.1:9999"}, "origin"),
+    ],
+)
+def test_foreign_hosts_and_origins_are_refused(
+    client: TestClient, headers: dict[str, str], field: str
+) -> None:
+    got = client.get("/api/status", headers=headers)
+    assert (got.status_code, got.json()["field"]) == (403, field)
+
+
+def test_its_own_pages_are_welcome(client: TestClient) -> None:
+    got = client.get("/api/status", headers={"origin": "http://127.0.0.1"})
+    assert got.status_code == 200
+    assert "default-src 'self'" in got.headers["content-security-policy"]
+
+
+def test_a_body_beyond_its_bounds_is_refused(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(guard, "MAX_BODY", 1000)
+    got = client.post("/api/imports/preview", files=[("files", ("a.csv", b"x" * 2000))])
+    assert got.status_code == 413
+    assert got.json()["rule"].startswith("at most")

@@ -1,0 +1,63 @@
+"""Rules of the house that no linter knows."""
+
+import re
+import subprocess
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent.parent
+
+
+def tracked(*suffixes: str) -> list[Path]:
+    names = subprocess.run(
+        ["git", "ls-files", "--cached", "--others", "--exclude-standard"],
+        cwd=ROOT, capture_output=True, text=True, check=True,
+    ).stdout.split()  # fmt: skip
+    return [p for n in names if n.endswith(suffixes) and (p := ROOT / n).exists()]
+
+
+def test_lock_files_name_no_registry() -> None:
+    hosts = re.compile(r"https?://[^\s\"]*(registry|pypi|pythonhosted|npmjs)", re.IGNORECASE)
+    for path in tracked(".lock", "package-lock.json", ".npmrc", ".toml", "Makefile"):
+        assert not hosts.search(path.read_text()), path
+    lock = (ROOT / "web" / "package-lock.json").read_text()
+    assert '"resolved"' not in lock
+
+
+def test_no_path_of_a_machine_is_written_down() -> None:
+    paths = re.compile(r"(?<![\w.])/(work|root|home)/\w")
+    for path in tracked(".py", ".ts", ".tsx", ".md", ".toml", ".json", "Makefile"):
+        assert not paths.search(path.read_text()), path
+
+
+def test_the_core_reads_no_clock() -> None:
+    clock = re.compile(r"\b(date\.today|datetime\.now|time\.time)\(")
+    for path in (ROOT / "src" / "hearth_yield" / "core").rglob("*.py"):
+        assert not clock.search(path.read_text()), path
+
+
+def test_places_and_stages_do_not_import_each_other() -> None:
+    web = ROOT / "web" / "src"
+    for path in (web / "stages").glob("*.tsx"):
+        assert not re.search(r'from "(@/places|@/stages|\./\w+Stage)', path.read_text()), path
+    for folder in (web / "places").iterdir():
+        for path in folder.glob("*.tsx"):
+            for other in re.findall(r'"@/places/(\w+)', path.read_text()):
+                assert other == folder.name, path
+
+
+def test_every_setting_is_documented() -> None:
+    from hearth_yield.settings import Settings
+
+    readme = (ROOT / "README.md").read_text()
+    for name in Settings.model_fields:
+        assert f"HEARTH_{name.upper()}" in readme
+
+
+def test_every_table_and_column_is_documented() -> None:
+    from hearth_yield.exchange.columns import FORMATS
+
+    text = (ROOT / "docs" / "data-formats.md").read_text()
+    for format in FORMATS.values():
+        assert f"`{format.name}`" in text
+        for column in format.columns:
+            assert re.search(rf"\b{column.name}\b", text), (format.name, column.name)

@@ -1,0 +1,64 @@
+"""What tests above the core share: databases on real files, and an application on one."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from hearth_yield.actions.fill_demo import fill_demo
+from hearth_yield.api.app import create_app
+from hearth_yield.store.database import Database
+
+EXAMPLES = Path(__file__).parent.parent / "examples"
+
+
+def example(name: str) -> list[tuple[str, bytes]]:
+    return [(f"{name}.zip", (EXAMPLES / f"{name}.zip").read_bytes())]
+
+
+@pytest.fixture(scope="session")
+def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's database, made once; tests take copies."""
+    path = tmp_path_factory.mktemp("demo") / "demo.sqlite"
+    database = Database(path)
+    database.migrate()
+    fill_demo(database)
+    with database.engine.connect() as connection:
+        connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+    database.close()
+    return path
+
+
+@pytest.fixture
+def demo(demo_file: Path, tmp_path: Path) -> Iterator[Database]:
+    path = tmp_path / "demo.sqlite"
+    shutil.copy(demo_file, path)
+    database = Database(path)
+    yield database
+    database.close()
+
+
+@pytest.fixture
+def empty(tmp_path: Path) -> Iterator[Database]:
+    database = Database(tmp_path / "empty.sqlite")
+    database.migrate()
+    yield database
+    database.close()
+
+
+def client_of(database: Database) -> TestClient:
+    return TestClient(create_app(database), base_url="http://127.0.0.1")
+
+
+@pytest.fixture
+def client(demo: Database) -> TestClient:
+    return client_of(demo)
+
+
+@pytest.fixture
+def empty_client(empty: Database) -> TestClient:
+    return client_of(empty)

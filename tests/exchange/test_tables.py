@@ -1,0 +1,100 @@
+"""Reading one CSV: the ways a cell may be written, and what is refused."""
+
+import pytest
+
+from hearth_yield.exchange.package import Reading, read_files
+
+HELD = {("ELV", "A"): "TLL"}
+
+
+def read(name: str, content: str | bytes) -> Reading:
+    raw = content.encode() if isinstance(content, str) else content
+    return read_files([(name, raw)], HELD)
+
+
+def closes(content: str | bytes) -> list[float]:
+    reading = read("prices.csv", content)
+    assert reading.faults == []
+    return [r["close"] for r in reading.records["prices"]]
+
+
+HEAD = "exchange,symbol,day,close\n"
+
+
+@pytest.mark.parametrize(
+    ("cell", "value"),
+    [("20.5", 20.5), ('"1,234.50"', 1234.5), ("1e2", 100.0), (" 7 ", 7.0), ("+3.25", 3.25)],
+)
+def test_numbers(cell: str, value: float) -> None:
+    assert closes(f"{HEAD}ELV,A,2026-01-02,{cell}\n") == [value]
+
+
+@pytest.mark.parametrize(
+    "cell", ["", "abc", "0", "-1", "nan", "inf", '"12,34"', '"1,2345"', "1.2.3"]
+)
+def test_refused_numbers_name_line_column_value_and_rule(cell: str) -> None:
+    fault = read("prices.csv", f"{HEAD}ELV,A,2026-01-02,{cell}\n").faults[0]
+    assert (fault.file, fault.line, fault.column) == ("prices.csv", 2, "close")
+    assert fault.value == cell.strip('"')
+    assert fault.expected == "a number above 0"
+
+
+def test_byte_order_mark_carriage_returns_and_semicolons() -> None:
+    text = "\ufeff" + HEAD.replace(",", ";").replace("\n", "\r\n") + "ELV;A;2026-01-02;20.5\r\n"
+    assert closes(text) == [20.5]
+
+
+def test_a_comma_in_a_semicolon_file_is_ambiguous_without_a_descriptor() -> None:
+    text = HEAD.replace(",", ";") + "ELV;A;2026-01-02;1,234\n"
+    assert read("prices.csv", text).refused
+
+
+def test_quoted_fields_may_hold_separators_and_line_breaks() -> None:
+    text = (
+        "exchange,symbol,name,kind,country,currency,fiscal_year_end_month,description\n"
+        'ELV,Q,"Quay, Sons",company,S,TLL,12,"two\nlines"\nELV,R,R,company,S,TLL,0,x\n'
+    )
+    reading = read("payers.csv", text)
+    assert [f.line for f in reading.faults] == [4]
+    assert reading.tables[0].records[0]["name"] == "Quay, Sons"
+
+
+@pytest.mark.parametrize("day", ["2026-1-2", "02.01.2026", "2026-02-30", "20260102", "2026-W01-1"])
+def test_only_iso_dates(day: str) -> None:
+    fault = read("prices.csv", f"{HEAD}ELV,A,{day},1\n").faults[0]
+    assert (fault.column, fault.value) == ("day", day)
+
+
+STATEMENT = "exchange,symbol,period_end,span,published_on,currency,unit,revenue,diluted_shares,diluted_eps\n"
+
+
+@pytest.mark.parametrize(("unit", "factor"), [("1", 1), ("thousand", 1e3), ("million", 1e6)])
+def test_units_scale_money_and_shares_but_nothing_per_share(unit: str, factor: float) -> None:
+    row = f"ELV,A,2025-12-31,year,2026-02-01,TLL,{unit},12.5,3,0.75\n"
+    record = read("statements.csv", STATEMENT + row).records["statements"][0]
+    assert record["revenue"] == 12.5 * factor
+    assert record["diluted_shares"] == 3 * factor
+    assert record["diluted_eps"] == 0.75
+
+
+def test_a_file_without_a_unit_is_refused() -> None:
+    fault = read(
+        "statements.csv", STATEMENT + "ELV,A,2025-12-31,year,2026-02-01,TLL,,1,1,1\n"
+    ).faults[0]
+    assert (fault.column, fault.line) == ("unit", 2)
+
+
+def test_a_table_is_recognised_by_its_columns_under_any_name() -> None:
+    assert read("export (3).csv", HEAD + "ELV,A,2026-01-02,1\n").tables[0].format.name == "prices"
+    assert read("x.csv", "what,is,this\n1,2,3\n").refused
+
+
+def test_an_empty_file_is_refused() -> None:
+    assert read("prices.csv", "").refused
+
+
+def test_a_missing_number_stays_missing() -> None:
+    row = "ELV,A,2025-12-31,year,2026-02-01,TLL,1,,3,\n"
+    record = read("statements.csv", STATEMENT + row).records["statements"][0]
+    assert record["revenue"] is None
+    assert record["diluted_eps"] is None
