@@ -9,8 +9,8 @@ from hearth_yield.core import errors
 TRS = "/api/payers/ELV/TRS"
 
 
-def get(client: TestClient, path: str, status: int = 200, **query: Any) -> Any:
-    got = client.get(path, params=query)
+def get(client: TestClient, address: str, status: int = 200, **query: Any) -> Any:
+    got = client.get(address, params=query)
     assert got.status_code == status, got.text
     return got.json()
 

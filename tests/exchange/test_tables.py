@@ -65,7 +65,10 @@ def test_only_iso_dates(day: str) -> None:
     assert (fault.column, fault.value) == ("day", day)
 
 
-STATEMENT = "exchange,symbol,period_end,span,published_on,currency,unit,revenue,diluted_shares,diluted_eps\n"
+STATEMENT = (
+    "exchange,symbol,period_end,span,published_on,currency,unit,"
+    "revenue,diluted_shares,diluted_eps\n"
+)
 
 
 @pytest.mark.parametrize(("unit", "factor"), [("1", 1), ("thousand", 1e3), ("million", 1e6)])

@@ -11,6 +11,7 @@ import { useView } from "./view";
 export function SearchBox({ onKeys }: { onKeys: () => void }) {
   const box = useRef<HTMLInputElement>(null);
   const [words, setWords] = useState("");
+  const [picked, setPicked] = useState<string | null>(null);
   const [open, setOpen] = useState(false);
   const [view, change] = useView();
   const navigate = useNavigate();
@@ -20,6 +21,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
 
   const done = () => {
     setWords("");
+    setPicked(null);
     setOpen(false);
     box.current?.blur();
   };
@@ -33,8 +35,13 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
     { name: "Show the keys", note: "action", act: onKeys },
   ].filter((o) => o.name.toLowerCase().includes(words.trim().toLowerCase()));
 
+  // Answers arrive while one types: unless the person has moved on, the first one is meant.
+  const [found] = names.data ?? [];
+  const first = found ? `${found.exchange}/${found.symbol}` : others[0]?.name;
   return (
     <Command
+      value={picked ?? first ?? ""}
+      onValueChange={setPicked}
       shouldFilter={false}
       label="Find a payer, a place, an action"
       className="relative w-full max-w-[420px]"
@@ -51,6 +58,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
           value={words}
           onValueChange={(text) => {
             setWords(text);
+            setPicked(null);
             setOpen(true);
           }}
           onFocus={() => setOpen(true)}

@@ -36,7 +36,7 @@ export function ChartFrame({ title, summary, height, draw, table, controls }: Pr
           <section
             aria-labelledby={id}
             tabIndex={0}
-            className="overflow-auto"
+            className="relative overflow-auto"
             style={{ maxHeight: height }}
           >
             {table}

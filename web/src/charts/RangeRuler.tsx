@@ -80,16 +80,14 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
         />
         <path d={line()(points) ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
         {mean !== null && (
-          <>
-            <line
-              x1={PAD.left}
-              x2={right}
-              y1={y(mean)}
-              y2={y(mean)}
-              stroke="var(--ink)"
-              strokeDasharray="5 4"
-            />
-          </>
+          <line
+            x1={PAD.left}
+            x2={right}
+            y1={y(mean)}
+            y2={y(mean)}
+            stroke="var(--ink)"
+            strokeDasharray="5 4"
+          />
         )}
         {x.ticks(width > 560 ? 6 : 3).map((t) => (
           <text

@@ -210,7 +210,7 @@ function Weeks({ range }: { range: Range }) {
 function Quarters({ range }: { range: Range }) {
   if (range.quarters.length === 0) return null;
   return (
-    <div className="mt-2 overflow-x-auto">
+    <div className="mt-2 relative overflow-x-auto">
       <table className="rows w-full text-[14px]">
         <caption className="sr-only">Yield at quarter ends</caption>
         <thead>

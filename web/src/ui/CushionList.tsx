@@ -64,7 +64,7 @@ export function limitWords(test: Test): string {
 /** Tests, the tightest first. */
 export function CushionList({ tests, caption }: { tests: Test[]; caption: string }) {
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="rows w-full text-[15px]">
         <caption className="sr-only">{caption}</caption>
         <thead>

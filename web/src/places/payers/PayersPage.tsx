@@ -56,7 +56,7 @@ export function PayersPage() {
       {list.data?.held === 0 && !list.error ? (
         <NothingHeld />
       ) : (
-        <div className="mt-3 overflow-x-auto">
+        <div className="mt-3 relative overflow-x-auto">
           <Table rows={rows} />
           {list.data && rows.length === 0 && (
             <p className="py-6 text-muted">

@@ -86,7 +86,11 @@ function Counts({ preview }: { preview: PreviewOut }) {
 
 function Faults({ faults, caption }: { faults: Fault[]; caption: string }) {
   return (
-    <section aria-label={caption} tabIndex={0} className="mt-2 max-h-[420px] overflow-auto">
+    <section
+      aria-label={caption}
+      tabIndex={0}
+      className="mt-2 max-h-[420px] relative overflow-auto"
+    >
       <table className="rows w-full min-w-[640px] text-[14px]">
         <caption className="sr-only">{caption}</caption>
         <thead className="sticky top-0 bg-raised">

@@ -61,7 +61,7 @@ function History() {
       {undo.error && <ErrorNote error={undo.error} kept="Nothing was undone." />}
       {sources.data?.length === 0 && <p className="mt-2 text-muted">Nothing yet.</p>}
       {sources.data && sources.data.length > 0 && (
-        <div className="overflow-x-auto">
+        <div className="relative overflow-x-auto">
           <table className="rows mt-2 w-full min-w-[560px] text-[15px]">
             <caption className="sr-only">Sources, newest first</caption>
             <thead>

@@ -1,0 +1,102 @@
+"""The real page in a real browser: headless Chromium against a server on a copy of the demo."""
+
+from __future__ import annotations
+
+import shutil
+import socket
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+import pytest
+import uvicorn
+from playwright.sync_api import Page
+
+from hearth_yield.api.app import STATIC, create_app
+from hearth_yield.store.database import Database
+
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+LAUNCH = {"executable_path": shutil.which("chromium") or "/usr/bin/chromium", "args": FLAGS}
+CONTEXT = {
+    "viewport": {"width": 1280, "height": 800},
+    "locale": "en-GB",
+    "reduced_motion": "reduce",
+    "color_scheme": "light",
+}
+AXE = Path(__file__).parent.parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@contextmanager
+def serving(database: Path) -> Iterator[str]:
+    """A server of its own on a free port of this machine."""
+    if not (STATIC / "index.html").exists():
+        pytest.fail("the page is not built: run `make test`, which builds it first")
+    opened = Database(database)
+    opened.migrate()
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    server = uvicorn.Server(
+        uvicorn.Config(create_app(opened), host="127.0.0.1", port=port, log_level="error")
+    )
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.02)
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join(10)
+    opened.close()
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return LAUNCH
+
+
+@pytest.fixture
+def browser_context_args(base_url: str) -> dict[str, Any]:
+    return CONTEXT | {"base_url": base_url}
+
+
+@pytest.fixture(scope="module")
+def base_url(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    path = tmp_path_factory.mktemp("served") / "demo.sqlite"
+    shutil.copy(demo_file, path)
+    with serving(path) as url:
+        yield url
+
+
+@pytest.fixture(autouse=True)
+def no_noise(page: Page) -> Iterator[None]:
+    """No test may leave an error in the page's console (a refused request is told to the person,
+    and the browser logs it too)."""
+    heard: list[str] = []
+    page.on("pageerror", lambda e: heard.append(str(e)))
+    page.on("console", lambda m: heard.append(m.text) if m.type == "error" else None)
+    yield
+    assert [h for h in heard if "status of 4" not in h] == []
+
+
+def serious(page: Page) -> list[str]:
+    """What axe finds serious or critical on the page as it stands, WCAG 2.2 AA."""
+    page.evaluate(AXE.read_text())
+    found = page.evaluate(
+        "axe.run(document, {runOnly: ['wcag2a','wcag2aa','wcag21a','wcag21aa','wcag22aa']})"
+    )
+    return [
+        f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}"
+        for v in found["violations"]
+        if v["impact"] in ("serious", "critical")
+    ]

@@ -1,0 +1,100 @@
+"""The two ways through the product that everything else widens."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.conftest import EXAMPLES
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
+    page.goto("/payers")
+    expect(page.get_by_role("link", name="Tallow & Reed Soapworks")).to_be_visible()
+    page.keyboard.press("/")
+    page.keyboard.type("tallow")
+    expect(page.get_by_role("option", name=re.compile("Tallow"))).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1, name="Tallow & Reed Soapworks")).to_be_visible()
+
+    for stage in ("Cover", "Range", "Worth", "Decision"):
+        page.keyboard.press("j")
+        expect(page.get_by_role("heading", level=2, name=stage)).to_be_in_viewport()
+        expect(page).to_have_url(re.compile(f"stage={stage.lower()}"))
+    page.keyboard.press("k")
+    page.keyboard.press("k")
+    expect(page.get_by_role("heading", level=2, name="Range")).to_be_in_viewport()
+
+    aim = page.get_by_role("slider", name="Target yield")
+    aim.focus()
+    before = page.get_by_test_id("aim").inner_text()
+    for _ in range(6):
+        page.keyboard.press("ArrowUp")
+    expect(page.get_by_test_id("aim")).not_to_have_text(before)
+    expect(page.get_by_test_id("aim")).to_contain_text("3.37")
+    expect(aim).to_have_attribute("aria-valuetext", re.compile(r"3\.37.*TLL"))
+    expect(page).to_have_url(re.compile(r"aim=0\.033"))
+
+    page.get_by_label("Dividends grow").fill("3")
+    page.get_by_label("Return wanted").fill("9")
+    model = page.get_by_role("row", name=re.compile("Constant growth"))
+    expect(model).to_contain_text("33.96")  # 1.9784 × 1.03 ÷ 0.06
+    expect(page).to_have_url(re.compile(r"required_return=0\.09"))
+
+    page.get_by_role("button", name=re.compile("^buy-below price")).first.focus()
+    page.keyboard.press("Enter")
+    drawer = page.get_by_role("dialog")
+    expect(drawer).to_contain_text("Blended value × (1 − margin of safety)")
+    for step in ("blended value", "constant growth, middle", "declared rate"):
+        drawer.get_by_role("button", name=step, exact=True).click()
+    drawer.get_by_role("button", name=re.compile("regular dividend, ex")).click()
+    expect(drawer).to_contain_text("Known on")
+    expect(drawer).to_contain_text("the Sundrey Isles (demo, no. 1)")
+    page.keyboard.press("Escape")
+    expect(drawer).to_be_hidden()
+
+    page.get_by_text("wait", exact=True).click()
+    page.get_by_label("In your own words").fill("Good soap, dear price.")
+    page.get_by_role("button", name=re.compile("from Worth")).click()
+    page.get_by_role("button", name="Record the decision").click()
+    expect(page.get_by_text("Recorded.")).to_be_visible()
+
+    page.reload()
+    past = page.get_by_role("article", name="Decision of 30 June 2026")
+    expect(past).to_contain_text("Good soap, dear price.")
+    expect(page.get_by_label("Return wanted")).to_have_value("9.00")
+    expect(page.get_by_role("complementary", name="Findings")).to_contain_text("Wait below")
+
+
+def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
+    page.goto("/sources")
+    chooser = page.get_by_label("Drop files here, or choose them")
+    chooser.set_input_files(str(EXAMPLES / "faulty.zip"))
+    expect(page.get_by_text("28 faults")).to_be_visible()
+    rows = page.get_by_role("region", name="Faults").get_by_role("row")
+    expect(rows).to_have_count(29)
+    expect(page.get_by_role("region", name="Warnings").get_by_role("row")).to_have_count(5)
+    bad_date = rows.filter(has_text="10/06/2025")
+    expect(bad_date).to_contain_text("dividends.csv")
+    expect(bad_date).to_contain_text("a date as YYYY-MM-DD")
+    expect(page.get_by_role("button", name="Bring it in")).to_have_count(0)
+
+    chooser.set_input_files(str(EXAMPLES / "pennant-lamps.zip"))
+    expect(page.get_by_role("row", name="prices 391 0 0")).to_be_visible()
+    page.get_by_role("button", name="Bring it in").click()
+    expect(page.get_by_text("pennant-lamps.zip is in, as source no. 2.")).to_be_visible()
+
+    page.keyboard.press("/")
+    page.keyboard.type("pennant")
+    expect(page.get_by_role("option", name=re.compile("Pennant Lamps"))).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1, name="Pennant Lamps")).to_be_visible()
+    expect(page.get_by_text("Raised 9 years running")).to_be_visible()
+
+    page.goto("/sources")
+    page.get_by_role("button", name="Undo the import of pennant-lamps.zip").click()
+    expect(page.get_by_text(re.compile("^undone"))).to_be_visible()
+    page.goto("/payers?q=pennant")
+    expect(page.get_by_text("No payer matches")).to_be_visible()
