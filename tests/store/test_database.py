@@ -9,7 +9,7 @@ from sqlalchemy import select, text
 from sqlalchemy.exc import IntegrityError
 
 from hearth_yield.store import decisions, payer_files, tables
-from hearth_yield.store.database import Database, pin_today, pinned_today, revision
+from hearth_yield.store.database import Database, pin_today, revision, revision_and_pinned
 from hearth_yield.store.decisions import Decision
 
 
@@ -34,8 +34,7 @@ def test_a_failed_write_leaves_nothing_behind(empty: Database) -> None:
     with pytest.raises(RuntimeError):
         fail()
     with empty.read() as connection:
-        assert pinned_today(connection) is None
-        assert revision(connection) == 0
+        assert revision_and_pinned(connection) == (0, None)
 
 
 def test_a_reader_sees_one_state_while_a_writer_commits(empty: Database) -> None:

@@ -123,11 +123,11 @@ def past_decisions(desk: Desk, exchange: str, symbol: str, as_of: date) -> Seque
     """Decisions made by a day, newest first, each with what has changed since."""
     with desk.database.read() as connection:
         made = decisions.of_payer(connection, exchange, symbol, as_of)
-        if not made:
-            return []
         at = revision(connection)
-        file = desk.cut_file(connection, at, exchange, symbol, as_of)
-        review = desk.review_within(connection, at, exchange, symbol, as_of, Question())
+    if not made:
+        return []
+    file = desk.cut_file(at, exchange, symbol, as_of)
+    review = desk.review(exchange, symbol, as_of, Question(), at)
     now = key_figures(review)
     return [_since(d, file, now) for d in made]
 

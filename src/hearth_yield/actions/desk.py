@@ -9,8 +9,6 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import TypeVar
 
-from sqlalchemy import Connection
-
 from hearth_yield.core.facts import PayerFile
 from hearth_yield.core.review import Question, Review, build_review, rework
 from hearth_yield.core.rules import HouseRules
@@ -51,32 +49,30 @@ class Desk:
     files: Kept = field(default_factory=lambda: Kept(64))
     reviews: Kept = field(default_factory=lambda: Kept(256))
 
-    def cut_file(
-        self, connection: Connection, at: int, exchange: str, symbol: str, as_of: date
-    ) -> PayerFile:
+    def revision(self) -> int:
+        """Of the facts as they stand; everything kept from an older one is not used again."""
+        with self.database.read() as connection:
+            return revision(connection)
+
+    def cut_file(self, at: int, exchange: str, symbol: str, as_of: date) -> PayerFile:
         """A payer's facts cut to a day; its whole history is loaded once per revision."""
-        whole = self.files.get(
-            (at, exchange, symbol), lambda: payer_files.load(connection, exchange, symbol)
-        )
+
+        def load() -> PayerFile:
+            with self.database.read() as connection:
+                return payer_files.load(connection, exchange, symbol)
+
+        whole = self.files.get((at, exchange, symbol), load)
         return self.files.get((at, exchange, symbol, as_of), lambda: whole.cut(as_of))
 
-    def review(self, exchange: str, symbol: str, as_of: date, question: Question) -> Review:
-        """One payer on one date. An aim or an input of Worth moves only its own stage."""
-        with self.database.read() as connection:
-            return self.review_within(
-                connection, revision(connection), exchange, symbol, as_of, question
-            )
-
-    def review_within(
-        self,
-        connection: Connection,
-        at: int,
-        exchange: str,
-        symbol: str,
-        as_of: date,
-        question: Question,
+    def review(
+        self, exchange: str, symbol: str, as_of: date, question: Question, at: int | None = None
     ) -> Review:
-        file = self.cut_file(connection, at, exchange, symbol, as_of)
+        """One payer on one date. An aim or an input of Worth moves only its own stage.
+
+        at: the revision of the facts, where the caller has it.
+        """
+        at = self.revision() if at is None else at
+        file = self.cut_file(at, exchange, symbol, as_of)
         plain = replace(question, aim=None, aim_price=None, inputs=WorthInputs())
         key = (at, exchange, symbol, as_of, plain.window, plain.base_year)
         review = self.reviews.get(key, lambda: build_review(file, self.rules, plain))

@@ -69,10 +69,7 @@ def list_payers(desk: Desk, as_of: date, words: str, sort: str, descending: bool
     with desk.database.read() as connection:
         at = revision(connection)
         keys = payer_files.keys(connection)
-        reviews = [
-            desk.review_within(connection, at, exchange, symbol, as_of, Question())
-            for exchange, symbol in keys
-        ]
+    reviews = [desk.review(exchange, symbol, as_of, Question(), at) for exchange, symbol in keys]
     listed = [r for r in reviews if r.payer.listed_on is None or r.payer.listed_on <= as_of]
     wanted = words.casefold().split()
     found = [r for r in listed if all(w in _words_of(r) for w in wanted)]

@@ -7,7 +7,6 @@ from pathlib import Path
 from fastapi import FastAPI
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
-from starlette.middleware.gzip import GZipMiddleware
 
 from hearth_yield.actions.desk import Desk
 from hearth_yield.store.database import Database
@@ -25,7 +24,6 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     app = FastAPI(title="Hearth Yield", docs_url=None, redoc_url=None, openapi_url="/api/schema")
     app.state.context = Context(desk=Desk(database))
     problems.install(app)
-    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=5)
     app.add_middleware(Guard)
     app.include_router(router)
     if (static / "index.html").exists():

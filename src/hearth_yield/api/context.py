@@ -5,7 +5,7 @@ from __future__ import annotations
 import secrets
 from collections import OrderedDict
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
 from typing import Annotated
 
@@ -15,7 +15,7 @@ from hearth_yield.actions.desk import Desk
 from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.review import Question
 from hearth_yield.core.worth.blend import WorthInputs
-from hearth_yield.store.database import Database, pinned_today
+from hearth_yield.store.database import Database, revision_and_pinned
 
 from .jobs import Jobs
 from .schemas import WindowName
@@ -46,6 +46,17 @@ class Pending:
         return self._held.pop(token)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Moment:
+    """today: the day the product stands on, pinned when a demo holds it; as_of: the day asked
+    for; revision: of the facts."""
+
+    today: date
+    as_of: date
+    revision: int
+    pinned: bool
+
+
 @dataclass(slots=True)
 class Context:
     """One per application. The clock is read here and nowhere below."""
@@ -58,11 +69,12 @@ class Context:
     def database(self) -> Database:
         return self.desk.database
 
-    def today(self) -> tuple[date, bool]:
-        """The day the product stands on, and whether a demo pins it."""
+    def moment(self) -> Moment:
+        """Where the product stands now, read once for each request."""
         with self.database.read() as connection:
-            pinned = pinned_today(connection)
-        return (pinned, True) if pinned else (datetime.now().astimezone().date(), False)
+            revision, pinned = revision_and_pinned(connection)
+        today = pinned or datetime.now().astimezone().date()
+        return Moment(today=today, as_of=today, revision=revision, pinned=pinned is not None)
 
     def now(self) -> str:
         return datetime.now(UTC).isoformat(timespec="seconds")
@@ -76,20 +88,20 @@ def context_of(request: Request) -> Context:
 Here = Annotated[Context, Depends(context_of)]
 
 
-def as_of_day(here: Here, as_of: Annotated[date | None, Query()] = None) -> date:
+def moment_asked(here: Here, as_of: Annotated[date | None, Query()] = None) -> Moment:
     """The asked day, today when none is asked. Raises InvalidInput for a day to come."""
-    today, _ = here.today()
-    if as_of is not None and as_of > today:
+    now = here.moment()
+    if as_of is not None and as_of > now.today:
         raise InvalidInput(
             f"{as_of.isoformat()} is still to come",
             field="as_of",
             value=as_of.isoformat(),
-            rule=f"today ({today.isoformat()}) or earlier",
+            rule=f"today ({now.today.isoformat()}) or earlier",
         )
-    return as_of or today
+    return now if as_of is None else replace(now, as_of=as_of)
 
 
-AsOf = Annotated[date, Depends(as_of_day)]
+When = Annotated[Moment, Depends(moment_asked)]
 
 
 def _ids(names: str) -> list[str]:

@@ -16,20 +16,19 @@ from hearth_yield.store import payer_files, sources
 
 from . import schemas as s
 from . import views
-from .context import Asked, AsOf, Context, Here, question_of
+from .context import Asked, Context, Here, When, question_of
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol}"
 
 
 @router.get("/status")
-def status(here: Here, as_of: AsOf) -> s.StatusOut:
-    today, pinned = here.today()
+def status(here: Here, when: When) -> s.StatusOut:
     with here.database.read() as connection:
         return s.StatusOut(
-            today=today,
-            pinned=pinned,
-            newest_price=payer_files.newest_price_day(connection, as_of),
+            today=when.today,
+            pinned=when.pinned,
+            newest_price=payer_files.newest_price_day(connection, when.as_of),
             payers=len(payer_files.keys(connection)),
             version=version("hearth-yield"),
         )
@@ -37,9 +36,9 @@ def status(here: Here, as_of: AsOf) -> s.StatusOut:
 
 @router.get("/payers")
 def payers(
-    here: Here, as_of: AsOf, q: str = "", sort: str = "name", descending: bool = False
+    here: Here, when: When, q: str = "", sort: str = "name", descending: bool = False
 ) -> s.PayersOut:
-    listing = list_payers(here.desk, as_of, q, sort, descending)
+    listing = list_payers(here.desk, when.as_of, q, sort, descending)
     return s.PayersOut(rows=[views.payer_row(r) for r in listing.rows], held=listing.held)
 
 
@@ -51,25 +50,27 @@ def names(here: Here, q: str = "", limit: int = 12) -> list[s.PayerNameOut]:
 
 
 @router.get(ONE_PAYER + "/review")
-def review(here: Here, exchange: str, symbol: str, as_of: AsOf, question: Asked) -> s.ReviewOut:
-    found = here.desk.review(exchange, symbol, as_of, question)
+def review(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> s.ReviewOut:
+    found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
     with here.database.read() as connection:
         slumps = [
             s.SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
             for x in payer_files.load_slumps(connection)
-            if x.begins <= as_of
+            if x.begins <= when.as_of
         ]
     return views.ReviewView(found).whole(slumps)
 
 
 @router.get(ONE_PAYER + "/worth")
-def worth(here: Here, exchange: str, symbol: str, as_of: AsOf, question: Asked) -> s.WorthOut:
-    return views.ReviewView(here.desk.review(exchange, symbol, as_of, question)).worth()
+def worth(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> s.WorthOut:
+    found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
+    return views.ReviewView(found, only="worth").worth()
 
 
 @router.get(ONE_PAYER + "/aim")
-def aim(here: Here, exchange: str, symbol: str, as_of: AsOf, question: Asked) -> s.AimOut | None:
-    return views.ReviewView(here.desk.review(exchange, symbol, as_of, question)).aim()
+def aim(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> s.AimOut | None:
+    found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
+    return views.ReviewView(found, only="aim").aim()
 
 
 @router.get(ONE_PAYER + "/working")
@@ -77,29 +78,28 @@ def working(
     here: Here,
     exchange: str,
     symbol: str,
-    as_of: AsOf,
+    when: When,
     question: Asked,
     key: str,
     path: str = "",
 ) -> s.WorkingOut:
-    found = here.desk.review(exchange, symbol, as_of, question)
+    found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
     return views.working_out(found, key, path, {x.id: x for x in _sources(here)})
 
 
 @router.get(ONE_PAYER + "/decisions")
-def past_decisions(here: Here, exchange: str, symbol: str, as_of: AsOf) -> list[s.DecisionOut]:
-    found = decisions.past_decisions(here.desk, exchange, symbol, as_of)
+def past_decisions(here: Here, exchange: str, symbol: str, when: When) -> list[s.DecisionOut]:
+    found = decisions.past_decisions(here.desk, exchange, symbol, when.as_of)
     return [views.decision_out(d) for d in found]
 
 
 @router.post(ONE_PAYER + "/decisions", status_code=201, responses={409: {"model": s.Problem}})
 def decide(here: Here, exchange: str, symbol: str, made: s.DecisionIn) -> s.DecisionMade:
-    today, _ = here.today()
     id = decisions.decide(
         here.desk,
         exchange,
         symbol,
-        today=today,
+        today=here.moment().today,
         as_of=made.as_of,
         recorded_at=here.now(),
         verdict=made.verdict,

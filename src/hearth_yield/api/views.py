@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import fields
+from dataclasses import asdict, fields
 from datetime import date
 from typing import Any
 
@@ -20,22 +20,22 @@ from hearth_yield.core.rules import Stage, Test
 
 from . import schemas as s
 
-CHART_YEARS = 12
+DIVIDEND_YEARS = 12
 GAP_CALLED_OUT = 0.05
 
 
 def figure_out(figure: Figure, key: str) -> s.FigureOut:
-    return s.FigureOut.model_construct(
-        key=key,
-        label=figure.label,
-        unit=figure.unit.value,
-        value=figure.value,
-        reason=figure.reason,
-        breach=figure.breach,
-        currency=figure.currency,
-        period=figure.period,
-        known_on=figure.known_on,
-        notes=figure.notes,
+    return s.FigureOut(
+        key,
+        figure.label,
+        figure.unit.value,
+        figure.value,
+        figure.reason,
+        figure.breach,
+        figure.currency,
+        figure.period,
+        figure.known_on,
+        figure.notes,
     )
 
 
@@ -49,11 +49,14 @@ def payment_out(dividend: Dividend, amount: float) -> s.PaymentOut:
 
 
 class ReviewView:
-    """One review as schemas; each figure under the key its working is asked by."""
+    """One review as schemas; each figure under the key its working is asked by.
 
-    def __init__(self, review: Review) -> None:
+    only: the one stage that will be asked for; the figures of the others are not named then.
+    """
+
+    def __init__(self, review: Review, only: str = "") -> None:
         self.review = review
-        self._keys = {id(f): k for k, f in reversed(named_figures(review).items())}
+        self._keys = {id(f): k for k, f in reversed(named_figures(review, only).items())}
 
     def figure(self, figure: Figure) -> s.FigureOut:
         return figure_out(figure, self._keys.get(id(figure), ""))
@@ -160,7 +163,7 @@ class ReviewView:
         return s.BasisOut.model_construct(
             basis=basis.basis.value,
             name=words(basis.basis.value),
-            years=[self._period(y) for y in basis.years[-CHART_YEARS:]],
+            years=[self._period(y) for y in basis.years],
             trailing=self._period(basis.trailing) if basis.trailing else None,
             overpaid_years=basis.overpaid_years,
             **self._all(basis, "through_cycle", "worst_of_ten", "per_share_trend"),
@@ -239,7 +242,7 @@ def payer_row(review: Review) -> s.PayerRowOut:
     """One line of the payers table."""
     view = ReviewView(review)
     payer, worth = review.payer, review.worth
-    complete = [y for y in review.record.years if y.complete][-CHART_YEARS:]
+    complete = [y for y in review.record.years if y.complete][-DIVIDEND_YEARS:]
     return s.PayerRowOut.model_construct(
         symbol=payer.symbol,
         exchange=payer.exchange,
@@ -316,7 +319,7 @@ def working_out(
         formula=figure.formula,
         inputs=[
             s.InputOut(
-                **figure_out(i, key).model_dump(),
+                **asdict(figure_out(i, key)),
                 path=f"{path}.{n}" if path else str(n),
                 opens=bool(i.inputs or i.source or i.sample or i.formula or i.notes),
             )

@@ -14,6 +14,7 @@ from .facts import Kind, PayerFile, Span, Statement, words
 from .figure import Figure, Unit, Unknown, derive, unknown
 from .record import Payment, payments_of
 
+SHOWN_YEARS = 12
 CYCLE_YEARS = 5
 CYCLE_LEAST = 3
 KNOWN_YEARS = 10
@@ -180,7 +181,10 @@ def adjusted_funds_from_operations(period: Period) -> Figure:
 def _after_preferred(label: str, before: Figure, period: Period) -> Figure:
     preferred = period.line("preferred_dividends")
     if before.value is not None and not preferred.value:
-        return replace(before, label=label, notes=(*before.notes, *_silent(preferred)))
+        silent = _silent(preferred)
+        if before.label == label and not silent:
+            return before
+        return replace(before, label=label, notes=(*before.notes, *silent))
     return derive(
         f"{label} after preferred dividends",
         Unit.MONEY,
@@ -322,8 +326,10 @@ def cover_period(basis: Basis, period: Period, payments: Sequence[Payment]) -> C
 
 
 def fiscal_years(file: PayerFile) -> list[Period]:
+    """The last twelve fiscal years; no measure looks further back."""
     return [
-        Period(label=s.period, end=s.period_end, statements=(s,)) for s in file.of_span(Span.YEAR)
+        Period(label=s.period, end=s.period_end, statements=(s,))
+        for s in file.of_span(Span.YEAR)[-SHOWN_YEARS:]
     ]
 
 

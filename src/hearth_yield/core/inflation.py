@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from .facts import PayerFile, Series
+from .facts import PayerFile, Series, SeriesPoint
 from .figure import Figure, Unit, Unknown, derive, unknown
 from .record import Record, Year
 
@@ -36,6 +36,9 @@ class PriceIndex:
     def __init__(self, series: Series | None) -> None:
         self._series = series
         self._years: dict[int, Figure] = {}
+        self._points: dict[int, list[SeriesPoint]] = {}
+        for point in series.points if series else ():
+            self._points.setdefault(point.day.year, []).append(point)
 
     def of_year(self, year: int) -> Figure:
         """Mean of the year's months; at least 10 must be known, and fewer than 12 is noted."""
@@ -47,7 +50,7 @@ class PriceIndex:
         label = f"price index, {year}"
         if self._series is None:
             return unknown(label, Unit.INDEX, "no price index is held for this currency")
-        points = [p for p in self._series.points if p.day.year == year]
+        points = self._points.get(year, [])
         if len(points) < MONTHS_NEEDED:
             reason = f"{len(points)} months of {year} known; {MONTHS_NEEDED} are needed"
             return unknown(label, Unit.INDEX, reason)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, fields, replace
 from datetime import date
 
@@ -254,32 +254,40 @@ def _worth_finding(worth: Worth) -> Finding:
     return Finding(stage=Stage.WORTH, parts=tuple(parts), state=None)
 
 
-def named_figures(review: Review) -> dict[str, Figure]:
-    """Every figure of a review under the path of attributes that leads to it.
+def named_figures(review: Review, only: str = "") -> dict[str, Figure]:
+    """Every figure of a review, or of one part of it, under the path that leads to it.
 
     A member of a list is named by its year, id, basis or day: `record.years.2019.total`.
     """
-    return dict(_walk(review, ""))
+    found: dict[str, Figure] = {}
+    _walk(getattr(review, only) if only else review, only, found)
+    return found
 
 
-def _walk(node: object, path: str) -> Iterator[tuple[str, Figure]]:
+def _walk(node: object, path: str, found: dict[str, Figure]) -> None:
+    """Collects figures below a node; it runs for every review shown, hence no generators."""
     if isinstance(node, Figure):
-        yield path, node
-    elif isinstance(node, Mapping):
-        for name, child in node.items():
-            yield from _walk(child, f"{path}.{name}")
+        found[path] = node
+    elif type(node) in _OPENED:
+        for name in _OPENED[type(node)]:
+            _walk(getattr(node, name), f"{path}.{name}" if path else name, found)
     elif isinstance(node, tuple):
         for child in node:
-            yield from _walk(child, f"{path}.{_name_of(child)}")
-    elif isinstance(node, _OPENED):
-        for f in fields(node):
-            yield from _walk(getattr(node, f.name), f"{path}.{f.name}" if path else f.name)
+            if type(child) in _OPENED:
+                _walk(child, f"{path}.{_name_of(child)}", found)
+    elif isinstance(node, dict):
+        for key, child in node.items():
+            _walk(child, f"{path}.{key}", found)
 
 
-_OPENED = (
-    Review, Record, Year, Inflation, Pace, Cover, BasisCover, CoverPeriod,
-    YieldRange, QuarterEnd, Aim, Worth, Model, Test,
-)  # fmt: skip
+_OPENED: dict[type, tuple[str, ...]] = {
+    c: tuple(f.name for f in fields(c))
+    for c in (
+        Review, Record, Year, Inflation, Pace, Cover, BasisCover, CoverPeriod,
+        YieldRange, QuarterEnd, Aim, Worth, Model, Test,
+    )
+}  # fmt: skip
+"""The parts of a review that hold figures, with the names of their fields."""
 
 
 def _name_of(child: object) -> str:

@@ -85,9 +85,10 @@ def revision(connection: Connection) -> int:
     return int(connection.execute(select(household.c.revision)).scalar_one())
 
 
-def pinned_today(connection: Connection) -> date | None:
-    day: date | None = connection.execute(select(household.c.pinned_today)).scalar_one()
-    return day
+def revision_and_pinned(connection: Connection) -> tuple[int, date | None]:
+    """The revision of the facts, and the day a demo is held on."""
+    row = connection.execute(select(household.c.revision, household.c.pinned_today)).one()
+    return row.revision, row.pinned_today
 
 
 def pin_today(connection: Connection, day: date) -> None:

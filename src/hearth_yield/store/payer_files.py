@@ -110,7 +110,7 @@ def _notes(connection: Connection, payer_id: int) -> tuple[PayerNote, ...]:
     n = t.payer_note.c
     rows = connection.execute(
         select(n.field, n.value, n.published_on, n.source_id).where(n.payer_id == payer_id)
-    )
+    ).all()
     return tuple(PayerNote(field=a, value=b, published_on=c, source=d) for a, b, c, d in rows)
 
 
@@ -120,7 +120,7 @@ def _dividends(connection: Connection, payer_id: int) -> tuple[Dividend, ...]:
         d.ex_date, d.kind, d.declared_on, d.pay_date, d.amount, d.currency, d.payments_per_year,
         d.source_id,
     )  # fmt: skip
-    rows = connection.execute(query.where(d.payer_id == payer_id).order_by(d.ex_date))
+    rows = connection.execute(query.where(d.payer_id == payer_id).order_by(d.ex_date)).all()
     return tuple(
         Dividend(
             ex_date=ex,
@@ -169,7 +169,7 @@ def _statements(connection: Connection, payer_id: int) -> tuple[Statement, ...]:
         s.period_end, s.span, s.published_on, s.currency, s.source_id,
         *(s[name] for name in STATEMENT_LINES),
     )  # fmt: skip
-    rows = connection.execute(query.where(s.payer_id == payer_id).order_by(s.period_end))
+    rows = connection.execute(query.where(s.payer_id == payer_id).order_by(s.period_end)).all()
     return tuple(
         Statement(
             period_end=end,
@@ -199,7 +199,7 @@ def load_price_index(connection: Connection, currency: str) -> Series | None:
         select(p.day, p.published_on, p.value, p.source_id)
         .where(p.series_id == row.id)
         .order_by(p.day, p.published_on)
-    )
+    ).all()
     return Series(
         code=row.code,
         name=row.name,

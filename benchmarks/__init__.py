@@ -1,0 +1,1 @@
+"""What is measured against what, as ratios in one run."""

@@ -1,0 +1,156 @@
+"""Runs every benchmark and prints each as a ratio with its aim."""
+
+from __future__ import annotations
+
+import gzip
+import re
+import statistics
+import sys
+import tempfile
+import threading
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import date
+from pathlib import Path
+
+import httpx
+import uvicorn
+from fastapi import FastAPI
+from sqlalchemy import select
+
+from hearth_yield.actions.desk import Kept
+from hearth_yield.actions.fill_demo import fill_demo
+from hearth_yield.api.app import STATIC, create_app
+from hearth_yield.store import tables as t
+from hearth_yield.store.database import Database
+
+ROUNDS = 60
+SYMBOL = "TRS"
+
+
+def medians_ms(
+    ours: Callable[[], object], theirs: Callable[[], object], rounds: int = ROUNDS
+) -> tuple[float, float]:
+    """Medians of both in milliseconds, taken turn by turn, so that the machine's moods hit both."""
+    times: tuple[list[float], list[float]] = ([], [])
+    for turn in range(rounds + 3):
+        for act, found in zip((ours, theirs), times, strict=True):
+            start = time.perf_counter()
+            act()
+            if turn >= 3:
+                found.append(time.perf_counter() - start)
+    return statistics.median(times[0]) * 1000, statistics.median(times[1]) * 1000
+
+
+def load_rows(database: Database) -> int:
+    """The rows a review rests on, loaded with SQLAlchemy Core and nothing else."""
+    with database.read() as connection:
+        payer = connection.execute(select(t.payer).where(t.payer.c.symbol == SYMBOL)).one()
+        owned = (t.payer_note, t.dividend, t.dividend_notice, t.split, t.price, t.statement)
+        count = sum(
+            len(connection.execute(select(x).where(x.c.payer_id == payer.id)).all()) for x in owned
+        )
+        for table in (t.series, t.series_point, t.slump):
+            count += len(connection.execute(select(table)).all())
+        return count
+
+
+@contextmanager
+def served(app: FastAPI) -> Iterator[httpx.Client]:
+    config = uvicorn.Config(app, host="127.0.0.1", port=0, log_level="error")
+    server = uvicorn.Server(config)
+    threading.Thread(target=server.run, daemon=True).start()
+    while not server.started:
+        time.sleep(0.01)
+    port = server.servers[0].sockets[0].getsockname()[1]
+    with httpx.Client(base_url=f"http://127.0.0.1:{port}") as client:
+        yield client
+    server.should_exit = True
+
+
+def with_empty_endpoint(app: FastAPI) -> FastAPI:
+    def nothing() -> dict[str, str]:
+        return {}
+
+    app.router.add_api_route("/bench/empty", nothing, methods=["GET"])
+    app.router.routes.insert(0, app.router.routes.pop())
+    return app
+
+
+def forget(app: FastAPI) -> None:
+    """Empties what the desk keeps, so that a review is loaded and computed anew."""
+    desk = app.state.context.desk
+    for kept in (desk.files, desk.reviews):
+        kept._held.clear()
+    assert isinstance(desk.files, Kept)
+
+
+def whole_review(database: Database, app: FastAPI, client: httpx.Client) -> tuple[float, float]:
+    day = date(2026, 6, 30)
+
+    def review() -> None:
+        forget(app)
+        client.get(f"/api/payers/ELV/{SYMBOL}/review", params={"as_of": day}).raise_for_status()
+
+    return medians_ms(review, lambda: load_rows(database))
+
+
+def moved_input(client: httpx.Client) -> tuple[float, float]:
+    growths = iter(range(10_000))
+
+    def move() -> None:
+        growth = 0.01 + next(growths) * 1e-5
+        client.get(f"/api/payers/ELV/{SYMBOL}/worth", params={"growth": growth}).raise_for_status()
+
+    return medians_ms(move, lambda: client.get("/bench/empty"), 200)
+
+
+def first_load_kb() -> dict[str, float]:
+    """Gzipped script each place needs before it shows: its chunk and all it imports at once."""
+
+    def chunks(name: str, seen: set[str]) -> set[str]:
+        if name in seen:
+            return seen
+        seen.add(name)
+        text = (STATIC / "assets" / name).read_text()
+        for other in re.findall(r'from"\./([^"]+\.js)"|import"\./([^"]+\.js)"', text):
+            chunks(other[0] or other[1], seen)
+        return seen
+
+    page = (STATIC / "index.html").read_text()
+    entry = set(re.findall(r'(?:src|href)="/assets/([^"]+\.js)"', page))
+    found = {}
+    for place in ("PayersPage", "ReviewPage", "SourcesPage"):
+        needed: set[str] = set()
+        for name in entry | {p.name for p in (STATIC / "assets").glob(f"{place}-*.js")}:
+            chunks(name, needed)
+        sizes = [len(gzip.compress((STATIC / "assets" / n).read_bytes())) for n in needed]
+        found[place] = sum(sizes) / 1000
+    return found
+
+
+def main() -> int:
+    with tempfile.TemporaryDirectory() as folder:
+        database = Database(Path(folder) / "bench.sqlite")
+        database.migrate()
+        fill_demo(database)
+        app = with_empty_endpoint(create_app(database))
+        with served(app) as client:
+            rows = [
+                ("whole review ÷ bare load of its rows", *whole_review(database, app, client), 4),
+                ("moved Worth input ÷ empty endpoint", *moved_input(client), 3),
+            ]
+    missed = 0
+    for name, ours, theirs, aim in rows:
+        ratio = ours / theirs
+        missed += ratio > aim
+        print(f"{name}: {ours:.2f} ms ÷ {theirs:.2f} ms = {ratio:.2f}× (aim ≤ {aim}×)")
+    for place, size in first_load_kb().items():
+        missed += size > 200
+        print(f"first-load script of {place}: {size:.0f} kB gzipped (aim ≤ 200 kB)")
+    return missed
+
+
+if __name__ == "__main__":
+    sys.exit(min(main(), 1))

@@ -1,0 +1,73 @@
+"""One current picture of each main view, from the demo data: `make shots`."""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from hearth_yield.actions.fill_demo import fill_demo
+from hearth_yield.store.database import Database
+from tests.conftest import EXAMPLES
+
+from .conftest import CONTEXT, LAUNCH, serving
+
+TO = Path(__file__).parent.parent.parent / "docs" / "screenshots"
+
+
+def _drop_faulty(page: Page) -> None:
+    page.get_by_label("Drop files here").set_input_files(str(EXAMPLES / "faulty.zip"))
+    page.get_by_text("28 faults").wait_for()
+
+
+def _decide(page: Page) -> None:
+    page.get_by_text("wait", exact=True).click()
+    page.get_by_label("In your own words").fill(
+        "Twenty-four years of raises and the cash to pay for them, but I would pay for more growth "
+        "than the isles have room for. Wait for a harbour strike."
+    )
+    page.get_by_role("button", name="from Worth").click()
+    page.get_by_role("button", name="Record the decision").click()
+    page.get_by_text("Recorded.").wait_for()
+
+
+View = tuple[str, str, dict[str, object], Callable[[Page], None] | None]
+NARROW = {"viewport": {"width": 390, "height": 844}}
+VIEWS: tuple[View, ...] = (
+    ("payers", "/payers?sort=state", {}, None),
+    ("review-record-dark", "/review/ELV/GWK", {"color_scheme": "dark"}, None),
+    ("review-cover", "/review/ELV/MRB?stage=cover", {}, None),
+    ("review-range", "/review/ELV/TRS?stage=range&aim=0.034", {}, None),
+    ("review-worth", "/review/ELV/TRS?stage=worth", {}, None),
+    ("review-decision", "/review/ELV/TRS?stage=decision", {}, _decide),
+    ("review-narrow", "/review/ELV/LRT", NARROW, None),
+    ("working", "/review/ELV/LRT?stage=range&open=ELV/LRT/range.count", {}, None),
+    ("sources", "/sources", {}, _drop_faulty),
+)
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "shots.sqlite"
+        database = Database(path)
+        database.migrate()
+        fill_demo(database)
+        database.close()
+        with serving(path) as url, sync_playwright() as playwright:
+            browser = playwright.chromium.launch(**LAUNCH)
+            for name, address, more, act in VIEWS:
+                page = browser.new_page(**(CONTEXT | more))
+                page.goto(url + address)
+                page.wait_for_load_state("networkidle")
+                page.wait_for_timeout(300)
+                if act:
+                    act(page)
+                page.screenshot(path=TO / f"{name}.png")
+                page.close()
+            browser.close()
+
+
+if __name__ == "__main__":
+    main()
