@@ -43,7 +43,7 @@ def test_implied_growth_gives_the_price_back(price: float) -> None:
 def test_default_growth_is_held_under_the_required_return_and_says_so() -> None:
     w = worth(required_return=0.07)
     assert w.growth.value == pytest.approx(0.04)
-    assert any("held to 3%" in n for n in w.growth.notes)
+    assert any("held to 3 points" in n for n in w.growth.notes)
 
 
 def test_the_blend_is_the_mean_and_buy_below_takes_the_margin_off() -> None:
@@ -73,7 +73,7 @@ def test_a_growth_above_the_return_leaves_the_model_off_with_the_reason() -> Non
 
 def test_a_small_payout_does_not_suit_a_dividend_model_but_may_be_switched_on() -> None:
     file = steady(statements=plain_years(2002, 2025, paid=20.0))
-    assert "pays out 20%" in (worth(file=file).models[0].why_off or "")
+    assert "pays out 20 %" in (worth(file=file).models[0].why_off or "")
     assert worth(file=file, switched={"constant_growth": True}).models[0].on
 
 

@@ -326,8 +326,11 @@ class SourceOut(BaseModel):
 
 
 class SampleRowOut(BaseModel):
+    """since: the day from which what the day's own fact was held against was known."""
+
     day: date
     values: list[float]
+    since: date | None
 
 
 class SampleOut(BaseModel):

@@ -338,6 +338,8 @@ def _sample_out(figure: Figure, sources: Mapping[int, s.SourceOut]) -> s.SampleO
     return s.SampleOut(
         columns=[name for name, _ in figure.sample.columns],
         units=[Unit(u).value for _, u in figure.sample.columns],
-        rows=[s.SampleRowOut(day=r.day, values=list(r.values)) for r in reversed(rows)],
+        rows=[
+            s.SampleRowOut(day=r.day, values=list(r.values), since=r.since) for r in reversed(rows)
+        ],
         sources=[sources[i] for i in named if i in sources],
     )

@@ -38,11 +38,15 @@ class Unknown:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Row:
-    """One line of a figure that is made of many facts of one kind (a sample of weeks)."""
+    """One line of a figure that is made of many facts of one kind (a sample of weeks).
+
+    since: the day from which the values other than the day's own were known.
+    """
 
     day: date
     values: tuple[float, ...]
     source: int | None
+    since: date | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -115,6 +119,11 @@ def derive(
 def relabel(figure: Figure, label: str, *notes: str) -> Figure:
     """The same figure under another name, with further notes."""
     return replace(figure, label=label, notes=figure.notes + notes)
+
+
+def percent(fraction: float, digits: int = 0) -> str:
+    """A fraction in a sentence of the core's: 0.55 → "55 %"."""
+    return f"{fraction * 100:.{digits}f} %"
 
 
 def given(label: str, unit: Unit, value: float | None, origin: str, **meta: Any) -> Figure:

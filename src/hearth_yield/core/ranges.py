@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from datetime import date, timedelta
 from typing import Any
 
@@ -12,7 +12,7 @@ import numpy.typing as npt
 
 from .errors import MethodError
 from .facts import Days, Floats, PayerFile
-from .figure import Figure, Row, Sample, Unit, Unknown, derive, unknown
+from .figure import Figure, Row, Sample, Unit, Unknown, derive, percent, unknown
 from .record import Record, rate_steps
 
 WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
@@ -22,13 +22,18 @@ SCALE_STEPS = 9
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WeeklyYields:
-    """Friday closes with the yield each gave on its day; NaN where nothing was being paid."""
+    """The last close of each week with the yield it gave on its day; NaN where nothing was being
+    paid. rate_days: since when the rate was known."""
 
     days: Days
     closes: Floats
     rates: Floats
+    rate_days: Days
     yields: Floats
     sources: npt.NDArray[np.int64]
+
+    def _kept(self, keep: npt.NDArray[np.bool_]) -> WeeklyYields:
+        return WeeklyYields(**{f.name: getattr(self, f.name)[keep] for f in fields(self)})
 
     def last(self, weeks: int | None) -> WeeklyYields:
         """The last complete weeks before the week of the newest close."""
@@ -38,23 +43,10 @@ class WeeklyYields:
         keep = week < week[-1]
         if weeks is not None:
             keep &= week >= week[-1] - weeks
-        return WeeklyYields(
-            days=self.days[keep],
-            closes=self.closes[keep],
-            rates=self.rates[keep],
-            yields=self.yields[keep],
-            sources=self.sources[keep],
-        )
+        return self._kept(keep)
 
     def paying(self) -> WeeklyYields:
-        keep = ~np.isnan(self.yields)
-        return WeeklyYields(
-            days=self.days[keep],
-            closes=self.closes[keep],
-            rates=self.rates[keep],
-            yields=self.yields[keep],
-            sources=self.sources[keep],
-        )
+        return self._kept(~np.isnan(self.yields))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,15 +114,17 @@ def weekly_yields(file: PayerFile) -> WeeklyYields:
     days, closes = days[last_of_week], closes[last_of_week]
     step_days, step_rates = rate_steps(file)
     at = np.searchsorted(step_days, days, side="right") - 1
-    rates = np.full(len(days), np.nan)
+    rates, rate_days = np.full(len(days), np.nan), np.full(len(days), np.datetime64("NaT", "D"))
     if len(step_days):
         rates = np.where(at >= 0, step_rates[np.maximum(at, 0)], np.nan)
+        rate_days = np.where(at >= 0, step_days[np.maximum(at, 0)], rate_days)
     with np.errstate(invalid="ignore"):
         yields = np.where((rates > 0) & (closes > 0), rates / closes, np.nan)
     return WeeklyYields(
         days=days,
         closes=closes,
         rates=rates,
+        rate_days=rate_days,
         yields=yields,
         sources=file.prices.sources[last_of_week],
     )
@@ -213,9 +207,15 @@ class _Statistics:
     def _rows(self) -> list[Row]:
         w = self.weeks
         return [
-            Row(day=d, values=(float(y), float(r), float(c)), source=int(s))
-            for d, y, r, c, s in zip(
-                w.days.astype(date), w.yields, w.rates, w.closes, w.sources, strict=True
+            Row(day=d, values=(float(y), float(r), float(c)), source=int(s), since=k)
+            for d, y, r, c, s, k in zip(
+                w.days.astype(date),
+                w.yields,
+                w.rates,
+                w.closes,
+                w.sources,
+                w.rate_days.astype(date),
+                strict=True,
             )
         ]
 
@@ -229,7 +229,7 @@ class _Statistics:
 
     def quantile(self, label: str, q: float) -> Figure:
         value = float(np.quantile(self.weeks.yields, q)) if self.n else 0.0
-        return self.figure(label, Unit.YIELD, f"{q:.0%} of the weeks lie below", value)
+        return self.figure(label, Unit.YIELD, f"{percent(q)} of the weeks lie below", value)
 
     def extreme(self, label: str, highest: bool) -> Figure:
         if not self.n:
@@ -337,7 +337,7 @@ def range_of_yield(
         ),
         low_52=_extreme_close(file, "52-week low", highest=False),
         high_52=_extreme_close(file, "52-week high", highest=True),
-        quarters=tuple(_quarter_ends(in_window, mean)),
+        quarters=tuple(_quarter_ends(in_window, mean, file.payer.currency)),
         price_scale=price_scale(record.declared_rate, y, now),
     )
 
@@ -378,7 +378,7 @@ def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
     )
 
 
-def _quarter_ends(weeks: WeeklyYields, mean: Figure) -> list[QuarterEnd]:
+def _quarter_ends(weeks: WeeklyYields, mean: Figure, currency: str) -> list[QuarterEnd]:
     """The last sampled week of each of the last eight calendar quarters."""
     if not len(weeks.days):
         return []
@@ -388,18 +388,7 @@ def _quarter_ends(weeks: WeeklyYields, mean: Figure) -> list[QuarterEnd]:
     for i in ends[-8:]:
         day = weeks.days[i].astype(date)
         label = f"yield on {day.isoformat()}"
-        fraction = (
-            unknown(label, Unit.YIELD, "nothing known was being paid that week")
-            if np.isnan(weeks.yields[i])
-            else Figure(
-                label=label,
-                unit=Unit.YIELD,
-                value=float(weeks.yields[i]),
-                formula=f"declared rate {weeks.rates[i]:.4g} ÷ close {weeks.closes[i]:.4g}",
-                known_on=day,
-                source=int(weeks.sources[i]),
-            )
-        )
+        fraction = _yield_of_week(weeks, int(i), label, currency)
         rows.append(
             QuarterEnd(
                 day=day,
@@ -416,6 +405,39 @@ def _quarter_ends(weeks: WeeklyYields, mean: Figure) -> list[QuarterEnd]:
             )
         )
     return rows
+
+
+def _yield_of_week(weeks: WeeklyYields, i: int, label: str, currency: str) -> Figure:
+    """One week's yield from the rate known by then and that week's close."""
+    if np.isnan(weeks.yields[i]):
+        return unknown(label, Unit.YIELD, "nothing known was being paid that week")
+    day, since = weeks.days[i].astype(date), weeks.rate_days[i].astype(date)
+    source = int(weeks.sources[i])
+    rate = Figure(
+        label="declared rate known that day",
+        unit=Unit.PER_SHARE,
+        value=float(weeks.rates[i]),
+        formula="as the record read on that day, in today's shares",
+        currency=currency,
+        known_on=since,
+    )
+    close = Figure(
+        label="close",
+        unit=Unit.PER_SHARE,
+        value=float(weeks.closes[i]),
+        period=f"close of {day.isoformat()}, in today's shares",
+        currency=currency,
+        known_on=day,
+        source=source,
+    )
+    return derive(
+        label,
+        Unit.YIELD,
+        "declared rate ÷ close",
+        [rate, close],
+        lambda r, c: r / c,
+        known_on=day,
+    )
 
 
 def yield_at_price(record: Record, price: float) -> float:

@@ -145,7 +145,8 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
 
 
 def _aim(file: PayerFile, record: Record, span: YieldRange, question: Question) -> Aim | None:
-    target = question.aim
+    """The aim asked for; without one, today's own yield."""
+    target = span.now.value if question.aim is None else question.aim
     if question.aim_price is not None:
         target = yield_at_price(record, question.aim_price)
     return None if target is None else aim_at(file, record, span, target)

@@ -74,7 +74,6 @@ export function useAim(payer: PayerKey, query: Asked) {
     queryKey: ["facts", "aim", payer, query],
     queryFn: ({ signal }) => askAim(payer, query, signal),
     placeholderData: keepPreviousData,
-    enabled: query.aim !== undefined,
     retry: false,
   });
 }

@@ -455,6 +455,8 @@ export interface components {
         /**
          * FigureOut
          * @description value is null when unknown, and reason then says why. key opens its working.
+         *
+         *     A dataclass, as a review holds hundreds of them: built in a fifth of a model's time.
          */
         FigureOut: {
             /** Breach */
@@ -831,13 +833,18 @@ export interface components {
             /** Units */
             units: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index")[];
         };
-        /** SampleRowOut */
+        /**
+         * SampleRowOut
+         * @description since: the day from which what the day's own fact was held against was known.
+         */
         SampleRowOut: {
             /**
              * Day
              * Format: date
              */
             day: string;
+            /** Since */
+            since: string | null;
             /** Values */
             values: number[];
         };

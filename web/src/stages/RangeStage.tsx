@@ -18,7 +18,7 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
   const query = {
     as_of: view.as_of,
     window: view.window ?? "5",
-    aim: aim ?? range.now.value ?? undefined,
+    aim,
   };
   const found = useAim(payer, query);
   const said = found.data ? plainAim(found.data, review.payer.currency) : "";

@@ -63,6 +63,7 @@ export function limitWords(test: Test): string {
 
 /** Tests, the tightest first. */
 export function CushionList({ tests, caption }: { tests: Test[]; caption: string }) {
+  const bars = tests.some((t) => t.direction !== "pass");
   return (
     <div className="relative overflow-x-auto">
       <table className="rows w-full text-[15px]">
@@ -76,7 +77,7 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
             <th scope="col" className="w-[92px]">
               Limit
             </th>
-            <th scope="col" className="hidden w-[212px] md:table-cell">
+            <th scope="col" className={bars ? "hidden w-[212px] md:table-cell" : "hidden"}>
               <span className="flex">
                 <span style={{ width: POST + 4 }} className="text-right">
                   over ┃
@@ -92,7 +93,7 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
         <tbody>
           {tests.map((test) => (
             <tr key={test.id}>
-              <td className="max-w-[290px]">
+              <td className="min-w-[150px]">
                 <span className="flex items-baseline gap-2">
                   <StateMark state={test.state} />
                   <span>
@@ -105,7 +106,7 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
                 <Fig figure={test.measure} className="font-semibold" sign={test.limit === 0} />
               </td>
               <td className="whitespace-nowrap text-muted">{limitWords(test)}</td>
-              <td className="hidden md:table-cell">
+              <td className={bars ? "hidden md:table-cell" : "hidden"}>
                 {test.direction === "pass" || test.state === "unknown" ? null : (
                   <CushionBar test={test} />
                 )}

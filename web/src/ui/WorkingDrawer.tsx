@@ -26,7 +26,7 @@ export function WorkingDrawer() {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed inset-y-0 right-0 z-50 w-[min(460px,100vw)] overflow-y-auto border-line border-l bg-raised p-6"
+          className="fixed inset-y-0 right-0 z-50 w-[min(500px,100vw)] overflow-y-auto border-line border-l bg-raised p-6"
         >
           <div className="flex items-baseline justify-between gap-4">
             <Dialog.Title className="text-[21px]">
@@ -184,6 +184,7 @@ function Sample({ sample }: { sample: NonNullable<Working["sample"]> }) {
                   {isPercent(sample.units[i] ?? "count") && ", %"}
                 </th>
               ))}
+              <th scope="col">Rate known</th>
             </tr>
           </thead>
           <tbody>
@@ -195,6 +196,7 @@ function Sample({ sample }: { sample: NonNullable<Working["sample"]> }) {
                     {show(value, sample.units[i] ?? "count", { bare: true, digits: 2 })}
                   </td>
                 ))}
+                <td>{row.since ? day(row.since) : "–"}</td>
               </tr>
             ))}
           </tbody>

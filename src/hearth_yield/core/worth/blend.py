@@ -9,7 +9,7 @@ from enum import StrEnum
 from ..cover import Cover
 from ..errors import InvalidInput
 from ..facts import PayerFile
-from ..figure import Figure, Unit, Unknown, derive, given, unknown
+from ..figure import Figure, Unit, Unknown, derive, given, percent, unknown
 from ..ranges import YieldRange
 from ..record import Record
 from ..rules import HouseRules
@@ -94,7 +94,7 @@ def default_growth(record: Record, required_return: float) -> Figure:
         notes += (f"only {known[0].label} is known",)
     lowest = min(g.value for g in known if g.value is not None)
     if lowest > ceiling:
-        notes += (f"held to {GROWTH_BELOW_RETURN:.0%} under the required return",)
+        notes += (f"held to {GROWTH_BELOW_RETURN * 100:.0f} points under the required return",)
     if lowest < GROWTH_FLOOR:
         notes += ("held to no less than −5 %",)
     return derive(
@@ -141,7 +141,8 @@ def _constant_growth(rate: Figure, growth: Figure, wanted: Figure, case: str) ->
             return Unknown("nothing is being paid")
         if r <= g:
             return Unknown(
-                f"growth {g:.1%} is not below the required return {r:.1%}; the sum has no limit"
+                f"growth {percent(g, 1)} is not below the required return {percent(r, 1)}; "
+                "the sum has no limit"
             )
         return constant_growth_value(d, g, r)
 
@@ -180,7 +181,7 @@ def _dividend_model_unsuited(record: Record, cover: Cover) -> str | None:
         return f"{payout.label} unknown: {payout.reason}"
     if payout.value < LEAST_PAYOUT:
         return (
-            f"pays out {payout.value:.0%} through the cycle; under {LEAST_PAYOUT:.0%} "
+            f"pays out {percent(payout.value)} through the cycle; under {percent(LEAST_PAYOUT)} "
             "a dividend says little of what the payer is worth"
         )
     return None
