@@ -107,13 +107,17 @@ def derive(
     meta |= {"formula": formula, "inputs": tuple(inputs)}
     values = [i.value for i in inputs]
     if None in values:
-        first = inputs[values.index(None)]
-        why = Unknown(f"{first.label} unknown: {first.reason}")
-        return unknown(label, unit, why, **meta)
+        return unknown(label, unit, _because(inputs[values.index(None)]), **meta)
     result = compute(*values)
     if isinstance(result, Unknown):
         return unknown(label, unit, result, **meta)
     return Figure(label=label, unit=unit, value=float(result), **meta)
+
+
+def _because(missing: Figure) -> str:
+    """The reason of the figure that is missing at the root, named once."""
+    reason = missing.reason or ""
+    return reason if " unknown: " in reason else f"{missing.label} unknown: {reason}"
 
 
 def relabel(figure: Figure, label: str, *notes: str) -> Figure:

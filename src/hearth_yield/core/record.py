@@ -167,6 +167,11 @@ def read_rhythm(payments: Sequence[Payment], payer: Payer) -> int | Unknown:
     before = _year_before(payments, end)
     year_ago = newest - timedelta(days=365) if before is None else payments[before].ex_date
     now, then = _count_to(payments, newest), _count_to(payments, year_ago)
+    if then == 0 and payments[0].ex_date > newest - timedelta(days=2 * 365):
+        return Unknown(
+            f"rhythm not settled: {now} payment{'s' if now != 1 else ''} in the {RHYTHM_DAYS} days "
+            f"to {newest.isoformat()}, none a year earlier"
+        )
     if now != then:
         return Unknown(
             f"rhythm changing: {now} payments in the {RHYTHM_DAYS} days to "

@@ -220,7 +220,9 @@ def _cover_finding(cover: Cover, tests: Sequence[Test]) -> Finding:
 def _range_finding(span: YieldRange) -> Finding:
     parts: list[Part]
     if span.now.value is None:
-        parts = [f"Yield unknown: {span.now.reason}."]
+        why = span.now.reason or ""
+        named = why[:1].upper() + why[1:] if " unknown: " in why else f"Yield unknown: {why}"
+        parts = [f"{named}."]
     elif span.deviation.value is None:
         parts = ["Yields ", span.now, f"; its average is unknown: {span.mean.reason}."]
     else:

@@ -6,6 +6,7 @@ import { BAR, Grid, Hatch, LABEL, Slumps } from "./parts";
 
 type Period = Schemas["CoverPeriodOut"];
 const HEIGHT = 190;
+const LEAST_SLOTS = 8;
 const PAD = { left: 40, right: 8, top: 26, bottom: 22 };
 
 interface Props {
@@ -19,8 +20,13 @@ interface Props {
 export function CoverYears({ periods, slumps, width, open }: Props) {
   const value = (p: Period) => p.per_share.value ?? 0;
   const paid = (p: Period) => p.dividend_per_share.value ?? 0;
+  // A short history keeps its bars narrow, with room on the left for what is not known.
+  const blanks = Array.from(
+    { length: Math.max(0, LEAST_SLOTS - periods.length) },
+    (_, i) => `–${i}`,
+  );
   const x = scaleBand<string>()
-    .domain(periods.map((p) => p.name))
+    .domain([...blanks, ...periods.map((p) => p.name)])
     .range([PAD.left, width - PAD.right])
     .paddingInner(0.4)
     .paddingOuter(0.15);

@@ -7,6 +7,7 @@ import { BAR, Grid, Hatch, LABEL, Slumps } from "./parts";
 
 type Year = Schemas["YearOut"];
 const HEIGHT = 172;
+const LEAST_SLOTS = 8;
 const PAD = { left: 40, right: 8, top: 22, bottom: 22 };
 
 interface Props {
@@ -22,7 +23,9 @@ const marks: Record<string, string> = { cut: "cut", suspended: "none", resumed: 
 
 /** One bar a year; hatched: declared for this year so far. In real terms: a line in today's money. */
 export function DividendYears({ years, slumps, real, width, open }: Props) {
-  const names = years.map((y) => y.year);
+  const last = years[years.length - 1]?.year ?? 0;
+  const first = Math.min(years[0]?.year ?? 0, last - LEAST_SLOTS + 1);
+  const names = Array.from({ length: last - first + 1 }, (_, i) => first + i);
   const x = scaleBand<number>()
     .domain(names)
     .range([PAD.left, width - PAD.right])
@@ -35,7 +38,6 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
     .range([HEIGHT - PAD.bottom, PAD.top]);
   const every = Math.ceil(names.length / Math.max(1, (width - 60) / 44));
   const slot = (iso: string) => {
-    const [first, last] = [names[0] ?? 0, names[names.length - 1] ?? 0];
     const t = Number(iso.slice(0, 4)) + (Number(iso.slice(5, 7)) - 1) / 12;
     if (t < first) return null;
     return (
@@ -60,11 +62,11 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
         right={width - PAD.right}
         text={(v) => number(v, 2)}
       />
-      {years.map((d, i) => {
+      {years.map((d) => {
         const left = x(d.year) ?? 0;
         const done = total(d) - d.pending;
         const wide = x.bandwidth();
-        const named = i % every === (names.length - 1) % every;
+        const named = (last - d.year) % every === 0;
         return (
           <g key={d.year} onClick={() => open(d)} className="cursor-pointer">
             <rect
@@ -100,6 +102,7 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
                 textAnchor="middle"
                 fontSize={LABEL}
                 fill="var(--ink)"
+                className="halo"
               >
                 {marks[d.outcome]}
               </text>

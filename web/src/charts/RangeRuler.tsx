@@ -3,7 +3,7 @@ import { scaleLinear, scaleUtc } from "d3-scale";
 import { line } from "d3-shape";
 import { Slider } from "radix-ui";
 import type { Schemas } from "@/api/client";
-import { number, percent } from "@/format/format";
+import { month, number, percent } from "@/format/format";
 import { Grid, LABEL, Slumps } from "./parts";
 
 type Range = Schemas["RangeOut"];
@@ -35,6 +35,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
   const x = scaleUtc()
     .domain([first, last])
     .range([PAD.left, split - 12]);
+  const short = last.getTime() - first.getTime() < 4 * 365 * 86_400_000;
   const points = range.weeks.yields.map((v, i) => [x(days[i] ?? first), y(v)] as [number, number]);
   const bins = bin().domain([low, high]).thresholds(22)(range.weeks.yields);
   const longest = max(bins, (b) => b.length) || 1;
@@ -98,7 +99,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
             fontSize={LABEL}
             fill="var(--muted)"
           >
-            {t.getUTCFullYear()}
+            {short ? month(t.toISOString()) : t.getUTCFullYear()}
           </text>
         ))}
         {bins.map((b) => (

@@ -36,6 +36,9 @@ export function ValueAxis({ marks, domain, width }: AxisProps) {
     ends[row] = centre + half;
     return { mark, text, centre, row };
   });
+  const ticks = x.ticks(Math.max(3, Math.round(width / 80)));
+  const step = (ticks[1] ?? 1) - (ticks[0] ?? 0);
+  const digits = step >= 1 ? 0 : step >= 0.1 ? 1 : 2;
   const rows = Math.max(1, ...placed.map((p) => p.row + 1));
   return (
     <svg width={width} height={rows * 16 + 18} aria-hidden="true" className="block">
@@ -51,7 +54,7 @@ export function ValueAxis({ marks, domain, width }: AxisProps) {
           {text}
         </text>
       ))}
-      {x.ticks(Math.max(3, Math.round(width / 80))).map((tick) => (
+      {ticks.map((tick) => (
         <text
           key={tick}
           x={x(tick)}
@@ -60,7 +63,7 @@ export function ValueAxis({ marks, domain, width }: AxisProps) {
           fontSize={LABEL}
           fill="var(--muted)"
         >
-          {number(tick)}
+          {number(tick, digits)}
         </text>
       ))}
     </svg>

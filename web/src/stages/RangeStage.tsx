@@ -4,7 +4,7 @@ import { askAim, type PayerKey, useAim } from "@/api/hooks";
 import { questionOf, useView, WINDOWS } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
-import { day, month, number, percent, withDates } from "@/format/format";
+import { day, month, number, percent, upperFirst, withDates } from "@/format/format";
 import { Fig, KeyFigure } from "@/ui/Fig";
 import { Choice, StageSection } from "@/ui/StageSection";
 
@@ -62,11 +62,12 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
         </>
       ) : (
         <p className="my-6 max-w-prose text-muted">
-          {withDates(range.now.reason ?? range.mean.reason ?? "There is no range to show yet")}.
+          {upperFirst(withDates(range.now.reason ?? range.mean.reason ?? "there is no range yet"))}.
+          Without a known yield there is no range to hold it against.
         </p>
       )}
-      <Quarters range={range} />
-      <Figures range={range} />
+      {can && <Quarters range={range} />}
+      <Figures range={range} can={can} />
     </StageSection>
   );
 }
@@ -246,40 +247,45 @@ function Quarters({ range }: { range: Range }) {
   );
 }
 
-function Figures({ range }: { range: Range }) {
+function Figures({ range, can }: { range: Range; can: boolean }) {
   const premium = range.premium.value;
   return (
     <div className="mt-3 grid grid-cols-2 gap-x-5 gap-y-2 md:grid-cols-3 xl:grid-cols-5">
-      <KeyFigure
-        name="Price at the average yield"
-        figure={range.fair_price}
-        note={
-          premium !== null && (
-            <>
-              price <Fig figure={range.premium} size digits={0} /> {premium > 0 ? "over" : "under"}
-            </>
-          )
-        }
-      />
-      <KeyFigure name="Median" figure={range.median} digits={2} />
-      <KeyFigure
-        name="Highest"
-        figure={range.highest}
-        digits={2}
-        note={range.highest.known_on && month(range.highest.known_on)}
-      />
-      <KeyFigure
-        name="Lowest"
-        figure={range.lowest}
-        digits={2}
-        note={range.lowest.known_on && month(range.lowest.known_on)}
-      />
-      <KeyFigure
-        name="Longest above average"
-        figure={range.longest_above}
-        note={range.longest_above.known_on && `to ${month(range.longest_above.known_on)}`}
-      />
-      <KeyFigure name="Percentile of today" figure={range.percentile} digits={0} />
+      {can && (
+        <>
+          <KeyFigure
+            name="Price at the average yield"
+            figure={range.fair_price}
+            note={
+              premium !== null && (
+                <>
+                  price <Fig figure={range.premium} size digits={0} />{" "}
+                  {premium > 0 ? "over" : "under"}
+                </>
+              )
+            }
+          />
+          <KeyFigure name="Median" figure={range.median} digits={2} />
+          <KeyFigure
+            name="Highest"
+            figure={range.highest}
+            digits={2}
+            note={range.highest.known_on && month(range.highest.known_on)}
+          />
+          <KeyFigure
+            name="Lowest"
+            figure={range.lowest}
+            digits={2}
+            note={range.lowest.known_on && month(range.lowest.known_on)}
+          />
+          <KeyFigure
+            name="Longest above average"
+            figure={range.longest_above}
+            note={range.longest_above.known_on && `to ${month(range.longest_above.known_on)}`}
+          />
+          <KeyFigure name="Percentile of today" figure={range.percentile} digits={0} />
+        </>
+      )}
       <KeyFigure name="52-week low" figure={range.low_52} />
       <KeyFigure name="52-week high" figure={range.high_52} />
     </div>

@@ -71,10 +71,10 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
         <thead>
           <tr>
             <th scope="col">Test, the tightest first</th>
-            <th scope="col" className="w-[92px]">
+            <th scope="col" className="w-[84px]">
               Now
             </th>
-            <th scope="col" className="w-[92px]">
+            <th scope="col" className="w-[80px]">
               Limit
             </th>
             <th scope="col" className={bars ? "hidden w-[212px] md:table-cell" : "hidden"}>
@@ -85,7 +85,7 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
                 <span className="pl-1.5">room to spare</span>
               </span>
             </th>
-            <th scope="col" className="w-[190px]">
+            <th scope="col" className="w-[158px]">
               <span className="sr-only">What can fall</span>
             </th>
           </tr>

@@ -56,7 +56,9 @@ export function KeyFigure({
       <div className="text-[15px]">
         <Fig figure={figure} className="font-semibold" {...how} />{" "}
         {figure.value === null ? (
-          <span className="text-[13px] text-muted">{withDates(figure.reason ?? "")}</span>
+          <span className="text-[13px] text-muted">
+            {figure.breach ? "" : withDates(figure.reason ?? "")}
+          </span>
         ) : (
           note && <span className="text-muted">{note}</span>
         )}

@@ -176,7 +176,8 @@ def _dividend_model_unsuited(record: Record, cover: Cover) -> str | None:
     payout = cover.leading.through_cycle
     years = [y for y in record.years if y.complete and y.total.value]
     if len(years) < LEAST_RECORD_YEARS:
-        return f"{len(years)} complete years of dividends; {LEAST_RECORD_YEARS} are needed"
+        plural = "" if len(years) == 1 else "s"
+        return f"{len(years)} complete year{plural} of dividends; {LEAST_RECORD_YEARS} are needed"
     if payout.value is None:
         return f"{payout.label} unknown: {payout.reason}"
     if payout.value < LEAST_PAYOUT:
