@@ -3,16 +3,12 @@ from datetime import date
 import numpy as np
 import pytest
 
+from hearth_yield.core.aim import aim_at
 from hearth_yield.core.errors import MethodError
 from hearth_yield.core.facts import PayerFile, PriceHistory
-from hearth_yield.core.ranges import (
-    aim_at,
-    longest_run_above,
-    price_at_yield,
-    range_of_yield,
-    weekly_yields,
-)
+from hearth_yield.core.ranges import longest_run_above, price_at_yield, range_of_yield
 from hearth_yield.core.record import build_record
+from hearth_yield.core.weekly import weekly_yields
 
 from .build import dividends, payer, steady, weekly_prices
 from .test_worked_cases import CASES, near

@@ -2,8 +2,9 @@ from datetime import date
 
 import pytest
 
+from hearth_yield.core.declared_rate import rate_steps
 from hearth_yield.core.facts import Dividend, DividendKind, NoticeKind, PayerFile
-from hearth_yield.core.record import Outcome, Record, build_record, rate_steps
+from hearth_yield.core.record import Outcome, Record, build_record
 
 from .build import dividends, notice, payer, split, steady, yearly_raises
 

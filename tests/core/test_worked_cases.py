@@ -8,10 +8,10 @@ from typing import Any
 import numpy as np
 import pytest
 
+from hearth_yield.core.declared_rate import payments_of, read_rate
 from hearth_yield.core.figure import Figure, Unit
 from hearth_yield.core.inflation import keeping_pace, real_rate
 from hearth_yield.core.ranges import percentile_of, price_at_yield, share_of_weeks_at_least
-from hearth_yield.core.record import payments_of, read_rate
 from hearth_yield.core.rules import cap_cushion, capital_share_cushion, floor_cushion
 from hearth_yield.core.worth.dividend_discount import constant_growth_value
 from hearth_yield.core.worth.implied import implied_constant_growth

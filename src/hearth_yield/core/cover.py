@@ -2,26 +2,21 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from enum import StrEnum
-from itertools import combinations
-from statistics import median
+from itertools import pairwise
 
+from .declared_rate import Payment, payments_of
 from .facts import Kind, PayerFile, Span, Statement, words
 from .figure import Figure, Unit, Unknown, derive, unknown
-from .record import Payment, payments_of
+from .robust import freak_years, trend
 
 SHOWN_YEARS = 12
 CYCLE_YEARS = 5
 CYCLE_LEAST = 3
 KNOWN_YEARS = 10
-FREAK_OTHERS = 6
-FREAK_SPREADS = 3 * 1.4826
-FREAK_LEVEL = 0.40
-TREND_YEARS = 5
 
 
 class Basis(StrEnum):
@@ -342,7 +337,7 @@ def trailing_period(file: PayerFile) -> Period | None:
         recent = file.of_span(span)[-n:]
         if len(recent) < n:
             continue
-        gaps = [(b.period_end - a.period_end).days for a, b in itertools.pairwise(recent)]
+        gaps = [(b.period_end - a.period_end).days for a, b in pairwise(recent)]
         contiguous = all(abs(g - span.months * 30.44) < 20 for g in gaps)
         end = recent[-1].period_end
         if contiguous and (best is None or end >= best.end):
@@ -394,64 +389,6 @@ def worst_of_ten(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
     if not known:
         return unknown(label, Unit.FRACTION, "no payout is known in the last ten years")
     return replace(max(known, key=lambda p: p.value or 0.0), label=label)
-
-
-def freak_years(values: Sequence[float | None]) -> list[bool]:
-    """Which values lie far outside their neighbours.
-
-    For each, a straight line (Theil–Sen) and its spread (MAD) are fitted to the others; freak when
-    the deviation exceeds both 3 × 1.4826 × MAD and 40 % of the median absolute level.
-
-    Args: values: yearly figures, oldest first, None where unknown.
-    Source: docs/method.md, Cover; Theil 1950, Sen 1968.
-    """
-    known = [(float(i), v) for i, v in enumerate(values) if v is not None]
-    flags = []
-    for i, value in enumerate(values):
-        others = [(x, y) for x, y in known if x != i]
-        if value is None or len(others) < FREAK_OTHERS:
-            flags.append(False)
-            continue
-        slope, intercept = theil_sen(others)
-        residuals = [y - (slope * x + intercept) for x, y in others]
-        centre = median(residuals)
-        mad = median(abs(r - centre) for r in residuals)
-        level = median(abs(y) for _, y in others)
-        deviation = abs(value - (slope * i + intercept))
-        flags.append(deviation > FREAK_SPREADS * mad and deviation > FREAK_LEVEL * level)
-    return flags
-
-
-def theil_sen(points: Sequence[tuple[float, float]]) -> tuple[float, float]:
-    """Median of the slopes between all pairs; intercept through the medians of both coordinates.
-
-    A dozen points at most: plain Python is several times faster here than array calls.
-    """
-    slope = median((y2 - y1) / (x2 - x1) for (x1, y1), (x2, y2) in combinations(points, 2))
-    return slope, median(y for _, y in points) - slope * median(x for x, _ in points)
-
-
-def trend(label: str, parts: Sequence[Figure]) -> Figure:
-    """Theil–Sen slope a year over five years, as a fraction of the median absolute level."""
-    recent = [p for p in parts[-TREND_YEARS:] if p.value is not None]
-    if len(recent) < TREND_YEARS:
-        reason = f"{len(recent)} of {TREND_YEARS} years known"
-        return unknown(label, Unit.FRACTION, reason)
-
-    def compute(*v: float) -> float | Unknown:
-        level = median(abs(x) for x in v)
-        if level == 0:
-            return Unknown("every year is nil")
-        return theil_sen(list(enumerate(v)))[0] / level
-
-    return derive(
-        label,
-        Unit.FRACTION,
-        "median slope between all pairs of years ÷ median level (Theil–Sen)",
-        recent,
-        compute,
-        period=f"{recent[0].period} to {recent[-1].period}",
-    )
 
 
 def basis_cover(

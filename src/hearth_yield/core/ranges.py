@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields
-from datetime import date, timedelta
+from dataclasses import dataclass
+from datetime import date
 from typing import Any
 
 import numpy as np
-import numpy.typing as npt
 
 from .errors import MethodError
-from .facts import Days, Floats, PayerFile
+from .facts import Floats, PayerFile
 from .figure import Figure, Row, Sample, Unit, Unknown, derive, percent, unknown
-from .record import Record, rate_steps
+from .record import Record
+from .weekly import WeeklyYields, past_year, weekly_yields
 
 WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
 LEAST_WEEKS = 52
@@ -21,39 +21,8 @@ SCALE_STEPS = 9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class WeeklyYields:
-    """The last close of each week with the yield it gave on its day; NaN where nothing was being
-    paid. rate_days: since when the rate was known."""
-
-    days: Days
-    closes: Floats
-    rates: Floats
-    rate_days: Days
-    yields: Floats
-    sources: npt.NDArray[np.int64]
-
-    def _kept(self, keep: npt.NDArray[np.bool_]) -> WeeklyYields:
-        return WeeklyYields(**{f.name: getattr(self, f.name)[keep] for f in fields(self)})
-
-    def last(self, weeks: int | None) -> WeeklyYields:
-        """The last complete weeks before the week of the newest close."""
-        if not len(self.days):
-            return self
-        week = _week(self.days)
-        keep = week < week[-1]
-        if weeks is not None:
-            keep &= week >= week[-1] - weeks
-        return self._kept(keep)
-
-    def paying(self) -> WeeklyYields:
-        return self._kept(~np.isnan(self.yields))
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class QuarterEnd:
     day: date
-    rate: float
-    close: float
     fraction: Figure
     against_mean: Figure
 
@@ -82,52 +51,6 @@ class YieldRange:
     high_52: Figure
     quarters: tuple[QuarterEnd, ...]
     price_scale: tuple[tuple[float, float], ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Aim:
-    """A yield (or price) the person would like, and how often the market offered it."""
-
-    target_yield: Figure
-    target_price: Figure
-    against_price: Figure
-    weeks_offered: Figure
-    last_offered: date | None
-    closes_52: Figure
-
-
-def _week(days: Days) -> npt.NDArray[np.int64]:
-    """Number of the Monday-to-Sunday week since the epoch's (a Thursday)."""
-    return (days.astype(np.int64) + 3) // 7
-
-
-def weekly_yields(file: PayerFile) -> WeeklyYields:
-    """The last close of each week and the yield it gave on its day.
-
-    Yield on a day = declared rate known that day ÷ price that day, both in today's shares. Weeks
-    with an unknown rate, or in which nothing was being paid, are gaps (NaN).
-    """
-    days, closes = file.prices.days, file.adjusted_closes
-    last_of_week = np.ones(len(days), dtype=bool)
-    if len(days):
-        last_of_week[:-1] = _week(days)[:-1] != _week(days)[1:]
-    days, closes = days[last_of_week], closes[last_of_week]
-    step_days, step_rates = rate_steps(file)
-    at = np.searchsorted(step_days, days, side="right") - 1
-    rates, rate_days = np.full(len(days), np.nan), np.full(len(days), np.datetime64("NaT", "D"))
-    if len(step_days):
-        rates = np.where(at >= 0, step_rates[np.maximum(at, 0)], np.nan)
-        rate_days = np.where(at >= 0, step_days[np.maximum(at, 0)], rate_days)
-    with np.errstate(invalid="ignore"):
-        yields = np.where((rates > 0) & (closes > 0), rates / closes, np.nan)
-    return WeeklyYields(
-        days=days,
-        closes=closes,
-        rates=rates,
-        rate_days=rate_days,
-        yields=yields,
-        sources=file.prices.sources[last_of_week],
-    )
 
 
 def percentile_of(sample: Floats, today: float) -> float:
@@ -244,20 +167,32 @@ class _Statistics:
             known_on=self.weeks.days[i].astype(date),
         )
 
+    def mean(self, label: str) -> Figure:
+        value = float(self.weeks.yields.mean()) if self.n else 0.0
+        return self.figure(label, Unit.YIELD, "mean of the weekly yields", value)
+
+    def longest_above(self, mean: Figure) -> Figure:
+        run, end = longest_run_above(self.weeks.yields, mean.value or 0.0)
+        return self.figure(
+            "longest stretch above the mean",
+            Unit.WEEKS,
+            "longest run of sample weeks above the mean",
+            float(run),
+            known_on=self.weeks.days[end].astype(date) if end >= 0 else None,
+        )
+
     def against(
-        self,
-        label: str,
-        unit: Unit,
-        formula: str,
-        now: Figure,
-        compute: Callable[[Floats, float], float],
+        self, label: str, formula: str, now: Figure, compute: Callable[[Floats, float], float]
     ) -> Figure:
-        """A figure that holds today's yield against the sample."""
-        if now.value is None or self.n < LEAST_WEEKS:
-            inputs = [now, self.figure("sample of weeks", Unit.WEEKS, formula, self.n)]
-            return derive(label, unit, formula, inputs, lambda *_: 0.0)
-        y = self.weeks.yields
-        return derive(label, unit, formula, [now, self.count], lambda t, _: compute(y, t))
+        """A fraction that holds today's yield against the sample."""
+        sample = self.figure("weeks in the sample", Unit.WEEKS, "complete weeks", self.n)
+        return derive(
+            label,
+            Unit.FRACTION,
+            formula,
+            [now, self.count if sample.known else sample],
+            lambda t, _: compute(self.weeks.yields, t),
+        )
 
 
 def range_of_yield(
@@ -272,22 +207,12 @@ def range_of_yield(
     in_window = weekly.last(WINDOWS[window])
     weeks = in_window.paying()
     stats = _Statistics(file, weeks, len(in_window.days) - len(weeks.days))
-    y = weeks.yields
     now = yield_now(file, record)
-    if not now.value and now.known:
+    if now.value == 0:
         now = unknown("yield", Unit.YIELD, "nothing is being paid", inputs=now.inputs)
     name = "all years" if window == "all" else f"{window}-year"
-    mean_value = float(y.mean()) if stats.n else 0.0
-    mean = stats.figure(f"{name} mean yield", Unit.YIELD, "mean of the weekly yields", mean_value)
-    run, run_end = longest_run_above(y, mean_value) if stats.n else (0, -1)
-    fair = derive(
-        "price at the mean yield",
-        Unit.PER_SHARE,
-        "declared rate ÷ mean yield",
-        [record.declared_rate, mean],
-        lambda d, m: price_at_yield(d, m) if d > 0 else Unknown("nothing is being paid"),
-        currency=file.payer.currency,
-    )
+    mean = stats.mean(f"{name} mean yield")
+    fair = _fair_price(record, mean)
     return YieldRange(
         window=window,
         now=now,
@@ -299,46 +224,46 @@ def range_of_yield(
         upper_quartile=stats.quantile("upper quartile of yields", 0.75),
         highest=stats.extreme("highest yield", True),
         lowest=stats.extreme("lowest yield", False),
-        deviation=derive(
-            f"yield vs {name} mean",
-            Unit.FRACTION,
-            "yield today ÷ mean yield − 1",
-            [now, mean],
-            lambda t, m: t / m - 1,
-        ),
+        deviation=_over(f"yield vs {name} mean", "yield today ÷ mean yield − 1", now, mean),
         percentile=stats.against(
             "percentile of today's yield",
-            Unit.FRACTION,
             "(weeks below + ½ weeks equal) ÷ weeks",
             now,
             percentile_of,
         ),
         share_of_weeks=stats.against(
             "share of weeks at least this high",
-            Unit.FRACTION,
             "weeks with a yield at or above today's ÷ weeks",
             now,
             share_of_weeks_at_least,
         ),
-        longest_above=stats.figure(
-            "longest stretch above the mean",
-            Unit.WEEKS,
-            "longest run of sample weeks above the mean",
-            float(run),
-            known_on=weeks.days[run_end].astype(date) if run_end >= 0 else None,
-        ),
+        longest_above=stats.longest_above(mean),
         fair_price=fair,
-        premium=derive(
+        premium=_over(
             "price vs price at the mean yield",
-            Unit.FRACTION,
             "price ÷ price at the mean yield − 1",
-            [file.price, fair],
-            lambda p, f: p / f - 1,
+            file.price,
+            fair,
         ),
         low_52=_extreme_close(file, "52-week low", highest=False),
         high_52=_extreme_close(file, "52-week high", highest=True),
         quarters=tuple(_quarter_ends(in_window, mean, file.payer.currency)),
-        price_scale=price_scale(record.declared_rate, y, now),
+        price_scale=price_scale(record.declared_rate, weeks.yields, now),
+    )
+
+
+def _over(label: str, formula: str, one: Figure, other: Figure) -> Figure:
+    return derive(label, Unit.FRACTION, formula, [one, other], lambda a, b: a / b - 1)
+
+
+def _fair_price(record: Record, mean: Figure) -> Figure:
+    return derive(
+        "price at the mean yield",
+        Unit.PER_SHARE,
+        "declared rate ÷ mean yield",
+        [record.declared_rate, mean],
+        lambda d, m: price_at_yield(d, m) if d > 0 else Unknown("nothing is being paid"),
+        currency=record.declared_rate.currency,
     )
 
 
@@ -354,12 +279,8 @@ def price_scale(rate: Figure, yields: Floats, now: Figure) -> tuple[tuple[float,
     return tuple((float(y), price_at_yield(rate.value, float(y))) for y in steps)
 
 
-def _past_year(file: PayerFile) -> npt.NDArray[np.bool_]:
-    return file.prices.days > np.datetime64(file.day - timedelta(weeks=52))
-
-
 def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
-    recent = _past_year(file)
+    recent = past_year(file)
     meta: dict[str, Any] = {
         "currency": file.payer.currency,
         "formula": f"{label} of the closes held",
@@ -392,16 +313,8 @@ def _quarter_ends(weeks: WeeklyYields, mean: Figure, currency: str) -> list[Quar
         rows.append(
             QuarterEnd(
                 day=day,
-                rate=float(weeks.rates[i]),
-                close=float(weeks.closes[i]),
                 fraction=fraction,
-                against_mean=derive(
-                    f"{label} vs mean",
-                    Unit.FRACTION,
-                    "yield ÷ mean yield − 1",
-                    [fraction, mean],
-                    lambda t, m: t / m - 1,
-                ),
+                against_mean=_over(f"{label} vs mean", "yield ÷ mean yield − 1", fraction, mean),
             )
         )
     return rows
@@ -437,66 +350,4 @@ def _yield_of_week(weeks: WeeklyYields, i: int, label: str, currency: str) -> Fi
         [rate, close],
         lambda r, c: r / c,
         known_on=day,
-    )
-
-
-def yield_at_price(record: Record, price: float) -> float:
-    """declared rate ÷ price, the yield a price aims at. Raises MethodError without either."""
-    rate = record.declared_rate.value
-    if price <= 0 or not rate:
-        raise MethodError(
-            "no price can be aimed at" if not rate else "a target price must be above 0",
-            field="aim_price",
-            value=price,
-            rule="a price above 0, of a payer that pays",
-        )
-    return rate / price
-
-
-def aim_at(file: PayerFile, record: Record, span: YieldRange, target_yield: float) -> Aim:
-    """What a target yield means as a price, and how often it was to be had.
-
-    weeks_offered counts sampled weeks with a yield at or above the target; closes_52 counts the
-    closes of the past 52 weeks at or below the target price. Source: docs/method.md, Range.
-    """
-    wanted = Figure(label="target yield", unit=Unit.YIELD, value=target_yield, notes=("yours",))
-    if target_yield <= 0:
-        price_at_yield(0.0, target_yield)
-    price = derive(
-        "price at the target yield",
-        Unit.PER_SHARE,
-        "declared rate ÷ target yield",
-        [record.declared_rate, wanted],
-        lambda d, t: price_at_yield(d, t) if d > 0 else Unknown("nothing is being paid"),
-        currency=file.payer.currency,
-    )
-    offered = span.weeks.yields >= target_yield
-    last = span.weeks.days[offered][-1].astype(date) if offered.any() else None
-    recent = file.adjusted_closes[_past_year(file)]
-    return Aim(
-        target_yield=wanted,
-        target_price=price,
-        against_price=derive(
-            "target price vs price",
-            Unit.FRACTION,
-            "target price ÷ price − 1",
-            [price, file.price],
-            lambda t, p: t / p - 1,
-        ),
-        weeks_offered=derive(
-            "weeks that offered it",
-            Unit.WEEKS,
-            "sampled weeks with a yield at or above the target",
-            [wanted, span.count],
-            lambda *_: float(offered.sum()),
-        ),
-        last_offered=last,
-        closes_52=derive(
-            "closes at or below it in 52 weeks",
-            Unit.COUNT,
-            f"of {len(recent)} closes held, those at or below the target price",
-            [price],
-            lambda p: float((recent <= p).sum()),
-            period=f"of {len(recent)}",
-        ),
     )

@@ -6,20 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, fields, replace
 from datetime import date
 
+from .aim import Aim, aim_at, yield_at_price
 from .cover import BasisCover, Cover, CoverPeriod, build_cover
+from .declared_rate import STOPS
 from .facts import Payer, PayerFile, words
 from .figure import Figure
 from .inflation import Inflation, Pace, build_inflation
-from .ranges import (
-    Aim,
-    QuarterEnd,
-    YieldRange,
-    aim_at,
-    range_of_yield,
-    weekly_yields,
-    yield_at_price,
-)
-from .record import STOPS, Outcome, Record, Year, build_record
+from .ranges import QuarterEnd, YieldRange, range_of_yield
+from .record import Outcome, Record, Year, build_record
 from .rules import (
     HouseRules,
     Stage,
@@ -30,6 +24,7 @@ from .rules import (
     tightest_first,
     worst_state,
 )
+from .weekly import weekly_yields
 from .worth.blend import Model, Worth, WorthInputs, build_worth
 
 WORTH_WINDOW = "5"

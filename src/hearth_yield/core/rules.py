@@ -222,78 +222,57 @@ def _carry_breach(cushion: Figure, measure: Figure) -> Figure:
 def build_tests(
     kind: Kind, record: Record, inflation: Inflation, cover: Cover, rules: HouseRules
 ) -> list[Test]:
-    """Every test the built stages feed, in the order of the stages."""
-    lead = cover.leading
-    lead_words = words(lead.basis)
-    earnings = cover.of(Basis.EARNINGS)
-    fcf = cover.of(Basis.FREE_CASH_FLOW)
-
-    def latest(cover_on: BasisCover | None) -> Figure:
-        if cover_on is not None and cover_on.latest is not None:
-            return cover_on.latest.payout
-        basis = words(cover_on.basis) if cover_on else lead_words
-        label = f"{basis} payout, latest year"
-        return unknown(label, Unit.FRACTION, "no fiscal year is held")
-
-    brief = SHORT.get(lead.basis, lead_words)
-    candidates: list[tuple[str, Stage, Figure, Direction, str | None, str]] = [
-        ("leading_payout", Stage.COVER, latest(lead), Direction.CAP, lead_words, f"{brief} payout"),
-        (
-            "leading_cycle",
-            Stage.COVER,
-            lead.through_cycle,
-            Direction.CAP,
-            lead_words,
-            f"{brief} payout, cycle",
-        ),
-        (
-            "earnings_payout",
-            Stage.COVER,
-            latest(earnings),
-            Direction.CAP,
-            "earnings",
-            "earnings payout",
-        ),
-        (
-            "free_cash_flow_payout",
-            Stage.COVER,
-            latest(fcf),
-            Direction.CAP,
-            "free cash flow",
-            "FCF payout",
-        ),
-        (
-            "leading_trend",
-            Stage.COVER,
-            lead.per_share_trend,
-            Direction.PASS,
-            None,
-            f"{brief} trend",
-        ),
-        ("net_income", Stage.COVER, cover.net_income, Direction.PASS, None, "net income"),
-        ("raises", Stage.RECORD, record.raises_in_a_row, Direction.PASS, None, "raises"),
-        (
-            "no_reduction",
-            Stage.RECORD,
-            record.years_without_reduction,
-            Direction.PASS,
-            None,
-            "no reduction",
-        ),
-        (
-            "real_growth",
-            Stage.RECORD,
-            inflation.real_growth[10],
-            Direction.PASS,
-            None,
-            "real growth",
-        ),
-    ]
+    """Every test the built stages feed that the kind's house rules hold a limit for."""
     limits = rules.limits[kind]
     return [
-        run_test(id, stage, measure, limits[id], direction, falls, short)
-        for id, stage, measure, direction, falls, short in candidates
-        if id in limits
+        run_test(c.id, c.stage, c.measure, limits[c.id], c.direction, c.falls, c.short)
+        for c in (*_cover_candidates(cover), *_record_candidates(record, inflation))
+        if c.id in limits
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class _Candidate:
+    id: str
+    short: str
+    stage: Stage
+    measure: Figure
+    direction: Direction = Direction.PASS
+    falls: str | None = None
+
+
+def _latest_payout(on: BasisCover | None, name: str) -> Figure:
+    if on is not None and on.latest is not None:
+        return on.latest.payout
+    return unknown(f"{name} payout, latest year", Unit.FRACTION, "no fiscal year is held")
+
+
+def _cover_candidates(cover: Cover) -> list[_Candidate]:
+    lead = cover.leading
+    name = words(lead.basis)
+    brief = SHORT.get(lead.basis, name)
+
+    def cap(id: str, short: str, measure: Figure, falls: str) -> _Candidate:
+        return _Candidate(id, short, Stage.COVER, measure, Direction.CAP, falls)
+
+    earnings = _latest_payout(cover.of(Basis.EARNINGS), "earnings")
+    cash = _latest_payout(cover.of(Basis.FREE_CASH_FLOW), "free cash flow")
+    return [
+        cap("leading_payout", f"{brief} payout", _latest_payout(lead, name), name),
+        cap("leading_cycle", f"{brief} payout, cycle", lead.through_cycle, name),
+        cap("earnings_payout", "earnings payout", earnings, "earnings"),
+        cap("free_cash_flow_payout", "FCF payout", cash, "free cash flow"),
+        _Candidate("leading_trend", f"{brief} trend", Stage.COVER, lead.per_share_trend),
+        _Candidate("net_income", "net income", Stage.COVER, cover.net_income),
+    ]
+
+
+def _record_candidates(record: Record, inflation: Inflation) -> list[_Candidate]:
+    kept, real = record.years_without_reduction, inflation.real_growth[10]
+    return [
+        _Candidate("raises", "raises", Stage.RECORD, record.raises_in_a_row),
+        _Candidate("no_reduction", "no reduction", Stage.RECORD, kept),
+        _Candidate("real_growth", "real growth", Stage.RECORD, real),
     ]
 
 

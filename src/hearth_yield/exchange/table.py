@@ -237,7 +237,10 @@ def _read_rows(
                 continue
             if len(table.records) >= MAX_ROWS:
                 raise TooLarge(
-                    "too many rows", field=table.file, value=line, rule=f"at most {MAX_ROWS:,} rows"
+                    "too many rows",
+                    field=table.file,
+                    value=len(table.records),
+                    rule=f"at most {MAX_ROWS:,} rows",
                 )
             if len(cells) != len(columns):
                 table.fault(

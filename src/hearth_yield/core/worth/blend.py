@@ -255,10 +255,10 @@ def _models(
     record: Record,
     cover: Cover,
     span: YieldRange,
-    chosen: tuple[Figure, Figure, Figure],
+    chosen: _Chosen,
     switched: dict[str, bool],
 ) -> tuple[Model, ...]:
-    growth, wanted, mean = chosen
+    growth, wanted, mean = chosen.growth, chosen.required_return, chosen.mean_yield
     rate = record.declared_rate
     point, half = "1 point", "½ point"
     constant = (
@@ -315,6 +315,44 @@ def _moves_most(models: Sequence[Model]) -> str | None:
     }[widest]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Chosen:
+    growth: Figure
+    required_return: Figure
+    mean_yield: Figure
+    margin_of_safety: Figure
+
+
+def _choose(record: Record, span: YieldRange, rules: HouseRules, inputs: WorthInputs) -> _Chosen:
+    """The person's inputs, and the house's defaults for the rest, each with its origin."""
+
+    def ruled(label: str, typed: float | None, rule: float) -> Figure:
+        origin = "house rule" if typed is None else "yours"
+        return given(label, Unit.FRACTION, rule if typed is None else typed, origin)
+
+    wanted = ruled("required return", inputs.required_return, rules.required_return)
+    return _Chosen(
+        required_return=wanted,
+        margin_of_safety=ruled("margin of safety", inputs.margin_of_safety, rules.margin_of_safety),
+        growth=default_growth(record, wanted.value or 0.0)
+        if inputs.growth is None
+        else given("growth", Unit.FRACTION, inputs.growth, "yours"),
+        mean_yield=replace(span.mean, notes=(*span.mean.notes, "house default: the 5-year mean"))
+        if inputs.mean_yield is None
+        else given("mean yield", Unit.YIELD, inputs.mean_yield, "yours"),
+    )
+
+
+def _price_against(file: PayerFile, label: str, other: Figure) -> Figure:
+    return derive(
+        label,
+        Unit.FRACTION,
+        f"price ÷ {other.label} − 1",
+        [file.price, other],
+        lambda p, v: p / v - 1 if v > 0 else Unknown(f"{other.label} is not positive"),
+    )
+
+
 def build_worth(
     file: PayerFile,
     record: Record,
@@ -325,66 +363,36 @@ def build_worth(
 ) -> Worth:
     """Two models, their blend and what the price implies, from defaults or the person's inputs."""
     check_inputs(inputs)
-    wanted = (
-        given("required return", Unit.FRACTION, rules.required_return, "house rule")
-        if inputs.required_return is None
-        else given("required return", Unit.FRACTION, inputs.required_return, "yours")
-    )
-    growth = (
-        default_growth(record, wanted.value or 0.0)
-        if inputs.growth is None
-        else given("growth", Unit.FRACTION, inputs.growth, "yours")
-    )
-    mean = (
-        replace(span.mean, notes=(*span.mean.notes, "house default: the 5-year mean"))
-        if inputs.mean_yield is None
-        else given("mean yield", Unit.YIELD, inputs.mean_yield, "yours")
-    )
-    margin = (
-        given("margin of safety", Unit.FRACTION, rules.margin_of_safety, "house rule")
-        if inputs.margin_of_safety is None
-        else given("margin of safety", Unit.FRACTION, inputs.margin_of_safety, "yours")
-    )
-    models = _models(file, record, cover, span, (growth, wanted, mean), inputs.switched)
+    chosen = _choose(record, span, rules, inputs)
+    models = _models(file, record, cover, span, chosen, inputs.switched)
     blend = blend_of(models, file.payer.currency)
     spread = spread_of(models, blend)
     buy_below = derive(
         "buy-below price",
         Unit.PER_SHARE,
         "blended value × (1 − margin of safety)",
-        [blend, margin],
+        [blend, chosen.margin_of_safety],
         lambda b, m: b * (1 - m),
         currency=file.payer.currency,
     )
-    called_out = spread.value is not None and spread.value > SPREAD_CALLED_OUT
-
-    def against(label: str, other: Figure) -> Figure:
-        return derive(
-            label,
-            Unit.FRACTION,
-            f"price ÷ {other.label} − 1",
-            [file.price, other],
-            lambda p, v: p / v - 1 if v > 0 else Unknown(f"{other.label} is not positive"),
-        )
-
     return Worth(
-        growth=growth,
-        required_return=wanted,
-        mean_yield=mean,
-        margin_of_safety=margin,
+        growth=chosen.growth,
+        required_return=chosen.required_return,
+        mean_yield=chosen.mean_yield,
+        margin_of_safety=chosen.margin_of_safety,
         models=models,
         blend=blend,
         spread=spread,
-        spread_called_out=called_out,
+        spread_called_out=spread.value is not None and spread.value > SPREAD_CALLED_OUT,
         moves_most=_moves_most(models),
         buy_below=buy_below,
-        price_against_buy_below=against("price vs buy-below", buy_below),
-        price_against_blend=against("price vs blended value", blend),
+        price_against_buy_below=_price_against(file, "price vs buy-below", buy_below),
+        price_against_blend=_price_against(file, "price vs blended value", blend),
         implied_growth=derive(
             "growth the price implies",
             Unit.FRACTION,
             "(required return × price − declared rate) ÷ (price + declared rate)",
-            [file.price, record.declared_rate, wanted],
+            [file.price, record.declared_rate, chosen.required_return],
             implied_constant_growth,
         ),
     )
