@@ -152,3 +152,145 @@ def test_what_is_not_there_says_so(page: Page) -> None:
     expect(page.get_by_role("alert")).to_contain_text("no payer NOBODY on ELV is held")
     page.goto("/nowhere")
     expect(page.get_by_text("There is nothing at this address")).to_be_visible()
+
+
+def test_back_closes_the_drawer_and_forward_opens_it_again(page: Page) -> None:
+    page.goto(TRS)
+    page.get_by_role("button", name=re.compile("^declared rate: 1.98")).first.click()
+    expect(page.get_by_role("dialog")).to_contain_text("newest regular payment", ignore_case=True)
+    page.go_back()
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    page.go_forward()
+    expect(page.get_by_role("dialog")).to_be_visible()
+
+
+def test_a_model_can_be_set_aside_and_the_address_keeps_it(page: Page) -> None:
+    page.goto(f"{TRS}?stage=worth")
+    page.get_by_role("checkbox", name=re.compile("Yield reversion")).uncheck()
+    expect(page.get_by_text("set aside by you")).to_be_visible()
+    expect(page).to_have_url(re.compile("off=yield_reversion"))
+    page.reload()
+    expect(page.get_by_role("checkbox", name=re.compile("Yield reversion"))).not_to_be_checked()
+    page.get_by_role("checkbox", name=re.compile("Yield reversion")).check()
+    expect(page).not_to_have_url(re.compile("off="))
+
+
+def test_a_model_that_does_not_suit_says_why_and_may_be_switched_on(page: Page) -> None:
+    page.goto("/review/ELV/GWK?stage=worth")
+    expect(page.get_by_text("the dividend was reduced on 20 May 2026")).to_be_visible()
+    page.get_by_role("checkbox", name=re.compile("Yield reversion")).check()
+    expect(page.get_by_text("switched on by you")).to_be_visible()
+    expect(page).to_have_url(re.compile("on=yield_reversion"))
+
+
+def test_another_window_is_another_average(page: Page) -> None:
+    page.goto(f"{TRS}?stage=range")
+    rail = page.get_by_role("complementary", name="Findings")
+    expect(rail).to_contain_text("its 5-year average")
+    page.get_by_role("button", name="10 years", exact=True).click()
+    expect(rail).to_contain_text("its 10-year average")
+    expect(page.get_by_test_id("aim")).to_contain_text("of 520 weeks")
+
+
+def test_any_year_may_be_picked_to_keep_pace_since(page: Page) -> None:
+    page.goto(TRS)
+    page.get_by_label("Pace since another year").select_option("2009")
+    expect(page.get_by_text("To keep pace since 2009")).to_be_visible()
+    expect(page).to_have_url(re.compile("base_year=2009"))
+
+
+def test_real_terms_come_on_request(page: Page) -> None:
+    page.goto(TRS)
+    expect(page.get_by_text("line: in today’s money")).to_have_count(0)
+    page.get_by_role("button", name="in today’s money").click()
+    expect(page.get_by_text("line: in today’s money")).to_be_visible()
+    expect(page).to_have_url(re.compile("real=true"))
+
+
+def test_another_basis_draws_another_cover(page: Page) -> None:
+    page.goto("/review/ELV/MRB?stage=cover")
+    chart = page.locator("#cover figure")
+    expect(chart).to_contain_text("2025 107")
+    page.get_by_role("button", name="earnings", exact=True).click()
+    expect(chart).to_contain_text("2025 50")
+    expect(page).to_have_url(re.compile("basis=earnings"))
+
+
+def test_a_freak_year_is_named_in_the_table(page: Page) -> None:
+    page.goto("/review/ELV/FND?stage=cover&basis=earnings")
+    chart = page.locator("#cover figure")
+    chart.get_by_role("button", name="table").click()
+    expect(chart.get_by_role("row", name=re.compile("fiscal 2021"))).to_contain_text("freak year")
+
+
+def test_every_test_opens_from_first_to_give(page: Page) -> None:
+    page.goto("/review/ELV/SKW")
+    page.get_by_role("button", name=re.compile("First to give")).click()
+    rows = page.get_by_role("dialog").get_by_role("row")
+    expect(rows).to_have_count(9)
+    expect(rows.nth(1)).to_contain_text("Free cash flow payout")
+
+
+def test_the_rail_leads_to_its_stages(page: Page) -> None:
+    page.goto(TRS)
+    rail = page.get_by_role("complementary", name="Findings")
+    rail.get_by_role("button", name="Worth", exact=True).click()
+    expect(page.get_by_role("heading", level=2, name="Worth")).to_be_in_viewport()
+    expect(page).to_have_url(re.compile("stage=worth"))
+
+
+def test_a_day_is_chosen_from_the_top_of_the_page(page: Page) -> None:
+    page.goto("/payers")
+    page.get_by_role("button", name=re.compile("^As of")).click()
+    page.get_by_role("button", name="10 years back").click()
+    expect(page.get_by_text("You stand on 30 June 2016")).to_be_visible()
+    expect(page.get_by_text("11 of 11")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Tallow & Reed Soapworks").click()
+    expect(page).to_have_url(re.compile("as_of=2016-06-30"))
+    expect(page.get_by_text("Raised 14 years running")).to_be_visible()
+
+
+def test_the_theme_is_kept(page: Page) -> None:
+    page.goto("/payers")
+    page.get_by_role("button", name="Dark theme").click()
+    page.reload()
+    expect(page.locator("html")).to_have_attribute("data-theme", "dark")
+
+
+def test_a_slump_and_a_suspension_can_be_read_without_seeing(page: Page) -> None:
+    page.goto("/review/ELV/CRF")
+    summary = page.locator("#record figure p.sr-only")
+    expect(summary).to_contain_text("2020 0.00, suspended")
+    expect(summary).to_contain_text("2021 0.22, resumed")
+
+
+def test_the_moved_aim_answers_within_a_tenth_of_a_second(page: Page) -> None:
+    """Not a clock on the machine: the page asks once a move, and asks nothing else."""
+    page.goto(f"{TRS}?stage=range")
+    page.wait_for_load_state("networkidle")
+    asked: list[str] = []
+    page.on("request", lambda r: asked.append(r.url) if "/api/" in r.url else None)
+    page.get_by_role("slider", name="Target yield").focus()
+    page.keyboard.press("ArrowUp")
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(400)
+    assert len(asked) == 1
+    assert "/aim" in asked[0]
+
+
+def test_a_dropped_file_is_previewed(page: Page) -> None:
+    page.goto("/sources")
+    expect(page.get_by_text("Drop files here")).to_be_visible()
+    page.evaluate(
+        """() => {
+          const files = new DataTransfer();
+          const text = "exchange,symbol,day,close\\nELV,TRS,2026-06-29,65\\n";
+          files.items.add(new File([text], "prices.csv"));
+          const zone = document.querySelector("main .border-dashed");
+          zone.dispatchEvent(new DragEvent("drop", { bubbles: true, dataTransfer: files }));
+        }"""
+    )
+    expect(page.get_by_role("row", name="prices 1 0 0")).to_be_visible()
+    page.get_by_role("button", name="Leave it").click()
+    expect(page.get_by_role("button", name="Bring it in")).to_have_count(0)

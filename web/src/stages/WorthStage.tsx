@@ -1,3 +1,4 @@
+import { useEffect, useState } from "react";
 import { type Figure, Refusal, type Review, type Worth } from "@/api/client";
 import { useView, type View } from "@/app/view";
 import { useWidth } from "@/charts/useWidth";
@@ -54,9 +55,14 @@ function Models({ review, worth }: { review: Review; worth: Worth }) {
   const [low, high] = values.length ? [Math.min(...values), Math.max(...values)] : [0, 1];
   const pad = (high - low || high || 1) * 0.08;
   const domain: [number, number] = [Math.max(0, low - pad), high + pad];
-  const [, change] = useView();
-  const [view] = useView();
-  const flip = (id: string, on: boolean, suits: boolean) => change(switched(view, id, on, suits));
+  const [view, change] = useView();
+  const [flipped, setFlipped] = useState<Record<string, boolean>>({});
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new answer settles every switch
+  useEffect(() => setFlipped({}), [worth]);
+  const flip = (id: string, on: boolean, suits: boolean) => {
+    setFlipped({ ...flipped, [id]: on });
+    change(switched(view, id, on, suits));
+  };
   const axis = Math.max(120, width - 220 - 88);
   return (
     <div ref={box}>
@@ -86,7 +92,7 @@ function Models({ review, worth }: { review: Review; worth: Worth }) {
                   <input
                     type="checkbox"
                     className="mt-0.5 size-5 shrink-0 accent-action"
-                    checked={m.on}
+                    checked={flipped[m.id] ?? m.on}
                     onChange={(e) => flip(m.id, e.target.checked, m.suits)}
                   />
                   <span>

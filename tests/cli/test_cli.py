@@ -1,0 +1,75 @@
+"""The command line, run as a person runs it."""
+
+import json
+from pathlib import Path
+
+import pytest
+from typer.testing import CliRunner, Result
+
+from hearth_yield.cli import app
+from tests.conftest import EXAMPLES
+
+
+@pytest.fixture
+def run(tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
+    monkeypatch.setenv("HEARTH_DATA", str(tmp_path / "data"))
+
+    def command(*words: str) -> Result:
+        return CliRunner().invoke(app, list(words))
+
+    return command
+
+
+def test_importing_a_package_says_what_came_in(run) -> None:
+    done = run("import", str(EXAMPLES / "pennant-lamps.zip"))
+    assert done.exit_code == 0
+    assert "prices: 391 added, 0 changed, 0 the same" in done.output
+    assert "kept as source 1" in done.output
+
+
+def test_faults_are_told_one_a_line_and_nothing_is_kept(run) -> None:
+    done = run("import", str(EXAMPLES / "faulty.zip"))
+    assert done.exit_code == 1
+    lines = done.stderr.splitlines()
+    assert sum(x.startswith("fault ") for x in lines) == 28
+    assert sum(x.startswith("warning ") for x in lines) == 4
+    assert "fault dividends.csv:3:ex_date has “10/06/2025”; expected a date as YYYY-MM-DD" in lines
+    assert lines[-1] == "faulty.zip has faults; nothing was kept"
+
+
+def test_single_csvs_go_together_as_one_import(run) -> None:
+    folder = EXAMPLES / "pennant-lamps"
+    done = run("import", str(folder / "payers.csv"), str(folder / "prices.csv"))
+    assert done.exit_code == 0
+    assert "kept as source 1" in done.output
+
+
+def test_the_same_again_is_refused_kindly(run) -> None:
+    run("import", str(EXAMPLES / "pennant-lamps.zip"))
+    again = run("import", str(EXAMPLES / "pennant-lamps.zip"))
+    assert again.exit_code == 1
+    assert "held already" in again.output
+
+
+def test_undo_and_undo_again(run) -> None:
+    run("import", str(EXAMPLES / "pennant-lamps.zip"))
+    assert run("undo", "1").exit_code == 0
+    again = run("undo", "1")
+    assert again.exit_code == 1
+    assert "undone already" in again.output
+
+
+def test_the_demo_is_made_once(run) -> None:
+    assert "Demo data created" in run("demo", "--only-fill").output
+    assert run("demo", "--only-fill").output == ""
+
+
+def test_the_schema_is_the_apis(run, tmp_path: Path) -> None:
+    to = tmp_path / "schema.json"
+    assert run("schema", str(to)).exit_code == 0
+    schema = json.loads(to.read_text())
+    assert "/api/payers/{exchange}/{symbol}/review" in schema["paths"]
+
+
+def test_a_file_that_is_not_there_is_refused(run) -> None:
+    assert run("import", "nowhere.csv").exit_code == 2

@@ -1,0 +1,78 @@
+"""The core against packages that know nothing of it."""
+
+import numpy as np
+import numpy_financial as npf
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.optimize import brentq
+from scipy.stats import percentileofscore, theilslopes
+
+from hearth_yield.core.inflation import real_rate
+from hearth_yield.core.ranges import longest_run_above, percentile_of, share_of_weeks_at_least
+from hearth_yield.core.robust import theil_sen
+from hearth_yield.core.worth.dividend_discount import constant_growth_value
+from hearth_yield.core.worth.implied import implied_constant_growth
+
+numbers = st.floats(-1e6, 1e6, allow_nan=False)
+samples = st.lists(st.integers(20, 90).map(lambda n: n / 1000), min_size=1, max_size=300)
+
+
+@settings(max_examples=60, deadline=None)
+@given(values=st.lists(numbers, min_size=2, max_size=12))
+def test_theil_sen_against_scipy(values: list[float]) -> None:
+    slope, intercept = theil_sen([(float(i), v) for i, v in enumerate(values)])
+    theirs = theilslopes(values, range(len(values)))
+    assert slope == pytest.approx(theirs.slope, rel=1e-9, abs=1e-9)
+    assert intercept == pytest.approx(theirs.intercept, rel=1e-9, abs=1e-6)
+
+
+@settings(max_examples=60, deadline=None)
+@given(sample=samples, today=st.integers(20, 90).map(lambda n: n / 1000))
+def test_percentile_against_scipy(sample: list[float], today: float) -> None:
+    theirs = percentileofscore(sample, today, kind="mean") / 100
+    assert percentile_of(np.array(sample), today) == pytest.approx(theirs)
+    share = 1 - percentileofscore(sample, today, kind="strict") / 100
+    assert share_of_weeks_at_least(np.array(sample), today) == pytest.approx(share)
+
+
+@settings(max_examples=40, deadline=None)
+@given(dividend=st.floats(0.01, 50), growth=st.floats(-0.1, 0.05), spread=st.floats(0.02, 0.2))
+def test_constant_growth_against_discounted_cash(
+    dividend: float, growth: float, spread: float
+) -> None:
+    wanted = growth + spread
+    years = np.arange(1, 3000)
+    flows = dividend * (1 + growth) ** years
+    theirs = float(npf.npv(wanted, np.concatenate([[0.0], flows])))
+    assert constant_growth_value(dividend, growth, wanted) == pytest.approx(theirs, rel=1e-9)
+
+
+@settings(max_examples=40, deadline=None)
+@given(price=st.floats(1, 500), rate=st.floats(0.05, 20), wanted=st.floats(0.03, 0.2))
+def test_implied_growth_against_a_root_finder(price: float, rate: float, wanted: float) -> None:
+    ours = implied_constant_growth(price, rate, wanted)
+    assert isinstance(ours, float)
+
+    def miss(g: float) -> float:
+        return constant_growth_value(rate, g, wanted) - price
+
+    assert ours == pytest.approx(brentq(miss, -0.999, wanted - 1e-9), abs=1e-7)
+
+
+@settings(max_examples=40, deadline=None)
+@given(nominal=st.floats(-0.5, 0.5), inflation=st.floats(-0.1, 0.3))
+def test_real_growth_undoes_inflation(nominal: float, inflation: float) -> None:
+    assert (1 + real_rate(nominal, inflation)) * (1 + inflation) == pytest.approx(1 + nominal)
+
+
+@settings(max_examples=60, deadline=None)
+@given(marks=st.lists(st.booleans(), max_size=80))
+def test_longest_run_against_counting_in_text(marks: list[bool]) -> None:
+    text = "".join("x" if m else "." for m in marks)
+    longest = max((len(r) for r in text.split(".")), default=0)
+    run, end = longest_run_above(np.array([1.0 if m else 0.0 for m in marks]), 0.5)
+    assert run == longest
+    assert (end == -1) == (longest == 0)
+    if longest:
+        assert text[end - run + 1 : end + 1] == "x" * run

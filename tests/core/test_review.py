@@ -1,0 +1,172 @@
+"""A review as a whole: what each stage says, and every figure by its name."""
+
+from dataclasses import replace
+from datetime import date
+
+import pytest
+
+from hearth_yield.core.errors import MethodError
+from hearth_yield.core.facts import Dividend, PayerFile
+from hearth_yield.core.figure import Figure
+from hearth_yield.core.review import (
+    KEY_FIGURES,
+    Question,
+    Review,
+    Size,
+    build_review,
+    key_figures,
+    named_figures,
+    rework,
+)
+from hearth_yield.core.rules import HouseRules, Stage
+from hearth_yield.core.worth.blend import WorthInputs
+
+from .build import notice, payer, plain_years, steady, weekly_prices, yearly_raises
+
+DAY = date(2026, 6, 30)
+RULES = HouseRules()
+
+
+def review(file: PayerFile, day: date = DAY, question: Question | None = None) -> Review:
+    return build_review(file.cut(day), RULES, question)
+
+
+def says(found: Review, stage: Stage) -> str:
+    """A finding's sentence with figures to three places."""
+    (finding,) = [f for f in found.findings if f.stage is stage]
+    words = []
+    for part in finding.parts:
+        figure = part.figure if isinstance(part, Size) else part
+        if isinstance(figure, Figure):
+            value = figure.value or 0.0
+            words.append(f"<{abs(value) if isinstance(part, Size) else value:.3f}>")
+        else:
+            words.append(str(part))
+    return "".join(words)
+
+
+def test_a_steady_raiser() -> None:
+    found = review(steady())
+    assert says(found, Stage.RECORD) == (
+        "Raised <23.000> running; <0.050> a year over ten, <0.029> after prices."
+    )
+    assert says(found, Stage.COVER) == (
+        "Pays out <0.500> of free cash flow, <0.500> through the cycle; "
+        "free cash flow can fall <0.167>."
+    )
+
+
+def test_a_cut_leads_and_calls_out_the_trailing_rate() -> None:
+    paid = tuple(yearly_raises(2015, 2025, 0.5, 0.0))
+    cut = Dividend(
+        ex_date=date(2026, 2, 10), amount=0.2, currency="TLL", declared_on=date(2026, 1, 20)
+    )
+    assert says(review(steady(dividends=(*paid, cut)), date(2026, 1, 25)), Stage.RECORD).startswith(
+        "Cut on 2026-01-20: <0.800> a year is declared, while the past 12 months still show <2.000>"
+    )
+
+
+def test_a_suspension_leads_even_years_later() -> None:
+    file = steady(
+        dividends=tuple(yearly_raises(2015, 2019, 0.5, 0.0)), notices=(notice(date(2020, 1, 15)),)
+    )
+    found = review(file)
+    assert says(found, Stage.RECORD) == "Dividend suspended on 2020-01-15; nothing is being paid."
+    assert says(found, Stage.RANGE) == "Yield unknown: nothing is being paid."
+    assert says(found, Stage.WORTH) == "Worth unknown: no model suits this payer as it stands."
+
+
+def test_a_holder_and_a_newcomer() -> None:
+    held = steady(dividends=tuple(yearly_raises(2015, 2025, 0.5, 0.0)), price_index=None)
+    assert says(review(held, date(2026, 1, 31)), Stage.RECORD) == (
+        "Held or raised <10.000> running; <0.000> a year over ten."
+    )
+    fresh = steady(dividends=tuple(yearly_raises(2025, 2025, 0.5, 0.0)))
+    assert "unknown" in says(review(fresh, date(2025, 6, 1)), Stage.RECORD)
+
+
+@pytest.mark.parametrize(
+    ("paid", "words"),
+    [
+        (70.0, "over your limit by <0.167>."),
+        (55.0, "free cash flow can fall <0.083>."),
+    ],
+)
+def test_the_cover_names_room_or_breach(paid: float, words: str) -> None:
+    file = steady(statements=plain_years(2015, 2025, paid=paid))
+    assert says(review(file), Stage.COVER).endswith(words)
+
+
+def test_a_payer_with_nothing_at_all_still_reads() -> None:
+    found = review(PayerFile(payer=payer()))
+    assert says(found, Stage.RECORD) == "No regular dividend on record."
+    assert says(found, Stage.COVER).startswith("Payout from free cash flow unknown")
+    assert "unknown" in says(found, Stage.RANGE)
+    assert found.first_to_give is None
+
+
+def test_under_a_year_of_prices_the_yield_stands_without_an_average() -> None:
+    file = steady(prices=weekly_prices(date(2025, 12, 1), date(2026, 6, 26)))
+    assert "its average is unknown" in says(review(file), Stage.RANGE)
+
+
+def test_every_figure_has_one_name_and_the_names_are_plain() -> None:
+    names = named_figures(review(steady()))
+    assert len(names) > 250
+    assert len({id(f) for f in names.values()}) > 200
+    for name in names:
+        assert ".." not in name
+        assert not name.endswith(".")
+    assert names["record.years.2019.total"].label == "dividend in 2019"
+    assert names["cover.bases.earnings.years.2021.payout"].period == "fiscal 2021"
+
+
+def test_one_part_is_named_as_in_the_whole() -> None:
+    found = review(steady())
+    whole = {k: v for k, v in named_figures(found).items() if k.startswith("worth.")}
+    assert named_figures(found, "worth") == whole
+
+
+def test_key_figures_are_all_there_for_a_full_payer() -> None:
+    kept = key_figures(review(steady()))
+    assert set(KEY_FIGURES) <= set(kept)
+    assert {f"tests.{i}.measure" for i in ("leading_payout", "raises")} <= set(kept)
+
+
+def test_reworking_gives_what_building_anew_gives() -> None:
+    file = steady().cut(DAY)
+    question = Question(
+        window="10", aim=0.03, inputs=WorthInputs(growth=0.02, switched={"yield_reversion": False})
+    )
+    plain = build_review(file, RULES, Question(window="10"))
+    moved, anew = rework(plain, file, RULES, question), build_review(file, RULES, question)
+    assert {k: f.value for k, f in named_figures(moved).items()} == {
+        k: f.value for k, f in named_figures(anew).items()
+    }
+    assert moved.findings[:3] == plain.findings[:3]
+
+
+def test_the_window_moves_the_range_and_not_the_worth() -> None:
+    file = steady(prices=weekly_prices(date(2002, 1, 4), date(2026, 6, 26), 20.0, 0.0006))
+    five, ten = review(file), review(file, question=Question(window="10"))
+    assert five.range.mean.value != ten.range.mean.value
+    assert five.worth.blend.value == ten.worth.blend.value
+
+
+def test_an_aim_by_price_is_an_aim_by_its_yield() -> None:
+    by_price = review(steady(), question=Question(aim_price=32.0)).aim
+    assert by_price is not None
+    assert by_price.target_price.value == pytest.approx(32.0)
+    with pytest.raises(MethodError):
+        review(steady(), question=Question(aim_price=0.0))
+    with pytest.raises(MethodError, match="no price can be aimed at"):
+        review(replace(steady(), dividends=()), question=Question(aim_price=3.0))
+
+
+def test_house_rules_move_states_but_no_measure() -> None:
+    strict = HouseRules(limits={k: dict(v) for k, v in RULES.limits.items()})
+    limit = strict.limits[payer().kind]["leading_payout"]
+    strict.limits[payer().kind]["leading_payout"] = replace(limit, value=0.45)
+    mild, hard = review(steady()), build_review(steady().cut(DAY), strict)
+    assert mild.state != hard.state
+    assert mild.cover == hard.cover

@@ -1,0 +1,18 @@
+import type { Test } from "@/api/client";
+import { percent, show, withDates } from "@/format/format";
+
+/** What the cushion says, naming what can fall. */
+export function cushionWords(test: Test): string {
+  if (test.state === "unknown") return withDates(test.measure.reason ?? "unknown");
+  if (test.direction === "pass") return test.state === "covered" ? "passes" : "falls short";
+  const room = test.cushion.value;
+  if (room === null) return test.cushion.breach ?? test.cushion.reason ?? "crossed";
+  if (room < 0) return `over by ${percent(-room, 0)}`;
+  return `${test.falls ?? "it"} can fall ${percent(room, 0)}`;
+}
+
+export function limitWords(test: Test): string {
+  const sign = test.direction === "cap" ? "≤" : test.id === "net_income" ? ">" : "≥";
+  if (test.limit === 0) return `${sign} 0`;
+  return `${sign} ${show(test.limit, test.measure.unit, { digits: test.measure.unit === "fraction" ? 0 : undefined })}`;
+}
