@@ -71,6 +71,11 @@ def test_order_first_to_give_and_worst() -> None:
     assert worst_state([rule(0.55), rule(None)]) is State.UNKNOWN
 
 
+def test_a_list_shows_required_tests_before_advisory_ones() -> None:
+    advisory, mild, hard = rule(0.9, required=False), rule(0.2), rule(0.7)
+    assert tightest_first([advisory, mild, hard]) == [hard, mild, advisory]
+
+
 def test_advisory_tests_decide_nothing() -> None:
     tests = [rule(0.9, required=False), rule(0.3)]
     assert worst_state(tests) is State.COVERED

@@ -286,7 +286,8 @@ def tightness(test: Test) -> tuple[int, float]:
 
 
 def tightest_first(tests: Sequence[Test]) -> list[Test]:
-    return sorted(tests, key=tightness)
+    """Required tests before advisory ones, each group by what gives first."""
+    return sorted(tests, key=lambda t: (not t.required, tightness(t)))
 
 
 def worst_state(tests: Sequence[Test]) -> State | None:
