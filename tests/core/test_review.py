@@ -97,6 +97,13 @@ def test_the_cover_names_room_or_breach(paid: float, words: str) -> None:
     assert says(review(file), Stage.COVER).endswith(words)
 
 
+def test_a_value_that_rests_on_an_uncovered_dividend_says_so() -> None:
+    warning = "It takes a dividend for granted that is not covered."
+    mild, hard = (steady(statements=plain_years(2015, 2025, paid=p)) for p in (50.0, 80.0))
+    assert warning not in says(review(mild), Stage.WORTH)
+    assert says(review(hard), Stage.WORTH).endswith(warning)
+
+
 def test_a_payer_with_nothing_at_all_still_reads() -> None:
     found = review(PayerFile(payer=payer()))
     assert says(found, Stage.RECORD) == "No regular dividend on record."

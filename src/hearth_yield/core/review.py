@@ -116,7 +116,7 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
             _record_finding(file, record, inflation, tests),
             _cover_finding(cover, tests),
             _range_finding(shown),
-            _worth_finding(worth),
+            _worth_finding(worth, worst_state(tests)),
         ),
     )
 
@@ -135,7 +135,7 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
         review,
         worth=worth,
         aim=_aim(file, review.record, review.range, question),
-        findings=(*review.findings[:-1], _worth_finding(worth)),
+        findings=(*review.findings[:-1], _worth_finding(worth, review.state)),
     )
 
 
@@ -234,7 +234,8 @@ def _range_finding(span: YieldRange) -> Finding:
     return Finding(stage=Stage.RANGE, parts=tuple(parts), state=None)
 
 
-def _worth_finding(worth: Worth) -> Finding:
+def _worth_finding(worth: Worth, state: State | None) -> Finding:
+    """Values rest on the dividend going on; where it is not covered, the finding says so."""
     parts: list[Part]
     on = [m for m in worth.models if m.on]
     if worth.blend.value is None:
@@ -249,6 +250,8 @@ def _worth_finding(worth: Worth) -> Finding:
     if worth.blend.known and gap.value is not None:
         side = "over" if gap.value > 0 else "under"
         parts += ["price ", Size(gap), f" {side} buy-below."]
+        if state is State.UNCOVERED:
+            parts.append(" It takes a dividend for granted that is not covered.")
     return Finding(stage=Stage.WORTH, parts=tuple(parts), state=None)
 
 
