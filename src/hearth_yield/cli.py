@@ -1,4 +1,4 @@
-"""The command line: serve, demo, import, schema."""
+"""The command line: serve, demo, import, export, undo, schema."""
 
 from __future__ import annotations
 
@@ -78,6 +78,22 @@ def import_(files: Annotated[list[Path], typer.Argument(exists=True, dir_okay=Fa
     except HearthError as error:
         typer.echo(error.message, err=True)
         raise typer.Exit(1) from None
+
+
+@app.command()
+def export(
+    to: Path, payers: Annotated[str, typer.Option(help="EXCHANGE/SYMBOL, comma-separated")] = ""
+) -> None:
+    """Write the facts held, or those of some payers, as a Data Package zip."""
+    from .actions.export_facts import export_facts, read_keys
+
+    try:
+        raw = export_facts(_open(Settings()), read_keys(payers), name=to.stem)
+    except HearthError as error:
+        typer.echo(error.message, err=True)
+        raise typer.Exit(1) from None
+    to.write_bytes(raw)
+    typer.echo(f"{to} holds {len(raw):,} bytes")
 
 
 @app.command()

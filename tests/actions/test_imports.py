@@ -66,7 +66,7 @@ def test_faults_keep_everything_out(demo: Database) -> None:
     before = dump(demo)
     with pytest.raises(RejectedImport) as caught:
         import_files(demo, example("faulty"), at=NOW)
-    assert len(caught.value.faults) == 28
+    assert len(caught.value.faults) == 35
     assert dump(demo) == before
 
 

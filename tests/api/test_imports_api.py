@@ -29,7 +29,7 @@ def test_preview_commit_review_undo(client: TestClient) -> None:
     found = preview(client, "pennant-lamps")
     assert not found["refused"]
     job = finished(client, found["token"])
-    assert (job["state"], job["done"], job["total"]) == ("done", 447, 447)
+    assert (job["state"], job["done"], job["total"]) == ("done", 456, 456)
     assert client.get("/api/payers/ELV/PNL/review").status_code == 200
     assert client.post(f"/api/imports/{job['source']}/undo").status_code == 204
     assert client.get("/api/payers/ELV/PNL/review").status_code == 404
@@ -39,10 +39,10 @@ def test_preview_commit_review_undo(client: TestClient) -> None:
 def test_a_faulty_package_lists_every_fault_and_cannot_be_committed(client: TestClient) -> None:
     found = preview(client, "faulty")
     assert found["refused"]
-    assert len(found["faults"]) == 32
+    assert len(found["faults"]) == 39
     job = finished(client, found["token"])
     assert job["state"] == "failed"
-    assert len(job["problem"]["faults"]) == 28
+    assert len(job["problem"]["faults"]) == 35
 
 
 def test_a_token_is_good_once(client: TestClient) -> None:

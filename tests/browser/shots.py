@@ -19,7 +19,7 @@ TO = Path(__file__).parent.parent.parent / "docs" / "screenshots"
 
 def _drop_faulty(page: Page) -> None:
     page.get_by_label("Drop files here").set_input_files(str(EXAMPLES / "faulty.zip"))
-    page.get_by_text("28 faults").wait_for()
+    page.get_by_text("35 faults").wait_for()
 
 
 def _decide(page: Page) -> None:

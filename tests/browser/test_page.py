@@ -294,3 +294,14 @@ def test_a_dropped_file_is_previewed(page: Page) -> None:
     expect(page.get_by_role("row", name="prices 1 0 0")).to_be_visible()
     page.get_by_role("button", name="Leave it").click()
     expect(page.get_by_role("button", name="Bring it in")).to_have_count(0)
+
+
+def test_facts_go_out_as_a_file(page: Page) -> None:
+    page.goto("/sources")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="All facts as a Data Package").click()
+    assert download.value.suggested_filename == "hearth-yield-2026-06-30.zip"
+    page.goto(TRS)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Its facts as a Data Package").click()
+    assert download.value.suggested_filename == "trs-2026-06-30.zip"

@@ -54,6 +54,7 @@ def test_the_good_example_has_no_fault() -> None:
     records = reading.records
     assert {n: len(r) for n, r in records.items()} == {
         "payers": 1, "payer_notes": 2, "dividends": 43, "prices": 391, "statements": 10,
+        "estimates": 4, "guidance": 1, "exposures": 4,
     }  # fmt: skip
     assert records["dividends"][0]["amount"] == 0.2
     assert records["statements"][-1]["revenue"] == pytest.approx(259.38e6, rel=1e-3)
@@ -76,8 +77,11 @@ def test_the_faulty_example_names_every_fault() -> None:
         ("prices.csv", 6, "day"), ("statements.csv", 3, "unit"),
         ("statements.csv", 4, "total_assets"), ("statements.csv", 5, "published_on"),
         ("statements.csv", 6, "span"), ("splits.csv", 1, "colour"),
-        ("dividend_notices.csv", 1, "notice"), ("price_index.csv", 2, "published_on"),
-        ("price_index.csv", 3, "name"), ("slumps.csv", 2, "ends"), ("slumps.csv", 3, None),
+        ("dividend_notices.csv", 1, "notice"), ("series.csv", 2, "published_on"),
+        ("series.csv", 3, "name"), ("series.csv", 4, "value"), ("series.csv", 5, "of_currency"),
+        ("estimates.csv", 2, "mean"), ("estimates.csv", 3, "measure"),
+        ("estimates.csv", 4, "fiscal_year"), ("guidance.csv", 2, "high"),
+        ("exposures.csv", 2, "share"), ("slumps.csv", 2, "ends"), ("slumps.csv", 3, None),
         ("payer_notes.csv", None, None), ("faulty.zip", None, None),
     }  # fmt: skip
 
@@ -152,6 +156,9 @@ def test_any_mutation_of_the_package_is_read_or_refused_but_never_breaks(seed: i
         return
     if not reading.refused:
         assert set(reading.records) <= {
+            "estimates",
+            "guidance",
+            "exposures",
             "payers",
             "payer_notes",
             "dividends",

@@ -5,9 +5,10 @@ from __future__ import annotations
 from importlib.metadata import version
 from typing import Annotated
 
-from fastapi import APIRouter, File, UploadFile
+from fastapi import APIRouter, File, Response, UploadFile
 
 from hearth_yield.actions import decide as decisions
+from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
 from hearth_yield.actions.list_payers import list_payers
 from hearth_yield.core.errors import NotFound, TooLarge
@@ -139,6 +140,20 @@ def _sources(here: Context) -> list[s.SourceOut]:
 @router.get("/sources")
 def list_sources(here: Here) -> list[s.SourceOut]:
     return _sources(here)
+
+
+@router.get("/export", response_class=Response)
+def export(here: Here, when: When, payers: str = "") -> Response:
+    """A Data Package of the facts held. payers: EXCHANGE/SYMBOL, comma-separated; none: all."""
+    keys = exports.read_keys(payers)
+    name = f"{keys[0][1].lower()}" if keys and len(keys) == 1 else "hearth-yield"
+    safe = "".join(c for c in name if c.isascii() and (c.isalnum() or c == "-")) or "payers"
+    file = f"{safe}-{when.today.isoformat()}"
+    return Response(
+        exports.export_facts(here.database, keys, name=file),
+        media_type="application/zip",
+        headers={"content-disposition": f'attachment; filename="{file}.zip"'},
+    )
 
 
 @router.post("/imports/preview", responses={413: {"model": s.Problem}})

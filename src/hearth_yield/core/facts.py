@@ -88,6 +88,14 @@ _SECTION_TOTAL = {
 """Optional lines count as nil when their section's total is there (docs/method.md, Statements)."""
 
 
+SERIES_KINDS = (
+    "price_index", "risk_free_yield", "aaa_yield", "market_index", "market_total_return",
+    "exchange_rate",
+)  # fmt: skip
+FORECAST_MEASURES = ("eps", "ffo", "affo", "dps", "revenue", "fcf")
+"""What estimates and guidance are of; all but revenue and fcf are per share or unit."""
+
+
 def words(line: str) -> str:
     """The name of a line or basis as prose: `free_cash_flow` → "free cash flow"."""
     capitals = {"ebit": "EBIT", "ebitda": "EBITDA", "ffo": "FFO", "affo": "AFFO"}

@@ -85,6 +85,7 @@ def price_index_records(random: Random) -> tuple[list[Record], list[Record]]:
         "kind": "price_index",
         "name": "Sundrey Isles price index",
         "currency": CURRENCY,
+        "of_currency": None,
     }
     value, points = 100.0, []
     month = date(2000, 1, 1)

@@ -47,8 +47,10 @@ def check(tables: Sequence[Table], held: Mapping[tuple[str, str], str]) -> None:
                 _prices(table, split_days)
             case "statements":
                 _statements(table, currencies)
-            case "price_index":
-                _price_index(table)
+            case "series":
+                _series(table)
+            case "estimates" | "guidance":
+                _ordered_forecast(table)
             case "slumps":
                 _in_order(table, "begins", "ends")
         table.faults.sort(key=lambda f: f.line or 0)
@@ -163,12 +165,33 @@ def _quarters_sum(table: Table) -> None:
                 table.fault(line, name, f"{whole / unit:.12g}", expected, warning=True)
 
 
-def _price_index(table: Table) -> None:
+SERIES_FACTS = ("kind", "name", "currency", "of_currency")
+YIELD_KINDS = ("risk_free_yield", "aaa_yield")
+
+
+def _series(table: Table) -> None:
+    """A code means one thing; values fit their kind; an exchange rate names its currency."""
     _in_order(table, "day", "published_on")
-    names: dict[str, tuple[str, str]] = {}
+    first: dict[str, Row] = {}
     for line, r in zip(table.lines, table.records, strict=True):
-        first = names.setdefault(r["code"], (r["name"], r["currency"]))
-        if first != (r["name"], r["currency"]):
-            table.fault(
-                line, "name", r["name"], f"one name and currency a code ({first[0]}, {first[1]})"
-            )
+        before = first.setdefault(r["code"], r)
+        for column in SERIES_FACTS:
+            if r.get(column) != before.get(column):
+                expected = f"one {column} a code ({before.get(column) or 'none'})"
+                table.fault(line, column, r.get(column), expected)
+        if r["kind"] in YIELD_KINDS and not -0.2 < r["value"] < 1:
+            table.fault(line, "value", r["value"], "a yield as a fraction (0.031 for 3.1 %)")
+        elif r["kind"] not in YIELD_KINDS and r["value"] <= 0:
+            table.fault(line, "value", r["value"], "a number above 0")
+        if (r["kind"] == "exchange_rate") != (r.get("of_currency") is not None):
+            expected = "the currency one unit of which costs the value, for exchange_rate alone"
+            table.fault(line, "of_currency", r.get("of_currency") or "", expected)
+
+
+def _ordered_forecast(table: Table) -> None:
+    """low ≤ mean ≤ high."""
+    for line, r in zip(table.lines, table.records, strict=True):
+        present = [(n, r[n]) for n in ("low", "mean", "high") if r.get(n) is not None]
+        for (a, low), (b, high) in pairwise(present):
+            if low > high:
+                table.fault(line, b, high, f"at least {a} ({low:g})")

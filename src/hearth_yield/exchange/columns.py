@@ -6,7 +6,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from hearth_yield.core.facts import (
+    FORECAST_MEASURES,
     RATIO_LINES,
+    SERIES_KINDS,
     SHARE_LINES,
     STATEMENT_LINES,
     UNSCALED_LINES,
@@ -208,14 +210,54 @@ FORMATS: dict[str, Format] = {
             key=("exchange", "symbol", "period_end", "span", "published_on"),
         ),
         Format(
-            name="price_index",
+            name="estimates",
+            columns=(
+                *_PAYER,
+                _whole("fiscal_year", 1900, 2200, required=True),
+                _choice("measure", FORECAST_MEASURES),
+                _date("published_on", required=True),
+                Column(name="mean", type=Type.NUMBER, required=True),
+                Column(name="low", type=Type.NUMBER),
+                Column(name="high", type=Type.NUMBER),
+                _whole("analysts", 1, 1000),
+            ),
+            key=("exchange", "symbol", "fiscal_year", "measure", "published_on"),
+        ),
+        Format(
+            name="guidance",
+            columns=(
+                *_PAYER,
+                _whole("fiscal_year", 1900, 2200, required=True),
+                _choice("measure", FORECAST_MEASURES),
+                _date("published_on", required=True),
+                Column(name="low", type=Type.NUMBER, required=True),
+                Column(name="high", type=Type.NUMBER, required=True),
+            ),
+            key=("exchange", "symbol", "fiscal_year", "measure", "published_on"),
+        ),
+        Format(
+            name="exposures",
+            columns=(
+                *_PAYER,
+                _whole("fiscal_year", 1900, 2200, required=True),
+                _choice("basis", ("segment", "region", "tenant")),
+                _text("name", required=True),
+                _date("published_on", required=True),
+                Column(name="share", type=Type.NUMBER, required=True, low=0, high=1),
+            ),
+            key=("exchange", "symbol", "fiscal_year", "basis", "name", "published_on"),
+        ),
+        Format(
+            name="series",
             columns=(
                 _text("code", required=True),
+                _choice("kind", SERIES_KINDS, default="price_index"),
                 _text("name", required=True),
                 _CURRENCY,
+                Column(name="of_currency", type=Type.CURRENCY),
                 _date("day", required=True),
                 _date("published_on", required=True),
-                _above_zero("value"),
+                Column(name="value", type=Type.NUMBER, required=True),
             ),
             key=("code", "day", "published_on"),
         ),

@@ -207,21 +207,16 @@ def _descriptor(
 
 
 def _to_store(table: Table) -> dict[str, list[dict[str, Any]]]:
-    """A file's table as the store's tables: a price index is a series and its points."""
+    """A file's table as the store's tables: a series and its points stand in one file."""
     rows = table.records
     match table.format.name:
         case "payers":
             for r in rows:
                 r["description"] = r.get("description") or ""
             return {"payers": rows}
-        case "price_index":
-            series = {
-                r["code"]: {
-                    "code": r["code"], "kind": "price_index", "name": r["name"],
-                    "currency": r["currency"],
-                }
-                for r in rows
-            }  # fmt: skip
+        case "series":
+            facts = ("code", "kind", "name", "currency", "of_currency")
+            series = {r["code"]: {k: r.get(k) for k in facts} for r in rows}
             points = [{k: r[k] for k in ("code", "day", "published_on", "value")} for r in rows]
             return {"series": list(series.values()), "series_points": points}
         case "dividend_notices":

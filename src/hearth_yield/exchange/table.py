@@ -107,6 +107,12 @@ def _number_reader(dialect: Dialect) -> Callable[[str], float]:
     return read
 
 
+def rearm(cell: str) -> str:
+    """Undoes `writing.disarm`: an apostrophe before what a spreadsheet would run goes."""
+    armed = len(cell) > 1 and cell[0] == "'" and cell[1] in "=+-@'\t\r"
+    return cell[1:] if armed else cell
+
+
 def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
     number = _number_reader(dialect)
 
@@ -139,6 +145,7 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
         return value
 
     def text(cell: str) -> str:
+        cell = rearm(cell)
         if len(cell) > MAX_CELL or any(ord(c) < 32 and c not in "\n\t" for c in cell):
             raise _BadCell
         return cell

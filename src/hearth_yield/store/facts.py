@@ -22,6 +22,7 @@ from sqlalchemy import (
     func,
     insert,
     select,
+    tuple_,
     update,
 )
 
@@ -57,6 +58,24 @@ FACT_TABLES: dict[str, FactTable] = {
             "statements",
             t.statement,
             ("payer_id", "period_end", "span", "published_on"),
+            "payer",
+        ),
+        FactTable(
+            "estimates",
+            t.estimate,
+            ("payer_id", "fiscal_year", "measure", "published_on"),
+            "payer",
+        ),
+        FactTable(
+            "guidance",
+            t.guidance,
+            ("payer_id", "fiscal_year", "measure", "published_on"),
+            "payer",
+        ),
+        FactTable(
+            "exposures",
+            t.exposure,
+            ("payer_id", "fiscal_year", "basis", "name", "published_on"),
             "payer",
         ),
         FactTable("series", t.series, ("code",), None),
@@ -213,6 +232,39 @@ def _update(connection: Connection, spec: FactTable, row: Mapping[str, Any]) -> 
     connection.execute(
         update(spec.table).where(where).values(**values), {f"key_{k}": row[k] for k in spec.key}
     )
+
+
+def records_of(
+    connection: Connection, payers: Sequence[tuple[str, str]] | None = None
+) -> dict[str, list[dict[str, Any]]]:
+    """Stored facts as records with natural keys, ready to be planned again elsewhere.
+
+    payers: (exchange, symbol) to keep, with the series of their currencies; None: everything.
+    """
+    p, s = t.payer.c, t.series.c
+    found: dict[str, list[dict[str, Any]]] = {}
+    chosen = None if payers is None else tuple_(p.exchange, p.symbol).in_(list(payers))
+    currencies = None if chosen is None else select(p.currency).where(chosen)
+    for name, spec in FACT_TABLES.items():
+        facts = [
+            c for c in spec.table.c if c.name not in ("id", "source_id", "payer_id", "series_id")
+        ]
+        order = [spec.table.c[k] for k in spec.key]
+        if spec.owner == "payer":
+            joined = spec.table.join(t.payer, p.id == spec.table.c.payer_id)
+            query = select(p.exchange, p.symbol, *facts).select_from(joined)
+            query = query.order_by(p.exchange, p.symbol, *order[1:])
+        elif spec.owner == "series":
+            joined = spec.table.join(t.series, s.id == spec.table.c.series_id)
+            query = select(s.code, *facts).select_from(joined).order_by(s.code, *order[1:])
+        else:
+            query = select(*facts).order_by(*order)
+        if chosen is not None and (spec.owner == "payer" or name == "payers"):
+            query = query.where(chosen)
+        if currencies is not None and "series" in name:
+            query = query.where(s.currency.in_(currencies))
+        found[name] = [dict(r) for r in connection.execute(query).mappings()]
+    return found
 
 
 def undo(connection: Connection, source_id: int) -> None:

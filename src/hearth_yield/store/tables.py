@@ -17,7 +17,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.types import REAL
 
-from hearth_yield.core.facts import STATEMENT_LINES
+from hearth_yield.core.facts import FORECAST_MEASURES, SERIES_KINDS, STATEMENT_LINES
 
 from .types import ExactDecimal, IsoDate
 
@@ -184,9 +184,11 @@ series = Table(
     Column("kind", Text, nullable=False),
     Column("name", Text, nullable=False),
     Column("currency", Text, nullable=False),
+    Column("of_currency", Text),
     _source_id(),
-    _one_of("kind", "price_index"),
+    _one_of("kind", *SERIES_KINDS),
 )
+"""of_currency: for an exchange rate, the currency of which one unit costs the value."""
 
 series_point = Table(
     "series_point",
@@ -198,6 +200,53 @@ series_point = Table(
     _source_id(index=False),
     sqlite_with_rowid=False,
     sqlite_strict=True,
+)
+
+estimate = Table(
+    "estimate",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _payer_id(),
+    Column("fiscal_year", Integer, nullable=False),
+    Column("measure", Text, nullable=False),
+    Column("published_on", IsoDate, nullable=False),
+    Column("mean", REAL, nullable=False),
+    Column("low", REAL),
+    Column("high", REAL),
+    Column("analysts", Integer),
+    _source_id(),
+    UniqueConstraint("payer_id", "fiscal_year", "measure", "published_on"),
+    _one_of("measure", *FORECAST_MEASURES),
+)
+
+guidance = Table(
+    "guidance",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _payer_id(),
+    Column("fiscal_year", Integer, nullable=False),
+    Column("measure", Text, nullable=False),
+    Column("published_on", IsoDate, nullable=False),
+    Column("low", REAL, nullable=False),
+    Column("high", REAL, nullable=False),
+    _source_id(),
+    UniqueConstraint("payer_id", "fiscal_year", "measure", "published_on"),
+    _one_of("measure", *FORECAST_MEASURES),
+)
+
+exposure = Table(
+    "exposure",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _payer_id(),
+    Column("fiscal_year", Integer, nullable=False),
+    Column("basis", Text, nullable=False),
+    Column("name", Text, nullable=False),
+    Column("published_on", IsoDate, nullable=False),
+    Column("share", REAL, nullable=False),
+    _source_id(),
+    UniqueConstraint("payer_id", "fiscal_year", "basis", "name", "published_on"),
+    _one_of("basis", "segment", "region", "tenant"),
 )
 
 slump = Table(

@@ -47,6 +47,13 @@ export function Rail({ review, worth, payer, stage }: Props) {
         )}
       </div>
       {review.tests.length > 0 && <AllTests review={review} />}
+      <a
+        className="link mt-2 block text-[14px]"
+        href={`/api/export?payers=${encodeURIComponent(`${payer.exchange}/${payer.symbol}`)}`}
+        download
+      >
+        Its facts as a Data Package
+      </a>
     </aside>
   );
 }

@@ -45,6 +45,19 @@ export function SourcesPage() {
         />
       )}
       <History />
+      <section className="mt-8" aria-labelledby="out">
+        <h2 id="out" className="text-[21px]">
+          Out again
+        </h2>
+        <p className="mt-1 max-w-[80ch] text-[15px]">
+          <a className="link underline" href="/api/export" download>
+            All facts as a Data Package
+          </a>{" "}
+          <span className="text-muted">
+            (a zip of CSVs that can be brought in again). One payer’s are under its findings.
+          </span>
+        </p>
+      </section>
     </div>
   );
 }

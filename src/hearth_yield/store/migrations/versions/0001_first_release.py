@@ -90,8 +90,13 @@ def upgrade() -> None:
         sa.Column("kind", sa.Text(), nullable=False),
         sa.Column("name", sa.Text(), nullable=False),
         sa.Column("currency", sa.Text(), nullable=False),
+        sa.Column("of_currency", sa.Text(), nullable=True),
         sa.Column("source_id", sa.Integer(), nullable=False),
-        sa.CheckConstraint("kind IN ('price_index')", name=op.f("ck_series_kind")),
+        sa.CheckConstraint(
+            "kind IN ('price_index', 'risk_free_yield', 'aaa_yield', 'market_index', "
+            "'market_total_return', 'exchange_rate')",
+            name=op.f("ck_series_kind"),
+        ),
         sa.ForeignKeyConstraint(["source_id"], ["source.id"], name=op.f("fk_series_source_id")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_series")),
         sa.UniqueConstraint("code", name=op.f("uq_series_code")),

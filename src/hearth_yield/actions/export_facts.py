@@ -1,0 +1,39 @@
+"""Take facts out again as a Data Package: one payer, several, or everything."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from hearth_yield.core.errors import InvalidInput, NotFound
+from hearth_yield.exchange.writing import write_package
+from hearth_yield.store import facts
+from hearth_yield.store.database import Database
+
+
+def read_keys(text: str) -> list[tuple[str, str]] | None:
+    """ "ELV/TRS,ELV/GWK" as keys; an empty text means everything. Raises InvalidInput."""
+    found = []
+    for word in text.split(",") if text else ():
+        exchange, slash, symbol = word.strip().partition("/")
+        if not (exchange and slash and symbol):
+            raise InvalidInput(
+                "name payers as EXCHANGE/SYMBOL", field="payers", value=word,
+                rule="EXCHANGE/SYMBOL, comma-separated",
+            )  # fmt: skip
+        found.append((exchange, symbol))
+    return found or None
+
+
+def export_facts(
+    database: Database, payers: Sequence[tuple[str, str]] | None, *, name: str
+) -> bytes:
+    """A zip that brings the same facts in again. Raises NotFound for a payer that is not held."""
+    with database.read() as connection:
+        held = facts.known_payers(connection)
+        for key in payers or ():
+            if key not in held:
+                raise NotFound(
+                    f"no payer {key[1]} on {key[0]} is held", field="payers", value="/".join(key)
+                )
+        records = facts.records_of(connection, payers)
+    return write_package(records, name)

@@ -1,0 +1,101 @@
+"""Data Packages out: the tables that can be brought in, so that what goes out comes in again."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import zipfile
+from collections.abc import Mapping, Sequence
+from datetime import date
+from typing import Any
+
+from .columns import FORMATS, Column, Format, Type
+
+FORMULA_STARTS = ("=", "+", "-", "@", "'", "\t", "\r")
+"""A spreadsheet would run a text cell that begins with one of these as a formula."""
+FIRST_DAY = (1980, 1, 1, 0, 0, 0)
+Records = Mapping[str, Sequence[Mapping[str, Any]]]
+
+
+def disarm(text: str) -> str:
+    """A text that no spreadsheet runs; `table.rearm` gives it back."""
+    return f"'{text}" if text.startswith(FORMULA_STARTS) else text
+
+
+def write_package(records: Records, name: str) -> bytes:
+    """A zip with a datapackage.json and a CSV for each table that holds rows.
+
+    records: rows by store table, with natural keys. The same records give the same bytes.
+    """
+    out = io.BytesIO()
+    tables = {f: rows for f in FORMATS if (rows := _of_format(f, records))}
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        descriptor = {"name": name, "resources": [_resource(FORMATS[f]) for f in tables]}
+        _add(archive, "datapackage.json", json.dumps(descriptor, indent=1) + "\n")
+        for format_name, rows in tables.items():
+            _add(archive, f"{format_name}.csv", _csv(FORMATS[format_name], rows))
+    return out.getvalue()
+
+
+def _add(archive: zipfile.ZipFile, name: str, text: str) -> None:
+    entry = zipfile.ZipInfo(name, FIRST_DAY)
+    entry.compress_type = zipfile.ZIP_DEFLATED
+    archive.writestr(entry, text.encode())
+
+
+def _of_format(format_name: str, records: Records) -> list[dict[str, Any]]:
+    """Rows of a file's table from the store's; amounts leave in single units."""
+    match format_name:
+        case "series":
+            facts = {s["code"]: s for s in records.get("series", ())}
+            return [{**facts[p["code"]], **p} for p in records.get("series_points", ())]
+        case "statements":
+            return [{**r, "unit": "1"} for r in records.get("statements", ())]
+        case "dividend_notices":
+            return [{**r, "notice": r["kind"]} for r in records.get("dividend_notices", ())]
+        case "slumps":
+            return [{**r, "slump": r["name"]} for r in records.get("slumps", ())]
+        case _:
+            return [dict(r) for r in records.get(format_name, ())]
+
+
+def _csv(format: Format, rows: Sequence[Mapping[str, Any]]) -> str:
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    used = [c for c in format.columns if c.required or any(r.get(c.name) is not None for r in rows)]
+    writer.writerow([c.name for c in used])
+    writer.writerows([[_cell(r.get(c.name)) for c in used] for r in rows])
+    return out.getvalue()
+
+
+def _cell(value: object) -> str:
+    """Numbers in the shortest form that reads back to the same."""
+    match value:
+        case None:
+            return ""
+        case date():
+            return value.isoformat()
+        case float() if value.is_integer() and abs(value) < 1e15:
+            return str(int(value))
+        case float() | int():
+            return repr(value)
+    return disarm(str(value))
+
+
+def _resource(format: Format) -> dict[str, Any]:
+    return {
+        "name": format.name,
+        "path": f"{format.name}.csv",
+        "encoding": "utf-8",
+        "schema": {
+            "fields": [{"name": c.name, "type": _field_type(c)} for c in format.columns],
+            "primaryKey": list(format.key),
+        },
+    }
+
+
+def _field_type(column: Column) -> str:
+    return {Type.DATE: "date", Type.NUMBER: "number", Type.INTEGER: "integer"}.get(
+        column.type, "string"
+    )
