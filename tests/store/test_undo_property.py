@@ -53,7 +53,7 @@ def facts(database: Database) -> list[str]:
         )
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(batches=st.lists(batch, min_size=1, max_size=6))
 def test_undoing_all_newest_first_leads_back_step_by_step(batches: list) -> None:
     with TemporaryDirectory() as folder:

@@ -18,7 +18,6 @@ from sqlalchemy import (
     and_,
     bindparam,
     delete,
-    exists,
     func,
     insert,
     select,
@@ -294,17 +293,15 @@ def _refuse_if_rested_on(connection: Connection, source_id: int) -> None:
         select(func.min(change.c.source_id)).where(change.c.before_source_id == source_id)
     )
     for spec in FACT_TABLES.values():
-        if later is not None or spec.owner is None:
-            continue
-        owner = t.payer if spec.owner == "payer" else t.series
-        brought = exists().where(
-            owner.c.id == spec.table.c[spec.key[0]], owner.c.source_id == source_id
-        )
-        later = connection.scalar(
-            select(func.min(spec.table.c.source_id)).where(
-                brought, spec.table.c.source_id != source_id
+        if later is None and spec.owner is not None:
+            brought = _brought(
+                connection, source_id, "payers" if spec.owner == "payer" else "series"
             )
-        )
+            later = connection.scalar(
+                select(func.min(spec.table.c.source_id)).where(
+                    spec.table.c[spec.key[0]].in_(brought), spec.table.c.source_id != source_id
+                )
+            )
     if later is not None:
         name = connection.scalar(select(t.source.c.file_name).where(t.source.c.id == later))
         raise Conflict(
@@ -313,6 +310,21 @@ def _refuse_if_rested_on(connection: Connection, source_id: int) -> None:
             value=source_id,
             rule="the newest import on the same facts is undone first",
         )
+
+
+def _brought(connection: Connection, source_id: int, name: str) -> list[int]:
+    """Ids of the payers or series a source added; those it only changed were there before."""
+    spec, change = FACT_TABLES[name], t.source_change.c
+    keys = connection.scalars(
+        select(change.row_key).where(change.source_id == source_id, change.table_name == name)
+    )
+    changed = {tuple(k[c] for c in spec.key) for k in keys}
+    rows = connection.execute(
+        select(spec.table.c.id, *(spec.table.c[k] for k in spec.key)).where(
+            spec.table.c.source_id == source_id
+        )
+    )
+    return [id for id, *key in rows if tuple(key) not in changed]
 
 
 def _to_json(row: Mapping[str, Any]) -> dict[str, Any]:

@@ -35,12 +35,18 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
     { name: "Show the keys", note: "action", act: onKeys },
   ].filter((o) => o.name.toLowerCase().includes(words.trim().toLowerCase()));
 
-  // Answers arrive while one types: unless the person has moved on, the first one is meant.
-  const [found] = names.data ?? [];
-  const first = found ? `${found.exchange}/${found.symbol}` : others[0]?.name;
+  // Answers arrive while one types: those to fewer letters are narrowed here, and unless the person
+  // has moved to one that is still there, the first is meant.
+  const wanted = words.trim().toLowerCase().split(/\s+/);
+  const found = (names.data ?? []).filter((n) => {
+    const text = `${n.name} ${n.symbol} ${kindName(n.kind)}`.toLowerCase();
+    return wanted.every((w) => text.includes(w));
+  });
+  const items = [...found.map((n) => `${n.exchange}/${n.symbol}`), ...others.map((o) => o.name)];
+  const chosen = picked !== null && items.includes(picked) ? picked : (items[0] ?? "");
   return (
     <Command
-      value={picked ?? first ?? ""}
+      value={chosen}
       onValueChange={setPicked}
       shouldFilter={false}
       label="Find a payer, a place, an action"
@@ -73,7 +79,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
       >
         {open && (
           <>
-            {names.data?.map((payer) => (
+            {found.map((payer) => (
               <Item
                 key={`${payer.exchange}/${payer.symbol}`}
                 value={`${payer.exchange}/${payer.symbol}`}
@@ -101,7 +107,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
                 }}
               />
             ))}
-            {names.data?.length === 0 && others.length === 0 && (
+            {names.data && items.length === 0 && (
               <p className="px-3 py-2 text-[14px] text-muted">
                 Nothing among {status.data?.payers ?? 0} payers is called that.
               </p>
