@@ -13,7 +13,7 @@ from typing import Any
 
 import pytest
 import uvicorn
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from hearth_yield.api.app import STATIC, create_app
 from hearth_yield.store.database import Database
@@ -35,6 +35,10 @@ CONTEXT = {
     "color_scheme": "light",
 }
 AXE = Path(__file__).parent.parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+# A busy machine may take its time; what is expected must still come.
+expect.set_options(timeout=20_000)
 
 
 @contextmanager
