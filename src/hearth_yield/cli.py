@@ -1,4 +1,4 @@
-"""The command line: serve, demo, import, export, undo, schema."""
+"""The command line: serve, demo, import, export, undo, backup, restore, schema."""
 
 from __future__ import annotations
 
@@ -20,6 +20,10 @@ def _open(settings: Settings) -> Database:
     database = Database(settings.database_path)
     database.migrate()
     return database
+
+
+def _now() -> str:
+    return datetime.now(UTC).isoformat(timespec="seconds")
 
 
 def _serve(settings: Settings, database: Database) -> None:
@@ -72,8 +76,7 @@ def import_(files: Annotated[list[Path], typer.Argument(exists=True, dir_okay=Fa
             raise typer.Exit(1)
         for name, c in found.tables.items():
             typer.echo(f"{name}: {c.added} added, {c.changed} changed, {c.same} the same")
-        now = datetime.now(UTC).isoformat(timespec="seconds")
-        source = import_files(database, dropped, at=now)
+        source = import_files(database, dropped, at=_now())
         typer.echo(f"kept as source {source}")
     except HearthError as error:
         typer.echo(error.message, err=True)
@@ -97,12 +100,34 @@ def export(
 
 
 @app.command()
+def backup(to: Path) -> None:
+    """Write everything there is, facts and decisions, as one JSON file."""
+    from .actions.back_up import back_up
+
+    to.write_bytes(back_up(_open(Settings()), at=_now()))
+    typer.echo(f"{to} holds everything")
+
+
+@app.command()
+def restore(file: Annotated[Path, typer.Argument(exists=True, dir_okay=False)]) -> None:
+    """Replace everything by a backup; what is there now is kept in a file first."""
+    from .actions.back_up import restore as bring_back
+
+    try:
+        kept = bring_back(_open(Settings()), file.read_bytes(), at=_now())
+    except HearthError as error:
+        typer.echo(f"{error.message} (expected: {error.rule})", err=True)
+        raise typer.Exit(1) from None
+    typer.echo(f"restored; the state before is in {kept}")
+
+
+@app.command()
 def undo(source: int) -> None:
     """Take back an import by its source number."""
     from .actions.import_files import undo_import
 
     try:
-        undo_import(_open(Settings()), source, at=datetime.now(UTC).isoformat(timespec="seconds"))
+        undo_import(_open(Settings()), source, at=_now())
     except HearthError as error:
         typer.echo(error.message, err=True)
         raise typer.Exit(1) from None

@@ -73,3 +73,16 @@ def test_the_schema_is_the_apis(run, tmp_path: Path) -> None:
 
 def test_a_file_that_is_not_there_is_refused(run) -> None:
     assert run("import", "nowhere.csv").exit_code == 2
+
+
+def test_back_up_wipe_and_restore(run, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    run("import", str(EXAMPLES / "pennant-lamps.zip"))
+    saved = tmp_path / "saved.json"
+    assert run("backup", str(saved)).exit_code == 0
+    monkeypatch.setenv("HEARTH_DATA", str(tmp_path / "fresh"))
+    done = run("restore", str(saved))
+    assert done.exit_code == 0
+    assert "the state before is in" in done.output
+    assert "held already" in run("import", str(EXAMPLES / "pennant-lamps.zip")).output
+    saved.write_text("{}")
+    assert run("restore", str(saved)).exit_code == 1

@@ -7,6 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, File, Response, UploadFile
 
+from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import decide as decisions
 from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
@@ -18,6 +19,7 @@ from hearth_yield.store import payer_files, sources
 from . import schemas as s
 from . import views
 from .context import Asked, Context, Here, When, question_of
+from .jobs import Progress
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol}"
@@ -128,7 +130,7 @@ def withdraw(here: Here, id: int) -> None:
 
 
 @router.post("/decisions/{id}/restore", status_code=204)
-def restore(here: Here, id: int) -> None:
+def put_back(here: Here, id: int) -> None:
     decisions.withdraw(here.desk, id, False)
 
 
@@ -156,8 +158,30 @@ def export(here: Here, when: When, payers: str = "") -> Response:
     )
 
 
-@router.post("/imports/preview", responses={413: {"model": s.Problem}})
-def preview(here: Here, files: Annotated[list[UploadFile], File()]) -> s.PreviewOut:
+@router.get("/backup", response_class=Response)
+def backup(here: Here, when: When) -> Response:
+    """Everything there is as one JSON document."""
+    return Response(
+        backups.back_up(here.database, at=here.now()),
+        media_type="application/json",
+        headers={"content-disposition": f'attachment; filename="hearth-yield-{when.today}.json"'},
+    )
+
+
+@router.post("/restore", status_code=202)
+def restore(here: Here, file: Annotated[UploadFile, File()]) -> s.JobOut:
+    """Replaces everything by a backup. The state before is kept in the data folder."""
+    ((_, raw),) = _read_uploads([file])
+
+    def task(progress: Progress) -> int:
+        backups.restore(here.database, raw, at=here.now(), progress=progress)
+        return 0
+
+    return here.jobs.start(task).out()
+
+
+def _read_uploads(files: list[UploadFile]) -> list[tuple[str, bytes]]:
+    """Names and bytes, bounded together. Raises TooLarge."""
     dropped = []
     room = MAX_UPLOAD
     for file in files:
@@ -165,10 +189,18 @@ def preview(here: Here, files: Annotated[list[UploadFile], File()]) -> s.Preview
         room -= len(raw)
         if room < 0:
             raise TooLarge(
-                "the upload is too large", field=file.filename, value=MAX_UPLOAD - room,
+                "the upload is too large",
+                field=file.filename,
+                value=MAX_UPLOAD - room,
                 rule=f"at most {MAX_UPLOAD // 2**20} MB",
-            )  # fmt: skip
+            )
         dropped.append((file.filename or "unnamed", raw))
+    return dropped
+
+
+@router.post("/imports/preview", responses={413: {"model": s.Problem}})
+def preview(here: Here, files: Annotated[list[UploadFile], File()]) -> s.PreviewOut:
+    dropped = _read_uploads(files)
     found = imports.preview_import(here.database, dropped)
     return s.PreviewOut(
         token=here.pending.keep(dropped),

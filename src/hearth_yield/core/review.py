@@ -227,10 +227,12 @@ def _range_finding(span: YieldRange) -> Finding:
             span.now,
             " is ",
             Size(span.deviation),
-            f" {side} its {name} average; as high or higher in ",
-            span.share_of_weeks,
-            " of weeks.",
+            f" {side} its {name} average; ",
         ]
+        if span.share_of_weeks.value == 0:
+            parts.append("higher than in any week of it.")
+        else:
+            parts += ["as high or higher in ", span.share_of_weeks, " of weeks."]
     return Finding(stage=Stage.RANGE, parts=tuple(parts), state=None)
 
 

@@ -169,11 +169,28 @@ export function useJob(id: string | null) {
       const job = await answer(
         client.GET("/api/jobs/{id}", { params: { path: { id: id as string } } }),
       );
-      if (job.state === "done") await queries.invalidateQueries({ queryKey: ["facts"] });
+      if (job.state === "done") {
+        await queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "job" });
+      }
       return job;
     },
     enabled: id !== null,
     refetchInterval: (query) => (query.state.data?.state === "running" ? 250 : false),
+  });
+}
+
+export function useRestore() {
+  return useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append("file", file);
+      return answer(
+        client.POST("/api/restore", {
+          body: form as never,
+          bodySerializer: (body: unknown) => body as FormData,
+        }),
+      );
+    },
   });
 }
 

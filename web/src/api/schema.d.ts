@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Backup
+         * @description Everything there is as one JSON document.
+         */
+        get: operations["backup_api_backup_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/decisions/{id}": {
         parameters: {
             query?: never;
@@ -30,8 +50,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore */
-        post: operations["restore_api_decisions__id__restore_post"];
+        /** Put Back */
+        post: operations["put_back_api_decisions__id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -247,6 +267,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Replaces everything by a backup. The state before is kept in the data folder.
+         */
+        post: operations["restore_api_restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sources": {
         parameters: {
             query?: never;
@@ -316,6 +356,11 @@ export interface components {
         Body_preview_api_imports_preview_post: {
             /** Files */
             files: string[];
+        };
+        /** Body_restore_api_restore_post */
+        Body_restore_api_restore_post: {
+            /** File */
+            file: string;
         };
         /** ChangeOut */
         ChangeOut: {
@@ -1024,6 +1069,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    backup_api_backup_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     withdraw_api_decisions__id__delete: {
         parameters: {
             query?: never;
@@ -1053,7 +1127,7 @@ export interface operations {
             };
         };
     };
-    restore_api_decisions__id__restore_post: {
+    put_back_api_decisions__id__restore_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -1595,6 +1669,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorthOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_api_restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_restore_api_restore_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -56,7 +56,9 @@ function Page({ review }: { review: Review }) {
     document.title = `${review.payer.name} · Hearth Yield`;
   }, [review.payer.name]);
   return (
-    <div style={{ "--stuck": past ? "90px" : "58px" } as React.CSSProperties}>
+    <div
+      className={past ? "[--stuck:150px] lg:[--stuck:90px]" : "[--stuck:88px] lg:[--stuck:58px]"}
+    >
       <Head review={review} />
       <div className="lg:grid lg:grid-cols-[minmax(0,1fr)_300px]">
         <div className="min-w-0">

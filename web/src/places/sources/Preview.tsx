@@ -1,8 +1,9 @@
 import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { cancelJob, useCommit, useJob } from "@/api/hooks";
+import { useCommit, useJob } from "@/api/hooks";
 import { day, number } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { JobProgress } from "@/ui/JobProgress";
 import { StateMark } from "@/ui/StateMark";
 
 type PreviewOut = Schemas["PreviewOut"];
@@ -134,23 +135,8 @@ function Actions({ preview, can, onDone, onClose }: Props & { can: boolean }) {
     if (state === "cancelled") onDone("Cancelled. Nothing was kept of it.");
   }, [state]);
   const start = () => commit.mutate(preview.token, { onSuccess: (j) => setId(j.id) });
-  if (state === "running") {
-    return (
-      <div className="mt-4 flex items-center gap-4">
-        <progress
-          className="w-64 accent-action"
-          max={job.data?.total || 1}
-          value={job.data?.done}
-        />
-        <span className="text-[14px] text-muted">
-          {job.data?.step.replace("_", " ")} {number(job.data?.done ?? 0)} of{" "}
-          {number(job.data?.total ?? 0)}
-        </span>
-        <button type="button" className="button" onClick={() => id && void cancelJob(id)}>
-          Cancel
-        </button>
-      </div>
-    );
+  if (job.data && state === "running") {
+    return <JobProgress job={job.data} />;
   }
   return (
     <div className="mt-4">

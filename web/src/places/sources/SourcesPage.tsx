@@ -5,6 +5,7 @@ import { day, number, upperFirst } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { DropZone } from "./DropZone";
 import { Preview } from "./Preview";
+import { Restore } from "./Restore";
 
 type Source = Schemas["SourceOut"];
 
@@ -49,14 +50,23 @@ export function SourcesPage() {
         <h2 id="out" className="text-[21px]">
           Out again
         </h2>
-        <p className="mt-1 max-w-[80ch] text-[15px]">
-          <a className="link underline" href="/api/export" download>
-            All facts as a Data Package
-          </a>{" "}
-          <span className="text-muted">
-            (a zip of CSVs that can be brought in again). One payer’s are under its findings.
-          </span>
-        </p>
+        <ul className="mt-1 max-w-[80ch] text-[15px]">
+          <li>
+            <a className="link underline" href="/api/export" download>
+              All facts as a Data Package
+            </a>{" "}
+            <span className="text-muted">
+              a zip of CSVs that can be brought in again; one payer’s are under its findings
+            </span>
+          </li>
+          <li>
+            <a className="link underline" href="/api/backup" download>
+              Everything as a backup
+            </a>{" "}
+            <span className="text-muted">one JSON file, your decisions and imports with it</span>
+          </li>
+        </ul>
+        <Restore />
       </section>
     </div>
   );

@@ -1,0 +1,116 @@
+"""Every row of every table, out and in again."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from datetime import date
+from decimal import Decimal
+from typing import Any
+
+from alembic.migration import MigrationContext
+from sqlalchemy import Connection, Table, delete, func, insert, select, update
+
+from hearth_yield.core.errors import InvalidInput
+
+from .tables import household, metadata
+from .types import ExactDecimal, IsoDate
+
+Progress = Callable[[str, int, int], None]
+BATCH = 5000
+
+
+def schema_revision(connection: Connection) -> str:
+    """The migration the database stands at."""
+    return str(MigrationContext.configure(connection).get_current_revision())
+
+
+def dump(connection: Connection) -> dict[str, dict[str, Any]]:
+    """Each table's column names and its rows, in the order of the primary key."""
+    found: dict[str, dict[str, Any]] = {}
+    for table in metadata.sorted_tables:
+        rows = connection.execute(select(table).order_by(*table.primary_key.columns))
+        found[table.name] = {
+            "columns": [c.name for c in table.columns],
+            "rows": [[_plain(v) for v in row] for row in rows],
+        }
+    return found
+
+
+def _plain(value: Any) -> Any:
+    match value:
+        case date():
+            return value.isoformat()
+        case Decimal():
+            return str(value)
+    return value
+
+
+def check(tables: Mapping[str, Any]) -> dict[str, list[dict[str, Any]]]:
+    """Rows by table as the database takes them.
+
+    Raises: InvalidInput naming the first table, column or cell that does not fit.
+    """
+    known = {t.name: t for t in metadata.sorted_tables}
+    for name in sorted(set(tables) ^ set(known)):
+        what = "is not known here" if name in tables else "is missing"
+        raise InvalidInput(
+            f"table {name} {what}", field="tables", value=name, rule=", ".join(sorted(known))
+        )
+    return {name: _check_table(known[name], content) for name, content in tables.items()}
+
+
+def _check_table(table: Table, content: Any) -> list[dict[str, Any]]:
+    columns, rows = (
+        (content.get("columns"), content.get("rows")) if isinstance(content, dict) else (None, None)
+    )
+    wanted = [c.name for c in table.columns]
+    if columns != wanted or not isinstance(rows, list):
+        raise InvalidInput(
+            f"table {table.name} has other columns", field=table.name, value=columns,
+            rule=", ".join(wanted),
+        )  # fmt: skip
+    readers = [_reader(c.type) for c in table.columns]
+    found = []
+    for number, row in enumerate(rows, 1):
+        try:
+            cells = [r(v) for r, v in zip(readers, row, strict=True)]
+        except (ValueError, TypeError, ArithmeticError):
+            raise InvalidInput(
+                f"row {number} of {table.name} cannot be read", field=table.name,
+                value=str(row)[:120], rule="a row as a backup writes it",
+            ) from None  # fmt: skip
+        found.append(dict(zip(wanted, cells, strict=True)))
+    return found
+
+
+def _reader(kind: Any) -> Callable[[Any], Any]:
+    if isinstance(kind, IsoDate):
+        return lambda v: None if v is None else date.fromisoformat(v)
+    if isinstance(kind, ExactDecimal):
+        return lambda v: None if v is None else Decimal(v)
+    return lambda v: v
+
+
+def replace_all(
+    connection: Connection,
+    rows: Mapping[str, list[dict[str, Any]]],
+    revision: int,
+    progress: Progress | None = None,
+) -> None:
+    """Empty every table and fill it with the checked rows; the revision grows past both states.
+
+    Foreign keys and checks are the database's own: a row that breaks one breaks the transaction.
+    """
+    for table in reversed(metadata.sorted_tables):
+        connection.execute(delete(table))
+    total, done = sum(len(r) for r in rows.values()), 0
+    for table in metadata.sorted_tables:
+        mine = rows[table.name]
+        for start in range(0, len(mine), BATCH):
+            chunk = mine[start : start + BATCH]
+            connection.execute(insert(table), chunk)
+            done += len(chunk)
+            if progress:
+                progress(table.name, done, total)
+    newest = func.max(household.c.revision, revision)
+    connection.execute(update(household).values(revision=newest + 1))

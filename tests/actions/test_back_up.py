@@ -1,0 +1,192 @@
+"""A backup holds everything, is checked whole before it replaces anything, and can be undone."""
+
+import json
+import sqlite3
+from collections.abc import Callable
+from datetime import date
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.decide import decide, past_decisions
+from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.import_files import import_files, undo_import
+from hearth_yield.core.errors import Cancelled, InvalidInput
+from hearth_yield.core.review import Question
+from hearth_yield.store.database import Database
+from tests.conftest import example
+
+NOW = "2026-06-30T10:00:00+00:00"
+TODAY = date(2026, 6, 30)
+
+
+def everything(database: Database) -> list[str]:
+    """All rows but the revision, which grows with a restore."""
+    with sqlite3.connect(database.path) as raw:
+        rows = list(raw.iterdump())
+    return sorted(r for r in rows if r.startswith("INSERT") and '"household"' not in r)
+
+
+def lived_in(database: Database) -> None:
+    """An import, a change of a fact, an undone import and a decision."""
+    import_files(database, example("pennant-lamps"), at=NOW)
+    price = b"exchange,symbol,day,close\nELV,TRS,2026-06-26,70.00\n"
+    import_files(database, [("prices.csv", price)], at=NOW)
+    gone = import_files(
+        database, [("s.csv", b"slump,begins,ends\nThe tide,2015-01-05,2015-06-30\n")], at=NOW
+    )
+    undo_import(database, gone, at=NOW)
+    decide(
+        Desk(database), "ELV", "TRS", today=TODAY, as_of=TODAY, recorded_at=NOW, verdict="hold",
+        words="„Quoted“, =1+1 and 你好", buy_below=Decimal("54.123456"), question=Question(),
+    )  # fmt: skip
+
+
+def test_a_backup_restored_elsewhere_is_the_same_to_the_last_row(
+    demo: Database, empty: Database
+) -> None:
+    lived_in(demo)
+    restore(empty, back_up(demo, at=NOW), at=NOW)
+    assert everything(empty) == everything(demo)
+    (past,) = past_decisions(Desk(empty), "ELV", "TRS", TODAY)
+    assert past.made.buy_below == Decimal("54.123456")
+    undo_import(empty, 3, at=NOW)
+    undo_import(empty, 2, at=NOW)
+
+
+def test_backups_of_the_same_state_are_the_same_bytes(demo: Database) -> None:
+    assert back_up(demo, at=NOW) == back_up(demo, at=NOW)
+
+
+def test_what_was_there_is_kept_and_brings_it_back(demo: Database, empty: Database) -> None:
+    lived_in(demo)
+    before = everything(demo)
+    kept = restore(demo, back_up(empty, at=NOW), at=NOW)
+    assert everything(demo) != before
+    restore(demo, kept.read_bytes(), at="2026-06-30T11:00:00+00:00")
+    assert everything(demo) == before
+
+
+def test_the_desk_sees_a_restored_state_at_once(demo: Database, empty: Database) -> None:
+    desk = Desk(demo)
+    saved = back_up(demo, at=NOW)
+    price = b"exchange,symbol,day,close\nELV,TRS,2026-06-26,70.00\n"
+    import_files(demo, [("prices.csv", price)], at=NOW)
+    assert desk.review("ELV", "TRS", TODAY, Question()).price.value == 70.0
+    restore(demo, saved, at=NOW)
+    assert desk.review("ELV", "TRS", TODAY, Question()).price.value != 70.0
+
+
+def drop_table(d: dict[str, Any]) -> None:
+    del d["tables"]["price"]
+
+
+def add_table(d: dict[str, Any]) -> None:
+    d["tables"]["extra"] = {"columns": [], "rows": []}
+
+
+def rename_column(d: dict[str, Any]) -> None:
+    d["tables"]["payer"]["columns"][1] = "ticker"
+
+
+def shorten_row(d: dict[str, Any]) -> None:
+    d["tables"]["price"]["rows"][3].pop()
+
+
+def break_date(d: dict[str, Any]) -> None:
+    d["tables"]["split"]["rows"][0][2] = "soon"
+
+
+def orphan(d: dict[str, Any]) -> None:
+    d["tables"]["price"]["rows"][0][0] = 999
+
+
+def double(d: dict[str, Any]) -> None:
+    d["tables"]["payer"]["rows"].append(d["tables"]["payer"]["rows"][0])
+
+
+def bad_kind(d: dict[str, Any]) -> None:
+    at = d["tables"]["payer"]["columns"].index("kind")
+    d["tables"]["payer"]["rows"][0][at] = "club"
+
+
+def no_household(d: dict[str, Any]) -> None:
+    d["tables"]["household"]["rows"] = []
+
+
+def other_schema(d: dict[str, Any]) -> None:
+    d["schema"] = "9999"
+
+
+def other_format(d: dict[str, Any]) -> None:
+    d["format"] = "something else"
+
+
+def no_tables(d: dict[str, Any]) -> None:
+    d["tables"] = []
+
+
+SPOILERS = (
+    drop_table, add_table, rename_column, shorten_row, break_date, orphan, double, bad_kind,
+    no_household, other_schema, other_format, no_tables,
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("spoil", SPOILERS, ids=lambda f: f.__name__)
+def test_a_spoiled_backup_is_refused_whole(
+    demo: Database, spoil: Callable[[dict[str, Any]], None]
+) -> None:
+    document = json.loads(back_up(demo, at=NOW))
+    spoil(document)
+    before = everything(demo)
+    with pytest.raises(InvalidInput) as caught:
+        restore(demo, json.dumps(document).encode(), at=NOW)
+    assert caught.value.field
+    assert caught.value.rule
+    assert everything(demo) == before
+
+
+@pytest.mark.parametrize("raw", [b"", b"{", b"[]", b'"x"', b"\xff\xfe", b"[" * 100_000])
+def test_what_is_no_backup_is_refused(demo: Database, raw: bytes) -> None:
+    with pytest.raises(InvalidInput):
+        restore(demo, raw, at=NOW)
+
+
+def test_a_torn_backup_is_refused(demo: Database) -> None:
+    whole = back_up(demo, at=NOW)
+    before = everything(demo)
+    for cut in (10, len(whole) // 2, len(whole) - 1):
+        with pytest.raises(InvalidInput):
+            restore(demo, whole[:cut], at=NOW)
+    assert everything(demo) == before
+
+
+def test_cancelling_a_restore_leaves_everything(demo: Database, empty: Database) -> None:
+    saved = back_up(demo, at=NOW)
+    lived_in(demo)
+    before = everything(demo)
+
+    def stop(step: str, done: int, total: int) -> None:
+        if step == "price":
+            raise Cancelled("enough")
+
+    with pytest.raises(Cancelled):
+        restore(demo, saved, at=NOW, progress=stop)
+    assert everything(demo) == before
+
+
+def test_an_interrupted_restore_leaves_the_kept_state_on_disk(
+    demo: Database, tmp_path: Path
+) -> None:
+    saved = back_up(demo, at=NOW)
+
+    def fail(*_: object) -> None:
+        raise RuntimeError
+
+    with pytest.raises(RuntimeError):
+        restore(demo, saved, at=NOW, progress=fail)
+    (kept,) = demo.path.parent.glob("before-restore-*.json")
+    assert json.loads(kept.read_bytes())["tables"]["payer"]["rows"]

@@ -1,0 +1,66 @@
+"""Back up, lose everything, restore: through the page."""
+
+import shutil
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import serious, serving
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+@pytest.fixture
+def base_url(demo_file: Path, tmp_path: Path) -> Iterator[str]:
+    """A server of its own: this test replaces everything."""
+    path = tmp_path / "data" / "demo.sqlite"
+    path.parent.mkdir()
+    shutil.copy(demo_file, path)
+    with serving(path) as url:
+        yield url
+
+
+def test_back_up_lose_and_restore(page: Page, tmp_path: Path) -> None:
+    page.goto("/review/ELV/TRS?stage=decision")
+    page.get_by_text("hold", exact=True).click()
+    page.get_by_label("In your own words").fill("Kept in the backup.")
+    page.get_by_role("button", name="Record the decision").click()
+    expect(page.get_by_text("Recorded.")).to_be_visible()
+
+    page.goto("/sources")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Everything as a backup").click()
+    saved = tmp_path / "saved.json"
+    download.value.save_as(saved)
+
+    page.goto("/review/ELV/TRS?stage=decision")
+    page.get_by_text("avoid", exact=True).click()
+    page.get_by_label("In your own words").fill("Made after the backup.")
+    page.get_by_role("button", name="Record the decision").click()
+    expect(page.get_by_text("Recorded.")).to_be_visible()
+
+    page.goto("/sources")
+    page.get_by_label("Restore a backup").set_input_files(str(saved))
+    asked = page.get_by_role("alertdialog")
+    expect(asked).to_contain_text("Replace everything?")
+    assert serious(page) == []
+    asked.get_by_role("button", name="Leave it").click()
+    page.get_by_label("Restore a backup").set_input_files(str(saved))
+    asked.get_by_role("button", name="Replace everything").click()
+    expect(page.get_by_text("Restored.")).to_be_visible()
+
+    page.goto("/review/ELV/TRS?stage=decision")
+    expect(page.get_by_text("Kept in the backup.")).to_be_visible()
+    expect(page.get_by_text("Made after the backup.")).to_have_count(0)
+    assert list((tmp_path / "data").glob("before-restore-*.json"))
+
+
+def test_what_is_no_backup_is_refused_in_words(page: Page, tmp_path: Path) -> None:
+    wrong = tmp_path / "wrong.json"
+    wrong.write_text('{"format": "shopping list"}')
+    page.goto("/sources")
+    page.get_by_label("Restore a backup").set_input_files(str(wrong))
+    page.get_by_role("button", name="Replace everything").click()
+    expect(page.get_by_role("alert")).to_contain_text("the file is no backup of Hearth Yield")
