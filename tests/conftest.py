@@ -8,10 +8,15 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, settings
 
 from hearth_yield.actions.fill_demo import fill_demo
 from hearth_yield.api.app import create_app
 from hearth_yield.store.database import Database
+
+# A busy machine is no failure: what is generated must hold, however long it takes.
+settings.register_profile("house", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("house")
 
 EXAMPLES = Path(__file__).parent.parent / "examples"
 

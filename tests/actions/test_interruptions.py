@@ -50,7 +50,7 @@ def test_a_process_killed_in_the_middle_of_an_import_leaves_nothing(
     reached = tmp_path / "reached"
     words = [str(demo.path), str(EXAMPLES / "pennant-lamps.zip"), str(reached)]
     process = subprocess.Popen([sys.executable, "-c", textwrap.dedent(IMPORT_AND_WAIT), *words])
-    for _ in range(400):
+    for _ in range(1200):
         if reached.exists():
             break
         time.sleep(0.05)

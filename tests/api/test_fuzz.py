@@ -55,7 +55,9 @@ def checked(client: TestClient, path: str, query: dict[str, Any]) -> None:
 
 
 slow = settings(
-    max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+    max_examples=60,
+    deadline=None,
+    suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow],
 )
 
 

@@ -17,7 +17,7 @@ def preview(client: TestClient, name: str) -> Any:
 
 def finished(client: TestClient, token: str) -> Any:
     job = client.post("/api/imports", json={"token": token}).json()
-    for _ in range(200):
+    for _ in range(1200):
         job = client.get(f"/api/jobs/{job['id']}").json()
         if job["state"] != "running":
             return job
