@@ -30,6 +30,15 @@ def test_payers_sort_with_the_unknown_last_either_way(client: TestClient) -> Non
         assert rows[-1]["symbol"] == "QLN"
 
 
+def test_the_foot_of_the_table_counts_only_what_is_known(client: TestClient) -> None:
+    listing = get(client, "/api/payers", q="materials")
+    yields = [r["fraction"]["value"] for r in listing["rows"]]
+    assert listing["median_yield"] == pytest.approx((yields[0] + yields[1]) / 2)
+    assert (listing["above_mean"], listing["with_mean"]) == (1, 2)
+    whole = get(client, "/api/payers")
+    assert (len(whole["rows"]), whole["with_mean"]) == (12, 10)
+
+
 def test_payers_by_state_begin_with_what_gives_first(client: TestClient) -> None:
     rows = get(client, "/api/payers", sort="state")["rows"]
     order = [r["state"] for r in rows]
@@ -156,7 +165,8 @@ def test_a_decision_is_recorded_refused_and_taken_back(client: TestClient) -> No
 
 
 def test_an_empty_household_answers_everywhere(empty_client: TestClient) -> None:
-    assert get(empty_client, "/api/payers") == {"rows": [], "held": 0}
+    listing = get(empty_client, "/api/payers")
+    assert (listing["rows"], listing["held"], listing["median_yield"]) == ([], 0, None)
     assert get(empty_client, "/api/sources") == []
     assert get(empty_client, "/api/status")["newest_price"] is None
 

@@ -1,7 +1,5 @@
 """Figures carry their working: one path gives the value and what it came from."""
 
-from datetime import date
-
 import pytest
 
 from hearth_yield.core.figure import (
@@ -11,7 +9,6 @@ from hearth_yield.core.figure import (
     derive,
     given,
     percent,
-    relabel,
     unknown,
 )
 
@@ -70,13 +67,6 @@ def test_a_sum_of_nothing_is_computed_from_nothing() -> None:
 def test_given_says_by_whom() -> None:
     assert given("r", Unit.FRACTION, 0.08, "house rule").notes == ("house rule",)
     assert given("r", Unit.FRACTION, None, "type your own").reason == "type your own"
-
-
-def test_relabel_keeps_everything_else() -> None:
-    before = fact("a", 1.0, known_on=date(2026, 1, 1))
-    after = relabel(before, "b", "a note")
-    assert (after.label, after.value, after.known_on) == ("b", 1.0, date(2026, 1, 1))
-    assert after.notes == ("a note",)
 
 
 def test_unknown_takes_words_or_an_unknown() -> None:

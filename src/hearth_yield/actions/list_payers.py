@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
+from statistics import median
 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.figure import Figure
@@ -22,6 +23,20 @@ SortKey = tuple[bool, float | str]
 class Listing:
     rows: Sequence[Review]
     held: int
+
+    @property
+    def median_yield(self) -> float | None:
+        """Of the rows whose yield is known."""
+        known = [r.worth_range.now.value for r in self.rows]
+        values = [v for v in known if v is not None]
+        return median(values) if values else None
+
+    @property
+    def above_mean(self) -> tuple[int, int]:
+        """How many rows yield more than their own 5-year mean, of those whose mean is known."""
+        known = [r.worth_range.deviation.value for r in self.rows]
+        values = [v for v in known if v is not None]
+        return sum(v > 0 for v in values), len(values)
 
 
 def _number(figure: Figure | None) -> SortKey:

@@ -42,7 +42,14 @@ def payers(
     here: Here, when: When, q: str = "", sort: str = "name", descending: bool = False
 ) -> s.PayersOut:
     listing = list_payers(here.desk, when.as_of, q, sort, descending)
-    return s.PayersOut(rows=[views.payer_row(r) for r in listing.rows], held=listing.held)
+    above, known = listing.above_mean
+    return s.PayersOut(
+        rows=[views.payer_row(r) for r in listing.rows],
+        held=listing.held,
+        median_yield=listing.median_yield,
+        above_mean=above,
+        with_mean=known,
+    )
 
 
 @router.get("/names")

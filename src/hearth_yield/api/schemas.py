@@ -301,8 +301,13 @@ class PayerRowOut(BaseModel):
 
 
 class PayersOut(BaseModel):
+    """above_mean of with_mean rows yield more than their own 5-year mean."""
+
     rows: list[PayerRowOut]
     held: int
+    median_yield: float | None
+    above_mean: int
+    with_mean: int
 
 
 class PayerNameOut(BaseModel):

@@ -7,7 +7,7 @@ computed from, down to facts that carry the day they became known and their sour
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 from typing import Any
@@ -118,11 +118,6 @@ def _because(missing: Figure) -> str:
     """The reason of the figure that is missing at the root, named once."""
     reason = missing.reason or ""
     return reason if " unknown: " in reason else f"{missing.label} unknown: {reason}"
-
-
-def relabel(figure: Figure, label: str, *notes: str) -> Figure:
-    """The same figure under another name, with further notes."""
-    return replace(figure, label=label, notes=figure.notes + notes)
 
 
 def percent(fraction: float, digits: int = 0) -> str:

@@ -727,12 +727,21 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
-        /** PayersOut */
+        /**
+         * PayersOut
+         * @description above_mean of with_mean rows yield more than their own 5-year mean.
+         */
         PayersOut: {
+            /** Above Mean */
+            above_mean: number;
             /** Held */
             held: number;
+            /** Median Yield */
+            median_yield: number | null;
             /** Rows */
             rows: components["schemas"]["PayerRowOut"][];
+            /** With Mean */
+            with_mean: number;
         };
         /** PaymentOut */
         PaymentOut: {

@@ -12,6 +12,7 @@ import { Fig, PayerContext } from "@/ui/Fig";
 import { StateMark } from "@/ui/StateMark";
 
 type Row = Schemas["PayerRowOut"];
+type List = Schemas["PayersOut"];
 
 const COLUMNS = [
   { sort: "name", name: "Payer" },
@@ -58,7 +59,7 @@ export function PayersPage() {
         <NothingHeld />
       ) : (
         <div className="mt-3 relative overflow-x-auto">
-          <Table rows={rows} />
+          {list.data && <Table list={list.data} />}
           {list.data && rows.length === 0 && (
             <p className="py-6 text-muted">
               No payer matches “{q}”.{" "}
@@ -88,7 +89,8 @@ function NothingHeld() {
 }
 
 /** One tab stop, arrows inside: Enter on a figure opens its working, on a name the payer. */
-function Table({ rows }: { rows: Row[] }) {
+function Table({ list }: { list: List }) {
+  const { rows } = list;
   const [view, change] = useView();
   const body = useRef<HTMLTableSectionElement>(null);
   const sorted = view.sort ?? "name";
@@ -156,7 +158,7 @@ function Table({ rows }: { rows: Row[] }) {
           </PayerContext>
         ))}
       </tbody>
-      {rows.length > 0 && <Foot rows={rows} />}
+      {rows.length > 0 && <Foot list={list} />}
     </table>
   );
 }
@@ -245,12 +247,8 @@ function Line({ row, tab }: { row: Row; tab: number }) {
   );
 }
 
-function Foot({ rows }: { rows: Row[] }) {
-  const yields = rows
-    .flatMap((r) => (r.fraction.value === null ? [] : [r.fraction.value]))
-    .sort((a, b) => a - b);
-  const median = yields[Math.floor(yields.length / 2)];
-  const above = rows.filter((r) => (r.deviation.value ?? 0) > 0).length;
+function Foot({ list }: { list: List }) {
+  const { rows, median_yield: median } = list;
   const states = (["covered", "thin", "uncovered", "unknown"] as const).map((s) => ({
     state: s,
     n: rows.filter((r) => r.state === s).length,
@@ -260,9 +258,9 @@ function Foot({ rows }: { rows: Row[] }) {
       <tr>
         <td colSpan={COLUMNS.length} className="pt-3 text-[14px] text-muted">
           <span className="flex flex-wrap gap-x-8 gap-y-1">
-            {median !== undefined && <span>Median yield {percent(median, 2)}</span>}
+            {median !== null && <span>Median yield {percent(median, 2)}</span>}
             <span>
-              {above} of {rows.length} yield above their own 5-year mean
+              {list.above_mean} of {list.with_mean} yield above their own 5-year mean
             </span>
             <span className="flex gap-4">
               {states.map(({ state, n }) => (
