@@ -60,10 +60,12 @@ def client_of(database: Database) -> TestClient:
 
 
 @pytest.fixture
-def client(demo: Database) -> TestClient:
-    return client_of(demo)
+def client(demo: Database) -> Iterator[TestClient]:
+    with client_of(demo) as client:
+        yield client
 
 
 @pytest.fixture
-def empty_client(empty: Database) -> TestClient:
-    return client_of(empty)
+def empty_client(empty: Database) -> Iterator[TestClient]:
+    with client_of(empty) as client:
+        yield client

@@ -21,7 +21,9 @@ def dump(database: Database) -> list[str]:
     """Every stored row but the log of sources."""
     with sqlite3.connect(database.path) as raw:
         rows = list(raw.iterdump())
-    skipped = ('INSERT INTO "source"', 'INSERT INTO "household"', 'INSERT INTO "sqlite_seq')
+    skipped = tuple(
+        f'INSERT INTO "{t}' for t in ("source", "household", "sqlite_seq", "payer_change", "kept")
+    )
     return [r for r in rows if not r.startswith(skipped)]
 
 

@@ -49,7 +49,7 @@ def facts(database: Database) -> list[str]:
         return sorted(
             r
             for r in raw.iterdump()
-            if r.startswith(('INSERT INTO "payer', 'INSERT INTO "price', 'INSERT INTO "split'))
+            if r.startswith(('INSERT INTO "payer"', 'INSERT INTO "price', 'INSERT INTO "split'))
         )
 
 

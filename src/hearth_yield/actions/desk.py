@@ -46,8 +46,9 @@ class Desk:
 
     database: Database
     rules: HouseRules = field(default_factory=HouseRules)
-    files: Kept = field(default_factory=lambda: Kept(64))
-    reviews: Kept = field(default_factory=lambda: Kept(256))
+    files: Kept = field(default_factory=lambda: Kept(16))
+    reviews: Kept = field(default_factory=lambda: Kept(32))
+    universes: Kept = field(default_factory=lambda: Kept(2))
 
     def revision(self) -> int:
         """Of the facts as they stand; everything kept from an older one is not used again."""

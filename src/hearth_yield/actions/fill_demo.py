@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from hearth_yield.core.rules import HouseRules
 from hearth_yield.demo.scripts import TODAY
 from hearth_yield.demo.world import build_world
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, pin_today
+
+from .keep_measures import keep_measures
 
 FILE_NAME = "the Sundrey Isles"
 
@@ -25,4 +28,5 @@ def fill_demo(database: Database) -> bool:
         added, changed = facts.apply(connection, facts.plan(connection, build_world()), source_id)
         sources.count(connection, source_id, added, changed)
         pin_today(connection, TODAY)
+    keep_measures(database, HouseRules(), TODAY)
     return True

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -11,7 +13,7 @@ from fastapi.staticfiles import StaticFiles
 from hearth_yield.actions.desk import Desk
 from hearth_yield.store.database import Database
 
-from . import problems
+from . import payers, problems
 from .context import Context
 from .guard import Guard
 from .routes import router
@@ -21,10 +23,21 @@ STATIC = Path(__file__).parent / "static"
 
 def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     """One database, one application. The database must have been migrated."""
-    app = FastAPI(title="Hearth Yield", docs_url=None, redoc_url=None, openapi_url="/api/schema")
-    app.state.context = Context(desk=Desk(database))
+    context = Context(desk=Desk(database))
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        yield
+        context.close()
+
+    app = FastAPI(
+        title="Hearth Yield", docs_url=None, redoc_url=None, openapi_url="/api/schema",
+        lifespan=lifespan, separate_input_output_schemas=False,
+    )  # fmt: skip
+    app.state.context = context
     problems.install(app)
     app.add_middleware(Guard)
+    app.include_router(payers.router)
     app.include_router(router)
     if (static / "index.html").exists():
         _serve_pages(app, static)

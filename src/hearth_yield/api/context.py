@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import secrets
+import threading
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
 from typing import Annotated
@@ -12,12 +13,13 @@ from typing import Annotated
 from fastapi import Depends, Query, Request
 
 from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.keep_measures import keep_measures
 from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.review import Question
 from hearth_yield.core.worth.blend import WorthInputs
 from hearth_yield.store.database import Database, revision_and_pinned
 
-from .jobs import Jobs
+from .jobs import Job, Jobs, Progress
 from .schemas import WindowName
 
 MAX_PENDING = 3
@@ -64,6 +66,8 @@ class Context:
     desk: Desk
     jobs: Jobs = field(default_factory=Jobs)
     pending: Pending = field(default_factory=Pending)
+    _keeping: dict[tuple[date, int], Job] = field(default_factory=dict)
+    _gate: threading.Lock = field(default_factory=threading.Lock)
 
     @property
     def database(self) -> Database:
@@ -75,6 +79,34 @@ class Context:
             revision, pinned = revision_and_pinned(connection)
         today = pinned or datetime.now().astimezone().date()
         return Moment(today=today, as_of=today, revision=revision, pinned=pinned is not None)
+
+    def keep_ready(self, when: Moment, pending: int, *, again: bool = False) -> Job | None:
+        """See to it that measures which are missing or stale are being made: one task at a time
+        for each day. One that was cancelled or failed is taken up again only when asked to, or
+        once the facts have changed."""
+        with self._gate:
+            key = (when.as_of, when.revision)
+            job = self._keeping.get(key)
+            if not pending:
+                return None
+            if job is None or job.state == "done" or (again and job.state != "running"):
+                running = [j for (d, _), j in self._keeping.items()
+                           if d == when.as_of and j.state == "running"]  # fmt: skip
+                self._keeping = {k: j for k, j in self._keeping.items() if j.state == "running"}
+                job = running[0] if running else self.jobs.start(self._keeping_task(when.as_of))
+                self._keeping[key] = job
+            return job
+
+    def _keeping_task(self, as_of: date) -> Callable[[Progress], int]:
+        def task(progress: Progress) -> int:
+            keep_measures(self.database, self.desk.rules, as_of, progress)
+            return 0
+
+        return task
+
+    def close(self) -> None:
+        """Stop the tasks and let go of the database."""
+        self.jobs.close()
 
     def now(self) -> str:
         return datetime.now(UTC).isoformat(timespec="seconds")

@@ -14,6 +14,7 @@ from .problems import problem_of
 from .schemas import JobOut, Problem
 
 MAX_KEPT = 50
+CLOSING_SECONDS = 10
 Progress = Callable[[str, int, int], None]
 
 
@@ -27,6 +28,7 @@ class Job:
     source: int | None = None
     problem: Problem | None = None
     cancel: threading.Event = field(default_factory=threading.Event)
+    thread: threading.Thread | None = None
 
     def report(self, step: str, done: int, total: int) -> None:
         """Called by the task; raises Cancelled when the person has asked for it."""
@@ -50,8 +52,16 @@ class Jobs:
         self._jobs[job.id] = job
         for old in [j.id for j in self._jobs.values() if j.state != "running"][:-MAX_KEPT]:
             del self._jobs[old]
-        threading.Thread(target=_run, args=(job, task), daemon=True).start()
+        job.thread = threading.Thread(target=_run, args=(job, task), daemon=True)
+        job.thread.start()
         return job
+
+    def close(self) -> None:
+        """Cancel what runs and wait for it to end."""
+        for job in self._jobs.values():
+            job.cancel.set()
+            if job.thread is not None:
+                job.thread.join(CLOSING_SECONDS)
 
     def get(self, id: str) -> Job:
         if id not in self._jobs:

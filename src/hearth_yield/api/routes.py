@@ -11,14 +11,13 @@ from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import decide as decisions
 from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
-from hearth_yield.actions.list_payers import list_payers
 from hearth_yield.core.errors import NotFound, TooLarge
 from hearth_yield.exchange.package import MAX_UPLOAD
 from hearth_yield.store import payer_files, sources
 
 from . import schemas as s
 from . import views
-from .context import Asked, Context, Here, When, question_of
+from .context import Asked, Context, Here, Moment, When, question_of
 from .jobs import Progress
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
@@ -35,21 +34,6 @@ def status(here: Here, when: When) -> s.StatusOut:
             payers=len(payer_files.keys(connection)),
             version=version("hearth-yield"),
         )
-
-
-@router.get("/payers")
-def payers(
-    here: Here, when: When, q: str = "", sort: str = "name", descending: bool = False
-) -> s.PayersOut:
-    listing = list_payers(here.desk, when.as_of, q, sort, descending)
-    above, known = listing.above_mean
-    return s.PayersOut(
-        rows=[views.payer_row(r) for r in listing.rows],
-        held=listing.held,
-        median_yield=listing.median_yield,
-        above_mean=above,
-        with_mean=known,
-    )
 
 
 @router.get("/names")
@@ -151,9 +135,7 @@ def list_sources(here: Here) -> list[s.SourceOut]:
     return _sources(here)
 
 
-@router.get("/export", response_class=Response)
-def export(here: Here, when: When, payers: str = "") -> Response:
-    """A Data Package of the facts held. payers: EXCHANGE/SYMBOL, comma-separated; none: all."""
+def _package(here: Context, when: Moment, payers: str) -> Response:
     keys = exports.read_keys(payers)
     name = f"{keys[0][1].lower()}" if keys and len(keys) == 1 else "hearth-yield"
     safe = "".join(c for c in name if c.isascii() and (c.isalnum() or c == "-")) or "payers"
@@ -163,6 +145,18 @@ def export(here: Here, when: When, payers: str = "") -> Response:
         media_type="application/zip",
         headers={"content-disposition": f'attachment; filename="{file}.zip"'},
     )
+
+
+@router.get("/export", response_class=Response)
+def export(here: Here, when: When, payers: str = "") -> Response:
+    """A Data Package of the facts held. payers: EXCHANGE/SYMBOL, comma-separated; none: all."""
+    return _package(here, when, payers)
+
+
+@router.post("/export", response_class=Response)
+def export_many(here: Here, when: When, asked: s.ExportIn) -> Response:
+    """The same for more payers than an address can name."""
+    return _package(here, when, asked.payers)
 
 
 @router.get("/backup", response_class=Response)

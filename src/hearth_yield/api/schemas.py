@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -280,34 +280,10 @@ class ReviewOut(BaseModel):
     slumps: list[SlumpOut]
 
 
-class PayerRowOut(BaseModel):
-    symbol: str
-    exchange: str
-    name: str
-    kind: str
-    currency: str
-    fraction: FigureOut
-    deviation: FigureOut
-    payout: FigureOut
-    payout_basis: str
-    state: StateName | None
-    first_to_give: TestOut | None
-    raises: FigureOut
-    price: FigureOut
-    buy_below: FigureOut
-    price_against_buy_below: FigureOut
-    dividends: list[float]
-    dividend_years: str
+class ExportIn(BaseModel):
+    """payers: EXCHANGE/SYMBOL, comma-separated; none: all."""
 
-
-class PayersOut(BaseModel):
-    """above_mean of with_mean rows yield more than their own 5-year mean."""
-
-    rows: list[PayerRowOut]
-    held: int
-    median_yield: float | None
-    above_mean: int
-    with_mean: int
+    payers: Annotated[str, Field(max_length=2_000_000)] = ""
 
 
 class PayerNameOut(BaseModel):

@@ -8,7 +8,6 @@ from datetime import date
 from typing import Any
 
 from hearth_yield.actions.decide import PastDecision
-from hearth_yield.actions.list_payers import leading_payout
 from hearth_yield.core.cover import BasisCover, CoverPeriod
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts import Dividend, words
@@ -20,7 +19,6 @@ from hearth_yield.core.rules import Stage, Test
 
 from . import schemas as s
 
-DIVIDEND_YEARS = 12
 GAP_CALLED_OUT = 0.05
 
 
@@ -235,32 +233,6 @@ def payer_out(review: Review) -> s.PayerOut:
         sector=review.sector,
         industry=review.industry,
         listed_on=p.listed_on,
-    )
-
-
-def payer_row(review: Review) -> s.PayerRowOut:
-    """One line of the payers table."""
-    view = ReviewView(review)
-    payer, worth = review.payer, review.worth
-    complete = [y for y in review.record.years if y.complete][-DIVIDEND_YEARS:]
-    return s.PayerRowOut.model_construct(
-        symbol=payer.symbol,
-        exchange=payer.exchange,
-        name=payer.name,
-        kind=payer.kind.value,
-        currency=payer.currency,
-        fraction=figure_out(review.worth_range.now, "worth_range.now"),
-        deviation=figure_out(review.worth_range.deviation, "worth_range.deviation"),
-        payout=view.figure(leading_payout(review)),
-        payout_basis=words(review.cover.leading.basis),
-        state=review.state.value if review.state else None,
-        first_to_give=view.test(review.first_to_give) if review.first_to_give else None,
-        raises=view.figure(review.record.raises_in_a_row),
-        price=view.figure(review.price),
-        buy_below=view.figure(worth.buy_below),
-        price_against_buy_below=view.figure(worth.price_against_buy_below),
-        dividends=[y.total.value or 0.0 for y in complete],
-        dividend_years=f"{complete[0].year} to {complete[-1].year}" if complete else "",
     )
 
 

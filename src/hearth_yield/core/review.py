@@ -66,6 +66,7 @@ class Review:
     payer: Payer
     sector: str | None
     industry: str | None
+    credit_rating: str | None
     as_of: date
     price: Figure
     record: Record
@@ -100,6 +101,7 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
         payer=file.payer,
         sector=file.note("sector"),
         industry=file.note("industry"),
+        credit_rating=file.note("credit_rating"),
         as_of=file.day,
         price=file.price,
         record=record,
@@ -265,6 +267,19 @@ def named_figures(review: Review, only: str = "") -> dict[str, Figure]:
     found: dict[str, Figure] = {}
     _walk(getattr(review, only) if only else review, only, found)
     return found
+
+
+def figure_at(review: Review, path: str) -> Figure | None:
+    """The figure that `named_figures` gives this path; None where the review has none there."""
+    node: object = review
+    for name in path.split("."):
+        if isinstance(node, tuple):
+            node = next((c for c in node if _name_of(c) == name), None)
+        elif isinstance(node, dict):
+            node = next((v for k, v in node.items() if str(k) == name), None)
+        else:
+            node = getattr(node, name, None)
+    return node if isinstance(node, Figure) else None
 
 
 def _walk(node: object, path: str, found: dict[str, Figure]) -> None:

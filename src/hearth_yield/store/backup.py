@@ -17,6 +17,8 @@ from .types import ExactDecimal, IsoDate
 
 Progress = Callable[[str, int, int], None]
 BATCH = 5000
+TABLES = [t for t in metadata.sorted_tables if not t.info.get("derived")]
+"""What a backup holds; the rest is computed again from it."""
 
 
 def schema_revision(connection: Connection) -> str:
@@ -27,7 +29,7 @@ def schema_revision(connection: Connection) -> str:
 def dump(connection: Connection) -> dict[str, dict[str, Any]]:
     """Each table's column names and its rows, in the order of the primary key."""
     found: dict[str, dict[str, Any]] = {}
-    for table in metadata.sorted_tables:
+    for table in TABLES:
         rows = connection.execute(select(table).order_by(*table.primary_key.columns))
         found[table.name] = {
             "columns": [c.name for c in table.columns],
@@ -50,7 +52,7 @@ def check(tables: Mapping[str, Any]) -> dict[str, list[dict[str, Any]]]:
 
     Raises: InvalidInput naming the first table, column or cell that does not fit.
     """
-    known = {t.name: t for t in metadata.sorted_tables}
+    known = {t.name: t for t in TABLES}
     for name in sorted(set(tables) ^ set(known)):
         what = "is not known here" if name in tables else "is missing"
         raise InvalidInput(
@@ -104,7 +106,7 @@ def replace_all(
     for table in reversed(metadata.sorted_tables):
         connection.execute(delete(table))
     total, done = sum(len(r) for r in rows.values()), 0
-    for table in metadata.sorted_tables:
+    for table in TABLES:
         mine = rows[table.name]
         for start in range(0, len(mine), BATCH):
             chunk = mine[start : start + BATCH]

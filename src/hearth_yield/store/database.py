@@ -16,6 +16,7 @@ from .tables import household
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 BUSY_MILLISECONDS = 5000
+PATIENT_MILLISECONDS = 600_000
 
 
 class Database:
@@ -44,10 +45,10 @@ class Database:
             yield connection
 
     @contextmanager
-    def write(self, *, facts: bool = True) -> Iterator[Connection]:
+    def write(self, *, facts: bool = True, patient: bool = False) -> Iterator[Connection]:
         """One intention, all or nothing. facts: the revision grows, so what rests on facts is
-        computed anew."""
-        writer = self.engine.execution_options(immediate=True)
+        computed anew. patient: background work, which waits for any other writer to end."""
+        writer = self.engine.execution_options(immediate=True, patient=patient)
         with writer.begin() as connection:
             yield connection
             if facts:
@@ -69,13 +70,15 @@ def _engine(path: Path) -> Engine:
             "journal_mode=WAL",
             "synchronous=NORMAL",
             "foreign_keys=ON",
-            f"busy_timeout={BUSY_MILLISECONDS}",
         ):
             raw.execute(f"PRAGMA {pragma}")
 
     @event.listens_for(engine, "begin")
     def _begin(connection: Connection) -> None:
-        immediate = connection.get_execution_options().get("immediate", False)
+        options = connection.get_execution_options()
+        immediate = options.get("immediate", False)
+        wait = PATIENT_MILLISECONDS if options.get("patient", False) else BUSY_MILLISECONDS
+        connection.exec_driver_sql(f"PRAGMA busy_timeout={wait}")
         connection.exec_driver_sql("BEGIN IMMEDIATE" if immediate else "BEGIN")
 
     return engine
@@ -89,6 +92,12 @@ def revision_and_pinned(connection: Connection) -> tuple[int, date | None]:
     """The revision of the facts, and the day a demo is held on."""
     row = connection.execute(select(household.c.revision, household.c.pinned_today)).one()
     return row.revision, row.pinned_today
+
+
+def revisions(connection: Connection) -> tuple[int, int]:
+    """The revision of the facts and that of what is kept ready."""
+    row = connection.execute(select(household.c.revision, household.c.kept_revision)).one()
+    return row.revision, row.kept_revision
 
 
 def pin_today(connection: Connection, day: date) -> None:

@@ -27,6 +27,7 @@ from sqlalchemy import (
 
 from hearth_yield.core.errors import Conflict
 
+from . import measures
 from . import tables as t
 
 Record = Mapping[str, Any]
@@ -195,7 +196,22 @@ def apply(
             changed += len(part.changed)
             if progress:
                 progress(name, done, total)
+    measures.touch(connection, _touched(connection, changes))
     return added, changed
+
+
+def _touched(connection: Connection, changes: Plan) -> list[int] | None:
+    """Ids of the payers whose facts a plan changes; None: all, as a series or slump is shared."""
+    parts = {n: p for n, p in changes.items() if p.added or p.changed}
+    if any(FACT_TABLES[n].owner != "payer" and n != "payers" for n in parts):
+        return None
+    named = {
+        (r["exchange"], r["symbol"])
+        for p in parts.values()
+        for r in (*p.added, *(record for record, _ in p.changed))
+    }
+    ids = _ids_by(connection, t.payer.c.id, t.payer.c.exchange, t.payer.c.symbol)
+    return sorted(ids[key] for key in named)
 
 
 def _change(
@@ -278,6 +294,7 @@ def undo(connection: Connection, source_id: int) -> None:
         select(change).where(change.c.source_id == source_id).order_by(change.c.id.desc())
     ).mappings()
     restored = list(rows)
+    measures.touch(connection, _brought_to(connection, source_id))
     for row in restored:
         spec = FACT_TABLES[row["table_name"]]
         before = _from_json(spec.table, {**row["before"], **row["row_key"]})
@@ -285,6 +302,27 @@ def undo(connection: Connection, source_id: int) -> None:
     connection.execute(delete(change).where(change.c.source_id == source_id))
     for spec in reversed(FACT_TABLES.values()):
         connection.execute(delete(spec.table).where(spec.table.c.source_id == source_id))
+
+
+def _brought_to(connection: Connection, source_id: int) -> list[int] | None:
+    """Ids of the payers that a source brought facts to; None: all."""
+    found: set[int] = set()
+    changed = t.source_change.c
+    keys = connection.execute(
+        select(changed.table_name, changed.row_key).where(changed.source_id == source_id)
+    )
+    for name, key in keys:
+        if "payer_id" not in key and name != "payers":
+            return None
+        found.add(key.get("payer_id", 0))
+    for spec in FACT_TABLES.values():
+        here = spec.table.c.source_id == source_id
+        if spec.owner == "payer" or spec.name == "payers":
+            id = spec.table.c.id if spec.name == "payers" else spec.table.c.payer_id
+            found.update(connection.scalars(select(id).where(here).distinct()))
+        elif connection.scalar(select(func.count()).select_from(spec.table).where(here)):
+            return None
+    return sorted(found)
 
 
 def _refuse_if_rested_on(connection: Connection, source_id: int) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 
 import numpy as np
@@ -66,8 +66,29 @@ def newest_price_day(connection: Connection, as_of: date) -> date | None:
     return newest
 
 
-def load(connection: Connection, exchange: str, symbol: str) -> PayerFile:
+@dataclass(frozen=True, slots=True)
+class Shared:
+    """Facts that payers share, loaded once where many payers are loaded in a row."""
+
+    price_indices: dict[str, Series | None] = field(default_factory=dict)
+    slumps: list[tuple[Slump, ...]] = field(default_factory=list)
+
+    def price_index(self, connection: Connection, currency: str) -> Series | None:
+        if currency not in self.price_indices:
+            self.price_indices[currency] = load_price_index(connection, currency)
+        return self.price_indices[currency]
+
+    def all_slumps(self, connection: Connection) -> tuple[Slump, ...]:
+        if not self.slumps:
+            self.slumps.append(load_slumps(connection))
+        return self.slumps[0]
+
+
+def load(
+    connection: Connection, exchange: str, symbol: str, shared: Shared | None = None
+) -> PayerFile:
     """All facts of one payer, uncut. Raises NotFound."""
+    shared = shared or Shared()
     p = t.payer.c
     row = connection.execute(
         select(t.payer).where(and_(p.exchange == exchange, p.symbol == symbol))
@@ -101,8 +122,8 @@ def load(connection: Connection, exchange: str, symbol: str) -> PayerFile:
         splits=_splits(connection, row.id),
         prices=_prices(connection, row.id),
         statements=_statements(connection, row.id),
-        price_index=load_price_index(connection, row.currency),
-        slumps=load_slumps(connection),
+        price_index=shared.price_index(connection, row.currency),
+        slumps=shared.all_slumps(connection),
     )
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from sqlalchemy import (
     JSON,
     Boolean,
@@ -265,9 +267,11 @@ household = Table(
     Column("id", Integer, primary_key=True),
     Column("revision", Integer, nullable=False),
     Column("pinned_today", IsoDate),
+    Column("kept_revision", Integer, nullable=False, default=0, server_default="0"),
     CheckConstraint("id = 1", name="one_row"),
 )
-"""One row. revision grows with every change of facts; pinned_today holds a demo on its day."""
+"""One row. revision grows with every change of facts, kept_revision with every change of what is
+kept ready; pinned_today holds a demo on its day."""
 
 decision = Table(
     "decision",
@@ -289,3 +293,72 @@ decision = Table(
     _one_of("verdict", "buy", "hold", "wait", "trim", "avoid"),
 )
 """Kept by symbol, not by payer row: undoing an import must not take a decision with it."""
+
+DERIVED: dict[str, Any] = {"derived": True}
+"""Marks tables that can be computed again: a backup leaves them out."""
+
+payer_change = Table(
+    "payer_change",
+    metadata,
+    Column("payer_id", ForeignKey("payer.id", ondelete="CASCADE"), primary_key=True),
+    Column("revision", Integer, nullable=False),
+    info=DERIVED,
+)
+"""The revision at which a payer's facts last changed."""
+
+kept_measures = Table(
+    "kept_measures",
+    metadata,
+    Column("payer_id", ForeignKey("payer.id", ondelete="CASCADE"), primary_key=True),
+    Column("as_of", IsoDate, primary_key=True),
+    Column("facts_revision", Integer, nullable=False),
+    Column("made_with", Text, nullable=False),
+    Column("body", Text, nullable=False),
+    info=DERIVED,
+)
+"""One payer's measures on one day, made from its facts at a revision and with rules and method
+whose fingerprint is made_with."""
+
+adjustment = Table(
+    "adjustment",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("exchange", Text, nullable=False),
+    Column("symbol", Text, nullable=False),
+    Column("table_name", Text, nullable=False),
+    Column("row_key", JSON, nullable=False),
+    Column("field", Text, nullable=False),
+    Column("original", REAL),
+    Column("value", REAL, nullable=False),
+    Column("reason", Text, nullable=False),
+    Column("made_at", Text, nullable=False),
+    Column("withdrawn_at", Text),
+    Index("ix_adjustment_payer", "exchange", "symbol"),
+)
+"""A figure replaced by the person, or a fiscal year set aside on one basis; the fact itself is
+untouched. Kept by symbol, as decisions are."""
+
+source_warning = Table(
+    "source_warning",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    _source_id(),
+    Column("file", Text, nullable=False),
+    Column("line", Integer),
+    Column("column", Text),
+    Column("value", Text),
+    Column("expected", Text, nullable=False),
+)
+"""What a person accepted when a source was brought in."""
+
+saved_view = Table(
+    "saved_view",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("kind", Text, nullable=False),
+    Column("name", Text, nullable=False),
+    Column("body", JSON, nullable=False),
+    UniqueConstraint("kind", "name"),
+    _one_of("kind", "search", "columns"),
+)
+"""What a person named to come back to: a search over the payers, or a set of columns."""

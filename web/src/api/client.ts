@@ -19,6 +19,10 @@ export class Refusal extends Error {
   }
 }
 
+/** Anything thrown, as something that can be shown. */
+export const refusalOf = (thrown: unknown): Error =>
+  thrown instanceof Error ? thrown : new Error(String(thrown));
+
 /** Unwraps an answer, or throws what the API said. */
 export async function answer<T>(
   call: Promise<{ data?: T; error?: unknown; response: Response }>,

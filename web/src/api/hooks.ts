@@ -18,22 +18,6 @@ export function useStatus(as_of?: string) {
   });
 }
 
-export interface ListAsked {
-  as_of?: string;
-  q?: string;
-  sort?: string;
-  descending?: boolean;
-}
-
-export function usePayers(asked: ListAsked, enabled = true) {
-  return useQuery({
-    queryKey: ["facts", "payers", asked],
-    queryFn: () => answer(client.GET("/api/payers", { params: { query: asked } })),
-    placeholderData: keepPreviousData,
-    enabled,
-  });
-}
-
 export function useNames(q: string, enabled: boolean) {
   return useQuery({
     queryKey: ["facts", "names", q],

@@ -71,7 +71,11 @@ export interface paths {
          */
         get: operations["export_api_export_get"];
         put?: never;
-        post?: never;
+        /**
+         * Export Many
+         * @description The same for more payers than an address can name.
+         */
+        post: operations["export_many_api_export_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -147,6 +151,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Measures */
+        get: operations["measures_api_measures_get"];
+        put?: never;
+        /**
+         * Make Again
+         * @description Take up making measures again after it was cancelled or failed.
+         */
+        post: operations["make_again_api_measures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/names": {
         parameters: {
             query?: never;
@@ -171,8 +196,48 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Payers */
+        /**
+         * Payers
+         * @description A window of the payers found: rows first to first + count.
+         */
         get: operations["payers_api_payers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Groups */
+        get: operations["groups_api_payers_groups_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Keys
+         * @description Every payer found, in order: what n and p step through, and what "mark all" marks.
+         */
+        get: operations["keys_api_payers_keys_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -287,6 +352,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/saved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Saved */
+        get: operations["saved_api_saved_get"];
+        /** Save */
+        put: operations["save_api_saved_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/saved/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget */
+        delete: operations["forget_api_saved__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sources": {
         parameters: {
             query?: never;
@@ -362,6 +462,22 @@ export interface components {
             /** File */
             file: string;
         };
+        /**
+         * CellOut
+         * @description A measure's answer; key opens its working, and is null for words.
+         */
+        CellOut: {
+            /** Breach */
+            breach?: string | null;
+            /** Key */
+            key?: string | null;
+            /** Reason */
+            reason?: string | null;
+            /** Value */
+            value?: number | null;
+            /** Word */
+            word?: string | null;
+        };
         /** ChangeOut */
         ChangeOut: {
             /** Key */
@@ -381,10 +497,32 @@ export interface components {
              */
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
         };
+        /** ColumnsBody */
+        ColumnsBody: {
+            /** Columns */
+            columns: string[];
+        };
         /** CommitIn */
         CommitIn: {
             /** Token */
             token: string;
+        };
+        /** ConditionIn */
+        ConditionIn: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @enum {string}
+             */
+            op: "at_least" | "at_most" | "is" | "is_not" | "known" | "unknown";
+            /** Value */
+            value?: number | null;
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
         };
         /** CountsOut */
         CountsOut: {
@@ -502,6 +640,17 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * ExportIn
+         * @description payers: EXCHANGE/SYMBOL, comma-separated; none: all.
+         */
+        ExportIn: {
+            /**
+             * Payers
+             * @default
+             */
+            payers: string;
+        };
         /** FaultOut */
         FaultOut: {
             /** Column */
@@ -562,6 +711,53 @@ export interface components {
             stage: "record" | "cover" | "footing" | "range" | "worth" | "decision";
             /** State */
             state: ("covered" | "thin" | "uncovered" | "unknown") | null;
+        };
+        /** FirstOut */
+        FirstOut: {
+            cushion: components["schemas"]["CellOut"];
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "cap" | "floor" | "pass";
+            /** Falls */
+            falls: string | null;
+            /** Id */
+            id: string;
+            /** Short */
+            short: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "covered" | "thin" | "uncovered" | "unknown";
+        };
+        /** GroupIn */
+        GroupIn: {
+            /**
+             * Join
+             * @enum {string}
+             */
+            join: "all" | "any";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: (components["schemas"]["ConditionIn"] | components["schemas"]["GroupIn"])[];
+        };
+        /**
+         * GroupOut
+         * @description word: null for payers without one.
+         */
+        GroupOut: {
+            /** Payers */
+            payers: number;
+            /** Summaries */
+            summaries: {
+                [key: string]: components["schemas"]["SummaryOut"];
+            };
+            /** Word */
+            word: string | null;
         };
         /** GrowthOut */
         GrowthOut: {
@@ -624,6 +820,35 @@ export interface components {
             step: string;
             /** Total */
             total: number;
+        };
+        /** KeyOut */
+        KeyOut: {
+            /** Exchange */
+            exchange: string;
+            /** Symbol */
+            symbol: string;
+        };
+        /**
+         * MeasureOut
+         * @description What can be searched by and shown. unit: None for words, whose choices are then listed.
+         *
+         *     words: how a condition reads; {} stands for "at least 10 %".
+         */
+        MeasureOut: {
+            /** Choices */
+            choices: components["schemas"]["WordOut"][] | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Signed */
+            signed: boolean;
+            /** Stage */
+            stage: ("record" | "cover" | "footing" | "range" | "worth" | "decision") | null;
+            /** Unit */
+            unit: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index") | null;
+            /** Words */
+            words: string;
         };
         /** ModelOut */
         ModelOut: {
@@ -698,50 +923,33 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
-        /** PayerRowOut */
-        PayerRowOut: {
-            buy_below: components["schemas"]["FigureOut"];
-            /** Currency */
-            currency: string;
-            deviation: components["schemas"]["FigureOut"];
-            /** Dividend Years */
-            dividend_years: string;
-            /** Dividends */
-            dividends: number[];
-            /** Exchange */
-            exchange: string;
-            first_to_give: components["schemas"]["TestOut"] | null;
-            fraction: components["schemas"]["FigureOut"];
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            payout: components["schemas"]["FigureOut"];
-            /** Payout Basis */
-            payout_basis: string;
-            price: components["schemas"]["FigureOut"];
-            price_against_buy_below: components["schemas"]["FigureOut"];
-            raises: components["schemas"]["FigureOut"];
-            /** State */
-            state: ("covered" | "thin" | "uncovered" | "unknown") | null;
-            /** Symbol */
-            symbol: string;
-        };
         /**
          * PayersOut
-         * @description above_mean of with_mean rows yield more than their own 5-year mean.
+         * @description counts: payers that meet each condition by itself, in reading order. pending: payers whose
+         *     measures are being made; job: the task that makes them.
          */
         PayersOut: {
-            /** Above Mean */
-            above_mean: number;
+            /** Counts */
+            counts: number[];
+            /** First */
+            first: number;
+            /** Found */
+            found: number;
             /** Held */
             held: number;
-            /** Median Yield */
-            median_yield: number | null;
+            job: components["schemas"]["JobOut"] | null;
+            /** Pending */
+            pending: number;
             /** Rows */
-            rows: components["schemas"]["PayerRowOut"][];
-            /** With Mean */
-            with_mean: number;
+            rows: components["schemas"]["RowOut"][];
+            /** States */
+            states: {
+                [key: string]: number;
+            };
+            /** Summaries */
+            summaries: {
+                [key: string]: components["schemas"]["SummaryOut"];
+            };
         };
         /** PaymentOut */
         PaymentOut: {
@@ -896,6 +1104,37 @@ export interface components {
             tests: components["schemas"]["TestOut"][];
             worth: components["schemas"]["WorthOut"];
         };
+        /**
+         * RowOut
+         * @description One payer. cells: by column. ready: its measures are made and not stale.
+         */
+        RowOut: {
+            /** Cells */
+            cells: {
+                [key: string]: components["schemas"]["CellOut"];
+            };
+            /** Currency */
+            currency: string | null;
+            /** Dividends */
+            dividends: number[];
+            /** Exchange */
+            exchange: string;
+            first: components["schemas"]["FirstOut"] | null;
+            /** Kind */
+            kind: string | null;
+            /** Last Year */
+            last_year: number | null;
+            /** Name */
+            name: string;
+            /** Ready */
+            ready: boolean;
+            /** Stale */
+            stale: boolean;
+            /** State */
+            state: ("covered" | "thin" | "uncovered" | "unknown") | null;
+            /** Symbol */
+            symbol: string;
+        };
         /** SampleOut */
         SampleOut: {
             /** Columns */
@@ -921,6 +1160,50 @@ export interface components {
             since: string | null;
             /** Values */
             values: number[];
+        };
+        /**
+         * SavedIn
+         * @description A search or a set of columns under a name; the same name again replaces it.
+         */
+        SavedIn: {
+            columns?: components["schemas"]["ColumnsBody"] | null;
+            /** Name */
+            name: string;
+            search?: components["schemas"]["SearchBody"] | null;
+        };
+        /** SavedOut */
+        SavedOut: {
+            columns?: components["schemas"]["ColumnsBody"] | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            search?: components["schemas"]["SearchBody"] | null;
+        };
+        /** SearchBody */
+        SearchBody: {
+            /**
+             * Descending
+             * @default false
+             */
+            descending: boolean;
+            /**
+             * Q
+             * @default
+             */
+            q: string;
+            /**
+             * Sort
+             * @default name
+             */
+            sort: string;
+            /**
+             * @default {
+             *       "join": "all",
+             *       "parts": []
+             *     }
+             */
+            where: components["schemas"]["GroupIn"];
         };
         /** SlumpOut */
         SlumpOut: {
@@ -975,6 +1258,17 @@ export interface components {
             /** Version */
             version: string;
         };
+        /** SummaryOut */
+        SummaryOut: {
+            /** Lower */
+            lower: number | null;
+            /** Median */
+            median: number | null;
+            /** N */
+            n: number;
+            /** Upper */
+            upper: number | null;
+        };
         /** TestOut */
         TestOut: {
             cushion: components["schemas"]["FigureOut"];
@@ -1014,6 +1308,13 @@ export interface components {
             days: string[];
             /** Yields */
             yields: number[];
+        };
+        /** WordOut */
+        WordOut: {
+            /** Payers */
+            payers: number;
+            /** Word */
+            word: string;
         };
         /**
          * WorkingOut
@@ -1176,6 +1477,39 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_many_api_export_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportIn"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -1368,6 +1702,68 @@ export interface operations {
             };
         };
     };
+    measures_api_measures_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_again_api_measures_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"] | null;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     names_api_names_get: {
         parameters: {
             query?: {
@@ -1403,10 +1799,15 @@ export interface operations {
     payers_api_payers_get: {
         parameters: {
             query?: {
+                /** @description measure ids, comma-separated */
+                columns?: string;
+                first?: number;
+                count?: number;
+                as_of?: string | null;
                 q?: string;
+                where?: string;
                 sort?: string;
                 descending?: boolean;
-                as_of?: string | null;
             };
             header?: never;
             path?: never;
@@ -1421,6 +1822,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PayersOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    groups_api_payers_groups_get: {
+        parameters: {
+            query?: {
+                by?: string;
+                /** @description measure ids, comma-separated */
+                columns?: string;
+                as_of?: string | null;
+                q?: string;
+                where?: string;
+                sort?: string;
+                descending?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keys_api_payers_keys_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                q?: string;
+                where?: string;
+                sort?: string;
+                descending?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyOut"][];
                 };
             };
             /** @description Unprocessable Entity */
@@ -1712,6 +2186,95 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JobOut"];
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saved_api_saved_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_api_saved_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_saved__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {

@@ -1,5 +1,8 @@
 /** The state of a view, all of it in the URL: reload, back and a shared link show the same. */
 import { useNavigate, useSearch } from "@tanstack/react-router";
+import type { Schemas } from "@/api/client";
+
+type Group = Schemas["GroupIn"];
 
 export const WINDOWS = ["3", "5", "10", "all"] as const;
 export const STAGES = ["record", "cover", "range", "worth", "decision"] as const;
@@ -9,6 +12,12 @@ export type Window = (typeof WINDOWS)[number];
 export interface View {
   as_of?: string;
   q?: string;
+  /** Conditions on payers, as the API takes them. */
+  where?: Group;
+  /** The table's columns: a set's name, or measure ids. */
+  cols?: string;
+  /** What the payers are grouped by; nothing: one line each. */
+  by?: string;
   sort?: string;
   descending?: boolean;
   stage?: Stage;
@@ -28,7 +37,7 @@ export interface View {
   path?: string;
 }
 
-const TEXTS = ["q", "sort", "basis", "on", "off", "open", "path"] as const;
+const TEXTS = ["q", "cols", "by", "sort", "basis", "on", "off", "open", "path"] as const;
 const NUMBERS = [
   "base_year",
   "aim",
@@ -48,12 +57,29 @@ export function readView(raw: Record<string, unknown>): View {
     const value = Number(raw[name]);
     if (raw[name] !== undefined && raw[name] !== "" && Number.isFinite(value)) view[name] = value;
   }
+  if (isGroup(raw.where) && raw.where.parts?.length) view.where = raw.where;
   if (/^\d{4}-\d{2}-\d{2}$/.test(String(raw.as_of))) view.as_of = String(raw.as_of);
   view.window = WINDOWS.find((w) => w === String(raw.window));
   view.stage = STAGES.find((s) => s === raw.stage);
   if (raw.real === true) view.real = true;
   if (raw.descending === true) view.descending = true;
   return view;
+}
+
+const OPS = ["at_least", "at_most", "is", "is_not", "known", "unknown"];
+
+function isGroup(raw: unknown): raw is Group {
+  const group = raw as Group | undefined;
+  const join = group?.join;
+  if ((join !== "all" && join !== "any") || !Array.isArray(group?.parts)) return false;
+  return group.parts.every((part) =>
+    "join" in part ? isGroup(part) : typeof part.id === "string" && OPS.includes(part.op),
+  );
+}
+
+/** The parts of a view that say which payers stand in the table, and how. */
+export function listOf({ as_of, q, where, cols, by, sort, descending }: View): View {
+  return { as_of, q, where, cols, by, sort, descending };
 }
 
 /** The current view and a way to change parts of it; undefined takes a part out of the URL. */

@@ -2,18 +2,18 @@
 
 /** A deviation to either side of a fixed line. */
 export function DeviationMark({ value, full = 0.5 }: { value: number; full?: number }) {
-  const size = Math.min(Math.abs(value) / full, 1) * 38;
+  const size = Math.min(Math.abs(value) / full, 1) * 25;
   return (
-    <svg width="80" height="16" viewBox="0 0 80 16" aria-hidden="true">
+    <svg width="52" height="16" viewBox="0 0 52 16" aria-hidden="true">
       <rect
-        x={value >= 0 ? 40 : 40 - size}
+        x={value >= 0 ? 26 : 26 - size}
         y="5"
         width={size}
         height="6"
         fill={value >= 0 ? "var(--ink)" : "var(--sand)"}
         stroke={value >= 0 ? "none" : "var(--stone)"}
       />
-      <line x1="40" x2="40" y1="1" y2="15" stroke="var(--stone)" strokeWidth="1.5" />
+      <line x1="26" x2="26" y1="1" y2="15" stroke="var(--stone)" strokeWidth="1.5" />
     </svg>
   );
 }

@@ -1,6 +1,6 @@
 import type { Test } from "@/api/client";
 import { upperFirst } from "@/format/format";
-import { cushionWords, limitWords } from "./cushion";
+import { type Cushioned, cushionWords, limitWords } from "./cushion";
 import { Fig } from "./Fig";
 import { StateMark, TONE } from "./StateMark";
 
@@ -8,9 +8,9 @@ const WIDTH = 200;
 const POST = 64;
 
 /** Room to spare to the right of the post, a breach to its left; the post is the limit. */
-export function CushionBar({ test, width = WIDTH }: { test: Test; width?: number }) {
+export function CushionBar({ test, width = WIDTH }: { test: Cushioned; width?: number }) {
   const post = (POST / WIDTH) * width;
-  const room = test.cushion.value;
+  const room = test.cushion.value ?? null;
   const tone = TONE[test.state];
   const sizeless = room === null && test.state === "uncovered" && test.direction !== "pass";
   const over = sizeless ? post : room !== null && room < 0 ? Math.min(-room, 1) * post : 0;

@@ -1,11 +1,20 @@
 import type { Test } from "@/api/client";
 import { percent, show, withDates } from "@/format/format";
 
+/** As much of a test as its cushion needs to be drawn and told. */
+export interface Cushioned {
+  state: Test["state"];
+  direction: Test["direction"];
+  falls: string | null;
+  cushion: { value?: number | null; breach?: string | null; reason?: string | null };
+  measure?: { reason?: string | null };
+}
+
 /** What the cushion says, naming what can fall. */
-export function cushionWords(test: Test): string {
-  if (test.state === "unknown") return withDates(test.measure.reason ?? "unknown");
+export function cushionWords(test: Cushioned): string {
+  if (test.state === "unknown") return withDates(test.measure?.reason ?? "unknown");
   if (test.direction === "pass") return test.state === "covered" ? "passes" : "falls short";
-  const room = test.cushion.value;
+  const room = test.cushion.value ?? null;
   if (room === null) return test.cushion.breach ?? test.cushion.reason ?? "crossed";
   if (room < 0) return `over by ${percent(-room, 0)}`;
   return `${test.falls ?? "it"} can fall ${percent(room, 0)}`;

@@ -1,74 +1,255 @@
-import { Link, useNavigate } from "@tanstack/react-router";
-import { useEffect, useRef } from "react";
-import type { Schemas } from "@/api/client";
-import { usePayers } from "@/api/hooks";
-import { useView } from "@/app/view";
-import { DeviationMark, YearBars } from "@/charts/Marks";
-import { kindName, percent, show } from "@/format/format";
-import { CushionBar } from "@/ui/CushionList";
-import { cushionWords } from "@/ui/cushion";
+import { Link } from "@tanstack/react-router";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { refusalOf } from "@/api/client";
+import {
+  exportPayers,
+  type Group,
+  type PayerRow,
+  type PayersWindow,
+  useKeys,
+  useMakeAgain,
+  useMeasures,
+  usePayerWindows,
+  WINDOW,
+} from "@/api/payers";
+import { useView, type View } from "@/app/view";
+import { number, percent } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { Fig, PayerContext } from "@/ui/Fig";
+import { JobProgress } from "@/ui/JobProgress";
 import { StateMark } from "@/ui/StateMark";
+import { ColumnChoice } from "./ColumnChoice";
+import { Conditions } from "./Conditions";
+import { asked, columnsOf } from "./columns";
+import { type Catalogue, groupSentence } from "./conditions";
+import { Groups } from "./Groups";
+import { keyOf, PayerTable } from "./PayerTable";
+import { SavedSearches } from "./Saved";
 
-type Row = Schemas["PayerRowOut"];
-type List = Schemas["PayersOut"];
-
-const COLUMNS = [
-  { sort: "name", name: "Payer" },
-  { sort: "kind", name: "Kind", left: true },
-  { sort: "yield", name: "Yield, %" },
-  { sort: "deviation", name: "Yield vs its 5-year mean, %" },
-  { sort: null, name: "Dividend, 12 years" },
-  { sort: "raises", name: "Raises, years" },
-  { sort: "payout", name: "Payout, %" },
-  { sort: "state", name: "First to give", left: true },
-  { sort: "buy_below", name: "Price vs buy-below, %" },
-] as const;
+const NOTHING: Group = { join: "all", parts: [] };
+const ALWAYS = ["yield", "deviation"];
 
 export function PayersPage() {
   const [view, change] = useView();
-  const { as_of, q, sort, descending } = view;
-  const list = usePayers({ as_of, q, sort: sort ?? "name", descending });
-  const rows = list.data?.rows ?? [];
+  const measures = useMeasures(view.as_of);
+  const catalogue: Catalogue = useMemo(
+    () => new Map((measures.data ?? []).map((m) => [m.id, m])),
+    [measures.data],
+  );
+  const columns = useMemo(() => columnsOf(view.cols), [view.cols]);
+  const list = useWindows(view, columns);
+  const [editing, setEditing] = useState(false);
+  const where = view.where ?? NOTHING;
+  const filtered = Boolean(view.q || where.parts?.length);
   useEffect(() => {
     document.title = "Payers · Hearth Yield";
   }, []);
+  const { whole } = list;
   return (
-    <div className="px-4 pt-4 pb-10 lg:px-6">
-      <div className="flex flex-wrap items-baseline gap-x-4">
+    <div className="px-4 pt-4 pb-4 lg:px-6">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h1 className="text-[30px]">Payers</h1>
-        {list.data && (
-          <span className="text-[15px] text-muted">
-            {rows.length} of {list.data.held}
+        {whole && (
+          <span className="text-[15px] text-muted" aria-live="polite">
+            {number(whole.found)} of {number(whole.held)}
           </span>
         )}
-        <label className="ml-auto text-[15px] text-muted">
-          Only those with{" "}
-          <input
-            type="search"
-            className="field ml-1 w-[230px]"
-            placeholder="name, symbol, kind or sector"
-            value={q ?? ""}
-            onChange={(e) => change({ q: e.target.value || undefined })}
-          />
-        </label>
+        <div className="ml-auto flex flex-wrap items-center gap-2">
+          <label className="text-[15px] text-muted">
+            Only those with{" "}
+            <input
+              type="search"
+              className="field ml-1 w-[210px]"
+              placeholder="name, kind or sector"
+              value={view.q ?? ""}
+              onChange={(e) => change({ q: e.target.value || undefined })}
+            />
+          </label>
+          <button
+            type="button"
+            className="button"
+            aria-expanded={editing}
+            onClick={() => setEditing(!editing)}
+          >
+            Conditions{where.parts?.length ? ` (${where.parts.length})` : ""}
+          </button>
+          <SavedSearches />
+        </div>
       </div>
-      {list.error && <ErrorNote error={list.error} />}
-      {list.data?.held === 0 && !list.error ? (
+      {editing && (
+        <Conditions
+          group={where}
+          catalogue={catalogue}
+          counts={whole?.counts ?? []}
+          held={whole?.held ?? 0}
+          onChange={(g) => change({ where: g.parts?.length ? g : undefined })}
+        />
+      )}
+      {!editing && Boolean(where.parts?.length) && (
+        <p className="mt-1 text-[15px]">
+          <button type="button" className="link text-left" onClick={() => setEditing(true)}>
+            {groupSentence(where, catalogue)}
+          </button>
+        </p>
+      )}
+      {(list.error ?? measures.error) && <ErrorNote error={list.error ?? measures.error} />}
+      {whole?.held === 0 ? (
         <NothingHeld />
       ) : (
-        <div className="mt-3 relative overflow-x-auto">
-          {list.data && <Table list={list.data} />}
-          {list.data && rows.length === 0 && (
-            <p className="py-6 text-muted">
-              No payer matches “{q}”.{" "}
-              <button type="button" className="link" onClick={() => change({ q: undefined })}>
-                Show all {list.data.held}
-              </button>
-            </p>
-          )}
-        </div>
+        whole && (
+          <>
+            <Pending whole={whole} />
+            <Tools catalogue={catalogue} list={list} view={view} columns={columns} />
+            {whole.found === 0 && (
+              <p className="py-6 text-muted">
+                No payer meets this.{" "}
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => change({ q: undefined, where: undefined })}
+                >
+                  Show all {number(whole.held)}
+                </button>
+              </p>
+            )}
+            {(whole.found > 0 || filtered) && <Foot whole={whole} />}
+          </>
+        )
+      )}
+    </div>
+  );
+}
+
+/** The windows in sight, the first among them always: it tells what is true of all found. */
+function useWindows(view: View, columns: string[]) {
+  const [sight, setSight] = useState<[number, number]>([0, 0]);
+  const windows = [0];
+  for (let w = sight[0]; w <= sight[1]; w++) if (w > 0) windows.push(w);
+  const ids = [...new Set([...asked(columns).split(","), ...ALWAYS])].filter(Boolean).join(",");
+  const answers = usePayerWindows(view, ids, windows);
+  const whole = answers[0]?.data;
+  const rowAt = (place: number): PayerRow | undefined => {
+    const data = answers[windows.indexOf(Math.floor(place / WINDOW))]?.data;
+    // While a newer search is under way the rows of the one before stand in their places.
+    return data?.first === Math.floor(place / WINDOW) * WINDOW
+      ? data.rows[place % WINDOW]
+      : undefined;
+  };
+  const onSight = useCallback((first: number, last: number) => {
+    const next = [Math.floor(first / WINDOW), Math.floor(last / WINDOW)] as [number, number];
+    setSight((now) => (now[0] === next[0] && now[1] === next[1] ? now : next));
+  }, []);
+  return { whole, rowAt, onSight, error: answers.find((a) => a.error)?.error };
+}
+
+interface ToolsProps {
+  catalogue: Catalogue;
+  list: ReturnType<typeof useWindows>;
+  view: View;
+  columns: string[];
+}
+
+/** Columns and grouping, what is done with marked rows, and the table itself. */
+function Tools({ catalogue, list, view, columns }: ToolsProps) {
+  const [, change] = useView();
+  const [marked, setMarked] = useState<Map<string, { exchange: string; symbol: string }>>(
+    new Map(),
+  );
+  const [problem, setProblem] = useState<unknown>(null);
+  const keys = useKeys(view, false);
+  const found = list.whole?.found ?? 0;
+  const names = useMemo(() => new Set(marked.keys()), [marked]);
+  const markAll = async () => {
+    if (marked.size > 0) return setMarked(new Map());
+    const all = (await keys.refetch()).data ?? [];
+    setMarked(new Map(all.map((k) => [keyOf(k), k])));
+  };
+  const mark = (row: PayerRow) => {
+    const next = new Map(marked);
+    if (!next.delete(keyOf(row))) next.set(keyOf(row), row);
+    setMarked(next);
+  };
+  return (
+    <>
+      <div className="mt-2 mb-1 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <ColumnChoice catalogue={catalogue} />
+        <label className="ml-auto text-[15px] text-muted">
+          Show{" "}
+          <select
+            className="field ml-1 py-0.5"
+            value={view.by ?? ""}
+            onChange={(e) => change({ by: e.target.value || undefined })}
+          >
+            <option value="">each payer</option>
+            <option value="sector">by sector</option>
+            <option value="industry">by industry</option>
+            <option value="kind">by kind</option>
+            <option value="state">by state</option>
+          </select>
+        </label>
+      </div>
+      {marked.size > 0 && (
+        <p className="flex flex-wrap items-center gap-4 py-1 text-[15px]">
+          <span>
+            {number(marked.size)} {marked.size === 1 ? "payer" : "payers"} marked
+          </span>
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              setProblem(null);
+              exportPayers([...marked.values()]).catch((e) => setProblem(refusalOf(e)));
+            }}
+          >
+            Export their facts
+          </button>
+          <button type="button" className="link" onClick={() => setMarked(new Map())}>
+            Unmark
+          </button>
+        </p>
+      )}
+      {problem !== null && <ErrorNote error={problem as Error} />}
+      {view.by ? (
+        <Groups columns={columns} catalogue={catalogue} />
+      ) : (
+        found > 0 && (
+          <PayerTable
+            columns={columns}
+            catalogue={catalogue}
+            found={found}
+            rowAt={list.rowAt}
+            onSight={list.onSight}
+            marked={names}
+            onMark={mark}
+            allMarked={marked.size > 0 && marked.size === found}
+            onMarkAll={() => void markAll()}
+          />
+        )
+      )}
+    </>
+  );
+}
+
+/** Says which figures are not up to date yet, and how far making them has come. */
+function Pending({ whole }: { whole: PayersWindow }) {
+  const [view] = useView();
+  const again = useMakeAgain(view.as_of);
+  if (whole.pending === 0) return null;
+  const running = whole.job?.state === "running";
+  return (
+    <div className="mt-2 text-[15px]" role="status">
+      <span>
+        {number(whole.pending)} of {number(whole.held)} payers’ measures are not up to date: what is
+        not made yet shows as …, what is older stands in italics.
+      </span>
+      {running && whole.job ? (
+        <JobProgress job={whole.job} />
+      ) : (
+        <p className="text-muted">
+          {whole.job?.problem?.detail ?? "Making them was stopped."}{" "}
+          <button type="button" className="link" onClick={() => again.mutate()}>
+            Go on
+          </button>
+        </p>
       )}
     </div>
   );
@@ -88,190 +269,26 @@ function NothingHeld() {
   );
 }
 
-/** One tab stop, arrows inside: Enter on a figure opens its working, on a name the payer. */
-function Table({ list }: { list: List }) {
-  const { rows } = list;
-  const [view, change] = useView();
-  const body = useRef<HTMLTableSectionElement>(null);
-  const sorted = view.sort ?? "name";
-  const order = (column: string) =>
-    change({
-      sort: column === "name" ? undefined : column,
-      descending: (column === sorted && !view.descending) || undefined,
-    });
-  const stops = (row: Element) => [...row.querySelectorAll<HTMLElement>("a, button")];
-  const move = (event: React.KeyboardEvent) => {
-    const step = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[
-      event.key
-    ];
-    const cells = [...(body.current?.rows ?? [])].map(stops);
-    const here = document.activeElement as HTMLElement;
-    const r = cells.findIndex((row) => row.includes(here));
-    if (r < 0) return;
-    const c = (cells[r] ?? []).indexOf(here);
-    const ends = event.key === "Home" ? [0, 0] : event.key === "End" ? [cells.length - 1, 0] : null;
-    if (!step && !ends) return;
-    event.preventDefault();
-    const [nr, nc] = ends ?? [r + (step?.[0] ?? 0), c + (step?.[1] ?? 0)];
-    const row = cells[nr as number];
-    const target = row?.[Math.min(nc as number, row.length - 1)];
-    if (!target) return;
-    for (const stop of cells.flat()) stop.tabIndex = stop === target ? 0 : -1;
-    target.focus();
-  };
+function Foot({ whole }: { whole: PayersWindow }) {
+  const { summaries, states } = whole;
+  const median = summaries.yield?.median;
+  const deviation = summaries.deviation?.median;
   return (
-    <table className="rows w-full min-w-[1000px] text-[15px]">
-      <caption className="sr-only">Payers; arrow keys move between figures</caption>
-      <thead>
-        <tr>
-          {COLUMNS.map((column) => {
-            const on = column.sort === sorted;
-            const left = "left" in column;
-            return (
-              <th
-                key={column.name}
-                scope="col"
-                className={`align-bottom leading-tight ${left ? "pl-5! text-left!" : ""}`}
-                aria-sort={on ? (view.descending ? "descending" : "ascending") : undefined}
-              >
-                {column.sort ? (
-                  <button
-                    type="button"
-                    className={`min-h-6 hover:text-ink ${left || column.sort === "name" ? "text-left" : "text-right"} ${on ? "font-semibold text-ink" : ""}`}
-                    onClick={() => order(column.sort)}
-                  >
-                    {column.name}
-                    {on && (view.descending ? " ↓" : " ↑")}
-                  </button>
-                ) : (
-                  column.name
-                )}
-              </th>
-            );
-          })}
-        </tr>
-      </thead>
-      <tbody ref={body} onKeyDown={move}>
-        {rows.map((row, i) => (
-          <PayerContext key={`${row.exchange}/${row.symbol}`} value={row}>
-            <Line row={row} tab={i === 0 ? 0 : -1} />
-          </PayerContext>
+    <p className="mt-2 flex flex-wrap gap-x-8 gap-y-1 text-[14px] text-muted">
+      {median != null && <span>Median yield {percent(median, 2)}</span>}
+      {deviation != null && (
+        <span>
+          Median yield vs 5-year mean {deviation > 0 ? "+" : ""}
+          {percent(deviation, 1)}
+        </span>
+      )}
+      <span className="flex gap-4">
+        {(["covered", "thin", "uncovered", "unknown"] as const).map((s) => (
+          <span key={s} className="flex items-center gap-1.5">
+            <StateMark state={s} label={false} /> {number(states[s] ?? 0)} {s}
+          </span>
         ))}
-      </tbody>
-      {rows.length > 0 && <Foot list={list} />}
-    </table>
-  );
-}
-
-function Line({ row, tab }: { row: Row; tab: number }) {
-  const [view] = useView();
-  const navigate = useNavigate();
-  const { as_of, q, sort, descending } = view;
-  const to = {
-    to: "/review/$exchange/$symbol",
-    params: { exchange: row.exchange, symbol: row.symbol },
-    search: { as_of, q, sort, descending },
-  } as const;
-  const first = row.first_to_give;
-  const over =
-    row.payout.value !== null &&
-    first?.state === "uncovered" &&
-    first.measure.key === row.payout.key;
-  return (
-    <tr className="hover:bg-sunk" onDoubleClick={() => void navigate(to)}>
-      <td className="w-[252px] py-1.5!">
-        <Link
-          {...to}
-          tabIndex={tab}
-          className="line-clamp-2 leading-[1.3] hover:underline"
-          title={row.name}
-        >
-          <span className="font-semibold">{row.name}</span>{" "}
-          <span className="whitespace-nowrap text-muted">{row.symbol}</span>
-        </Link>
-      </td>
-      <td className="whitespace-nowrap pl-5! text-left text-muted">{kindName(row.kind)}</td>
-      <td>
-        <Fig
-          figure={row.fraction}
-          bare
-          digits={2}
-          tabIndex={-1}
-          unknown="–"
-          className="font-semibold"
-        />
-      </td>
-      <td>
-        <span className="flex items-center justify-end gap-2">
-          {row.deviation.value !== null && <DeviationMark value={row.deviation.value} />}
-          <Fig figure={row.deviation} bare sign tabIndex={-1} unknown="–" />
-        </span>
-      </td>
-      <td>
-        <span className="flex justify-end" title={row.dividend_years}>
-          <YearBars values={row.dividends} />
-          <span className="sr-only">
-            {row.dividends.map((d) => show(d, "per_share")).join(", ")}
-          </span>
-        </span>
-      </td>
-      <td>
-        <Fig figure={row.raises} bare tabIndex={-1} unknown="–" />
-      </td>
-      <td title={`of ${row.payout_basis}`}>
-        <Fig
-          figure={row.payout}
-          bare
-          digits={0}
-          tabIndex={-1}
-          unknown="–"
-          className={over ? "font-semibold text-uncovered!" : ""}
-        />
-      </td>
-      <td className="pl-5! text-left!">
-        {row.state && (
-          <span className="flex items-center gap-2">
-            <StateMark state={row.state} />
-            <span className="w-[136px] text-[14px] leading-tight">
-              {first ? first.short : "no test has an answer"}
-            </span>
-            {first && <CushionBar test={first} width={90} />}
-            {first && <span className="sr-only">{cushionWords(first)}</span>}
-          </span>
-        )}
-      </td>
-      <td className="pr-0!">
-        <Fig figure={row.price_against_buy_below} bare sign tabIndex={-1} unknown="–" />
-      </td>
-    </tr>
-  );
-}
-
-function Foot({ list }: { list: List }) {
-  const { rows, median_yield: median } = list;
-  const states = (["covered", "thin", "uncovered", "unknown"] as const).map((s) => ({
-    state: s,
-    n: rows.filter((r) => r.state === s).length,
-  }));
-  return (
-    <tfoot>
-      <tr>
-        <td colSpan={COLUMNS.length} className="pt-3 text-[14px] text-muted">
-          <span className="flex flex-wrap gap-x-8 gap-y-1">
-            {median !== null && <span>Median yield {percent(median, 2)}</span>}
-            <span>
-              {list.above_mean} of {list.with_mean} yield above their own 5-year mean
-            </span>
-            <span className="flex gap-4">
-              {states.map(({ state, n }) => (
-                <span key={state} className="flex items-center gap-1.5">
-                  <StateMark state={state} label={false} /> {n} {state}
-                </span>
-              ))}
-            </span>
-          </span>
-        </td>
-      </tr>
-    </tfoot>
+      </span>
+    </p>
   );
 }

@@ -1,9 +1,10 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { lazy, Suspense, useEffect, useRef } from "react";
 import type { Review } from "@/api/client";
-import { usePayers, useReview, useStatus, useWorth } from "@/api/hooks";
+import { useReview, useStatus, useWorth } from "@/api/hooks";
+import { useKeys } from "@/api/payers";
 import { useSingleKey } from "@/app/keys";
-import { questionOf, STAGES, type Stage, useView } from "@/app/view";
+import { listOf, questionOf, STAGES, type Stage, useView } from "@/app/view";
 import { CoverStage } from "@/stages/CoverStage";
 import { RangeStage } from "@/stages/RangeStage";
 import { RecordStage } from "@/stages/RecordStage";
@@ -122,9 +123,7 @@ function OpenAt() {
 function useNeighbours(exchange: string, symbol: string) {
   const [view] = useView();
   const navigate = useNavigate();
-  const { as_of, q, sort, descending } = view;
-  const list = usePayers({ as_of, q, sort, descending });
-  const rows = list.data?.rows ?? [];
+  const rows = useKeys(view, true).data ?? [];
   const at = rows.findIndex((r) => r.exchange === exchange && r.symbol === symbol);
   const go = (by: number) => {
     const next = rows[at + by];
@@ -132,7 +131,7 @@ function useNeighbours(exchange: string, symbol: string) {
     void navigate({
       to: "/review/$exchange/$symbol",
       params: { exchange: next.exchange, symbol: next.symbol },
-      search: { as_of, q, sort, descending, stage: view.stage },
+      search: { ...listOf(view), stage: view.stage },
     });
   };
   useSingleKey("n", () => go(1));

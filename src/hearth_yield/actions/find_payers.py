@@ -1,0 +1,106 @@
+"""Find payers by words and conditions, in order, as known on a day."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+
+from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.search import (
+    Entry,
+    Group,
+    Mask,
+    Summary,
+    Universe,
+    conditions,
+    groups,
+    matches,
+    ordered,
+    summarise,
+    with_words,
+)
+
+from .desk import Desk
+from .keep_measures import universe
+
+EVERYTHING = Group(join="all")
+MAX_CONDITIONS = 50
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Search:
+    """words: each must be in the name, symbol, kind, sector or industry; where: conditions."""
+
+    words: str = ""
+    where: Group = field(default_factory=lambda: EVERYTHING)
+    sort: str = "name"
+    descending: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Found:
+    """What a search found: the payers asked for, and what is true of all that it found.
+
+    counts: for each condition in reading order, how many payers meet it by itself. pending: payers
+    of the universe whose measures are missing or stale.
+    """
+
+    rows: Sequence[Entry]
+    found: int
+    held: int
+    pending: int
+    counts: Sequence[int]
+    states: Mapping[str, int]
+    summaries: Mapping[str, Summary]
+
+
+def _mask(universe: Universe, search: Search) -> Mask:
+    """Raises InvalidInput for too many conditions or one that asks for what is not known."""
+    asked = conditions(search.where)
+    if len(asked) > MAX_CONDITIONS:
+        raise InvalidInput(
+            "too many conditions", field="where", value=len(asked),
+            rule=f"at most {MAX_CONDITIONS}",
+        )  # fmt: skip
+    return with_words(universe, search.words) & matches(universe, search.where)
+
+
+def find_payers(
+    desk: Desk, as_of: date, search: Search, measures: Sequence[str], first: int, count: int
+) -> Found:
+    """One window of the payers found. measures: those to sum up over all found."""
+    here = universe(desk, as_of)
+    mask = _mask(here, search)
+    places = ordered(here, mask, search.sort, search.descending)
+    states = here.words("state")[mask]
+    return Found(
+        rows=[here.entries[i] for i in places[first : first + count]],
+        found=len(places),
+        held=len(here),
+        pending=int(here.pending.sum()),
+        counts=[int(matches(here, c).sum()) for c in conditions(search.where)],
+        states={s: int((states == s).sum()) for s in set(states) if s is not None},
+        summaries={m: summarise(here.values(m)[mask]) for m in measures},
+    )
+
+
+def found_keys(desk: Desk, as_of: date, search: Search) -> list[tuple[str, str]]:
+    """Exchange and symbol of every payer found, in order."""
+    here = universe(desk, as_of)
+    places = ordered(here, _mask(here, search), search.sort, search.descending)
+    return [(here.entries[i].exchange, here.entries[i].symbol) for i in places]
+
+
+def found_groups(
+    desk: Desk, as_of: date, search: Search, by: str, measures: Sequence[str]
+) -> Sequence[tuple[str | None, int, Mapping[str, Summary]]]:
+    """The payers found, grouped by a choice, each measure summed up."""
+    here = universe(desk, as_of)
+    return groups(here, _mask(here, search), by, measures)
+
+
+def words_in_use(desk: Desk, as_of: date, choice: str) -> list[tuple[str, int]]:
+    """The words a choice takes among the payers, with how many take each."""
+    words = [w for w in universe(desk, as_of).words(choice) if w is not None]
+    return [(w, words.count(w)) for w in sorted(set(words))]

@@ -1,0 +1,78 @@
+"""Keep the measures behind the table of payers ready: made anew only where facts or rules changed.
+
+Every batch is one short transaction; what a batch left undone is due again, whenever that is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from importlib.metadata import version
+
+from hearth_yield.core.measures import from_text, made_with, measure, to_text
+from hearth_yield.core.review import build_review
+from hearth_yield.core.rules import HouseRules
+from hearth_yield.core.search import Entry, Universe
+from hearth_yield.store import measures, payer_files
+from hearth_yield.store.database import Database, revisions
+
+from .desk import Desk
+
+BATCH = 25
+Progress = Callable[[str, int, int], None]
+
+
+def ground(rules: HouseRules) -> str:
+    """What measures are made with here and now; `made_with` says what it holds."""
+    return made_with(rules, version("hearth-yield"))
+
+
+def keep_measures(
+    database: Database, rules: HouseRules, as_of: date, progress: Progress | None = None
+) -> int:
+    """Make all measures that are missing or stale on a day. Returns how many payers that were.
+
+    progress: called with step, payers done and payers due; raising from it stops between batches,
+    and what was made until then stays.
+    """
+    with database.read() as connection:
+        due = measures.due(connection, as_of, ground(rules))
+        shared = payer_files.Shared()
+    for start in range(0, len(due), BATCH):
+        if progress:
+            progress("measures", start, len(due))
+        made = []
+        with database.read() as connection:
+            for d in due[start : start + BATCH]:
+                file = payer_files.load(connection, d.exchange, d.symbol, shared)
+                made.append((d, to_text(measure(build_review(file.cut(as_of), rules)))))
+        with database.write(facts=False, patient=True) as connection:
+            measures.keep(connection, as_of, ground(rules), made)
+    if due:
+        with database.write(facts=False, patient=True) as connection:
+            measures.prune(connection, as_of)
+    return len(due)
+
+
+def universe(desk: Desk, as_of: date) -> Universe:
+    """Every payer listed on a day with what is kept of it, stale or missing as it may be."""
+    with desk.database.read() as connection:
+        at = revisions(connection)
+
+    def load() -> Universe:
+        with desk.database.read() as connection:
+            held = measures.held(connection, as_of, ground(desk.rules))
+        return Universe(
+            entries=[
+                Entry(
+                    exchange=k.exchange,
+                    symbol=k.symbol,
+                    name=k.name,
+                    measured=from_text(k.body) if k.body else None,
+                    stale=k.stale,
+                )
+                for k in held
+            ]
+        )
+
+    return desk.universes.get((at, as_of), load)

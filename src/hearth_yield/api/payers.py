@@ -1,0 +1,377 @@
+"""The Payers place: searching, sorting and summing up the universe; saved searches and columns."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Depends, Query
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+
+from hearth_yield.actions.find_payers import (
+    Search,
+    find_payers,
+    found_groups,
+    found_keys,
+    words_in_use,
+)
+from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.facts import Kind
+from hearth_yield.core.measures import CHOICES, MEASURES, path_of
+from hearth_yield.core.search import Condition, Entry, Group, Summary
+from hearth_yield.store import saved_views
+
+from .context import Here, When
+from .schemas import JobOut, Problem, StageName, StateName, UnitName
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+MAX_WHERE = 16_000
+MAX_ROWS = 500
+MARKS = ("dividends", "first")
+"""Columns that every row carries, whatever is asked for; a saved set of columns may name them."""
+EXAMPLE = 'such as {"join":"all","parts":[{"id":"yield","op":"at_least","value":0.04}]}'
+
+
+class ConditionIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    id: str
+    op: Literal["at_least", "at_most", "is", "is_not", "known", "unknown"]
+    value: Annotated[float | None, Field(allow_inf_nan=False)] = None
+    words: list[str] = []
+
+
+class GroupIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    join: Literal["all", "any"]
+    parts: list[ConditionIn | GroupIn] = []
+
+
+_GROUP = TypeAdapter(GroupIn)
+
+
+def read_where(text: str) -> Group:
+    """Conditions as the URL holds them: a group as JSON. Raises InvalidInput."""
+    if not text:
+        return Group(join="all")
+    try:
+        if len(text) > MAX_WHERE:
+            raise ValueError("too long")
+        return _group(_GROUP.validate_json(text))
+    except (ValidationError, ValueError, RecursionError):
+        raise InvalidInput(
+            "the conditions cannot be read", field="where", value=text[:120],
+            rule=EXAMPLE,
+        ) from None  # fmt: skip
+
+
+def _group(part: GroupIn) -> Group:
+    return Group(
+        join=part.join,
+        parts=tuple(
+            _group(p)
+            if isinstance(p, GroupIn)
+            else Condition(id=p.id, op=p.op, value=p.value, words=tuple(p.words))
+            for p in part.parts
+        ),
+    )
+
+
+def search_asked(
+    q: str = "", where: str = "", sort: str = "name", descending: bool = False
+) -> Search:
+    return Search(words=q, where=read_where(where), sort=sort, descending=descending)
+
+
+Asked = Annotated[Search, Depends(search_asked)]
+Columns = Annotated[str, Query(description="measure ids, comma-separated")]
+
+
+def _ids(columns: str) -> list[str]:
+    """Raises InvalidInput for a measure that is not known."""
+    ids = [c for c in columns.split(",") if c]
+    for id in ids:
+        if id not in MEASURES and id not in CHOICES:
+            raise InvalidInput(
+                f"there is no measure “{id}”", field="columns", value=id, rule=", ".join(MEASURES)
+            )
+    return ids
+
+
+class WordOut(BaseModel):
+    word: str
+    payers: int
+
+
+class MeasureOut(BaseModel):
+    """What can be searched by and shown. unit: None for words, whose choices are then listed.
+
+    words: how a condition reads; {} stands for "at least 10 %".
+    """
+
+    id: str
+    name: str
+    stage: StageName | None
+    unit: UnitName | None
+    words: str
+    signed: bool
+    choices: list[WordOut] | None
+
+
+@router.get("/measures")
+def measures(here: Here, when: When) -> list[MeasureOut]:
+    numbers = [
+        MeasureOut(
+            id=m.id, name=m.name, stage=m.stage.value if m.stage else None, unit=m.unit.value,
+            words=m.words, signed=m.signed, choices=None,
+        )
+        for m in MEASURES.values()
+    ]  # fmt: skip
+    words = [
+        MeasureOut(
+            id=c.id, name=c.name, stage=c.stage.value if c.stage else None, unit=None,
+            words=f"{c.name[0].lower()}{c.name[1:]} {{}}", signed=False,
+            choices=[WordOut(word=w, payers=n)
+                     for w, n in words_in_use(here.desk, when.as_of, c.id)],
+        )
+        for c in CHOICES.values()
+    ]  # fmt: skip
+    return words + numbers
+
+
+class CellOut(BaseModel):
+    """A measure's answer; key opens its working, and is null for words."""
+
+    value: float | None = None
+    word: str | None = None
+    reason: str | None = None
+    breach: str | None = None
+    key: str | None = None
+
+
+class FirstOut(BaseModel):
+    id: str
+    short: str
+    state: StateName
+    direction: Literal["cap", "floor", "pass"]
+    falls: str | None
+    cushion: CellOut
+
+
+class RowOut(BaseModel):
+    """One payer. cells: by column. ready: its measures are made and not stale."""
+
+    exchange: str
+    symbol: str
+    name: str
+    kind: str | None
+    currency: str | None
+    state: StateName | None
+    first: FirstOut | None
+    cells: dict[str, CellOut]
+    dividends: list[float]
+    last_year: int | None
+    ready: bool
+    stale: bool
+
+
+class SummaryOut(BaseModel):
+    model_config = ConfigDict(from_attributes=True)
+    n: int
+    lower: float | None
+    median: float | None
+    upper: float | None
+
+
+class PayersOut(BaseModel):
+    """counts: payers that meet each condition by itself, in reading order. pending: payers whose
+    measures are being made; job: the task that makes them."""
+
+    rows: list[RowOut]
+    first: int
+    found: int
+    held: int
+    pending: int
+    job: JobOut | None
+    counts: list[int]
+    states: dict[str, int]
+    summaries: dict[str, SummaryOut]
+
+
+def _row(entry: Entry, columns: list[str]) -> RowOut:
+    held = entry.measured
+    if held is None:
+        return RowOut.model_construct(
+            exchange=entry.exchange, symbol=entry.symbol, name=entry.name, kind=None,
+            currency=None, state=None, first=None, cells={}, dividends=[], last_year=None,
+            ready=False, stale=False,
+        )  # fmt: skip
+    first = held.first
+    kind = Kind(held.words["kind"] or "")
+    return RowOut.model_construct(
+        exchange=entry.exchange,
+        symbol=entry.symbol,
+        name=entry.name,
+        kind=kind.value,
+        currency=held.words["currency"],
+        state=held.words["state"],
+        first=first
+        and FirstOut.model_construct(
+            id=first.id,
+            short=first.short,
+            state=first.state,
+            direction=first.direction,
+            falls=first.falls,
+            cushion=CellOut.model_construct(
+                value=first.cushion.value,
+                reason=first.cushion.reason,
+                breach=first.cushion.breach,
+                key=f"tests.{first.id}.cushion",
+            ),
+        ),
+        cells={c: _cell(entry, c, kind) for c in columns},
+        dividends=list(held.dividends),
+        last_year=held.last_year,
+        ready=not entry.stale,
+        stale=entry.stale,
+    )
+
+
+def _cell(entry: Entry, column: str, kind: Kind) -> CellOut:
+    held = entry.measured
+    assert held is not None  # noqa: S101 - asked only of measured rows
+    if column in CHOICES:
+        return CellOut.model_construct(word=held.words[column])
+    cell = held.cells[column]
+    key = path_of(MEASURES[column], kind)
+    if column == "cushion" and held.first:
+        key = f"tests.{held.first.id}.cushion"
+    return CellOut.model_construct(
+        value=cell.value, reason=cell.reason, breach=cell.breach, key=key or None
+    )
+
+
+def _summaries(found: Any) -> dict[str, SummaryOut]:
+    def out(s: Summary) -> SummaryOut:
+        return SummaryOut.model_construct(n=s.n, lower=s.lower, median=s.median, upper=s.upper)
+
+    return {m: out(s) for m, s in found.items()}
+
+
+@router.get("/payers")
+def payers(
+    here: Here, when: When, search: Asked, columns: Columns = "", first: int = 0, count: int = 100
+) -> PayersOut:
+    """A window of the payers found: rows first to first + count."""
+    ids = _ids(columns)
+    start, size = max(first, 0), max(0, min(count, MAX_ROWS))
+    numbers = [c for c in ids if c in MEASURES]
+    found = find_payers(here.desk, when.as_of, search, numbers, start, size)
+    job = here.keep_ready(when, found.pending)
+    return PayersOut.model_construct(
+        rows=[_row(e, ids) for e in found.rows],
+        first=start,
+        found=found.found,
+        held=found.held,
+        pending=found.pending,
+        job=job.out() if job else None,
+        counts=list(found.counts),
+        states=dict(found.states),
+        summaries=_summaries(found.summaries),
+    )
+
+
+class KeyOut(BaseModel):
+    exchange: str
+    symbol: str
+
+
+@router.get("/payers/keys")
+def keys(here: Here, when: When, search: Asked) -> list[KeyOut]:
+    """Every payer found, in order: what n and p step through, and what "mark all" marks."""
+    return [
+        KeyOut.model_construct(exchange=exchange, symbol=symbol)
+        for exchange, symbol in found_keys(here.desk, when.as_of, search)
+    ]
+
+
+class GroupOut(BaseModel):
+    """word: null for payers without one."""
+
+    word: str | None
+    payers: int
+    summaries: dict[str, SummaryOut]
+
+
+@router.get("/payers/groups")
+def groups(
+    here: Here, when: When, search: Asked, by: str = "sector", columns: Columns = ""
+) -> list[GroupOut]:
+    numbers = [c for c in _ids(columns) if c in MEASURES]
+    return [
+        GroupOut.model_construct(word=word, payers=n, summaries=_summaries(parts))
+        for word, n, parts in found_groups(here.desk, when.as_of, search, by, numbers)
+    ]
+
+
+class SearchBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    q: str = ""
+    where: GroupIn = GroupIn(join="all")
+    sort: str = "name"
+    descending: bool = False
+
+
+class ColumnsBody(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    columns: Annotated[list[str], Field(min_length=1, max_length=20)]
+
+
+class SavedIn(BaseModel):
+    """A search or a set of columns under a name; the same name again replaces it."""
+
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    search: SearchBody | None = None
+    columns: ColumnsBody | None = None
+
+
+class SavedOut(BaseModel):
+    id: int
+    name: str
+    search: SearchBody | None = None
+    columns: ColumnsBody | None = None
+
+
+@router.get("/saved")
+def saved(here: Here) -> list[SavedOut]:
+    with here.database.read() as connection:
+        rows = saved_views.all_of(connection)
+    return [SavedOut(id=r["id"], name=r["name"], **{r["kind"]: r["body"]}) for r in rows]
+
+
+@router.put("/saved", status_code=204)
+def save(here: Here, view: SavedIn) -> None:
+    body = view.search or view.columns
+    if body is None or (view.search and view.columns):
+        raise InvalidInput(
+            "name one search or one set of columns", field="search", value=None,
+            rule="either search or columns",
+        )  # fmt: skip
+    if view.columns:
+        _ids(",".join(c for c in view.columns.columns if c not in MARKS))
+    else:
+        read_where(view.search.where.model_dump_json() if view.search else "")
+    with here.database.write(facts=False) as connection:
+        kind = "search" if view.search else "columns"
+        saved_views.put(connection, kind, view.name.strip(), body.model_dump())
+
+
+@router.delete("/saved/{id}", status_code=204)
+def forget(here: Here, id: int) -> None:
+    with here.database.write(facts=False) as connection:
+        saved_views.remove(connection, id)
+
+
+@router.post("/measures", status_code=202)
+def make_again(here: Here, when: When) -> JobOut | None:
+    """Take up making measures again after it was cancelled or failed."""
+    job = here.keep_ready(when, 1, again=True)
+    return job.out() if job else None

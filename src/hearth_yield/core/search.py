@@ -1,0 +1,267 @@
+"""Finding payers by rule: conditions on measures, combined by all and any, over a universe.
+
+A universe is every payer's measures on one day as columns. Conditions are elementwise over it; an
+unknown value meets no condition but the one that asks for it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+import numpy as np
+import numpy.typing as npt
+
+from .errors import InvalidInput
+from .measures import CHOICES, MEASURES, Cell, Measured
+from .rules import WORST_FIRST
+
+Mask = npt.NDArray[np.bool_]
+Floats = npt.NDArray[np.float64]
+Texts = npt.NDArray[np.object_]
+QUARTILES = (0.25, 0.5, 0.75)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Condition:
+    """A measure at least or at most a number, a choice that is or is not one of some words, or
+    either known or unknown."""
+
+    id: str
+    op: Literal["at_least", "at_most", "is", "is_not", "known", "unknown"]
+    value: float | None = None
+    words: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Group:
+    """All of its parts, or any of them. Without parts everything fits."""
+
+    join: Literal["all", "any"]
+    parts: tuple[Condition | Group, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """One payer of the universe. measured: None while its measures are still to be made; stale:
+    made from older facts or rules."""
+
+    exchange: str
+    symbol: str
+    name: str
+    measured: Measured | None
+    stale: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Summary:
+    """One group of payers on one measure. n: payers whose value is known and has a size."""
+
+    n: int
+    lower: float | None
+    median: float | None
+    upper: float | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Universe:
+    """Every payer listed on a day, by name."""
+
+    entries: Sequence[Entry]
+
+    def __len__(self) -> int:
+        return len(self.entries)
+
+    @cached_property
+    def _values(self) -> dict[str, Floats]:
+        return {}
+
+    @cached_property
+    def _words(self) -> dict[str, Texts]:
+        return {}
+
+    @cached_property
+    def texts(self) -> list[str]:
+        """What a search by words looks through, of every payer."""
+        return [_text_of(e) for e in self.entries]
+
+    @cached_property
+    def pending(self) -> Mask:
+        """Payers without measures, or with stale ones."""
+        return np.array([e.measured is None or e.stale for e in self.entries], dtype=bool)
+
+    def values(self, id: str) -> Floats:
+        """A measure as a column: nan where unknown; a breach without size beyond all numbers."""
+        if id not in self._values:
+            beyond = {"above": np.inf, "below": -np.inf, None: np.nan}[MEASURES[id].breach]
+            self._values[id] = np.array(
+                [_number(e.measured.cells[id] if e.measured else None, beyond)
+                 for e in self.entries],
+                dtype=np.float64,
+            )  # fmt: skip
+        return self._values[id]
+
+    def words(self, id: str) -> Texts:
+        """A choice as a column; None where unknown."""
+        if id not in self._words:
+            self._words[id] = np.array(
+                [e.measured.words[id] if e.measured else None for e in self.entries], dtype=object
+            )
+        return self._words[id]
+
+
+def _number(cell: Cell | None, beyond: float) -> float:
+    if cell is None:
+        return np.nan
+    if cell.value is None:
+        return beyond if cell.breach else np.nan
+    return cell.value
+
+
+def _text_of(entry: Entry) -> str:
+    words = entry.measured.words if entry.measured else {}
+    found = (entry.name, entry.symbol, words.get("kind"), words.get("sector"),
+             words.get("industry"))  # fmt: skip
+    return " ".join(w for w in found if w).replace("_", " ").casefold()
+
+
+def with_words(universe: Universe, typed: str) -> Mask:
+    """Payers whose name, symbol, kind, sector or industry holds every word."""
+    wanted = typed.casefold().split()
+    if not wanted:
+        return np.ones(len(universe), dtype=bool)
+    return np.array([all(w in text for w in wanted) for text in universe.texts], dtype=bool)
+
+
+def matches(universe: Universe, part: Condition | Group) -> Mask:
+    """Which payers fit. Raises InvalidInput for a measure or choice that is not known."""
+    if isinstance(part, Condition):
+        return _meets(universe, part)
+    if not part.parts:
+        return np.ones(len(universe), dtype=bool)
+    masks = np.array([matches(universe, p) for p in part.parts])
+    return np.asarray(masks.all(axis=0) if part.join == "all" else masks.any(axis=0))
+
+
+def conditions(part: Condition | Group) -> list[Condition]:
+    """The conditions of a group in reading order."""
+    if isinstance(part, Condition):
+        return [part]
+    return [c for p in part.parts for c in conditions(p)]
+
+
+def _meets(universe: Universe, condition: Condition) -> Mask:
+    if condition.id in MEASURES:
+        return _number_meets(universe.values(condition.id), condition)
+    if condition.id in CHOICES:
+        return _word_meets(universe.words(condition.id), condition)
+    raise InvalidInput(
+        f"there is no measure “{condition.id}”", field="where", value=condition.id,
+        rule=f"one of {', '.join((*MEASURES, *CHOICES))}",
+    )  # fmt: skip
+
+
+def _number_meets(values: Floats, condition: Condition) -> Mask:
+    match condition.op, condition.value:
+        case "at_least", float() | int() as limit:
+            return np.asarray(values >= limit)
+        case "at_most", float() | int() as limit:
+            return np.asarray(values <= limit)
+        case "known", _:
+            return np.asarray(~np.isnan(values))
+        case "unknown", _:
+            return np.isnan(values)
+    raise InvalidInput(
+        f"“{condition.id}” is a number", field="where", value=condition.op,
+        rule="at_least or at_most with a value, known or unknown",
+    )  # fmt: skip
+
+
+def _word_meets(words: Texts, condition: Condition) -> Mask:
+    there = words != None  # noqa: E711 - elementwise
+    match condition.op:
+        case "is":
+            return np.asarray(np.isin(words.astype(str), condition.words) & there)
+        case "is_not":
+            return np.asarray(~np.isin(words.astype(str), condition.words) & there)
+        case "known":
+            return np.asarray(there)
+        case "unknown":
+            return np.asarray(~there)
+    raise InvalidInput(
+        f"“{condition.id}” is a word", field="where", value=condition.op,
+        rule="is or is_not with words, known or unknown",
+    )  # fmt: skip
+
+
+def ordered(universe: Universe, mask: Mask, sort: str, descending: bool) -> npt.NDArray[np.int64]:
+    """Places of the payers that fit, ordered by a measure, a choice or the name; unknown last
+    whichever way, ties by name. Raises InvalidInput."""
+    places = np.flatnonzero(mask)
+    if sort == "name":
+        return places[::-1] if descending else places
+    keys = _sort_keys(universe, sort)[places]
+    known = ~np.isnan(keys)
+    ranks = keys[known]
+    order = np.argsort(-ranks if descending else ranks, kind="stable")
+    return np.concatenate([places[known][order], places[~known]])
+
+
+def _sort_keys(universe: Universe, sort: str) -> Floats:
+    if sort in MEASURES:
+        return universe.values(sort)
+    if sort == "state":
+        ranks = {s.value: float(i) for i, s in enumerate(WORST_FIRST)}
+        state = np.array([ranks.get(w, np.nan) for w in universe.words("state")])
+        room = np.clip(np.nan_to_num(universe.values("cushion"), nan=0.0), -1e5, 1e5)
+        return np.asarray(state * 1e6 + room)
+    if sort in CHOICES:
+        words = universe.words(sort)
+        ranks = {w: float(i) for i, w in enumerate(sorted({w for w in words if w is not None}))}
+        return np.array([ranks.get(w, np.nan) for w in words])
+    raise InvalidInput(
+        "no such column", field="sort", value=sort,
+        rule=f"name or one of {', '.join((*MEASURES, *CHOICES))}",
+    )  # fmt: skip
+
+
+def summarise(values: Floats) -> Summary:
+    """Median and quartiles (linear between neighbours) of the values that are known and sized."""
+    sized = values[np.isfinite(values)]
+    if not len(sized):
+        return Summary(n=0, lower=None, median=None, upper=None)
+    lower, median, upper = (float(q) for q in np.quantile(sized, QUARTILES))
+    return Summary(n=len(sized), lower=lower, median=median, upper=upper)
+
+
+def groups(
+    universe: Universe, mask: Mask, by: str, measures: Sequence[str]
+) -> list[tuple[str | None, int, Mapping[str, Summary]]]:
+    """The payers that fit, by the words of a choice: how many, and each measure summed up.
+
+    Raises: InvalidInput for a choice or measure that is not known.
+    """
+    if by not in CHOICES:
+        raise InvalidInput(
+            "no such grouping", field="by", value=by, rule=f"one of {', '.join(CHOICES)}"
+        )
+    _known_measures(measures)
+    words = universe.words(by)
+    names = sorted({w for w in words[mask] if w is not None})
+    found: list[tuple[str | None, int, Mapping[str, Summary]]] = []
+    for name in (*names, None):
+        inside = mask & (words == name)
+        if inside.any():
+            parts = {m: summarise(universe.values(m)[inside]) for m in measures}
+            found.append((name, int(inside.sum()), parts))
+    return found
+
+
+def _known_measures(measures: Sequence[str]) -> None:
+    for m in measures:
+        if m not in MEASURES:
+            raise InvalidInput(
+                f"there is no measure “{m}”", field="columns", value=m, rule=", ".join(MEASURES)
+            )

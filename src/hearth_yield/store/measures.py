@@ -1,0 +1,136 @@
+"""What is kept ready for the table of payers: each payer's measures on a day."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from sqlalchemy import (
+    ColumnElement,
+    Connection,
+    FromClause,
+    and_,
+    delete,
+    func,
+    or_,
+    select,
+    update,
+)
+from sqlalchemy.dialects.sqlite import insert
+
+from .tables import household, kept_measures, payer, payer_change
+
+KEPT_DAYS = 4
+"""Days whose measures are kept at once."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Due:
+    """A payer whose measures are to be made. facts_revision: at which its facts last changed."""
+
+    payer_id: int
+    exchange: str
+    symbol: str
+    facts_revision: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kept:
+    """body: the measures as text; None: none are kept. stale: made from older facts or rules."""
+
+    exchange: str
+    symbol: str
+    name: str
+    body: str | None
+    stale: bool
+
+
+def touch(connection: Connection, payers: Sequence[int] | None) -> None:
+    """Note that the facts of these payers (None: of all) changed in this transaction."""
+    at = select(household.c.revision + 1).scalar_subquery()
+    query = select(payer.c.id, at)
+    if payers is not None:
+        query = query.where(payer.c.id.in_(payers))
+    adding = insert(payer_change).from_select(["payer_id", "revision"], query.where(payer.c.id > 0))
+    connection.execute(adding.on_conflict_do_update(set_={"revision": adding.excluded.revision}))
+
+
+def _joined(as_of: date) -> FromClause:
+    changed = payer.outerjoin(payer_change, payer_change.c.payer_id == payer.c.id)
+    same = and_(kept_measures.c.payer_id == payer.c.id, kept_measures.c.as_of == as_of)
+    return changed.outerjoin(kept_measures, same)
+
+
+_REVISION = func.coalesce(payer_change.c.revision, 0)
+
+
+def _stale(made_with: str) -> ColumnElement[bool]:
+    kept = kept_measures.c
+    return or_(kept.facts_revision != _REVISION, kept.made_with != made_with)
+
+
+def _listed(as_of: date) -> ColumnElement[bool]:
+    return or_(payer.c.listed_on.is_(None), payer.c.listed_on <= as_of)
+
+
+def due(connection: Connection, as_of: date, made_with: str) -> Sequence[Due]:
+    """Payers listed by then whose measures are missing, or made from older facts or rules."""
+    query = (
+        select(payer.c.id, payer.c.exchange, payer.c.symbol, _REVISION)
+        .select_from(_joined(as_of))
+        .where(_listed(as_of), or_(kept_measures.c.body.is_(None), _stale(made_with)))
+        .order_by(payer.c.id)
+    )
+    return [
+        Due(payer_id=id, exchange=exchange, symbol=symbol, facts_revision=revision)
+        for id, exchange, symbol, revision in connection.execute(query)
+    ]
+
+
+def held(connection: Connection, as_of: date, made_with: str) -> Sequence[Kept]:
+    """Every payer listed by then with what is kept of it, by name."""
+    query = (
+        select(
+            payer.c.exchange, payer.c.symbol, payer.c.name, kept_measures.c.body,
+            _stale(made_with),
+        )
+        .select_from(_joined(as_of))
+        .where(_listed(as_of))
+        .order_by(payer.c.name, payer.c.exchange, payer.c.symbol)
+    )  # fmt: skip
+    return [
+        Kept(exchange=exchange, symbol=symbol, name=name, body=body, stale=bool(stale))
+        for exchange, symbol, name, body, stale in connection.execute(query)
+    ]
+
+
+def keep(
+    connection: Connection, as_of: date, made_with: str, made: Sequence[tuple[Due, str]]
+) -> None:
+    """Write measures over what was kept. A payer that went meanwhile is passed over."""
+    ids = [d.payer_id for d, _ in made]
+    there = set(connection.scalars(select(payer.c.id).where(payer.c.id.in_(ids))))
+    rows = [
+        {
+            "payer_id": d.payer_id,
+            "as_of": as_of,
+            "facts_revision": d.facts_revision,
+            "made_with": made_with,
+            "body": body,
+        }
+        for d, body in made
+        if d.payer_id in there
+    ]
+    if rows:
+        writing = insert(kept_measures)
+        new = {c: writing.excluded[c] for c in ("facts_revision", "made_with", "body")}
+        connection.execute(writing.on_conflict_do_update(set_=new), rows)
+    connection.execute(update(household).values(kept_revision=household.c.kept_revision + 1))
+
+
+def prune(connection: Connection, asked: date) -> None:
+    """Keep the day just asked for and the newest others, and drop the rest."""
+    days = [d for d in connection.scalars(select(kept_measures.c.as_of).distinct()) if d != asked]
+    gone = sorted(days, reverse=True)[KEPT_DAYS - 1 :]
+    connection.execute(delete(kept_measures).where(kept_measures.c.as_of.in_(gone)))

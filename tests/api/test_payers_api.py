@@ -1,0 +1,150 @@
+"""The Payers place over HTTP: searches, windows, groups, saved views, measures in the making."""
+
+import json
+import time
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+WHERE = {"join": "all", "parts": [{"id": "yield", "op": "at_least", "value": 0.04}]}
+
+
+def get(client: TestClient, path: str, **params: Any) -> Any:
+    got = client.get(path, params=params)
+    assert got.status_code == 200, got.text
+    return got.json()
+
+
+def ready(client: TestClient, **params: Any) -> Any:
+    """The listing once its measures are made."""
+    for _ in range(300):
+        listing = get(client, "/api/payers", **params)
+        if listing["pending"] == 0:
+            return listing
+        time.sleep(0.1)
+    raise AssertionError(listing["job"])
+
+
+def test_a_search_is_a_window_on_what_it_found(client: TestClient) -> None:
+    asked = {"where": json.dumps(WHERE), "sort": "yield", "columns": "yield,kind"}
+    whole = get(client, "/api/payers", **asked)
+    values = [r["cells"]["yield"]["value"] for r in whole["rows"]]
+    assert values == sorted(values)
+    assert min(values) >= 0.04
+    assert whole["counts"] == [whole["found"]] == [len(values)]
+    window = get(client, "/api/payers", **asked, first=2, count=3)
+    assert window["rows"] == whole["rows"][2:5]
+    assert window["found"] == whole["found"]
+    assert get(client, "/api/payers/keys", **asked) == [
+        {"exchange": r["exchange"], "symbol": r["symbol"]} for r in whole["rows"]
+    ]
+
+
+def test_figures_of_the_table_open_their_working(client: TestClient) -> None:
+    columns = "yield,payout,growth_10,price_against_buy_below,cushion"
+    rows = get(client, "/api/payers", columns=columns)["rows"]
+    for row in rows[:4]:
+        for cell in row["cells"].values():
+            path = f"/api/payers/{row['exchange']}/{row['symbol']}/working"
+            opened = get(client, path, key=cell["key"])
+            assert opened["figure"]["value"] == cell["value"]
+
+
+def test_a_past_day_is_made_in_the_background_and_says_so(client: TestClient) -> None:
+    first = get(client, "/api/payers", as_of="2015-06-30")
+    assert first["pending"] == first["held"] > 0
+    assert first["job"]["state"] in ("running", "done")
+    assert not any(r["ready"] for r in first["rows"])
+    done = ready(client, as_of="2015-06-30")
+    assert all(r["ready"] and r["state"] for r in done["rows"])
+
+
+def test_making_is_cancelled_and_taken_up_again(client: TestClient) -> None:
+    job = get(client, "/api/payers", as_of="2014-06-30")["job"]
+    client.delete(f"/api/jobs/{job['id']}")
+    for _ in range(100):
+        state = get(client, f"/api/jobs/{job['id']}")["state"]
+        if state != "running":
+            break
+        time.sleep(0.05)
+    listing = get(client, "/api/payers", as_of="2014-06-30")
+    if listing["pending"]:  # it may have been done before it could be stopped
+        assert listing["job"]["state"] == "cancelled"
+        assert client.post("/api/measures", params={"as_of": "2014-06-30"}).status_code == 202
+    assert ready(client, as_of="2014-06-30")["held"]
+
+
+def test_groups_hold_all_that_was_found(client: TestClient) -> None:
+    held = get(client, "/api/payers")["held"]
+    for by in ("sector", "kind"):
+        found = get(client, "/api/payers/groups", by=by, columns="yield,kind,payout")
+        assert sum(g["payers"] for g in found) == held
+        assert all(set(g["summaries"]) == {"yield", "payout"} for g in found)
+        for g in found:
+            s = g["summaries"]["yield"]
+            assert s["n"] == 0 or s["lower"] <= s["median"] <= s["upper"]
+
+
+def test_measures_name_their_unit_and_choices_their_words(client: TestClient) -> None:
+    found = {m["id"]: m for m in get(client, "/api/measures")}
+    assert found["yield"]["unit"] == "yield"
+    assert found["deviation"]["words"] == "yield [above|below] its 5-year average by {}"
+    assert {c["word"] for c in found["kind"]["choices"]} == {
+        "company", "financial", "partnership", "property_trust",
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("path", "params", "field"),
+    [
+        ("/api/payers", {"sort": "colour"}, "sort"),
+        ("/api/payers", {"columns": "colour"}, "columns"),
+        ("/api/payers", {"where": "not json"}, "where"),
+        ("/api/payers", {"where": '{"join":"all","parts":[{"id":"x","op":"is"}]}'}, "where"),
+        ("/api/payers", {"where": '{"join":"all","parts":[' + "1," * 9000 + "1]}"}, "where"),
+        ("/api/payers/groups", {"by": "colour"}, "by"),
+    ],
+)
+def test_what_cannot_be_asked_is_refused_by_field(
+    client: TestClient, path: str, params: dict[str, str], field: str
+) -> None:
+    got = client.get(path, params=params)
+    assert got.status_code == 422
+    assert (got.json()["field"], bool(got.json()["rule"])) == (field, True)
+
+
+def test_searches_and_columns_are_saved_replaced_and_removed(client: TestClient) -> None:
+    def put(**body: Any) -> int:
+        return client.put("/api/saved", json=body).status_code
+
+    assert put(name="High", search={"where": WHERE, "sort": "yield"}) == 204
+    assert put(name="High", search={"where": WHERE, "sort": "raises"}) == 204
+    assert put(name="Mine", columns={"columns": ["yield", "dividends", "first"]}) == 204
+    found = {v["name"]: v for v in get(client, "/api/saved")}
+    assert found["High"]["search"]["sort"] == "raises"
+    assert found["Mine"]["columns"]["columns"] == ["yield", "dividends", "first"]
+    assert client.delete(f"/api/saved/{found['High']['id']}").status_code == 204
+    assert client.delete(f"/api/saved/{found['High']['id']}").status_code == 404
+    assert [v["name"] for v in get(client, "/api/saved")] == ["Mine"]
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        {"name": ""},
+        {"name": "neither"},
+        {"name": "bad column", "columns": {"columns": ["colour"]}},
+        {"name": "no columns", "columns": {"columns": []}},
+        {"name": "long" * 30, "search": {}},
+    ],
+)
+def test_views_that_say_nothing_are_not_saved(client: TestClient, body: dict[str, Any]) -> None:
+    assert client.put("/api/saved", json=body).status_code == 422
+    assert get(client, "/api/saved") == []
+
+
+def test_many_payers_are_exported_by_post(client: TestClient) -> None:
+    got = client.post("/api/export", json={"payers": "ELV/TRS,ELV/GWK"})
+    assert got.headers["content-type"] == "application/zip"
+    assert client.post("/api/export", json={"payers": "ELV/NOPE"}).status_code == 404

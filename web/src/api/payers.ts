@@ -1,0 +1,139 @@
+/** What the Payers place asks of the API. */
+import {
+  keepPreviousData,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
+import type { View } from "@/app/view";
+import { answer, client, type Schemas } from "./client";
+
+export type Measure = Schemas["MeasureOut"];
+export type PayerRow = Schemas["RowOut"];
+export type PayersWindow = Schemas["PayersOut"];
+export type Saved = Schemas["SavedOut"];
+export type Condition = Schemas["ConditionIn"];
+export type Group = Schemas["GroupIn"];
+
+export const WINDOW = 100;
+const POLL = 700;
+
+/** The parts of a view that say which payers, in which order. */
+export function searchOf({ as_of, q, where, sort, descending }: View) {
+  return { as_of, q, where: where && JSON.stringify(complete(where)), sort, descending };
+}
+
+/** Conditions as they stand, without those that still lack a value. */
+export function complete(group: Group): Group {
+  const parts: (Condition | Group)[] = [];
+  for (const part of group.parts ?? []) {
+    if ("join" in part) {
+      const inner = complete(part);
+      if (inner.parts?.length) parts.push(inner);
+    } else if (isComplete(part)) parts.push(part);
+  }
+  return { join: group.join, parts };
+}
+
+export function isComplete(c: Condition): boolean {
+  if (c.op === "known" || c.op === "unknown") return true;
+  if (c.op === "is" || c.op === "is_not") return (c.words ?? []).length > 0;
+  return c.value !== undefined && c.value !== null;
+}
+
+export function useMeasures(as_of?: string) {
+  return useQuery({
+    queryKey: ["facts", "measures", as_of],
+    queryFn: () => answer(client.GET("/api/measures", { params: { query: { as_of } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** The windows of the table that are in sight; while measures are being made, asked again. */
+export function usePayerWindows(view: View, columns: string, windows: number[]) {
+  const search = searchOf(view);
+  const queries = windows.map((w) => ({
+    queryKey: ["facts", "payers", search, columns, w],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers", {
+          params: { query: { ...search, columns, first: w * WINDOW, count: WINDOW } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    refetchInterval: (query: { state: { data?: PayersWindow } }) =>
+      query.state.data?.job?.state === "running" ? POLL : (false as const),
+  }));
+  return useQueries({ queries });
+}
+
+export function useKeys(view: View, enabled: boolean) {
+  const search = searchOf(view);
+  return useQuery({
+    queryKey: ["facts", "keys", search],
+    queryFn: () => answer(client.GET("/api/payers/keys", { params: { query: search } })),
+    enabled,
+  });
+}
+
+export function useGroups(view: View, columns: string) {
+  const search = searchOf(view);
+  return useQuery({
+    queryKey: ["facts", "groups", search, columns, view.by],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers/groups", {
+          params: { query: { ...search, columns, by: view.by ?? "sector" } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useSaved() {
+  return useQuery({ queryKey: ["saved"], queryFn: () => answer(client.GET("/api/saved")) });
+}
+
+export function useSave() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["SavedIn"]) => answer(client.PUT("/api/saved", { body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["saved"] }),
+  });
+}
+
+export function useForget() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      answer(client.DELETE("/api/saved/{id}", { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["saved"] }),
+  });
+}
+
+export function useMakeAgain(as_of?: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () => answer(client.POST("/api/measures", { params: { query: { as_of } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "payers"] }),
+  });
+}
+
+/** A Data Package of these payers, saved as a file. */
+export async function exportPayers(keys: { exchange: string; symbol: string }[]) {
+  const body = keys.map((k) => `${k.exchange}/${k.symbol}`).join(",");
+  const response = await fetch("/api/export", {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify({ payers: body }),
+  });
+  if (!response.ok) throw new Error(`The answer was ${response.status}.`);
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(await response.blob());
+  link.download =
+    /filename="([^"]+)"/.exec(response.headers.get("content-disposition") ?? "")?.[1] ??
+    "payers.zip";
+  link.click();
+  URL.revokeObjectURL(link.href);
+}

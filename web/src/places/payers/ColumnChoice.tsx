@@ -1,0 +1,104 @@
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { useSaved } from "@/api/payers";
+import { useView } from "@/app/view";
+import { upperFirst } from "@/format/format";
+import { columnsOf, DIVIDENDS, FIRST, headerOf, SETS } from "./columns";
+import type { Catalogue } from "./conditions";
+import { SaveAs, SavedList } from "./Saved";
+
+/** The stage whose columns are shown, or the person's own choice of them. */
+export function ColumnChoice({ catalogue }: { catalogue: Catalogue }) {
+  const [view, change] = useView();
+  const current = view.cols ?? "overview";
+  return (
+    <fieldset className="flex flex-wrap items-center gap-1">
+      <legend className="sr-only">Columns</legend>
+      {Object.entries(SETS).map(([id, set]) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={current === id}
+          className={`min-h-8 rounded-md px-2.5 text-[15px] ${current === id ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
+          onClick={() => change({ cols: id === "overview" ? undefined : id })}
+        >
+          {set.name}
+        </button>
+      ))}
+      <OwnColumns catalogue={catalogue} own={!(current in SETS)} />
+    </fieldset>
+  );
+}
+
+function OwnColumns({ catalogue, own }: { catalogue: Catalogue; own: boolean }) {
+  const [view, change] = useView();
+  const saved = useSaved();
+  const [open, setOpen] = useState(false);
+  const chosen = columnsOf(view.cols);
+  const sets = (saved.data ?? []).filter((s) => s.columns);
+  const toggle = (id: string) => {
+    const next = chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id];
+    if (next.length) change({ cols: next.join(",") });
+  };
+  const marks = [
+    { id: DIVIDENDS, name: headerOf(DIVIDENDS, undefined), stage: null },
+    { id: FIRST, name: headerOf(FIRST, undefined), stage: null },
+  ];
+  const all = [...marks, ...[...catalogue.values()].filter((m) => m.id !== "first_to_give")];
+  const stages = [null, "record", "cover", "footing", "range", "worth"] as const;
+  const active = sets.find((s) => s.columns?.columns.join(",") === view.cols);
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger
+        className={`min-h-8 rounded-md px-2.5 text-[15px] ${own ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
+      >
+        {active?.name ?? "Own columns"}…
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          aria-label="Own columns"
+          className="z-50 max-h-[70vh] w-[min(640px,94vw)] overflow-auto rounded-md border border-line bg-raised p-3 text-[15px] shadow-lg"
+        >
+          {sets.length > 0 && (
+            <SavedList
+              saved={sets}
+              onOpen={(s) => {
+                change({ cols: s.columns?.columns.join(",") });
+                setOpen(false);
+              }}
+            />
+          )}
+          <div className="gap-6 sm:columns-2">
+            {stages.map((stage) => {
+              const inside = all.filter((m) => m.stage === stage);
+              if (inside.length === 0) return null;
+              return (
+                <fieldset key={stage ?? "payer"} className="mb-3 break-inside-avoid">
+                  <legend className="text-[13px] text-muted">{upperFirst(stage ?? "payer")}</legend>
+                  {inside.map((m) => (
+                    <label key={m.id} className="flex min-h-6 items-center gap-2 text-[14px]">
+                      <input
+                        type="checkbox"
+                        className="size-4 accent-action"
+                        checked={chosen.includes(m.id)}
+                        onChange={() => toggle(m.id)}
+                      />
+                      {m.name}
+                    </label>
+                  ))}
+                </fieldset>
+              );
+            })}
+          </div>
+          <SaveAs
+            label="Save these columns as"
+            body={{ columns: { columns: chosen } }}
+            taken={sets.map((s) => s.name)}
+          />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,92 @@
+import { useGroups } from "@/api/payers";
+import { useView } from "@/app/view";
+import { kindName, number, show, upperFirst } from "@/format/format";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { asked, headerOf } from "./columns";
+import type { Catalogue } from "./conditions";
+
+/** Peer groups: of every group the median of each column, and the quartiles under it. */
+export function Groups({ columns, catalogue }: { columns: string[]; catalogue: Catalogue }) {
+  const [view, change] = useView();
+  const by = view.by ?? "sector";
+  const numbers = columns.filter((c) => catalogue.get(c) && catalogue.get(c)?.unit !== null);
+  const groups = useGroups(view, asked(numbers));
+  const name = catalogue.get(by)?.name ?? by;
+  const only = (word: string) =>
+    change(
+      {
+        by: undefined,
+        where: {
+          join: "all",
+          parts: [
+            ...(view.where ? [view.where] : []),
+            { id: by, op: "is" as const, words: [word] },
+          ],
+        },
+      },
+      { push: true },
+    );
+  return (
+    <div className="mt-3 overflow-x-auto">
+      {groups.error && <ErrorNote error={groups.error} />}
+      <p className="text-[14px] text-muted">
+        Median of each group, with its lower and upper quartile under it.
+      </p>
+      <table className="rows mt-1 min-w-full text-[15px]">
+        <caption className="sr-only">Payers by {name.toLowerCase()}: medians and quartiles</caption>
+        <thead>
+          <tr>
+            <th scope="col" className="align-bottom">
+              {name}
+            </th>
+            <th scope="col" className="align-bottom">
+              Payers
+            </th>
+            {numbers.map((c) => (
+              <th key={c} scope="col" className="pl-4! align-bottom leading-tight">
+                {headerOf(c, catalogue.get(c))}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {groups.data?.map((group) => (
+            <tr key={group.word ?? ""}>
+              <td className="min-w-[150px]">
+                {group.word === null ? (
+                  <span className="text-muted">unknown</span>
+                ) : (
+                  <button
+                    type="button"
+                    className="link text-left"
+                    onClick={() => only(group.word ?? "")}
+                  >
+                    {upperFirst(kindName(group.word))}
+                  </button>
+                )}
+              </td>
+              <td>{number(group.payers)}</td>
+              {numbers.map((c) => {
+                const { n, lower, median, upper } = group.summaries[c] ?? { n: 0 };
+                const measure = catalogue.get(c);
+                const unit = measure?.unit ?? "count";
+                const how = { bare: true, sign: measure?.signed };
+                if (median === null || median === undefined) return <td key={c}>–</td>;
+                return (
+                  <td key={c} title={`${n} of ${group.payers} known`} className="leading-tight">
+                    <span className="font-semibold">{show(median, unit, how)}</span>
+                    {n > 1 && (
+                      <span className="block whitespace-nowrap text-[13px] text-muted">
+                        {show(lower ?? 0, unit, how)} to {show(upper ?? 0, unit, how)}
+                      </span>
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,98 @@
+import type { Figure } from "@/api/client";
+import type { Measure, PayerRow } from "@/api/payers";
+import { DeviationMark, YearBars } from "@/charts/Marks";
+import { kindName, show, upperFirst } from "@/format/format";
+import { CushionBar } from "@/ui/CushionList";
+import { cushionWords } from "@/ui/cushion";
+import { Fig } from "@/ui/Fig";
+import { StateMark } from "@/ui/StateMark";
+import { DIVIDENDS, FIRST } from "./columns";
+
+/** What stands in one cell: a mark, a word, or a figure that opens its working. */
+export function CellContent({
+  row,
+  column,
+  measure,
+}: {
+  row: PayerRow;
+  column: string;
+  measure?: Measure;
+}) {
+  if (!row.ready && !row.stale) return <span className="text-muted">…</span>;
+  if (column === DIVIDENDS) return <Dividends row={row} />;
+  if (column === FIRST) return <First row={row} />;
+  const cell = row.cells[column];
+  if (!cell || !measure) return null;
+  if (measure.unit === null) {
+    if (column === "state" && row.state) {
+      return (
+        <span className="flex items-center gap-2">
+          <StateMark state={row.state} label={false} /> {row.state}
+        </span>
+      );
+    }
+    return <span className="text-muted">{cell.word ? upperFirst(kindName(cell.word)) : "–"}</span>;
+  }
+  const figure: Figure = {
+    key: cell.key ?? "",
+    label: measure.name,
+    unit: measure.unit,
+    value: cell.value ?? null,
+    reason: cell.reason ?? null,
+    breach: cell.breach ?? null,
+    notes: [],
+  };
+  const fig = (
+    <Fig
+      figure={figure}
+      bare
+      sign={measure.signed}
+      tabIndex={-1}
+      unknown="–"
+      className={breaks(row, column) ? "font-semibold text-uncovered!" : ""}
+    />
+  );
+  if (column !== "deviation" || figure.value === null) return fig;
+  return (
+    <span className="flex items-center justify-end gap-2">
+      <DeviationMark value={figure.value} />
+      <span className="min-w-[44px]">{fig}</span>
+    </span>
+  );
+}
+
+/** A payout that is what gives first, and has given. */
+const TESTED: Record<string, string> = {
+  leading_payout: "payout",
+  leading_cycle: "payout_cycle",
+  earnings_payout: "earnings_payout",
+};
+
+const breaks = (row: PayerRow, column: string) =>
+  row.first?.state === "uncovered" && TESTED[row.first.id] === column;
+
+function Dividends({ row }: { row: PayerRow }) {
+  const n = row.dividends.length;
+  const last = row.last_year ?? 0;
+  return (
+    <span className="flex justify-end" title={n ? `${last - n + 1} to ${last}` : undefined}>
+      <YearBars values={row.dividends} />
+      <span className="sr-only">{row.dividends.map((d) => show(d, "per_share")).join(", ")}</span>
+    </span>
+  );
+}
+
+function First({ row }: { row: PayerRow }) {
+  const { first } = row;
+  if (!row.state) return null;
+  return (
+    <span className="flex items-center gap-2">
+      <StateMark state={row.state} />
+      <span className="w-[106px] text-[14px] whitespace-normal leading-tight">
+        {first ? first.short : "no test has an answer"}
+      </span>
+      {first && <CushionBar test={first} width={66} />}
+      {first && <span className="sr-only">{cushionWords(first)}</span>}
+    </span>
+  );
+}

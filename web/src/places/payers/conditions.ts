@@ -1,0 +1,65 @@
+/** Conditions in plain words. */
+import { type Condition, complete, type Group, isComplete, type Measure } from "@/api/payers";
+import { isPercent, kindName, number, percent, show } from "@/format/format";
+
+export const NUMBER_OPS = ["at_least", "at_most", "known", "unknown"] as const;
+export const WORD_OPS = ["is", "is_not", "known", "unknown"] as const;
+export const OP_WORDS: Record<Condition["op"], string> = {
+  at_least: "at least",
+  at_most: "at most",
+  is: "is",
+  is_not: "is not",
+  known: "is known",
+  unknown: "is unknown",
+};
+
+export type Catalogue = Map<string, Measure>;
+
+function amount(value: number, measure: Measure): string {
+  const unit = measure.unit ?? "count";
+  if (isPercent(unit)) return percent(value, Number.isInteger(+(value * 100).toFixed(6)) ? 0 : 1);
+  if (unit === "count" || unit === "years")
+    return unit === "years" ? show(value, unit) : number(value);
+  return show(value, unit);
+}
+
+/** "yield above its 5-year average by at least 10 %" */
+export function sentence(c: Condition, measure: Measure): string {
+  if (c.op === "known" || c.op === "unknown") return `${measure.name} ${OP_WORDS[c.op]}`;
+  if (c.op === "is" || c.op === "is_not") {
+    const words = (c.words ?? []).map(kindName).join(" or ");
+    return measure.words.replace("{}", c.op === "is" ? `is ${words}` : `is not ${words}`);
+  }
+  const value = c.value ?? 0;
+  const sides = /\[([^|]*)\|([^\]]*)\]/.exec(measure.words);
+  const turned = Boolean(sides) && value < 0;
+  const least = (c.op === "at_least") !== turned;
+  return measure.words
+    .replace(/\[([^|]*)\|([^\]]*)\]/, turned ? "$2" : "$1")
+    .replace("{}", `${least ? "at least" : "at most"} ${amount(turned ? -value : value, measure)}`);
+}
+
+/** A whole search as one sentence; a group inside stands in brackets. */
+export function groupSentence(group: Group, catalogue: Catalogue): string {
+  const join = group.join === "all" ? ", and " : ", or ";
+  return (complete(group).parts ?? [])
+    .map((part) => {
+      if ("join" in part) return `(${groupSentence(part, catalogue)})`;
+      const measure = catalogue.get(part.id);
+      return measure ? sentence(part, measure) : part.id;
+    })
+    .join(join);
+}
+
+/** Where each complete condition stands among the counts, which the API gives in reading order. */
+export function countPlaces(group: Group): Map<Condition, number> {
+  const places = new Map<Condition, number>();
+  const walk = (g: Group) => {
+    for (const part of g.parts ?? []) {
+      if ("join" in part) walk(part);
+      else if (isComplete(part)) places.set(part, places.size);
+    }
+  };
+  walk(group);
+  return places;
+}
