@@ -45,13 +45,16 @@ def serve() -> None:
 @app.command()
 def demo(
     only_fill: Annotated[bool, typer.Option(help="Create the data and stop.")] = False,
+    payers: Annotated[
+        int | None, typer.Option(min=1, max=100_000, help="A world of this size, for measuring.")
+    ] = None,
 ) -> None:
     """Serve the product with the made-up Sundrey Isles; what you did before is kept."""
     from .actions.fill_demo import fill_demo
 
     settings = Settings()
     database = _open(settings)
-    if fill_demo(database):
+    if fill_demo(database, payers):
         typer.echo(f"Demo data created in {settings.data}")
     if not only_fill:
         _serve(settings, database)

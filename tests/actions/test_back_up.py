@@ -34,7 +34,7 @@ def everything(database: Database) -> list[str]:
 def lived_in(database: Database) -> None:
     """An import, a change of a fact, an undone import and a decision."""
     import_files(database, example("pennant-lamps"), at=NOW)
-    price = b"exchange,symbol,day,close\nELV,TRS,2026-06-26,70.00\n"
+    price = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,70.00\n"
     import_files(database, [("prices.csv", price)], at=NOW)
     gone = import_files(
         database, [("s.csv", b"slump,begins,ends\nThe tide,2015-01-05,2015-06-30\n")], at=NOW
@@ -74,7 +74,7 @@ def test_what_was_there_is_kept_and_brings_it_back(demo: Database, empty: Databa
 def test_the_desk_sees_a_restored_state_at_once(demo: Database, empty: Database) -> None:
     desk = Desk(demo)
     saved = back_up(demo, at=NOW)
-    price = b"exchange,symbol,day,close\nELV,TRS,2026-06-26,70.00\n"
+    price = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,70.00\n"
     import_files(demo, [("prices.csv", price)], at=NOW)
     assert desk.review("ELV", "TRS", TODAY, Question()).price.value == 70.0
     restore(demo, saved, at=NOW)

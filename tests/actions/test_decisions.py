@@ -38,7 +38,7 @@ def test_what_has_changed_since_is_named(demo: Database) -> None:
     desk = Desk(demo)
     decided(desk)
     assert not [c for c in past_decisions(desk, "ELV", "TRS", TODAY)[0].changes if c.moved]
-    text = b"exchange,symbol,day,close\nELV,TRS,2026-06-29,80.00\n"
+    text = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,80.00\n"
     import_files(demo, [("prices.csv", text)], at="2026-06-30T11:00:00+00:00")
     moved = {c.key for c in past_decisions(desk, "ELV", "TRS", TODAY)[0].changes if c.moved}
     assert {"price", "worth_range.now"} <= moved

@@ -52,14 +52,14 @@ def test_import_then_undo_leaves_the_database_as_it_was(demo: Database) -> None:
 
 def test_a_change_keeps_what_was_there_and_undo_brings_it_back(demo: Database) -> None:
     before = dump(demo)
-    text = f"{PRICE}ELV,TRS,2026-06-26,70.00\nELV,TRS,2026-06-29,71.00\n"
+    text = f"{PRICE}ELV,TRS,2026-06-28,70.00\nELV,TRS,2026-06-30,71.00\n"
     counts = preview_import(demo, [("prices.csv", text.encode())]).tables["prices"]
     assert (counts.added, counts.changed, counts.same) == (1, 1, 0)
     source = bring(demo, "prices.csv", text)
     with demo.read() as connection:
         file = payer_files.load(connection, "ELV", "TRS")
-    assert file.prices.closes[-2:].tolist() == [70.0, 71.0]
-    assert file.prices.sources[-2:].tolist() == [source, source]
+    assert file.prices.closes[[-3, -1]].tolist() == [70.0, 71.0]
+    assert file.prices.sources[[-3, -1]].tolist() == [source, source]
     undo_import(demo, source, at=NOW)
     assert dump(demo) == before
 
@@ -104,8 +104,8 @@ def test_what_a_later_import_rests_on_is_not_undone_first(demo: Database) -> Non
 
 
 def test_what_a_later_import_changed_is_not_undone_first(demo: Database) -> None:
-    first = bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-29,71.00\n")
-    second = bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-29,72.00\n")
+    first = bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,71.00\n")
+    second = bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,72.00\n")
     with pytest.raises(Conflict):
         undo_import(demo, first, at=NOW)
     undo_import(demo, second, at=NOW)
@@ -134,6 +134,6 @@ def test_a_decision_outlives_the_undo_of_its_payer(demo: Database) -> None:
 def test_an_import_reaches_the_next_review(demo: Database) -> None:
     desk = Desk(demo)
     before = desk.review("ELV", "TRS", TODAY, Question()).price.value
-    bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-29,99.50\n")
+    bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,99.50\n")
     assert before != 99.5
     assert desk.review("ELV", "TRS", TODAY, Question()).price.value == 99.5

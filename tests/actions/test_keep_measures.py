@@ -17,7 +17,7 @@ from hearth_yield.store.database import Database
 DAY = date(2026, 6, 30)
 NOW = "2026-06-30T10:00:00+00:00"
 RULES = HouseRules()
-PRICE = b"exchange,symbol,day,close\nELV,TRS,2026-06-29,70.00\n"
+PRICE = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,70.00\n"
 
 
 def stale(database: Database, day: date = DAY) -> set[str]:

@@ -17,19 +17,19 @@ def get(client: TestClient, address: str, status: int = 200, **query: Any) -> An
 
 def test_status_names_the_pinned_day(client: TestClient) -> None:
     assert get(client, "/api/status") | {"version": ""} == {
-        "today": "2026-06-30", "pinned": True, "newest_price": "2026-06-26", "payers": 12,
+        "today": "2026-06-30", "pinned": True, "newest_price": "2026-06-30", "payers": 60,
         "version": "",
     }  # fmt: skip
 
 
 def test_payers_are_found_by_sector_and_kind(client: TestClient) -> None:
-    found = get(client, "/api/payers", q="property")["rows"]
-    assert [r["symbol"] for r in found] == ["LRT"]
+    found = get(client, "/api/payers", q="property homes")["rows"]
+    assert [r["symbol"] for r in found] == ["LRT", "SBRC"]
 
 
 def test_a_past_day_lists_only_what_was_listed(client: TestClient) -> None:
     listing = get(client, "/api/payers", as_of="2020-06-30")
-    assert listing["held"] == 11
+    assert listing["held"] == 59
     assert "NWO" not in {r["symbol"] for r in listing["rows"]}
 
 
@@ -61,7 +61,7 @@ def test_a_working_leads_down_to_a_dated_sourced_fact(client: TestClient) -> Non
         path = working["inputs"][0]["path"]
         working = get(client, f"{TRS}/working", key="worth.buy_below", path=path)
     assert working["source"]["file_name"] == "the Sundrey Isles"
-    assert working["figure"]["known_on"] == "2026-05-09"
+    assert working["figure"]["known_on"] == "2026-05-12"
     assert working["trail"][0] == "buy-below price"
 
 

@@ -1,31 +1,32 @@
-"""The made-up world: consistent with itself, the same every time, and holding its situations."""
+"""The made-up world: consistent with itself, the same every time, nothing known too early."""
 
 import hashlib
 import json
 from collections import defaultdict
-from datetime import date
+from datetime import date, timedelta
 from itertools import pairwise
 from typing import Any
 
 import pytest
 
-from hearth_yield.actions.desk import Desk
-from hearth_yield.core.record import Outcome
-from hearth_yield.core.review import Question, Review
-from hearth_yield.core.rules import State
-from hearth_yield.demo.scripts import SCRIPTS, TODAY
-from hearth_yield.demo.world import build_world
-from hearth_yield.store.database import Database
+from hearth_yield.demo.cast import CAST
+from hearth_yield.demo.indices import MARKET, MARKET_TOTAL
+from hearth_yield.demo.many import FIRST_YEAR, many
+from hearth_yield.demo.payments import split_ratio_after
+from hearth_yield.demo.script import TODAY, Script
+from hearth_yield.demo.world import SEED, build_world, stream
 
 WORLD = build_world()
+BY_SYMBOL = {s.symbol: s for s in CAST}
+FINAL = {}
+"""Statements as they stand in the end: the newest version of each period."""
+for _s in sorted(WORLD["statements"], key=lambda s: s["published_on"]):
+    FINAL[_s["symbol"], _s["span"], _s["period_end"]] = _s
 
 
 def yearly(symbol: str) -> list[dict[str, Any]]:
-    return [s for s in WORLD["statements"] if s["symbol"] == symbol and s["span"] == "year"]
-
-
-def review(database: Database, symbol: str, day: date = TODAY) -> Review:
-    return Desk(database).review("ELV", symbol, day, Question())
+    return [s for (name, span, _), s in sorted(FINAL.items(), key=lambda x: x[0][2])
+            if name == symbol and span == "year"]  # fmt: skip
 
 
 def test_the_same_seed_gives_the_same_bytes() -> None:
@@ -34,120 +35,140 @@ def test_the_same_seed_gives_the_same_bytes() -> None:
     assert json.dumps(build_world(seed=1), default=str) != a
 
 
+def test_sixty_payers_of_four_kinds_in_fifteen_sectors_and_two_currencies() -> None:
+    notes = [n for n in WORLD["payer_notes"] if n["field"] == "sector"]
+    kinds = {p["kind"] for p in WORLD["payers"]}
+    assert (len(WORLD["payers"]), len(kinds)) == (60, 4)
+    assert len({n["value"] for n in notes}) == 15
+    assert {p["currency"] for p in WORLD["payers"]} == {"TLL", "THK"}
+    assert len({(p["exchange"], p["symbol"]) for p in WORLD["payers"]}) == 60
+    assert len({p["name"] for p in WORLD["payers"]}) == 60
+
+
+def test_thirty_years_weekly_and_two_years_daily() -> None:
+    days = [p["day"] for p in WORLD["prices"] if p["symbol"] == "TRS"]
+    assert days == sorted(set(days))
+    assert days[0].year == 1996
+    assert days[-1] == TODAY
+    assert all((b - a).days == 7 for a, b in pairwise(d for d in days if d < date(2024, 7, 1)))
+    recent = [d for d in days if d > date(2024, 7, 5)]
+    assert all((b - a).days in (1, 3) for a, b in pairwise(recent))
+
+
 def test_balance_sheets_balance_to_the_last_unit() -> None:
     for s in WORLD["statements"]:
-        assert s["total_assets"] == s["total_liabilities"] + s["equity"], (
-            s["symbol"],
-            s["period_end"],
-        )
+        owed = s["total_liabilities"] + s["equity"] + s.get("minority_interest", 0.0)
+        assert s["total_assets"] == owed, (s["symbol"], s["period_end"])
+        assert s["equity"] > 0
+        assert s.get("cash", 0.0) >= 0
 
 
-def test_quarters_sum_to_their_year() -> None:
-    quarters = defaultdict(list)
-    for s in WORLD["statements"]:
-        if s["span"] == "quarter":
-            quarters[s["symbol"], s["period_end"].year].append(s)
-    for s in WORLD["statements"]:
-        parts = quarters[s["symbol"], s["period_end"].year]
-        if s["span"] == "year" and len(parts) == 4:
-            for line in ("revenue", "net_income", "operating_cash_flow", "dividends_paid"):
-                assert sum(p[line] for p in parts) == s[line]
+def test_parts_sum_to_their_year() -> None:
+    parts = defaultdict(list)
+    for (symbol, span, end), s in FINAL.items():
+        if span != "year":
+            parts[symbol, end.year].append(s)
+    whole = 0
+    for (symbol, span, end), s in FINAL.items():
+        inside = parts[symbol, end.year]
+        if span != "year" or len(inside) != (2 if inside and inside[0]["span"] == "half" else 4):
+            continue
+        whole += 1
+        for line in ("revenue", "net_income", "operating_cash_flow", "dividends_paid"):
+            assert sum(p[line] for p in inside) == s[line]
+    assert whole > 600
 
 
-@pytest.mark.parametrize("script", SCRIPTS, ids=lambda s: s.symbol)
-def test_dividends_agree_with_the_cash_flow_statement(script: Any) -> None:
+@pytest.mark.parametrize("script", CAST, ids=lambda s: s.symbol)
+def test_dividends_agree_with_the_cash_flow_statement(script: Script) -> None:
+    """Units × per unit = total, within what share counts move inside a year."""
+    paid = defaultdict(float)
+    for d in WORLD["dividends"]:
+        if d["symbol"] == script.symbol:
+            adjusted = d["amount"] / split_ratio_after(script, d["ex_date"])
+            paid[d["pay_date"].year] += adjusted
     for s in yearly(script.symbol):
-        if script.listed and s["period_end"].year <= script.listed.year:
+        year = s["period_end"].year
+        if script.listed and year <= script.listed.year:
             continue
-        paid = [
-            d for d in WORLD["dividends"]
-            if d["symbol"] == script.symbol and d["pay_date"].year == s["period_end"].year
-        ]  # fmt: skip
-        per_share = sum(d["amount"] for d in paid)
-        if script.split and s["period_end"].year == script.split[0].year:
-            continue
-        implied = s["dividends_paid"] / s["diluted_shares"]
-        assert implied == pytest.approx(per_share, rel=0.03, abs=1e-9), s["period_end"]
+        shares = s["diluted_shares"] * split_ratio_after(script, s["published_on"])
+        assert s["dividends_paid"] / shares == pytest.approx(paid[year], rel=0.08, abs=1e-9)
 
 
-def test_cash_flows_explain_the_cash() -> None:
-    for script in SCRIPTS:
-        if script.kind == "financial" or script.listed:
-            continue
-        books = yearly(script.symbol)
-        for before, now in pairwise(books):
-            debt = sum(now[k] - before[k] for k in ("short_term_debt", "long_term_debt"))
-            moved = (
-                now["operating_cash_flow"] - now["capital_expenditure"] - now["dividends_paid"]
-                - now["buybacks"] + now["share_issuance"] + debt
-                + now.get("gains_on_property_sales", 0.0)
-            )  # fmt: skip
-            assert now["cash"] - before["cash"] == moved, (script.symbol, now["period_end"])
+@pytest.mark.parametrize(
+    "script", [s for s in CAST if s.kind != "financial" and not s.listed], ids=lambda s: s.symbol
+)
+def test_cash_flows_explain_the_cash(script: Script) -> None:
+    for before, now in pairwise(yearly(script.symbol)):
+        debt = sum(now[k] - before[k] for k in ("short_term_debt", "long_term_debt"))
+        moved = (
+            now["operating_cash_flow"] - now["capital_expenditure"] - now["dividends_paid"]
+            - now["buybacks"] + now["share_issuance"] + debt
+            + now.get("gains_on_property_sales", 0.0) - now.get("preferred_dividends", 0.0)
+        )  # fmt: skip
+        assert now["cash"] - before["cash"] == moved, now["period_end"]
 
 
 def test_nothing_is_known_after_the_demos_today() -> None:
     assert max(p["day"] for p in WORLD["prices"]) <= TODAY
-    assert max(s["published_on"] for s in WORLD["statements"]) <= TODAY
     assert max(d["declared_on"] for d in WORLD["dividends"]) <= TODAY
-    assert max(p["published_on"] for p in WORLD["series_points"]) <= TODAY
+    for table in ("statements", "series_points", "estimates", "guidance", "exposures"):
+        assert max(r["published_on"] for r in WORLD[table]) <= TODAY, table
 
 
-def test_a_long_steady_raiser(demo: Database) -> None:
-    found = review(demo, "TRS")
-    assert found.record.raises_in_a_row.value == 24
-    assert (found.inflation.real_growth[20].value or 0) > 0.02
+def test_no_key_stands_twice() -> None:
+    keys = {
+        "prices": ("symbol", "day"), "dividends": ("symbol", "ex_date", "kind"),
+        "statements": ("symbol", "period_end", "span", "published_on"),
+        "estimates": ("symbol", "fiscal_year", "measure", "published_on"),
+        "series_points": ("code", "day", "published_on"),
+    }  # fmt: skip
+    for table, columns in keys.items():
+        found = [tuple(r[c] for c in columns) for r in WORLD[table]]
+        assert len(found) == len(set(found)), table
 
 
-def test_a_flat_payer_loses_to_prices(demo: Database) -> None:
-    found = review(demo, "SKW")
-    assert found.record.growth[10].value == pytest.approx(0.0)
-    assert (found.inflation.real_growth[10].value or 0) < 0
+def test_shares_of_revenue_and_rent_are_whole() -> None:
+    sums: dict[tuple[Any, ...], float] = defaultdict(float)
+    for e in WORLD["exposures"]:
+        sums[e["symbol"], e["basis"], e["published_on"]] += e["share"]
+    assert len(sums) > 60
+    assert all(total == pytest.approx(1) for total in sums.values())
 
 
-def test_one_that_cut_last_month_with_the_trailing_yield_still_high(demo: Database) -> None:
-    found = review(demo, "GWK")
-    assert found.record.last_cut == date(2026, 5, 20)
-    assert (found.record.trailing_gap.value or 0) > 0.5
-    assert review(demo, "GWK", date(2026, 5, 19)).record.years[-1].outcome is not Outcome.CUT
+def test_the_market_is_made_from_its_payers() -> None:
+    """One week's return of the index against the plain mean of the payers' own returns."""
+    points = {
+        (p["code"], p["day"]): p["value"]
+        for p in WORLD["series_points"]
+        if p["code"] in (MARKET, MARKET_TOTAL)
+    }
+    before, now = date(2012, 3, 2), date(2012, 3, 9)
+    closes: dict[tuple[str, date], float] = {
+        (p["symbol"], p["day"]): p["close"]
+        for p in WORLD["prices"]
+        if p["exchange"] == "ELV" and p["day"] in (before, now)
+    }
+    names = {s for s, _ in closes}
+    returns = [closes[s, now] / closes[s, before] - 1 for s in names]
+    index = points[MARKET, now] / points[MARKET, before] - 1
+    assert index == pytest.approx(sum(returns) / len(returns), abs=2e-4)
+    last = max(d for code, d in points if code == MARKET)
+    assert points[MARKET_TOTAL, last] > 2 * points[MARKET, last]
 
 
-def test_cash_sinks_under_a_good_looking_earnings_payout(demo: Database) -> None:
-    found = review(demo, "MRB")
-    lead, earnings = found.cover.bases[0], found.cover.bases[1]
-    assert earnings.latest is not None
-    assert lead.latest is not None
-    assert (earnings.latest.payout.value or 9) < 0.60
-    assert (lead.latest.payout.value or 0) > 1
-    assert (lead.per_share_trend.value or 0) < 0
-    assert found.state is State.UNCOVERED
+def test_every_slump_is_a_fall_of_the_market() -> None:
+    points = [(p["day"], p["value"]) for p in WORLD["series_points"] if p["code"] == MARKET]
+    for slump in WORLD["slumps"]:
+        inside = [v for d, v in points if slump["begins"] - timedelta(14) <= d <= slump["ends"]]
+        assert min(inside) < 0.75 * max(inside[:6]), slump["name"]
 
 
-def test_one_freak_year_of_profit(demo: Database) -> None:
-    earnings = review(demo, "FND").cover.bases[1]
-    assert [y.label for y in earnings.years if y.freak] == ["fiscal 2021"]
-
-
-def test_a_split_leaves_growth_whole(demo: Database) -> None:
-    found = review(demo, "OPT")
-    assert all(y.outcome is not Outcome.CUT for y in found.record.years)
-    assert (found.record.growth[20].value or 0) > 0.08
-
-
-def test_interim_and_final_payments(demo: Database) -> None:
-    assert review(demo, "PLG").record.uneven
-
-
-def test_one_that_suspended_and_resumed(demo: Database) -> None:
-    halted = review(demo, "CRF", date(2020, 6, 30))
-    assert halted.record.declared_rate.value == 0
-    outcomes = {y.year: y.outcome for y in review(demo, "CRF").record.years}
-    assert outcomes[2019] is Outcome.SUSPENDED
-    assert outcomes[2021] is Outcome.RESUMED
-
-
-def test_one_newly_listed_and_one_that_pays_nothing_yet(demo: Database) -> None:
-    newcomer, saver = review(demo, "NWO"), review(demo, "QLN")
-    assert newcomer.range.mean.value is None
-    assert newcomer.record.growth[5].value is None
-    assert saver.record.years == ()
-    assert saver.worth.blend.value is None
+def test_a_world_of_any_size_streams_the_same_payers() -> None:
+    parts = list(stream(many(7, SEED), SEED, FIRST_YEAR))
+    assert [len(p.get("payers", ())) for p in parts] == [0, 1, 1, 1, 1, 1, 1, 1, 0]
+    again = list(stream(many(3, SEED), SEED, FIRST_YEAR))
+    assert again[1:4] == parts[1:4]
+    for part in parts[1:-1]:
+        for s in part["statements"]:
+            assert s["total_assets"] == s["total_liabilities"] + s["equity"]

@@ -1,22 +1,28 @@
-"""Weekly prices and the price index of the made-up world."""
+"""Prices of the made-up payers: Fridays throughout, and every weekday of the last two years."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from datetime import date, timedelta
+from functools import cache
 from random import Random
 
 from .payments import Record, owner, split_ratio_after
-from .scripts import CURRENCY, INFLATION, SLUMPS, TODAY, YEARS, Script
+from .script import SLUMPS, TODAY, YEARS, Script, at
 
-FIRST_FRIDAY = date(2001, 7, 6)
 PULL = 0.975
 SHOCK = 0.021
+DAY_SHOCK = 0.006
+DAILY_FROM = date(2024, 7, 1)
 
 
-def fridays() -> list[date]:
-    weeks = (TODAY - FIRST_FRIDAY).days // 7
-    return [FIRST_FRIDAY + timedelta(weeks=i) for i in range(weeks + 1)]
+@cache
+def fridays(first_year: int) -> tuple[date, ...]:
+    first = date(first_year, 1, 5)
+    first += timedelta(days=(4 - first.weekday()) % 7)
+    weeks = (TODAY - first).days // 7
+    return tuple(first + timedelta(weeks=i) for i in range(weeks + 1))
 
 
 def slump_depth(day: date) -> float:
@@ -32,75 +38,79 @@ def slump_depth(day: date) -> float:
     return depth
 
 
-def market_noise(random: Random) -> dict[date, float]:
-    """One wandering mood shared by all payers."""
-    level, found = 0.0, {}
-    for day in fridays():
+def market_noise(days: Sequence[date], random: Random) -> tuple[list[float], list[float]]:
+    """One wandering mood shared by all payers, and the depth of the slumps, for each day."""
+    level, mood = 0.0, []
+    for _ in days:
         level = 0.985 * level + random.gauss(0, 0.012)
-        found[day] = level
+        mood.append(level)
+    return mood, [slump_depth(d) for d in days]
+
+
+def _priced_rates(script: Script, days: Sequence[date]) -> list[float]:
+    """The yearly price plan: the dividend the market has in mind over the yield it asks, moving
+    smoothly between mid-years."""
+    rates = script.worth_rate or script.rate
+    logs = [math.log(rates[y] / at(script.base_yield, y)) for y in YEARS]
+    found = []
+    for day in days:
+        t = day.year + (day.timetuple().tm_yday - 1) / 365.25 + 0.5
+        year = int(t)
+        first = logs[min(max(year - 1 - YEARS[0], 0), len(logs) - 1)]
+        second = logs[min(max(year - YEARS[0], 0), len(logs) - 1)]
+        found.append(math.exp(first + (t - year) * (second - first)))
     return found
 
 
-def _priced_rate(script: Script, day: date) -> float:
-    """The dividend the market has in mind, moving smoothly between mid-years."""
-    rates = script.worth_rate or script.rate
-    t = day.year + (day.timetuple().tm_yday - 1) / 365.25 + 0.5
-    year = int(t)
-    first = rates[min(max(year - 1, YEARS[0]), YEARS[-1])]
-    second = rates[min(max(year, YEARS[0]), YEARS[-1])]
-    return math.exp(math.log(first) + (t - year) * (math.log(second) - math.log(first)))
-
-
-def closes(script: Script, mood: dict[date, float], random: Random) -> dict[date, float]:
-    """Friday closes in today's shares: the priced dividend at a yield that wanders about its
-    base, rises in slumps and is pulled back."""
-    own, found = random.gauss(0, 0.08), {}
-    for day in fridays():
+def closes(
+    script: Script,
+    days: Sequence[date],
+    noise: tuple[list[float], list[float]],
+    random: Random,
+) -> dict[date, float]:
+    """Closes in today's shares, on Fridays, and on weekdays from DAILY_FROM: the priced dividend
+    at a yield that wanders about its base, rises in slumps and is pulled back."""
+    own, weekly = random.gauss(0, 0.08), {}
+    for day, plan, mood, depth in zip(days, _priced_rates(script, days), *noise, strict=True):
         own = PULL * own + random.gauss(0, SHOCK)
-        drop = min(slump_depth(day) * script.beta, 0.75)
-        fair = _priced_rate(script, day) / script.base_yield
-        found[day] = fair * math.exp(own + script.beta * mood[day]) * (1 - drop)
-    if script.listed is not None:
-        return {d: c for d, c in found.items() if d >= script.listed}
+        drop = min(depth * script.beta, 0.75)
+        weekly[day] = plan * math.exp(own + script.beta * mood) * (1 - drop)
+    found: dict[date, float] = {}
+    before: tuple[date, float] | None = None
+    for day, close in weekly.items():
+        if before is not None and day > DAILY_FROM:
+            found |= _weekdays(before, (day, close), random)
+        found[day] = close
+        before = (day, close)
+    if before is not None and before[0] < TODAY:
+        found |= _weekdays(before, (TODAY + timedelta(days=1), before[1]), random)
+    first = script.listed or date.min
+    return {d: c for d, c in found.items() if first <= d <= script.last_day}
+
+
+def _weekdays(
+    before: tuple[date, float], after: tuple[date, float], random: Random
+) -> dict[date, float]:
+    """Closes strictly between two days: on the line between them, shaken."""
+    span = (after[0] - before[0]).days
+    found = {}
+    for n in range(1, span):
+        day = before[0] + timedelta(days=n)
+        if day.weekday() < 5:
+            line = before[1] * (after[1] / before[1]) ** (n / span)
+            found[day] = line * math.exp(random.gauss(0, DAY_SHOCK))
     return found
 
 
 def price_records(script: Script, adjusted: dict[date, float]) -> list[Record]:
     """Closes as traded: in the shares of their day."""
+    name = owner(script)
     return [
-        owner(script)
-        | {
-            "day": day,
-            "close": round(close * split_ratio_after(script, day), 2),
-            "volume": None,
-        }
+        {**name, "day": day, "close": _cents(close * split_ratio_after(script, day)),
+         "volume": None}
         for day, close in adjusted.items()
-    ]
+    ]  # fmt: skip
 
 
-def price_index_records(random: Random) -> tuple[list[Record], list[Record]]:
-    code = "SUNDREY-PRICES"
-    series = {
-        "code": code,
-        "kind": "price_index",
-        "name": "Sundrey Isles price index",
-        "currency": CURRENCY,
-        "of_currency": None,
-    }
-    value, points = 100.0, []
-    month = date(2000, 1, 1)
-    while month < date(TODAY.year, 6, 1):
-        following = (month + timedelta(days=32)).replace(day=1)
-        yearly = INFLATION.get(month.year, 0.024)
-        season = 0.0015 * math.sin(month.month * math.pi / 6)
-        value *= (1 + yearly) ** (1 / 12)
-        points.append(
-            {
-                "code": code,
-                "day": month,
-                "published_on": following + timedelta(days=16 + random.randrange(4)),
-                "value": round(value * (1 + season), 1),
-            }
-        )
-        month = following
-    return [series], points
+def _cents(close: float) -> float:
+    return round(close, 2 if close >= 2 else 4)

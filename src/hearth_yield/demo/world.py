@@ -1,65 +1,108 @@
-"""All facts of the made-up world, from a seed: the same seed gives the same bytes."""
+"""All facts of the made-up world, from a seed: the same seed gives the same bytes.
+
+Payers go by one at a time, so that a world of any size is never held whole.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from datetime import date
 from random import Random
 
-from .books import statements
-from .market import closes, market_noise, price_index_records, price_records
+from .books import quarters, statements
+from .cast import CAST
+from .forecasts import actuals, estimates, exposures, guidance
+from .indices import Market, Pair, exchange_rate, price_index, yields
+from .market import closes, fridays, market_noise, price_records
 from .payments import Record, dividends, notices, owner, splits
-from .scripts import COUNTRY, CURRENCY, SCRIPTS, SLUMPS, Script
+from .script import FIRST_YEAR, LANDS, SLUMPS, Script
 
 SEED = 20260630
-FIRST_NOTE = date(2001, 1, 2)
+Records = dict[str, list[Record]]
 
 
-def build_world(seed: int = SEED) -> dict[str, list[Record]]:
-    """Records by table, ready for the store. Each payer draws from its own generator, so a change
-    to one leaves the others as they were."""
-    mood = market_noise(Random(f"{seed}:market"))
-    series, points = price_index_records(Random(f"{seed}:prices"))
-    world: dict[str, list[Record]] = {
-        name: []
-        for name in (
-            "payers", "payer_notes", "dividends", "dividend_notices", "splits", "prices",
-            "statements",
-        )
-    }  # fmt: skip
-    world["series"], world["series_points"] = series, points
-    world["slumps"] = [{"name": n, "begins": b, "ends": e} for n, b, e, _ in SLUMPS]
-    for script in SCRIPTS:
+def stream(
+    scripts: Iterable[Script] = CAST, seed: int = SEED, first_year: int = FIRST_YEAR
+) -> Iterator[Records]:
+    """Records by table, ready for the store: what is shared, each payer, and last the market made
+    from them. Each payer draws from its own generator, so a change to one leaves the others as
+    they were. scripts are gone through once."""
+    yield _shared(seed)
+    days = fridays(first_year)
+    noise = market_noise(days, Random(f"{seed}:market"))
+    market = Market()
+    for script in scripts:
         random = Random(f"{seed}:{script.symbol}")
-        paid = dividends(script, random)
-        adjusted = closes(script, mood, random)
-        world["payers"].append(_payer(script))
-        world["payer_notes"] += _notes(script)
-        world["dividends"] += paid
-        world["dividend_notices"] += notices(script)
-        world["splits"] += splits(script)
-        world["prices"] += price_records(script, adjusted)
-        world["statements"] += statements(script, paid, adjusted, random)
+        paid = dividends(script, first_year, random)
+        adjusted = closes(script, days, noise, random)
+        paid = [p for p in paid if p["ex_date"] <= script.last_day or not script.delisted]
+        books = quarters(script, paid, adjusted, first_year, random)
+        known = actuals(script, books)
+        market.add(script, adjusted, paid)
+        yield {
+            "payers": [_payer(script)],
+            "payer_notes": _notes(script, first_year),
+            "dividends": paid,
+            "dividend_notices": notices(script),
+            "splits": splits(script),
+            "prices": price_records(script, adjusted),
+            "statements": statements(script, books, random),
+            "estimates": estimates(script, known, random),
+            "guidance": guidance(script, known),
+            "exposures": exposures(script, books),
+        }
+    yield _as_records([market.series()])
+
+
+def build_world(seed: int = SEED) -> Records:
+    """The demo's world whole."""
+    world: Records = {}
+    for part in stream(seed=seed):
+        for name, rows in part.items():
+            world.setdefault(name, []).extend(rows)
     return world
+
+
+def _shared(seed: int) -> Records:
+    pairs = [exchange_rate(Random(f"{seed}:exchange"))]
+    for land in LANDS:
+        pairs.append(price_index(land, Random(f"{seed}:{land.index_code}")))
+        pairs.append(yields(land, Random(f"{seed}:{land.currency}:yields")))
+    slumps = [{"name": n, "begins": b, "ends": e} for n, b, e, _ in SLUMPS]
+    return _as_records(pairs) | {"slumps": slumps}
+
+
+def _as_records(pairs: list[Pair]) -> Records:
+    return {
+        "series": [s for series, _ in pairs for s in series],
+        "series_points": [p for _, points in pairs for p in points],
+    }
 
 
 def _payer(script: Script) -> Record:
     return owner(script) | {
         "name": script.name,
         "kind": script.kind,
-        "country": COUNTRY,
-        "currency": CURRENCY,
+        "country": script.land.name,
+        "currency": script.land.currency,
         "fiscal_year_end_month": 12,
         "rhythm": None,
         "evenness": None,
         "description": script.description,
         "listed_on": script.listed,
-        "delisted_on": None,
+        "delisted_on": script.delisted,
     }
 
 
-def _notes(script: Script) -> list[Record]:
-    known = script.listed or FIRST_NOTE
+def _notes(script: Script, first_year: int) -> list[Record]:
+    known = script.listed or date(first_year, 1, 2)
+    told = [
+        ("sector", known, script.sector),
+        ("industry", known, script.industry),
+        ("ownership", max(known, date(2025, 12, 31)), f"{script.ownership:.2f}"),
+        *(("credit_rating", day, rating) for day, rating in script.ratings),
+    ]
     return [
-        owner(script) | {"field": field, "published_on": known, "value": value}
-        for field, value in (("sector", script.sector), ("industry", script.industry))
+        owner(script) | {"field": field, "published_on": day, "value": value}
+        for field, day, value in told
     ]
