@@ -7,12 +7,17 @@ import subprocess
 import sys
 import textwrap
 import time
+from datetime import date
 from pathlib import Path
 
 import pytest
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import DatabaseError, OperationalError
 
+from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.import_files import import_files
+from hearth_yield.actions.keep_measures import keep_measures, universe
+from hearth_yield.core.rules import HouseRules
 from hearth_yield.store import database as database_module
 from hearth_yield.store.database import Database
 from tests.conftest import EXAMPLES, example
@@ -43,13 +48,42 @@ def rows(path: Path) -> dict[str, int]:
         }
 
 
-def test_a_process_killed_in_the_middle_of_an_import_leaves_nothing(
-    demo: Database, tmp_path: Path
-) -> None:
-    before = rows(demo.path)
-    reached = tmp_path / "reached"
-    words = [str(demo.path), str(EXAMPLES / "pennant-lamps.zip"), str(reached)]
-    process = subprocess.Popen([sys.executable, "-c", textwrap.dedent(IMPORT_AND_WAIT), *words])
+KEEP_AND_WAIT = """
+    import sys, time
+    from datetime import date
+    from pathlib import Path
+    from hearth_yield.actions.keep_measures import keep_measures
+    from hearth_yield.core.rules import HouseRules
+    from hearth_yield.store.database import Database
+
+    def wait(step, done, total):
+        if done >= 25:
+            Path(sys.argv[3]).touch()
+            time.sleep(60)
+
+    keep_measures(Database(Path(sys.argv[1])), HouseRules(), date(2019, 6, 28), wait)
+"""
+
+RESTORE_AND_WAIT = """
+    import sys, time
+    from pathlib import Path
+    from hearth_yield.actions.back_up import restore
+    from hearth_yield.store.database import Database
+
+    def wait(step, done, total):
+        if step == "price":
+            Path(sys.argv[3]).touch()
+            time.sleep(60)
+
+    raw = Path(sys.argv[2]).read_bytes()
+    restore(Database(Path(sys.argv[1])), raw, at="2026-06-30T10:00:00+00:00", progress=wait)
+"""
+
+
+def killed_halfway(script: str, database: Path, file: Path, reached: Path) -> None:
+    """Runs a script of its own process until it says it is halfway, and kills it there."""
+    words = [str(database), str(file), str(reached)]
+    process = subprocess.Popen([sys.executable, "-c", textwrap.dedent(script), *words])
     for _ in range(1200):
         if reached.exists():
             break
@@ -57,9 +91,57 @@ def test_a_process_killed_in_the_middle_of_an_import_leaves_nothing(
     assert reached.exists()
     os.kill(process.pid, signal.SIGKILL)
     process.wait(10)
+
+
+def test_a_process_killed_in_the_middle_of_an_import_leaves_nothing(
+    demo: Database, tmp_path: Path
+) -> None:
+    before = rows(demo.path)
+    killed_halfway(IMPORT_AND_WAIT, demo.path, EXAMPLES / "pennant-lamps.zip", tmp_path / "reached")
     assert rows(demo.path) == before
     import_files(demo, example("pennant-lamps"), at=NOW)
     assert rows(demo.path)["payer"] == before["payer"] + 1
+
+
+def test_a_process_killed_while_keeping_measures_goes_on_where_it_was(
+    demo: Database, tmp_path: Path
+) -> None:
+    day = date(2019, 6, 28)
+    killed_halfway(KEEP_AND_WAIT, demo.path, demo.path, tmp_path / "reached")
+    here = universe(Desk(demo), day)
+    made = [e for e in here.entries if e.measured is not None]
+    assert len(made) == 25
+    assert not any(e.stale for e in made)
+    assert keep_measures(demo, HouseRules(), day) == len(here) - 25
+    assert not universe(Desk(demo), day).pending.any()
+
+
+def test_a_process_killed_in_the_middle_of_a_restore_leaves_all_as_it_was(
+    demo: Database, empty: Database, tmp_path: Path
+) -> None:
+    import_files(empty, example("pennant-lamps"), at=NOW)
+    backup = tmp_path / "other.json"
+    backup.write_bytes(back_up(empty, at=NOW))
+    before = rows(demo.path)
+    killed_halfway(RESTORE_AND_WAIT, demo.path, backup, tmp_path / "reached")
+    assert rows(demo.path) == before
+    restore(demo, backup.read_bytes(), at=NOW)
+    assert rows(demo.path)["payer"] == 1
+
+
+def test_a_corrupt_file_is_refused_in_words_and_left_as_it_is(tmp_path: Path) -> None:
+    database = Database(tmp_path / "x.sqlite")
+    database.migrate()
+    database.close()
+    raw = bytearray(database.path.read_bytes())
+    for at in range(4096, len(raw)):
+        raw[at] ^= 0x5A
+    database.path.write_bytes(raw)
+    torn = Database(database.path)
+    with pytest.raises(DatabaseError):
+        import_files(torn, example("pennant-lamps"), at=NOW)
+    torn.close()
+    assert database.path.read_bytes()[: len(raw)] == bytes(raw)
 
 
 def test_a_locked_database_refuses_in_time_and_keeps_nothing(

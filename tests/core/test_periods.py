@@ -5,8 +5,9 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from hearth_yield.core.cover import build_cover, fiscal_years, trailing_period
+from hearth_yield.core.cover import build_cover
 from hearth_yield.core.facts import Kind, PayerFile, PriceHistory, Span, Statement
+from hearth_yield.core.periods import fiscal_years, trailing_period
 from hearth_yield.core.ranges import range_of_yield
 from hearth_yield.core.record import build_record
 from hearth_yield.core.robust import trend

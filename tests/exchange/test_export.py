@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from hearth_yield.actions.export_facts import export_facts, read_keys
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.core.errors import InvalidInput, NotFound
+from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.package import read_files
 from hearth_yield.exchange.table import rearm
 from hearth_yield.exchange.writing import FORMULA_STARTS, disarm, write_package
@@ -46,7 +47,7 @@ def test_one_payer_brings_its_currencys_index_along(demo: Database, empty: Datab
     assert there["dividend_notices"] == [
         n for n in here["dividend_notices"] if n["symbol"] == "CRF"
     ]
-    assert len(there["prices"]) == 2005
+    assert len(there["prices"]) == 2009
 
 
 def test_the_package_names_its_fields_and_keys(demo: Database) -> None:
@@ -94,7 +95,7 @@ def test_names_and_numbers_survive_to_the_last_bit(
             {"exchange": "E", "symbol": "A", "day": "2026-01-02", "close": close, "volume": volume}
         ],
     }  # fmt: skip
-    reading = read_files([("x.zip", write_package(records, "x"))], {})
+    reading = read_files([("x.zip", write_package(records, "x"))], NothingHeld())
     assert reading.faults == []
     assert reading.records["payers"][0]["name"] == name
     (price,) = reading.records["prices"]

@@ -2,6 +2,7 @@
 
 import pytest
 
+from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.package import Reading, read_files
 
 HELD = {("ELV", "A"): "TLL"}
@@ -9,7 +10,7 @@ HELD = {("ELV", "A"): "TLL"}
 
 def read(name: str, content: str | bytes) -> Reading:
     raw = content.encode() if isinstance(content, str) else content
-    return read_files([(name, raw)], HELD)
+    return read_files([(name, raw)], NothingHeld(HELD))
 
 
 def closes(content: str | bytes) -> list[float]:

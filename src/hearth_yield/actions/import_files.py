@@ -3,16 +3,23 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Collection, Mapping, Sequence
+from dataclasses import asdict, dataclass
+from typing import Literal
+
+from sqlalchemy import Connection
 
 from hearth_yield.core.errors import Conflict, RejectedImport
-from hearth_yield.exchange.package import read_files
+from hearth_yield.exchange.package import Reading, read_files
 from hearth_yield.exchange.table import Fault
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database
+from hearth_yield.store.held import HeldFacts
 
 Files = Sequence[tuple[str, bytes]]
+ALL: Literal["all"] = "all"
+Accepted = Collection[int] | Literal["all"]
+UNDOABLE = ("import", "manual")
 Progress = Callable[[str, int, int], None]
 
 
@@ -32,7 +39,6 @@ class Preview:
     faults: Sequence[Fault]
     refused: bool
     held_already: str | None
-    payers: Sequence[tuple[str, str]]
 
 
 def file_name_of(files: Files) -> str:
@@ -50,58 +56,104 @@ def fingerprint(files: Files) -> str:
 def preview_import(database: Database, files: Files) -> Preview:
     """Read the files whole and hold them against what is stored; nothing is written."""
     with database.read() as connection:
-        reading = read_files(files, facts.known_payers(connection))
+        reading = read_files(files, HeldFacts(connection))
         already = sources.held_already(connection, fingerprint(files))
-        tables: dict[str, Counts] = {}
-        records = {} if reading.refused else reading.records
-        for name, part in facts.plan(connection, records).items():
-            tables[name] = Counts(added=len(part.added), changed=len(part.changed), same=part.same)
-    named = {
-        (r["exchange"], r["symbol"]) for rows in records.values() for r in rows if "symbol" in r
+        return preview_of(
+            connection, reading, file_name_of(files), already["added_at"] if already else None
+        )
+
+
+def preview_of(
+    connection: Connection, reading: Reading, file_name: str, held_already: str | None
+) -> Preview:
+    """What keeping a reading would do."""
+    records = {} if reading.refused else reading.records
+    tables = {
+        name: Counts(added=len(part.added), changed=len(part.changed), same=part.same)
+        for name, part in facts.plan(connection, records).items()
     }
     return Preview(
-        file_name=file_name_of(files),
+        file_name=file_name,
         tables=tables,
         faults=reading.faults,
         refused=reading.refused,
-        held_already=already["added_at"] if already else None,
-        payers=sorted(named),
+        held_already=held_already,
     )
 
 
 def import_files(
-    database: Database, files: Files, *, at: str, progress: Progress | None = None
+    database: Database,
+    files: Files,
+    *,
+    at: str,
+    accepted: Accepted = ALL,
+    progress: Progress | None = None,
 ) -> int:
     """Write all of the files in one transaction, or nothing.
 
+    accepted: places of the warnings a person accepted, or ALL.
     progress: called with table, rows done and rows in all; raising from it leaves nothing behind.
     Returns: the id of the new source.
-    Raises: RejectedImport with every fault; Conflict when nothing in the files is new.
+    Raises: RejectedImport with every fault and every warning not accepted; Conflict when nothing
+    in the files is new.
     """
     with database.write() as connection:
-        reading = read_files(files, facts.known_payers(connection))
-        if reading.refused:
-            raise RejectedImport(
-                f"{file_name_of(files)} has faults; nothing was kept",
-                faults=[f for f in reading.faults if not f.warning],
-            )
-        changes = facts.plan(connection, reading.records)
-        if not any(p.added or p.changed for p in changes.values()):
-            raise Conflict(
-                "everything in these files is held already",
-                field="file",
-                value=file_name_of(files),
-                rule="at least one row that is new or different",
-            )
-        source_id = sources.add(
-            connection,
-            kind="import",
-            file_name=file_name_of(files),
-            sha256=fingerprint(files),
-            added_at=at,
+        reading = read_files(files, HeldFacts(connection))
+        source = NewSource(
+            kind="import", file_name=file_name_of(files), sha256=fingerprint(files), at=at
         )
-        added, changed = facts.apply(connection, changes, source_id, progress)
-        sources.count(connection, source_id, added, changed)
+        return keep(connection, reading, source, accepted, progress)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NewSource:
+    kind: str
+    file_name: str
+    sha256: str | None
+    at: str
+
+
+def keep(
+    connection: Connection,
+    reading: Reading,
+    source: NewSource,
+    accepted: Accepted,
+    progress: Progress | None = None,
+) -> int:
+    """Write a reading under a new source, with the warnings that were accepted. Returns its id.
+
+    Raises: RejectedImport, Conflict, as `import_files` does.
+    """
+    if reading.refused:
+        raise RejectedImport(
+            f"{source.file_name} has faults; nothing was kept",
+            faults=[f for f in reading.faults if not f.warning],
+        )
+    open_warnings = [
+        f
+        for i, f in enumerate(reading.faults)
+        if f.warning and accepted is not ALL and i not in accepted
+    ]
+    if open_warnings:
+        raise RejectedImport(
+            f"{source.file_name} has warnings that are not accepted; nothing was kept",
+            faults=open_warnings,
+        )
+    changes = facts.plan(connection, reading.records)
+    if not any(p.added or p.changed for p in changes.values()):
+        raise Conflict(
+            "everything in this is held already",
+            field="file",
+            value=source.file_name,
+            rule="at least one row that is new or different",
+        )
+    source_id = sources.add(
+        connection, kind=source.kind, file_name=source.file_name, sha256=source.sha256,
+        added_at=source.at,
+    )  # fmt: skip
+    added, changed = facts.apply(connection, changes, source_id, progress)
+    sources.count(connection, source_id, added, changed)
+    sources.remember_warnings(connection, source_id, [asdict(f) for f in reading.faults])
     return source_id
 
 
@@ -113,13 +165,13 @@ def undo_import(database: Database, source_id: int, *, at: str) -> None:
     """
     with database.write() as connection:
         source = sources.get(connection, source_id)
-        if source["kind"] != "import" or source["undone_at"]:
+        if source["kind"] not in UNDOABLE or source["undone_at"]:
             state = "undone already" if source["undone_at"] else f"a {source['kind']} source"
             raise Conflict(
                 f"“{source['file_name']}” is {state}",
                 field="source",
                 value=source_id,
-                rule="an import that still stands",
+                rule="an import or an entry that still stands",
             )
         facts.undo(connection, source_id)
         sources.mark_undone(connection, source_id, at)

@@ -138,13 +138,15 @@ def measures(here: Here, when: When) -> list[MeasureOut]:
 
 
 class CellOut(BaseModel):
-    """A measure's answer; key opens its working, and is null for words."""
+    """A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
+    that a person entered or adjusted."""
 
     value: float | None = None
     word: str | None = None
     reason: str | None = None
     breach: str | None = None
     key: str | None = None
+    touch: Literal["entered", "adjusted"] | None = None
 
 
 class FirstOut(BaseModel):
@@ -245,7 +247,11 @@ def _cell(entry: Entry, column: str, kind: Kind) -> CellOut:
     if column == "cushion" and held.first:
         key = f"tests.{held.first.id}.cushion"
     return CellOut.model_construct(
-        value=cell.value, reason=cell.reason, breach=cell.breach, key=key or None
+        value=cell.value,
+        reason=cell.reason,
+        breach=cell.breach,
+        key=key or None,
+        touch=cell.touch.value if cell.touch else None,
     )
 
 

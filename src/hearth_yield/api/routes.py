@@ -1,24 +1,19 @@
-"""The routes, by place: payers, review, sources."""
+"""The routes of the review, and what every place shares: status, names, tasks."""
 
 from __future__ import annotations
 
 from importlib.metadata import version
-from typing import Annotated
 
-from fastapi import APIRouter, File, Response, UploadFile
+from fastapi import APIRouter
 
-from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import decide as decisions
-from hearth_yield.actions import export_facts as exports
-from hearth_yield.actions import import_files as imports
-from hearth_yield.core.errors import NotFound, TooLarge
-from hearth_yield.exchange.package import MAX_UPLOAD
-from hearth_yield.store import payer_files, sources
+from hearth_yield.core.errors import NotFound
+from hearth_yield.store import adjustments, payer_files
 
 from . import schemas as s
 from . import views
-from .context import Asked, Context, Here, Moment, When, question_of
-from .jobs import Progress
+from .context import Asked, Here, When, question_of
+from .sources import sources_of
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol}"
@@ -78,7 +73,9 @@ def working(
     path: str = "",
 ) -> s.WorkingOut:
     found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
-    return views.working_out(found, key, path, {x.id: x for x in _sources(here)})
+    with here.database.read() as connection:
+        standing = adjustments.standing(connection, exchange, symbol)
+    return views.working_out(found, key, path, {x.id: x for x in sources_of(here)}, standing)
 
 
 @router.get(ONE_PAYER + "/decisions")
@@ -125,112 +122,6 @@ def put_back(here: Here, id: int) -> None:
     decisions.withdraw(here.desk, id, False)
 
 
-def _sources(here: Context) -> list[s.SourceOut]:
-    with here.database.read() as connection:
-        return [s.SourceOut(**row) for row in sources.newest_first(connection)]
-
-
-@router.get("/sources")
-def list_sources(here: Here) -> list[s.SourceOut]:
-    return _sources(here)
-
-
-def _package(here: Context, when: Moment, payers: str) -> Response:
-    keys = exports.read_keys(payers)
-    name = f"{keys[0][1].lower()}" if keys and len(keys) == 1 else "hearth-yield"
-    safe = "".join(c for c in name if c.isascii() and (c.isalnum() or c == "-")) or "payers"
-    file = f"{safe}-{when.today.isoformat()}"
-    return Response(
-        exports.export_facts(here.database, keys, name=file),
-        media_type="application/zip",
-        headers={"content-disposition": f'attachment; filename="{file}.zip"'},
-    )
-
-
-@router.get("/export", response_class=Response)
-def export(here: Here, when: When, payers: str = "") -> Response:
-    """A Data Package of the facts held. payers: EXCHANGE/SYMBOL, comma-separated; none: all."""
-    return _package(here, when, payers)
-
-
-@router.post("/export", response_class=Response)
-def export_many(here: Here, when: When, asked: s.ExportIn) -> Response:
-    """The same for more payers than an address can name."""
-    return _package(here, when, asked.payers)
-
-
-@router.get("/backup", response_class=Response)
-def backup(here: Here, when: When) -> Response:
-    """Everything there is as one JSON document."""
-    return Response(
-        backups.back_up(here.database, at=here.now()),
-        media_type="application/json",
-        headers={"content-disposition": f'attachment; filename="hearth-yield-{when.today}.json"'},
-    )
-
-
-@router.post("/restore", status_code=202)
-def restore(here: Here, file: Annotated[UploadFile, File()]) -> s.JobOut:
-    """Replaces everything by a backup. The state before is kept in the data folder."""
-    ((_, raw),) = _read_uploads([file])
-
-    def task(progress: Progress) -> int:
-        backups.restore(here.database, raw, at=here.now(), progress=progress)
-        return 0
-
-    return here.jobs.start(task).out()
-
-
-def _read_uploads(files: list[UploadFile]) -> list[tuple[str, bytes]]:
-    """Names and bytes, bounded together. Raises TooLarge."""
-    dropped = []
-    room = MAX_UPLOAD
-    for file in files:
-        raw = file.file.read(room + 1)
-        room -= len(raw)
-        if room < 0:
-            raise TooLarge(
-                "the upload is too large",
-                field=file.filename,
-                value=MAX_UPLOAD - room,
-                rule=f"at most {MAX_UPLOAD // 2**20} MB",
-            )
-        dropped.append((file.filename or "unnamed", raw))
-    return dropped
-
-
-@router.post("/imports/preview", responses={413: {"model": s.Problem}})
-def preview(here: Here, files: Annotated[list[UploadFile], File()]) -> s.PreviewOut:
-    dropped = _read_uploads(files)
-    found = imports.preview_import(here.database, dropped)
-    return s.PreviewOut(
-        token=here.pending.keep(dropped),
-        file_name=found.file_name,
-        tables=[
-            s.CountsOut(table=name, added=c.added, changed=c.changed, same=c.same)
-            for name, c in found.tables.items()
-        ],
-        faults=[s.FaultOut.model_validate(f) for f in found.faults],
-        refused=found.refused,
-        held_already=found.held_already,
-        payers=[
-            s.PayerNameOut(symbol=symbol, exchange=exchange, name=symbol, kind="")
-            for exchange, symbol in found.payers
-        ],
-    )
-
-
-@router.post("/imports", status_code=202)
-def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
-    files = here.pending.take(asked.token)
-    job = here.jobs.start(
-        lambda progress: imports.import_files(
-            here.database, files, at=here.now(), progress=progress
-        )
-    )
-    return job.out()
-
-
 @router.get("/jobs/{id}")
 def job(here: Here, id: str) -> s.JobOut:
     return here.jobs.get(id).out()
@@ -239,11 +130,6 @@ def job(here: Here, id: str) -> s.JobOut:
 @router.delete("/jobs/{id}", status_code=204)
 def cancel(here: Here, id: str) -> None:
     here.jobs.get(id).cancel.set()
-
-
-@router.post("/imports/{id}/undo", status_code=204, responses={409: {"model": s.Problem}})
-def undo(here: Here, id: int) -> None:
-    imports.undo_import(here.database, id, at=here.now())
 
 
 @router.api_route(

@@ -57,6 +57,7 @@ class FigureOut:
     period: str | None = None
     known_on: date | None = None
     notes: tuple[str, ...] = ()
+    touch: Literal["entered", "adjusted"] | None = None
 
 
 class PartOut(BaseModel):
@@ -139,6 +140,7 @@ class CoverPeriodOut(BaseModel):
     label: str
     end: date
     freak: bool
+    set_aside: str | None
     driver: FigureOut
     dividends: FigureOut
     payout: FigureOut
@@ -339,6 +341,18 @@ class WorkingOut(BaseModel):
     inputs: list[InputOut]
     source: SourceOut | None
     sample: SampleOut | None
+    fact: FactOut | None
+
+
+class FactOut(BaseModel):
+    """Where a figure is held, so that it can be adjusted. raw: as held, in single units and the
+    shares of its own day, which is how an adjustment is given too."""
+
+    table: str
+    key: dict[str, str]
+    field: str
+    raw: float | None
+    adjustment: int | None
 
 
 class StatusOut(BaseModel):
@@ -423,11 +437,13 @@ class PreviewOut(BaseModel):
     faults: list[FaultOut]
     refused: bool
     held_already: str | None
-    payers: list[PayerNameOut]
 
 
 class CommitIn(BaseModel):
+    """accepted: places of the preview's warnings that are accepted."""
+
     token: str
+    accepted: list[int] = []
 
 
 class JobOut(BaseModel):

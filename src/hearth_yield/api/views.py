@@ -16,6 +16,7 @@ from hearth_yield.core.ranges import YieldRange
 from hearth_yield.core.record import Year
 from hearth_yield.core.review import Finding, Part, Review, Size, named_figures
 from hearth_yield.core.rules import Stage, Test
+from hearth_yield.store.adjustments import Adjustment
 
 from . import schemas as s
 
@@ -34,6 +35,7 @@ def figure_out(figure: Figure, key: str) -> s.FigureOut:
         figure.period,
         figure.known_on,
         figure.notes,
+        figure.touch.value if figure.touch else None,
     )
 
 
@@ -169,7 +171,11 @@ class ReviewView:
 
     def _period(self, period: CoverPeriod) -> s.CoverPeriodOut:
         return s.CoverPeriodOut.model_construct(
-            label=period.label, end=period.end, freak=period.freak, **self._figures_of(period)
+            label=period.label,
+            end=period.end,
+            freak=period.freak,
+            set_aside=period.set_aside,
+            **self._figures_of(period),
         )
 
     def range(self, span: YieldRange) -> s.RangeOut:
@@ -266,7 +272,11 @@ def decision_out(past: PastDecision) -> s.DecisionOut:
 
 
 def working_out(
-    review: Review, key: str, path: str, sources: Mapping[int, s.SourceOut]
+    review: Review,
+    key: str,
+    path: str,
+    sources: Mapping[int, s.SourceOut],
+    standing: Sequence[Adjustment],
 ) -> s.WorkingOut:
     """The working of the figure under `key`, or of an input of it: path "0.2" is the third input
     of its first. Raises NotFound for a key or path the review does not have."""
@@ -277,7 +287,7 @@ def working_out(
         )
     trail = [figure.label]
     for step in path.split(".") if path else []:
-        if not step.isdigit() or int(step) >= len(figure.inputs):
+        if not (step.isascii() and step.isdigit()) or int(step) >= len(figure.inputs):
             raise NotFound(
                 "this figure has no such input", field="path", value=path,
                 rule="a path the working names",
@@ -293,13 +303,31 @@ def working_out(
             s.InputOut(
                 **asdict(figure_out(i, key)),
                 path=f"{path}.{n}" if path else str(n),
-                opens=bool(i.inputs or i.source or i.sample or i.formula or i.notes),
+                opens=bool(i.inputs or i.source or i.sample or i.formula or i.notes or i.fact),
             )
             for n, i in enumerate(figure.inputs)
         ],
         source=sources.get(figure.source) if figure.source is not None else None,
         sample=_sample_out(figure, sources),
+        fact=_fact_out(figure, standing),
     )
+
+
+def _fact_out(figure: Figure, standing: Sequence[Adjustment]) -> s.FactOut | None:
+    """standing: the payer's adjustments that count."""
+    fact = figure.fact
+    if fact is None:
+        return None
+    key = dict(fact.key)
+    mine = [
+        a.id
+        for a in standing
+        if (a.table_name, a.row_key, a.field) == (fact.table, key, fact.field)
+    ]
+    return s.FactOut(
+        table=fact.table, key=key, field=fact.field, raw=fact.raw,
+        adjustment=mine[-1] if mine else None,
+    )  # fmt: skip
 
 
 def _sample_out(figure: Figure, sources: Mapping[int, s.SourceOut]) -> s.SampleOut | None:

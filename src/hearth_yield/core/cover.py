@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
-from itertools import pairwise
 
 from .declared_rate import Payment, payments_of
-from .facts import Kind, PayerFile, Span, Statement, words
-from .figure import Figure, Unit, Unknown, derive, unknown
+from .derived import adjusted_funds_from_operations, free_cash_flow, funds_from_operations
+from .facts import Adjusted, Kind, PayerFile, words
+from .figure import Figure, Touch, Unit, Unknown, derive, unknown
+from .periods import Period, fiscal_years, trailing_period
 from .robust import freak_years, trend
 
-SHOWN_YEARS = 12
 CYCLE_YEARS = 5
 CYCLE_LEAST = 3
 KNOWN_YEARS = 10
@@ -40,40 +40,9 @@ BASES: dict[Kind, tuple[Basis, ...]] = {
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Period:
-    """Twelve months of one payer: the statements they were read from and the lines summed."""
-
-    label: str
-    end: date
-    statements: tuple[Statement, ...]
-    note: str | None = None
-    _lines: dict[str, Figure] = field(default_factory=dict, repr=False, compare=False)
-
-    def line(self, name: str) -> Figure:
-        """A flow line over the twelve months, or the mean of a share count; built once."""
-        if name not in self._lines:
-            self._lines[name] = self._sum(name)
-        return self._lines[name]
-
-    def _sum(self, name: str) -> Figure:
-        parts = [s.line(name) for s in self.statements]
-        if len(parts) == 1:
-            return parts[0]
-        mean = parts[0].unit is Unit.SHARES
-        return derive(
-            parts[0].label,
-            parts[0].unit,
-            "mean of the periods" if mean else "sum of the periods",
-            parts,
-            lambda *v: sum(v) / (len(v) if mean else 1),
-            currency=parts[0].currency,
-            period=self.label,
-        )
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class CoverPeriod:
-    """One period on one basis. per_share and dividend_per_share use diluted shares."""
+    """One period on one basis. per_share and dividend_per_share use diluted shares. set_aside: why
+    the person leaves the year out of "latest" and "through the cycle"."""
 
     label: str
     end: date
@@ -85,6 +54,7 @@ class CoverPeriod:
     per_share: Figure
     dividend_per_share: Figure
     freak: bool = False
+    set_aside: str | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,66 +81,6 @@ class Cover:
 
     def of(self, basis: Basis) -> BasisCover | None:
         return next((b for b in self.bases if b.basis is basis), None)
-
-
-def free_cash_flow(period: Period) -> Figure:
-    """operating cash flow − capital expenditure, after interest, before dividends."""
-    return derive(
-        "free cash flow",
-        Unit.MONEY,
-        "operating cash flow − capital expenditure",
-        [period.line("operating_cash_flow"), period.line("capital_expenditure")],
-        lambda cash, capex: cash - capex,
-        currency=period.statements[0].currency,
-        period=period.label,
-        notes=("derived",),
-    )
-
-
-def funds_from_operations(period: Period) -> Figure:
-    """FFO as published; else net income + property depreciation + impairments − gains on sales −
-    preferred dividends. Source: docs/method.md, Statements, after Nareit's white paper."""
-    published = period.line("ffo")
-    if published.known:
-        return published
-    return derive(
-        "FFO",
-        Unit.MONEY,
-        "net income + property depreciation + impairments − gains on property sales "
-        "− preferred dividends",
-        [
-            period.line(n)
-            for n in (
-                "net_income", "property_depreciation", "impairments",
-                "gains_on_property_sales", "preferred_dividends",
-            )
-        ],
-        lambda ni, dep, imp, gains, pref: ni + dep + imp - gains - pref,
-        currency=period.statements[0].currency,
-        period=period.label,
-        notes=("derived",),
-    )  # fmt: skip
-
-
-def adjusted_funds_from_operations(period: Period) -> Figure:
-    """AFFO as published; else FFO − recurring capex − straight-line rent."""
-    published = period.line("affo")
-    if published.known:
-        return published
-    return derive(
-        "AFFO",
-        Unit.MONEY,
-        "FFO − recurring capex − straight-line rent",
-        [
-            funds_from_operations(period),
-            period.line("recurring_capex"),
-            period.line("straight_line_rent"),
-        ],
-        lambda ffo, capex, rent: ffo - capex - rent,
-        currency=period.statements[0].currency,
-        period=period.label,
-        notes=("derived",),
-    )
 
 
 def _after_preferred(label: str, before: Figure, period: Period) -> Figure:
@@ -320,43 +230,16 @@ def cover_period(basis: Basis, period: Period, payments: Sequence[Payment]) -> C
     )
 
 
-def fiscal_years(file: PayerFile) -> list[Period]:
-    """The last twelve fiscal years; no measure looks further back."""
-    return [
-        Period(label=s.period, end=s.period_end, statements=(s,))
-        for s in file.of_span(Span.YEAR)[-SHOWN_YEARS:]
-    ]
-
-
-def trailing_period(file: PayerFile) -> Period | None:
-    """The newest published periods that make twelve months: quarters, halves, or the last year."""
-    years = fiscal_years(file)
-    best = years[-1] if years else None
-    found = False
-    for span, n in ((Span.QUARTER, 4), (Span.HALF, 2)):
-        recent = file.of_span(span)[-n:]
-        if len(recent) < n:
-            continue
-        gaps = [(b.period_end - a.period_end).days for a, b in pairwise(recent)]
-        contiguous = all(abs(g - span.months * 30.44) < 20 for g in gaps)
-        end = recent[-1].period_end
-        if contiguous and (best is None or end >= best.end):
-            best = Period(
-                label=f"12 months to {end.isoformat()}", end=end, statements=tuple(recent)
-            )
-            found = True
-    if best is not None and not found:
-        best = replace(best, note="no interim periods that make 12 months; the last fiscal year")
-    return best
-
-
 def through_the_cycle(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
-    """Σ dividends ÷ Σ driver over the last five fiscal years, at least three."""
+    """Σ dividends ÷ Σ driver over those of the last five fiscal years that are not set aside, at
+    least three."""
     label = f"{words(basis)} payout, through the cycle"
-    recent = [y for y in years[-CYCLE_YEARS:] if y.driver.known and y.dividends.known]
+    inside = years[-CYCLE_YEARS:]
+    recent = [y for y in inside if y.driver.known and y.dividends.known and not y.set_aside]
+    aside = tuple(f"{y.label} set aside: {y.set_aside}" for y in inside if y.set_aside)
     if len(recent) < CYCLE_LEAST:
         reason = f"{len(recent)} of at least {CYCLE_LEAST} fiscal years known"
-        return unknown(label, Unit.FRACTION, reason)
+        return unknown(label, Unit.FRACTION, reason, notes=aside)
     span = f"{recent[0].label} to {recent[-1].label}"
 
     def total(name: str, parts: list[Figure]) -> Figure:
@@ -373,9 +256,16 @@ def through_the_cycle(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
     paid = total("dividends paid", [y.dividends for y in recent])
     available = total(recent[-1].driver.label, [y.driver for y in recent])
     figure = payout_ratio(label, paid, available)
-    if len(recent) < CYCLE_YEARS:
+    if len(recent) + len(aside) < CYCLE_YEARS:
         figure = replace(figure, notes=(*figure.notes, f"only {len(recent)} years known"))
-    return figure
+    return _touched(figure, aside)
+
+
+def _touched(figure: Figure, aside: tuple[str, ...]) -> Figure:
+    """A figure that a year was left out of says so, and is the person's doing."""
+    if not aside:
+        return figure
+    return replace(figure, notes=(*figure.notes, *aside), touch=Touch.ADJUSTED)
 
 
 def worst_of_ten(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
@@ -392,17 +282,24 @@ def worst_of_ten(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
 
 
 def basis_cover(
-    basis: Basis, periods: Sequence[Period], trailing: Period | None, payments: Sequence[Payment]
+    basis: Basis,
+    periods: Sequence[Period],
+    trailing: Period | None,
+    payments: Sequence[Payment],
+    set_aside: Mapping[tuple[str, date], Adjusted],
 ) -> BasisCover:
     years = [cover_period(basis, p, payments) for p in periods]
     recent = years[-KNOWN_YEARS:]
     freaks = freak_years([y.driver.value for y in recent])
     marked = [replace(y, freak=f) for y, f in zip(recent, freaks, strict=True)]
-    years = years[: len(years) - len(recent)] + marked
+    years = [
+        replace(y, set_aside=set_aside[basis, y.end].reason) if (basis, y.end) in set_aside else y
+        for y in (*years[: len(years) - len(recent)], *marked)
+    ]
     return BasisCover(
         basis=basis,
         years=tuple(years),
-        latest=years[-1] if years else None,
+        latest=latest_of(years),
         trailing=cover_period(basis, trailing, payments) if trailing else None,
         through_cycle=through_the_cycle(basis, years),
         worst_of_ten=worst_of_ten(basis, years),
@@ -415,15 +312,37 @@ def basis_cover(
     )
 
 
+def latest_of(years: Sequence[CoverPeriod]) -> CoverPeriod | None:
+    """The newest fiscal year that is not set aside; its payout says which newer ones are."""
+    for back, year in enumerate(reversed(years)):
+        if not year.set_aside:
+            newer = years[len(years) - back :]
+            aside = tuple(f"{y.label} set aside: {y.set_aside}" for y in newer)
+            return replace(year, payout=_touched(year.payout, aside))
+    return None
+
+
 def build_cover(file: PayerFile) -> Cover:
     """The cover stage on every basis of the payer's kind, leading first."""
     payments = payments_of(file)
     years = fiscal_years(file)
     trailing = trailing_period(file)
     return Cover(
-        bases=tuple(basis_cover(b, years, trailing, payments) for b in BASES[file.payer.kind]),
-        net_income=years[-1].line("net_income")
-        if years
-        else unknown("net income", Unit.MONEY, "no fiscal year is held"),
+        bases=tuple(
+            basis_cover(b, years, trailing, payments, file.set_aside)
+            for b in BASES[file.payer.kind]
+        ),
+        net_income=_latest_net_income(years, file.set_aside),
         trailing_note=trailing.note if trailing else None,
     )
+
+
+def _latest_net_income(
+    years: Sequence[Period], set_aside: Mapping[tuple[str, date], Adjusted]
+) -> Figure:
+    """Of the newest fiscal year whose earnings are not set aside."""
+    held = [y for y in years if (Basis.EARNINGS, y.end) not in set_aside]
+    if not held:
+        return unknown("net income", Unit.MONEY, "no fiscal year is held")
+    aside = tuple(f"{y.label} set aside" for y in years[years.index(held[-1]) + 1 :])
+    return _touched(held[-1].line("net_income"), aside)

@@ -14,6 +14,7 @@ from itertools import pairwise
 import numpy as np
 
 from .facts import (
+    BY_HAND,
     Days,
     Dividend,
     DividendKind,
@@ -24,7 +25,7 @@ from .facts import (
     PayerFile,
     split_factor,
 )
-from .figure import Figure, Unit, Unknown, derive, unknown
+from .figure import Figure, Touch, Unit, Unknown, derive, unknown
 
 SLOT_DAYS = 45
 RHYTHM_DAYS = 345
@@ -43,7 +44,13 @@ class Payment:
 
     def figure(self, currency: str) -> Figure:
         raw = self.fact.amount
-        notes = () if raw == self.amount else (f"paid as {raw:g} before later splits",)
+        notes: tuple[str, ...] = ()
+        if raw != self.amount:
+            notes += (f"paid as {raw:g} before later splits",)
+        if self.fact.adjusted:
+            notes += (self.fact.adjusted.note,)
+        elif self.fact.entered:
+            notes += (BY_HAND,)
         kind = self.fact.kind.value.replace("_", " ")
         return Figure(
             label=f"{kind} dividend, ex {self.ex_date.isoformat()}",
@@ -53,6 +60,8 @@ class Payment:
             known_on=self.known_on,
             source=self.fact.source,
             notes=notes,
+            touch=self.fact.touch,
+            fact=self.fact.at,
         )
 
 
@@ -248,6 +257,7 @@ def declared_rate_figure(file: PayerFile, reading: Reading) -> Figure:
             known_on=day,
             source=reading.notice.source,
             notes=(f"{kind} by notice of {day.isoformat()}",),
+            touch=Touch.ENTERED if reading.notice.entered else None,
         )
     if reading.rate is None:
         return unknown(label, Unit.PER_SHARE, reading.reason or "", currency=currency)

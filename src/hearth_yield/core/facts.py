@@ -16,7 +16,7 @@ import numpy as np
 import numpy.typing as npt
 
 from .errors import MethodError
-from .figure import Figure, Unit, unknown
+from .figure import FactAt, Figure, Touch, Unit, unknown
 
 Days = npt.NDArray[np.datetime64]
 Floats = npt.NDArray[np.float64]
@@ -119,6 +119,23 @@ class Payer:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Adjusted:
+    """A figure replaced by the person. original: what is held, None where nothing is."""
+
+    original: float | None
+    reason: str
+    made_on: date
+
+    @property
+    def note(self) -> str:
+        was = "not reported" if self.original is None else f"{self.original:g}"
+        return f"adjusted by you on {self.made_on.isoformat()}, was {was}: {self.reason}"
+
+
+BY_HAND = "entered by hand"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PayerNote:
     field: str
     value: str
@@ -138,6 +155,18 @@ class Dividend:
     pay_date: date | None = None
     payments_per_year: int | None = None
     source: int | None = None
+    entered: bool = False
+    adjusted: Adjusted | None = None
+
+    @property
+    def touch(self) -> Touch | None:
+        return Touch.ADJUSTED if self.adjusted else Touch.ENTERED if self.entered else None
+
+    @property
+    def at(self) -> FactAt:
+        key = (("ex_date", self.ex_date.isoformat()), ("kind", self.kind.value))
+        raw = self.adjusted.original if self.adjusted else self.amount
+        return FactAt(table="dividends", key=key, field="amount", raw=raw)
 
     @property
     def known_on(self) -> date:
@@ -149,6 +178,7 @@ class Notice:
     declared_on: date
     kind: NoticeKind
     source: int | None = None
+    entered: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -176,6 +206,8 @@ class Statement:
     lines: Mapping[str, float]
     source: int | None = None
     split_factor: float = 1.0
+    entered: bool = False
+    adjusted: Mapping[str, Adjusted] = field(default_factory=dict)
 
     @property
     def period(self) -> str:
@@ -199,11 +231,27 @@ class Statement:
             else Unit.MONEY
         )
         label = words(name)
+        changed = self.adjusted.get(name)
+        if changed is not None:
+            notes += (changed.note,)
+        elif self.entered:
+            notes += (BY_HAND,)
         meta: dict[str, Any] = {
             "currency": self.currency,
             "period": self.period,
             "known_on": self.published_on,
             "source": self.source,
+            "touch": Touch.ADJUSTED if changed else Touch.ENTERED if self.entered else None,
+            "fact": FactAt(
+                table="statements",
+                key=(
+                    ("period_end", self.period_end.isoformat()),
+                    ("span", self.span.value),
+                    ("published_on", self.published_on.isoformat()),
+                ),
+                field=name,
+                raw=changed.original if changed else self.lines.get(name),
+            ),
         }
         if value is None:
             return unknown(label, unit, f"not reported for {self.period}", **meta)
@@ -216,11 +264,16 @@ class Statement:
 
 @dataclass(frozen=True, kw_only=True)
 class PriceHistory:
-    """Closes as traded, oldest first. days: datetime64[D]; closes, sources: same length."""
+    """Closes as traded, oldest first. days: datetime64[D]; closes, sources: same length.
+
+    entered: sources that are a person's own hand. adjusted: by day.
+    """
 
     days: Days
     closes: Floats
     sources: npt.NDArray[np.int64]
+    entered: frozenset[int] = frozenset()
+    adjusted: Mapping[date, Adjusted] = field(default_factory=dict)
 
     @staticmethod
     def of(rows: Sequence[tuple[date, float]], source: int = 0) -> PriceHistory:
@@ -232,7 +285,30 @@ class PriceHistory:
 
     def until(self, as_of: date) -> PriceHistory:
         n = int(np.searchsorted(self.days, np.datetime64(as_of), side="right"))
-        return PriceHistory(days=self.days[:n], closes=self.closes[:n], sources=self.sources[:n])
+        return replace(self, days=self.days[:n], closes=self.closes[:n], sources=self.sources[:n])
+
+    def touch(self, first: date, last: date) -> Touch | None:
+        """Whether a person had a hand in any close from first to last."""
+        if any(first <= d <= last for d in self.adjusted):
+            return Touch.ADJUSTED
+        if not self.entered:
+            return None
+        inside = (self.days >= np.datetime64(first)) & (self.days <= np.datetime64(last))
+        by_hand = np.isin(self.sources[inside], sorted(self.entered))
+        return Touch.ENTERED if by_hand.any() else None
+
+    def fact_meta(self, place: int) -> dict[str, Any]:
+        """What a figure of one close carries: day, source, notes, and where it is held."""
+        day = self.days[place].astype(date)
+        changed, touch = self.adjusted.get(day), self.touch(day, day)
+        raw = changed.original if changed else float(self.closes[place])
+        return {
+            "known_on": day,
+            "source": int(self.sources[place]),
+            "notes": (changed.note,) if changed else (BY_HAND,) if touch else (),
+            "touch": touch,
+            "fact": FactAt(table="prices", key=(("day", day.isoformat()),), field="close", raw=raw),
+        }
 
     def __len__(self) -> int:
         return len(self.days)
@@ -244,6 +320,11 @@ class SeriesPoint:
     published_on: date
     value: float
     source: int | None = None
+    entered: bool = False
+
+    @property
+    def touch(self) -> Touch | None:
+        return Touch.ENTERED if self.entered else None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -284,7 +365,10 @@ def split_factor(splits: Sequence[Split], after: date) -> float:
 
 @dataclass(frozen=True, kw_only=True)
 class PayerFile:
-    """All facts of one payer. as_of is None while uncut; the stages only take a cut file."""
+    """All facts of one payer. as_of is None while uncut; the stages only take a cut file.
+
+    set_aside: fiscal years the person set aside, by basis and period end.
+    """
 
     payer: Payer
     notes: tuple[PayerNote, ...] = ()
@@ -295,6 +379,7 @@ class PayerFile:
     statements: tuple[Statement, ...] = ()
     price_index: Series | None = None
     slumps: tuple[Slump, ...] = ()
+    set_aside: Mapping[tuple[str, date], Adjusted] = field(default_factory=dict)
     as_of: date | None = None
 
     def cut(self, as_of: date) -> PayerFile:
@@ -356,14 +441,13 @@ class PayerFile:
         meta: dict[str, Any] = {"currency": self.payer.currency}
         if not len(self.prices):
             return unknown("price", Unit.PER_SHARE, "no prices are held", **meta)
-        day = self.prices.days[-1].astype(date)
+        found = self.prices.fact_meta(-1)
         return Figure(
             label="price",
             unit=Unit.PER_SHARE,
             value=float(self.adjusted_closes[-1]),
-            period=f"close of {day.isoformat()}",
-            known_on=day,
-            source=int(self.prices.sources[-1]),
+            period=f"close of {found['known_on'].isoformat()}",
+            **found,
             **meta,
         )
 

@@ -6,7 +6,7 @@ computed from, down to facts that carry the day they became known and their sour
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
@@ -57,6 +57,32 @@ class Sample:
     rows: Callable[[], Sequence[Row]]
 
 
+class Touch(StrEnum):
+    """That a person had a hand in a figure: a fact entered by hand, or one adjusted."""
+
+    ENTERED = "entered"
+    ADJUSTED = "adjusted"
+
+
+def touch_of(touches: Iterable[Touch | None]) -> Touch | None:
+    """Of several the strongest: adjusted before entered before neither."""
+    found = set(touches)
+    if Touch.ADJUSTED in found:
+        return Touch.ADJUSTED
+    return Touch.ENTERED if Touch.ENTERED in found else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FactAt:
+    """Where a fact is held, so that it can be adjusted. raw: its value as held, in the shares of
+    its own day; None where the row says nothing."""
+
+    table: str
+    key: tuple[tuple[str, str], ...]
+    field: str
+    raw: float | None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figure:
     """A value or the reason there is none, with what it was computed from.
@@ -65,6 +91,7 @@ class Figure:
     breach: set when there is no value because a denominator is not positive though something
         is owed to it ("cash burn", "loss"): the test on it is crossed, without size.
     known_on, source: set on facts; a derived figure has inputs instead.
+    touch: set on facts a person entered or adjusted, and on every figure that rests on one.
     """
 
     label: str
@@ -80,6 +107,14 @@ class Figure:
     source: int | None = None
     notes: tuple[str, ...] = ()
     sample: Sample | None = None
+    touch: Touch | None = None
+    fact: FactAt | None = None
+
+    def __post_init__(self) -> None:
+        if self.touch is None and self.inputs:
+            found = touch_of(i.touch for i in self.inputs)
+            if found is not None:
+                object.__setattr__(self, "touch", found)
 
     @property
     def known(self) -> bool:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from .facts import PayerFile, Series, SeriesPoint
-from .figure import Figure, Unit, Unknown, derive, unknown
+from .figure import Figure, Unit, Unknown, derive, touch_of, unknown
 from .record import Record, Year
 
 MONTHS_NEEDED = 10
@@ -64,6 +64,7 @@ class PriceIndex:
             known_on=max(p.published_on for p in points),
             source=points[-1].source,
             notes=notes,
+            touch=touch_of(p.touch for p in points),
         )
 
     @property
@@ -80,6 +81,7 @@ class PriceIndex:
             period=f"month of {point.day.isoformat()[:7]}",
             known_on=point.published_on,
             source=point.source,
+            touch=point.touch,
         )
 
 

@@ -8,14 +8,14 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from hashlib import sha256
 from sys import intern
 from typing import Literal
 
 from .cover import BASES, Basis
 from .facts import Kind
-from .figure import Figure, Unit
+from .figure import Figure, Touch, Unit
 from .review import Review, figure_at
 from .rules import HouseRules, Stage, Test
 
@@ -197,11 +197,13 @@ def path_of(measure: Measure, kind: Kind) -> str:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cell:
-    """A measure's answer: a value, or the reason there is none and the breach, if it is one."""
+    """A measure's answer: a value, or the reason there is none and the breach, if it is one.
+    touch: it rests on a fact that a person entered or adjusted."""
 
     value: float | None
     reason: str | None = None
     breach: str | None = None
+    touch: Touch | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -253,20 +255,23 @@ def measure(review: Review) -> Measured:
 def _cell(figure: Figure | None, kind: Kind) -> Cell:
     if figure is None:
         return Cell(value=None, reason=f"not used for a {kind.value.replace('_', ' ')}")
-    return Cell(value=figure.value, reason=figure.reason, breach=figure.breach)
+    return _of(figure)
+
+
+def _of(figure: Figure) -> Cell:
+    return Cell(value=figure.value, reason=figure.reason, breach=figure.breach, touch=figure.touch)
 
 
 def _first(test: Test | None) -> FirstToGive | None:
     if test is None:
         return None
-    cushion = test.cushion
     return FirstToGive(
         id=test.id,
         short=test.short,
         state=test.state.value,
         direction=test.direction.value,
         falls=test.falls,
-        cushion=Cell(value=cushion.value, reason=cushion.reason, breach=cushion.breach),
+        cushion=_of(test.cushion),
     )
 
 
@@ -306,6 +311,7 @@ def to_text(measured: Measured) -> str:
         {
             "values": [c.value for c in cells],
             "why": why,
+            "touched": {i: c.touch for i, c in enumerate(cells) if c.touch},
             "words": [measured.words[c] for c in CHOICES],
             "first": asdict(measured.first) if measured.first else None,
             "dividends": measured.dividends,
@@ -325,8 +331,14 @@ def from_text(text: str) -> Measured:
         m: Cell(value=value) if value is not None else _unknown(*why[str(i)])
         for i, (m, value) in enumerate(zip(MEASURES, held["values"], strict=True))
     }
+    names = list(MEASURES)
+    for i, touch in held["touched"].items():
+        name = names[int(i)]
+        cells[name] = replace(cells[name], touch=Touch(touch))
     if first:
-        first = FirstToGive(**{**first, "cushion": Cell(**first["cushion"])})
+        cushion = Cell(**first["cushion"])
+        touch = Touch(cushion.touch) if cushion.touch else None
+        first = FirstToGive(**{**first, "cushion": replace(cushion, touch=touch)})
     return Measured(
         cells=cells,
         words={c: intern(w) if w else None for c, w in zip(CHOICES, held["words"], strict=True)},

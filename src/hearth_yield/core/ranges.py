@@ -11,7 +11,7 @@ import numpy as np
 
 from .errors import MethodError
 from .facts import Floats, PayerFile
-from .figure import Figure, Row, Sample, Unit, Unknown, derive, percent, unknown
+from .figure import Figure, Row, Sample, Touch, Unit, Unknown, derive, percent, touch_of, unknown
 from .record import Record
 from .weekly import WeeklyYields, past_year, weekly_yields
 
@@ -117,6 +117,7 @@ class _Statistics:
             formula="last closes of complete weeks, each with the rate known that day",
             period=span,
             notes=notes,
+            touch=_touch_of(file, weeks),
             sample=Sample(
                 columns=(
                     ("yield", Unit.YIELD),
@@ -279,6 +280,15 @@ def price_scale(rate: Figure, yields: Floats, now: Figure) -> tuple[tuple[float,
     return tuple((float(y), price_at_yield(rate.value, float(y))) for y in steps)
 
 
+def _touch_of(file: PayerFile, weeks: WeeklyYields) -> Touch | None:
+    """Whether a person had a hand in a close of the sample, or in a dividend it reads."""
+    if not len(weeks.days):
+        return None
+    first, last = weeks.days[0].astype(date), weeks.days[-1].astype(date)
+    paid = [d.touch for d in file.dividends if d.known_on <= last and d.ex_date >= first]
+    return touch_of([file.prices.touch(first, last), *paid])
+
+
 def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
     recent = past_year(file)
     meta: dict[str, Any] = {
@@ -293,8 +303,7 @@ def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
         label=label,
         unit=Unit.PER_SHARE,
         value=float(closes[i]),
-        known_on=file.prices.days[recent][i].astype(date),
-        source=int(file.prices.sources[recent][i]),
+        **file.prices.fact_meta(int(np.flatnonzero(recent)[i])),
         **meta,
     )
 

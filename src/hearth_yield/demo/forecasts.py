@@ -138,8 +138,10 @@ def exposures(script: Script, books: Sequence[Quarter]) -> list[Record]:
     """Shares of revenue or rent in the last fiscal years, the first part growing a little."""
     found = []
     years = [q.end.year for q in books if q.end.month == 12][-EXPOSED_YEARS:]
+    home = ((script.land.name, 0.8), ("Elsewhere", 0.2))
     for basis, parts in (
-        ("segment", script.segments), ("region", script.regions), ("tenant", script.tenants),
+        ("segment", script.segments or ((script.industry, 0.85), ("Other trades", 0.15))),
+        ("region", script.regions or home), ("tenant", script.tenants),
     ):  # fmt: skip
         for year in years:
             published = date(year + 1, 3, 1)

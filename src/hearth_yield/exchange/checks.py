@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from itertools import pairwise
-from typing import Any
+from typing import Any, Protocol
 
 from .table import Table
 
@@ -17,13 +18,55 @@ PRICE_JUMP = 0.60
 Row = Mapping[str, Any]
 
 
-def check(tables: Sequence[Table], held: Mapping[tuple[str, str], str]) -> None:
-    """Run every check; faults and warnings are added to the tables.
+Key = tuple[str, str]
 
-    held: currency of each payer already stored, by exchange and symbol.
-    """
-    payers = dict(held)
-    currencies = set(held.values())
+
+class Held(Protocol):
+    """What is stored already and stands beside what comes in."""
+
+    @property
+    def currencies(self) -> Mapping[Key, str]:
+        """Of every payer, by exchange and symbol."""
+
+    def regular_before(self, payer: Key, day: date) -> float | None:
+        """The newest regular dividend with an ex-date before a day."""
+
+    def closes_near(self, payer: Key, first: date, last: date) -> Sequence[tuple[date, float]]:
+        """Closes within a week of either day."""
+
+    def splits(self, payer: Key) -> Sequence[date]: ...
+
+    def statements(self, payer: Key) -> Sequence[Row]:
+        """Every version: period_end, span, published_on and the lines that sum."""
+
+
+@dataclass(frozen=True, slots=True)
+class NothingHeld:
+    """A store without facts; it may know payers and their currencies."""
+
+    currencies: Mapping[Key, str] = field(default_factory=dict)
+
+    def regular_before(self, payer: Key, day: date) -> float | None:
+        return None
+
+    def closes_near(self, payer: Key, first: date, last: date) -> Sequence[tuple[date, float]]:
+        return ()
+
+    def splits(self, payer: Key) -> Sequence[date]:
+        return ()
+
+    def statements(self, payer: Key) -> Sequence[Row]:
+        return ()
+
+
+SUMMED = ("revenue", "operating_cash_flow")
+"""Lines whose quarters are held against their year."""
+
+
+def check(tables: Sequence[Table], held: Held) -> None:
+    """Run every check; faults and warnings are added to the tables."""
+    payers = dict(held.currencies)
+    currencies = set(payers.values())
     for table in tables:
         if table.format.name == "payers":
             for r in table.records:
@@ -42,11 +85,11 @@ def check(tables: Sequence[Table], held: Mapping[tuple[str, str], str]) -> None:
             case "payers":
                 _payers(table)
             case "dividends":
-                _dividends(table, currencies)
+                _dividends(table, currencies, held)
             case "prices":
-                _prices(table, split_days)
+                _prices(table, split_days, held)
             case "statements":
-                _statements(table, currencies)
+                _statements(table, currencies, held)
             case "series":
                 _series(table)
             case "estimates" | "guidance":
@@ -97,7 +140,7 @@ def _known_currency(table: Table, currencies: set[str]) -> None:
             table.fault(line, "currency", record["currency"], f"a currency of a payer ({listed})")
 
 
-def _dividends(table: Table, currencies: set[str]) -> None:
+def _dividends(table: Table, currencies: set[str], held: Held) -> None:
     _known_currency(table, currencies)
     _in_order(table, "ex_date", "pay_date")
     _in_order(table, "declared_on", "ex_date", warning=True)
@@ -106,29 +149,42 @@ def _dividends(table: Table, currencies: set[str]) -> None:
     for record, line in rows:
         if record["kind"] != "regular":
             continue
-        before = last.get(_payer(record))
+        payer = _payer(record)
+        before = last[payer] if payer in last else held.regular_before(payer, record["ex_date"])
         if before is not None and record["amount"] > LARGE_DIVIDEND * before:
             expected = f"at most five times the one before ({before:g}), or kind special"
             table.fault(line, "amount", record["amount"], expected, warning=True)
-        last[_payer(record)] = record["amount"]
+        last[payer] = record["amount"]
 
 
-def _prices(table: Table, split_days: Mapping[tuple[str, str], list[date]]) -> None:
-    """A close that jumps by more than 60 % within a week, with no split to explain it."""
-    by_payer: dict[tuple[str, str], list[tuple[date, float, int]]] = defaultdict(list)
+def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> None:
+    """A close that jumps by more than 60 % within a week, with no split to explain it; at both
+    ends also against what is held."""
+    by_payer: dict[Key, list[tuple[date, float, int | None]]] = defaultdict(list)
     for record, line in zip(table.records, table.lines, strict=True):
         by_payer[_payer(record)].append((record["day"], record["close"], line))
     for payer, rows in by_payer.items():
         rows.sort()
-        for (d0, c0, _), (d1, c1, line) in pairwise(rows):
+        new = {d for d, _, _ in rows}
+        near = held.closes_near(payer, rows[0][0], rows[-1][0])
+        rows += [(d, c, None) for d, c in near if d not in new]
+        rows.sort(key=lambda r: r[0])
+        splits = [*split_days.get(payer, ()), *held.splits(payer)]
+        told: set[int] = set()
+        for (d0, c0, line0), (d1, c1, line1) in pairwise(rows):
             jump = max(c1 / c0, c0 / c1) - 1
-            split = any(d0 < s <= d1 for s in split_days.get(payer, ()))
-            if d1 - d0 <= timedelta(days=8) and jump > PRICE_JUMP and not split:
-                expected = f"within 60 % of the close before ({c0:g}), or a split between"
-                table.fault(line, "close", c1, expected, warning=True)
+            split = any(d0 < s <= d1 for s in splits)
+            line = line1 or line0
+            if line is None or line in told or d1 - d0 > timedelta(days=8):
+                continue
+            if jump > PRICE_JUMP and not split:
+                told.add(line)
+                other, shown = ("before", c0) if line1 else ("after", c1)
+                expected = f"within 60 % of the close {other} ({shown:g}), or a split between"
+                table.fault(line, "close", c1 if line1 else c0, expected, warning=True)
 
 
-def _statements(table: Table, currencies: set[str]) -> None:
+def _statements(table: Table, currencies: set[str], held: Held) -> None:
     _known_currency(table, currencies)
     _in_order(table, "period_end", "published_on")
     for line, r, unit in zip(table.lines, table.records, table.units, strict=True):
@@ -141,28 +197,39 @@ def _statements(table: Table, currencies: set[str]) -> None:
                 f"liabilities + equity + minority interest ({other / unit:.12g}), within 0.5 %"
             )
             table.fault(line, "total_assets", f"{assets / unit:.12g}", expected)
-    _quarters_sum(table)
+    _quarters_sum(table, held)
 
 
-def _quarters_sum(table: Table) -> None:
-    """Four quarters of a fiscal year against the year, for revenue and operating cash flow."""
-    quarters: dict[tuple[str, str], list[Row]] = defaultdict(list)
-    for r in table.records:
-        if r["span"] == "quarter":
-            quarters[_payer(r)].append(r)
+def _quarters_sum(table: Table, held: Held) -> None:
+    """Four quarters of a fiscal year against the year, for revenue and operating cash flow. What is
+    held completes what comes in; a fault stands at the year, or else at the last quarter."""
+    came: dict[Key, list[tuple[Row, int, float]]] = defaultdict(list)
     for line, r, unit in zip(table.lines, table.records, table.units, strict=True):
-        if r["span"] != "year":
-            continue
-        first = r["period_end"] - timedelta(days=300)
-        inside = [q for q in quarters[_payer(r)] if first < q["period_end"] <= r["period_end"]]
-        for name in ("revenue", "operating_cash_flow") if len(inside) == 4 else ():
-            parts = [v for q in inside if (v := q.get(name)) is not None]
-            whole = r.get(name)
-            if whole is None or len(parts) < 4:
+        came[_payer(r)].append((r, line, unit))
+    for payer, own in came.items():
+        newest: dict[tuple[date, str], tuple[Row, int | None, float]] = {}
+        stored = ((r, None, 1.0) for r in held.statements(payer))
+        for row in (*sorted(stored, key=lambda x: x[0]["published_on"]), *own):
+            newest[row[0]["period_end"], row[0]["span"]] = row
+        for (end, span), (year, own_line, own_unit) in newest.items():
+            if span != "year":
                 continue
-            if abs(sum(parts) - whole) > QUARTERS_TOLERANCE * abs(whole):
-                expected = f"the sum of its quarters ({sum(parts) / unit:.12g}), within 2 %"
-                table.fault(line, name, f"{whole / unit:.12g}", expected, warning=True)
+            first = end - timedelta(days=300)
+            inside = [q for (d, s), q in newest.items() if s == "quarter" and first < d <= end]
+            stands = own_line or max((n for _, n, _ in inside if n), default=None)
+            if len(inside) == 4 and stands:
+                _hold_against(table, stands, own_unit, year, [q for q, _, _ in inside])
+
+
+def _hold_against(table: Table, line: int, unit: float, year: Row, quarters: Sequence[Row]) -> None:
+    for name in SUMMED:
+        parts = [v for q in quarters if (v := q.get(name)) is not None]
+        whole = year.get(name)
+        if whole is None or len(parts) < 4:
+            continue
+        if abs(sum(parts) - whole) > QUARTERS_TOLERANCE * abs(whole):
+            expected = f"the sum of its quarters ({sum(parts) / unit:.12g}), within 2 %"
+            table.fault(line, name, f"{whole / unit:.12g}", expected, warning=True)
 
 
 SERIES_FACTS = ("kind", "name", "currency", "of_currency")

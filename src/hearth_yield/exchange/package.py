@@ -16,14 +16,18 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from hearth_yield.core.errors import TooLarge
 
 from . import checks
+from .checks import Held
 from .columns import FORMATS, Format, recognise
-from .table import Dialect, Fault, Table, read_table
+from .table import Dialect, Fault, Table, read_cells, read_table
 
 MAX_UPLOAD = 64 * 1024 * 1024
 MAX_EXPANDED = 512 * 1024 * 1024
 MAX_RATIO = 200
 MAX_MEMBERS = 100
-_TORN = (zipfile.BadZipFile, zlib.error, RuntimeError, NotImplementedError, EOFError, OSError)
+_TORN = (
+    zipfile.BadZipFile, zlib.error, RuntimeError, NotImplementedError, EOFError, OSError,
+    ValueError,
+)  # fmt: skip
 """What reading a damaged, encrypted or exotic zip can raise."""
 
 
@@ -94,10 +98,10 @@ class Reading:
         return found
 
 
-def read_files(files: Sequence[tuple[str, bytes]], held: Mapping[tuple[str, str], str]) -> Reading:
+def read_files(files: Sequence[tuple[str, bytes]], held: Held) -> Reading:
     """Read dropped files whole and run every check.
 
-    files: (name, bytes) of CSVs and zips. held: currency by payer already stored.
+    files: (name, bytes) of CSVs and zips. held: what is stored already.
     Raises: TooLarge for an upload, a zip or a table beyond its bounds.
     """
     reading = Reading()
@@ -112,12 +116,32 @@ def read_files(files: Sequence[tuple[str, bytes]], held: Mapping[tuple[str, str]
             _read_zip(reading, name, raw)
         else:
             _read_one(reading, PurePosixPath(name).name, raw, None)
-    checks.check(reading.tables, held)
-    for table in reading.tables:
-        reading.faults.extend(table.faults)
+    _check(reading, held)
     if not reading.tables and not reading.faults:
         reading.faults.append(_fault(files[0][0] if files else "", "at least one CSV table"))
     return reading
+
+
+def read_typed(
+    table: str, rows: Sequence[Mapping[str, str]], *, unit: str | None, decimal: str, held: Held
+) -> Reading:
+    """Rows as a person typed or pasted them, through the same reader and the same checks.
+
+    rows: cells by column name, as text; a row's number, from 1, is its line.
+    """
+    reading = Reading()
+    dialect = Dialect(
+        decimal=decimal, missing=frozenset({"", "-", "–", "—", "n/a"}), unit=unit
+    )  # fmt: skip
+    reading.tables.append(read_cells(FORMATS[table], rows, dialect))
+    _check(reading, held)
+    return reading
+
+
+def _check(reading: Reading, held: Held) -> None:
+    checks.check(reading.tables, held)
+    for table in reading.tables:
+        reading.faults.extend(table.faults)
 
 
 def _fault(file: str, expected: str, value: str | None = None) -> Fault:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
@@ -92,6 +92,8 @@ def _number_reader(dialect: Dialect) -> Callable[[str], float]:
 
     def read(cell: str) -> float:
         text = cell.replace("\u2212", "-")
+        if text.startswith("(") and text.endswith(")"):
+            text = f"-{text[1:-1]}"  # an accountant's minus
         if not _NUMBER.fullmatch(text) or (point != "." and "." in text):
             if grouped.fullmatch(text):
                 text = text.translate(strip)
@@ -226,6 +228,34 @@ def _check_header(table: Table, header: list[str]) -> bool:
         elif name in header[:i]:
             table.fault(1, name, name, "each column once")
     return not table.faults
+
+
+TYPED = "typed in"
+MAX_TYPED = 2000
+
+
+def read_cells(format: Format, rows: Sequence[Mapping[str, str]], dialect: Dialect) -> Table:
+    """Rows typed by a person: cells by column name. Raises TooLarge."""
+    if len(rows) > MAX_TYPED:
+        raise TooLarge(
+            "too many rows to type", field="rows", value=len(rows),
+            rule=f"at most {MAX_TYPED}; a file takes more",
+        )  # fmt: skip
+    table = Table(format=format, file=TYPED)
+    header = list(dict.fromkeys(name for row in rows for name in row))
+    missing = format.required - set(header)
+    if _check_header(table, [*header, *sorted(missing)]):
+        names = [*header, *sorted(missing)]
+        columns = [format.by_name[n] for n in names]
+        readers = [_reader_for(c, dialect) for c in columns]
+        defaults = {c.name: c.default for c in format.columns if c.default and c.name not in names}
+        for line, row in enumerate(rows, 1):
+            cells = [row.get(n, "") for n in names]
+            record = _read_row(table, line, cells, columns, readers, dialect)
+            if record is not None:
+                table.records.append(defaults | record)
+                table.lines.append(line)
+    return table
 
 
 def _read_rows(

@@ -3,13 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import Connection, insert, select, update
+from sqlalchemy import Connection, func, insert, select, update
 
 from hearth_yield.core.errors import NotFound
 
-from .tables import source
+from .facts import FACT_TABLES
+from .tables import source, source_warning
+
+
+@dataclass(frozen=True, slots=True)
+class Report:
+    """rows: facts by table that stand as the source said them."""
+
+    rows: Mapping[str, int]
+    warnings: Sequence[Mapping[str, Any]]
 
 
 def add(
@@ -31,6 +41,34 @@ def count(connection: Connection, source_id: int, added: int, changed: int) -> N
         .where(source.c.id == source_id)
         .values(rows_added=added, rows_changed=changed)
     )
+
+
+def remember_warnings(
+    connection: Connection, source_id: int, found: Sequence[Mapping[str, Any]]
+) -> None:
+    """Keep with a source the warnings that were accepted when it came in."""
+    columns = ("file", "line", "column", "value", "expected")
+    rows = [{"source_id": source_id} | {c: f[c] for c in columns} for f in found]
+    if rows:
+        connection.execute(insert(source_warning), rows)
+
+
+def report(connection: Connection, source_id: int) -> Report:
+    """What a source brought, by table, and the warnings accepted with it. Raises NotFound."""
+    get(connection, source_id)
+    rows = {}
+    for spec in FACT_TABLES.values():
+        here = spec.table.c.source_id == source_id
+        n = connection.scalar(select(func.count()).select_from(spec.table).where(here))
+        if n:
+            rows[spec.name] = int(n)
+    w = source_warning.c
+    warnings = connection.execute(
+        select(w.file, w.line, w.column, w.value, w.expected)
+        .where(w.source_id == source_id)
+        .order_by(w.id)
+    ).mappings()
+    return Report(rows=rows, warnings=[dict(r) for r in warnings])
 
 
 def mark_undone(connection: Connection, source_id: int, at: str) -> None:

@@ -141,7 +141,7 @@ export function usePreview() {
 
 export function useCommit() {
   return useMutation({
-    mutationFn: (token: string) => answer(client.POST("/api/imports", { body: { token } })),
+    mutationFn: (body: Schemas["CommitIn"]) => answer(client.POST("/api/imports", { body })),
   });
 }
 

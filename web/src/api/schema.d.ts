@@ -4,6 +4,63 @@
  */
 
 export interface paths {
+    "/api/adjustments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Adjustments
+         * @description The newest first, those taken back among them.
+         */
+        get: operations["list_adjustments_api_adjustments_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/adjustments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description The original counts again.
+         */
+        delete: operations["take_back_api_adjustments__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/adjustments/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adjust Again */
+        post: operations["adjust_again_api_adjustments__id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backup": {
         parameters: {
             query?: never;
@@ -58,6 +115,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter */
+        post: operations["enter_api_entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview Entry */
+        post: operations["preview_entry_api_entries_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export": {
         parameters: {
             query?: never;
@@ -76,6 +167,27 @@ export interface paths {
          * @description The same for more payers than an address can name.
          */
         post: operations["export_many_api_export_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holdings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Holdings
+         * @description What is held of each payer, by kind of fact. Only what came later than the day asked for is
+         *     not told apart: this is about the store, not about a past day.
+         */
+        get: operations["holdings_api_holdings_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -246,6 +358,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/adjustments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adjust */
+        post: operations["adjust_api_payers__exchange___symbol__adjustments_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/aim": {
         parameters: {
             query?: never;
@@ -281,6 +410,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/facts/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Facts
+         * @description One table of a payer's facts as held, the newest first; adjustments stand beside.
+         */
+        get: operations["facts_api_payers__exchange___symbol__facts__table__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/review": {
         parameters: {
             query?: never;
@@ -292,6 +441,23 @@ export interface paths {
         get: operations["review_api_payers__exchange___symbol__review_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/set-aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set Aside */
+        post: operations["set_aside_api_payers__exchange___symbol__set_aside_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -404,6 +570,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sources/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Report */
+        get: operations["report_api_sources__id__report_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/status": {
         parameters: {
             query?: never;
@@ -425,6 +608,58 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AdjustIn
+         * @description key: of the row within its payer. value: as the fact is held, in single units.
+         */
+        AdjustIn: {
+            /** Field */
+            field: string;
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Reason */
+            reason: string;
+            /** Table */
+            table: string;
+            /** Value */
+            value: number;
+        };
+        /** AdjustedOut */
+        AdjustedOut: {
+            /** Id */
+            id: number;
+        };
+        /** AdjustmentOut */
+        AdjustmentOut: {
+            /** Basis */
+            basis: string | null;
+            /** Exchange */
+            exchange: string;
+            /** Field */
+            field: string;
+            /** Id */
+            id: number;
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Made At */
+            made_at: string;
+            /** Original */
+            original: number | null;
+            /** Reason */
+            reason: string;
+            /** Symbol */
+            symbol: string;
+            /** Table */
+            table: string;
+            /** Value */
+            value: number;
+            /** Withdrawn At */
+            withdrawn_at: string | null;
+        };
         /** AimOut */
         AimOut: {
             against_price: components["schemas"]["FigureOut"];
@@ -464,7 +699,8 @@ export interface components {
         };
         /**
          * CellOut
-         * @description A measure's answer; key opens its working, and is null for words.
+         * @description A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
+         *     that a person entered or adjusted.
          */
         CellOut: {
             /** Breach */
@@ -473,6 +709,8 @@ export interface components {
             key?: string | null;
             /** Reason */
             reason?: string | null;
+            /** Touch */
+            touch?: ("entered" | "adjusted") | null;
             /** Value */
             value?: number | null;
             /** Word */
@@ -497,13 +735,39 @@ export interface components {
              */
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
         };
+        /**
+         * ColumnOut
+         * @description How a cell must be typed. scaled: money in the unit the entry names.
+         */
+        ColumnOut: {
+            /** Choices */
+            choices: string[];
+            /** Expected */
+            expected: string;
+            /** Name */
+            name: string;
+            /** Required */
+            required: boolean;
+            /** Scaled */
+            scaled: boolean;
+            /** Type */
+            type: string;
+        };
         /** ColumnsBody */
         ColumnsBody: {
             /** Columns */
             columns: string[];
         };
-        /** CommitIn */
+        /**
+         * CommitIn
+         * @description accepted: places of the preview's warnings that are accepted.
+         */
         CommitIn: {
+            /**
+             * Accepted
+             * @default []
+             */
+            accepted: number[];
             /** Token */
             token: string;
         };
@@ -560,6 +824,8 @@ export interface components {
             left_after_buybacks: components["schemas"]["FigureOut"];
             payout: components["schemas"]["FigureOut"];
             per_share: components["schemas"]["FigureOut"];
+            /** Set Aside */
+            set_aside: string | null;
         };
         /**
          * DecisionIn
@@ -640,6 +906,39 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** EnteredOut */
+        EnteredOut: {
+            /** Source */
+            source: number;
+        };
+        /**
+         * EntryIn
+         * @description Rows as typed: cells by column, as text. unit: what money is counted in. accepted: places of
+         *     the warnings that are accepted.
+         */
+        EntryIn: {
+            /**
+             * Accepted
+             * @default []
+             */
+            accepted: number[];
+            /**
+             * Decimal
+             * @default .
+             */
+            decimal: string;
+            /** Rows */
+            rows: {
+                [key: string]: string;
+            }[];
+            /** Table */
+            table: string;
+            /**
+             * Unit
+             * @default 1
+             */
+            unit: string;
+        };
         /**
          * ExportIn
          * @description payers: EXCHANGE/SYMBOL, comma-separated; none: all.
@@ -650,6 +949,64 @@ export interface components {
              * @default
              */
             payers: string;
+        };
+        /**
+         * FactOut
+         * @description Where a figure is held, so that it can be adjusted. raw: as held, in single units and the
+         *     shares of its own day, which is how an adjustment is given too.
+         */
+        FactOut: {
+            /** Adjustment */
+            adjustment: number | null;
+            /** Field */
+            field: string;
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Raw */
+            raw: number | null;
+            /** Table */
+            table: string;
+        };
+        /**
+         * FactRowOut
+         * @description derived: lines that a statement does not publish and that follow from those it does.
+         */
+        FactRowOut: {
+            /** Adjusted */
+            adjusted: {
+                [key: string]: components["schemas"]["AdjustmentOut"];
+            };
+            /** By Hand */
+            by_hand: boolean;
+            /** Cells */
+            cells: {
+                [key: string]: unknown;
+            };
+            /** Derived */
+            derived: {
+                [key: string]: number;
+            };
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Source */
+            source: number;
+            /** Source Name */
+            source_name: string;
+        };
+        /** FactsOut */
+        FactsOut: {
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Found */
+            found: number;
+            /** Rows */
+            rows: components["schemas"]["FactRowOut"][];
+            /** Table */
+            table: string;
         };
         /** FaultOut */
         FaultOut: {
@@ -692,6 +1049,8 @@ export interface components {
             period?: string | null;
             /** Reason */
             reason?: string | null;
+            /** Touch */
+            touch?: ("entered" | "adjusted") | null;
             /**
              * Unit
              * @enum {string}
@@ -767,6 +1126,54 @@ export interface components {
             years: number;
         };
         /**
+         * HeldOut
+         * @description One kind of fact of one payer. age: by how often such facts come. gaps: what is missing in
+         *     between, in words. sources: how many it comes from.
+         */
+        HeldOut: {
+            /**
+             * Age
+             * @enum {string}
+             */
+            age: "none" | "fresh" | "ageing" | "old";
+            /** By Hand */
+            by_hand: boolean;
+            /** Count */
+            count: number;
+            /** First */
+            first: string | null;
+            /** Gaps */
+            gaps: string[];
+            /** Kind */
+            kind: string;
+            /** Newest */
+            newest: string | null;
+            /** Sources */
+            sources: number;
+        };
+        /** HoldingOut */
+        HoldingOut: {
+            /** Adjusted */
+            adjusted: number;
+            /** Delisted On */
+            delisted_on: string | null;
+            /** Exchange */
+            exchange: string;
+            /** Kinds */
+            kinds: components["schemas"]["HeldOut"][];
+            /** Name */
+            name: string;
+            /** Symbol */
+            symbol: string;
+        };
+        /** HoldingsOut */
+        HoldingsOut: {
+            /** Found */
+            found: number;
+            /** Rows */
+            rows: components["schemas"]["HoldingOut"][];
+        };
+        /**
          * InputOut
          * @description path: where to ask for this input's own working; opens: whether there is more below.
          */
@@ -794,6 +1201,8 @@ export interface components {
             period?: string | null;
             /** Reason */
             reason?: string | null;
+            /** Touch */
+            touch?: ("entered" | "adjusted") | null;
             /**
              * Unit
              * @enum {string}
@@ -976,8 +1385,6 @@ export interface components {
             file_name: string;
             /** Held Already */
             held_already: string | null;
-            /** Payers */
-            payers: components["schemas"]["PayerNameOut"][];
             /** Refused */
             refused: boolean;
             /** Tables */
@@ -1079,6 +1486,18 @@ export interface components {
             years: components["schemas"]["YearOut"][];
             years_ahead: components["schemas"]["FigureOut"];
             years_without_reduction: components["schemas"]["FigureOut"];
+        };
+        /**
+         * ReportOut
+         * @description rows: facts by table that stand as the source said them; warnings: those accepted.
+         */
+        ReportOut: {
+            /** Rows */
+            rows: {
+                [key: string]: number;
+            };
+            /** Warnings */
+            warnings: components["schemas"]["WarningOut"][];
         };
         /** ReviewOut */
         ReviewOut: {
@@ -1205,6 +1624,18 @@ export interface components {
              */
             where: components["schemas"]["GroupIn"];
         };
+        /** SetAsideIn */
+        SetAsideIn: {
+            /** Basis */
+            basis: string;
+            /**
+             * Period End
+             * Format: date
+             */
+            period_end: string;
+            /** Reason */
+            reason: string;
+        };
         /** SlumpOut */
         SlumpOut: {
             /**
@@ -1299,6 +1730,19 @@ export interface components {
              */
             state: "covered" | "thin" | "uncovered" | "unknown";
         };
+        /** WarningOut */
+        WarningOut: {
+            /** Column */
+            column: string | null;
+            /** Expected */
+            expected: string;
+            /** File */
+            file: string;
+            /** Line */
+            line: number | null;
+            /** Value */
+            value: string | null;
+        };
         /**
          * WeeksOut
          * @description Parallel lists, oldest first.
@@ -1321,6 +1765,7 @@ export interface components {
          * @description How a figure came about: the formula in words and what went in.
          */
         WorkingOut: {
+            fact: components["schemas"]["FactOut"] | null;
             figure: components["schemas"]["FigureOut"];
             /** Formula */
             formula: string | null;
@@ -1379,6 +1824,93 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_adjustments_api_adjustments_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdjustmentOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_api_adjustments__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    adjust_again_api_adjustments__id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     backup_api_backup_get: {
         parameters: {
             query?: {
@@ -1466,6 +1998,81 @@ export interface operations {
             };
         };
     };
+    enter_api_entries_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_entry_api_entries_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     export_api_export_get: {
         parameters: {
             query?: {
@@ -1517,6 +2124,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holdings_api_holdings_get: {
+        parameters: {
+            query?: {
+                q?: string;
+                first?: number;
+                count?: number;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldingsOut"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {
@@ -1908,6 +2549,42 @@ export interface operations {
             };
         };
     };
+    adjust_api_payers__exchange___symbol__adjustments_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdjustIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdjustedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     aim_api_payers__exchange___symbol__aim_get: {
         parameters: {
             query?: {
@@ -2031,6 +2708,42 @@ export interface operations {
             };
         };
     };
+    facts_api_payers__exchange___symbol__facts__table__get: {
+        parameters: {
+            query?: {
+                first?: number;
+                count?: number;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     review_api_payers__exchange___symbol__review_get: {
         parameters: {
             query?: {
@@ -2062,6 +2775,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_aside_api_payers__exchange___symbol__set_aside_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetAsideIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdjustedOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2303,6 +3052,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    report_api_sources__id__report_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -29,7 +29,11 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
   const others = [
     { name: "Payers", note: "place", act: () => navigate({ to: "/payers", search: keepDay }) },
     { name: "Sources", note: "place", act: () => navigate({ to: "/sources", search: keepDay }) },
-    { name: "Bring in files", note: "action", act: () => navigate({ to: "/sources" }) },
+    {
+      name: "Bring in files",
+      note: "action",
+      act: () => navigate({ to: "/sources", search: { tab: "in" } }),
+    },
     { name: "Stand on today", note: "action", act: () => change({ as_of: undefined }) },
     { name: "Switch light and dark", note: "action", act: () => void switchTheme() },
     { name: "Show the keys", note: "action", act: onKeys },

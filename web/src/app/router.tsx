@@ -41,8 +41,14 @@ const sources = createRoute({
   component: lazyRouteComponent(() => import("@/places/sources/SourcesPage"), "SourcesPage"),
 });
 
+const facts = createRoute({
+  getParentRoute: () => root,
+  path: "/sources/$exchange/$symbol",
+  component: lazyRouteComponent(() => import("@/places/sources/FactsPage"), "FactsPage"),
+});
+
 export const router = createRouter({
-  routeTree: root.addChildren([home, payers, review, sources]),
+  routeTree: root.addChildren([home, payers, review, sources, facts]),
   defaultPreload: "intent",
   scrollRestoration: true,
 });

@@ -16,6 +16,8 @@ export interface View {
   where?: Group;
   /** The table's columns: a set's name, or measure ids. */
   cols?: string;
+  /** The part of Sources, or the table of a payer's facts. */
+  tab?: string;
   /** What the payers are grouped by; nothing: one line each. */
   by?: string;
   sort?: string;
@@ -37,7 +39,7 @@ export interface View {
   path?: string;
 }
 
-const TEXTS = ["q", "cols", "by", "sort", "basis", "on", "off", "open", "path"] as const;
+const TEXTS = ["q", "tab", "cols", "by", "sort", "basis", "on", "off", "open", "path"] as const;
 const NUMBERS = [
   "base_year",
   "aim",

@@ -70,7 +70,12 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
         const ratio = period.payout.value;
         const words = ratio !== null ? percent(ratio, 0) : (period.payout.breach ?? "");
         return (
-          <g key={name} onClick={() => open(period)} className="cursor-pointer">
+          <g
+            key={name}
+            onClick={() => open(period)}
+            className="cursor-pointer"
+            opacity={period.set_aside ? 0.5 : undefined}
+          >
             <rect
               x={left}
               y={PAD.top}

@@ -7,6 +7,7 @@ import { percent } from "@/format/format";
 import { CushionList } from "@/ui/CushionList";
 import { Fig, KeyFigure, PayerContext } from "@/ui/Fig";
 import { Choice, StageSection } from "@/ui/StageSection";
+import { FreakYears } from "./FreakYears";
 
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];
@@ -58,6 +59,7 @@ export function CoverStage({ review }: { review: Review }) {
             table={<Periods columns={columns} />}
           />
           <Figures basis={basis} note={trailing_note} />
+          <FreakYears basis={basis} />
         </>
       )}
       <div className="mt-3">
@@ -136,6 +138,9 @@ function Periods({ columns }: { columns: ReturnType<typeof periodsOf> }) {
             <td>
               {period.label}
               {period.freak && <span className="text-muted"> · freak year</span>}
+              {period.set_aside && (
+                <span className="text-muted"> · set aside: {period.set_aside}</span>
+              )}
             </td>
             <td>
               <Fig figure={period.per_share} />

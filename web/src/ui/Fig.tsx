@@ -3,6 +3,7 @@ import type { Figure } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
 import { useView } from "@/app/view";
 import { type Shown, show, upperFirst, withDates } from "@/format/format";
+import { TouchMark } from "./TouchMark";
 
 /** Whose figures these are; the drawer needs to know. */
 export const PayerContext = createContext<PayerKey | null>(null);
@@ -39,6 +40,7 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
       }
     >
       {text}
+      <TouchMark touch={figure.touch} />
     </button>
   );
 }

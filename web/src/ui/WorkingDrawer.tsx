@@ -3,7 +3,9 @@ import type { Schemas } from "@/api/client";
 import { useWorking } from "@/api/hooks";
 import { questionOf, useView } from "@/app/view";
 import { day, isPercent, show, upperFirst, withDates } from "@/format/format";
+import { Adjust } from "./Adjust";
 import { ErrorNote } from "./ErrorNote";
+import { TouchMark } from "./TouchMark";
 
 type Working = Schemas["WorkingOut"];
 
@@ -36,6 +38,13 @@ export function WorkingDrawer() {
           </div>
           {working.error && <ErrorNote error={working.error} />}
           {working.data && !working.error && <Body working={working.data} go={go} />}
+          {working.data?.fact && !working.error && (
+            <Adjust
+              key={`${working.data.figure.key}/${working.data.path}`}
+              fact={working.data.fact}
+              payer={payer}
+            />
+          )}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
@@ -52,6 +61,7 @@ function Body({ working, go }: { working: Working; go: (path: string) => void })
         {figure.currency && figure.value !== null && (
           <span className="ml-2 font-sans text-[15px] text-muted">{figure.currency}</span>
         )}
+        <TouchMark touch={figure.touch} />
       </p>
       {figure.reason && <p className="mt-1">{upperFirst(withDates(figure.reason))}.</p>}
       {figure.period && <p className="text-muted">{upperFirst(withDates(figure.period))}</p>}
@@ -125,6 +135,7 @@ function Inputs({ working, go }: { working: Working; go: (path: string) => void 
               </td>
               <td className="whitespace-nowrap pr-0! align-top font-semibold">
                 {input.value === null ? "unknown" : precise(input)}
+                <TouchMark touch={input.touch} />
               </td>
             </tr>
           ))}

@@ -28,7 +28,7 @@ LENDERS: tuple[Script, ...] = (
         payout=levels({1996: 0.76, 2015: 0.84, 2026: 0.93}), cash_payout=1.6,
         worth_rate=path(1.10, {1997: 0.02, 2008: 0.0, 2016: -0.015}),
         base_yield=0.068, beta=1.0, months=QUARTERS, issues=0.06, debt=4.4,
-        tenants=(("Sundrey Treasury", 0.22), ("Stannergate Bank", 0.17), ("All other tenants", 0.61)),
+        tenants=(("Sundrey Treasury", 0.22), ("Stannergate Bank", 0.17), ("All others", 0.61)),
     ),
     Script(
         symbol="GLNW", name="Gullane Warehouses Trust", kind="property_trust",
@@ -37,7 +37,7 @@ LENDERS: tuple[Script, ...] = (
         shares=31_000, rate=path(0.62, {1997: 0.025, 2010: 0.03}),
         payout=levels({1996: 0.66, 2026: 0.68}), cash_payout=1.2,
         base_yield=0.082, beta=0.9, months=QUARTERS, debt=2.2, plant=16.0,
-        tenants=(("Corrie Ferries", 0.16), ("Packet Row Carriers", 0.11), ("All other tenants", 0.73)),
+        tenants=(("Corrie Ferries", 0.16), ("Packet Row Carriers", 0.11), ("All others", 0.73)),
     ),
     Script(
         symbol="MLTS", name="Mill Terrace Shops Trust", kind="property_trust",
@@ -46,7 +46,7 @@ LENDERS: tuple[Script, ...] = (
         shares=18_000, rate=path(0.88, {1997: 0.03, 2009: 0.0, 2013: 0.02}),
         payout=levels({1996: 0.75, 2026: 0.80}), cash_payout=1.4,
         base_yield=0.063, beta=1.0, months=QUARTERS, issues=0.015, debt=3.4, plant=7.0,
-        tenants=(("Juniper Quay Stores", 0.40), ("Grannoch Bakeries", 0.07), ("All other tenants", 0.53)),
+        tenants=(("Juniper Quay Stores", 0.40), ("Grannoch Bakeries", 0.07), ("All others", 0.53)),
     ),
     Script(
         symbol="SBRC", name="Seabright Care Homes Trust", kind="property_trust",

@@ -81,7 +81,7 @@ MAINLAND: tuple[Script, ...] = (
         shares=30_000, rate=path(0.58, {1997: 0.02, 2009: -0.15, 2010: 0.0, 2013: 0.025}),
         payout=levels({1996: 0.74, 2008: 0.9, 2026: 0.79}), cash_payout=1.4,
         base_yield=0.058, beta=1.0, months=(3, 6, 9, 12), issues=0.01, debt=3.6, plant=8.0,
-        tenants=(("Culverhay Dairy", 0.12), ("Thornwater Mills", 0.09), ("All other tenants", 0.79)),
+        tenants=(("Culverhay Dairy", 0.12), ("Thornwater Mills", 0.09), ("All others", 0.79)),
     ),
     Script(
         symbol="GRWP", name="Garrowby Pharmacy", kind="company", land=THORNMARK,

@@ -41,6 +41,7 @@ export function CellContent({
     reason: cell.reason ?? null,
     breach: cell.breach ?? null,
     notes: [],
+    touch: cell.touch ?? null,
   };
   const fig = (
     <Fig

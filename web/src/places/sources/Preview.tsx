@@ -5,6 +5,7 @@ import { day, number } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { JobProgress } from "@/ui/JobProgress";
 import { StateMark } from "@/ui/StateMark";
+import { Warnings } from "./Warnings";
 
 type PreviewOut = Schemas["PreviewOut"];
 type Fault = Schemas["FaultOut"];
@@ -20,6 +21,7 @@ export function Preview({ preview, onDone, onClose }: Props) {
   const faults = preview.faults.filter((f) => !f.warning);
   const warnings = preview.faults.filter((f) => f.warning);
   const fresh = preview.tables.some((t) => t.added || t.changed);
+  const [accepted, setAccepted] = useState<number[]>([]);
   return (
     <section className="mt-5 rounded-lg border border-line bg-raised p-5" aria-labelledby="preview">
       <h2 id="preview" className="text-[21px]">
@@ -40,17 +42,16 @@ export function Preview({ preview, onDone, onClose }: Props) {
         </p>
       )}
       {faults.length > 0 && <Faults faults={faults} caption="Faults" />}
-      {warnings.length > 0 && (
-        <>
-          <h3 className="mt-4 text-[17px]">
-            {warnings.length} {warnings.length === 1 ? "warning" : "warnings"}
-          </h3>
-          <p className="text-[14px] text-muted">Worth a look; they do not stop the import.</p>
+      {warnings.length > 0 &&
+        (preview.refused ? (
           <Faults faults={warnings} caption="Warnings" />
-        </>
-      )}
+        ) : (
+          <Warnings faults={preview.faults} accepted={accepted} onAccept={setAccepted} />
+        ))}
       <Actions
         preview={preview}
+        accepted={accepted}
+        open={warnings.length - accepted.length}
         can={!preview.refused && fresh}
         onDone={onDone}
         onClose={onClose}
@@ -59,7 +60,7 @@ export function Preview({ preview, onDone, onClose }: Props) {
   );
 }
 
-function Counts({ preview }: { preview: PreviewOut }) {
+export function Counts({ preview }: { preview: PreviewOut }) {
   return (
     <table className="rows mt-2 w-full max-w-[520px] text-[15px]">
       <caption className="sr-only">What would change, by table</caption>
@@ -124,7 +125,14 @@ function Faults({ faults, caption }: { faults: Fault[]; caption: string }) {
   );
 }
 
-function Actions({ preview, can, onDone, onClose }: Props & { can: boolean }) {
+interface ActionProps extends Props {
+  can: boolean;
+  accepted: number[];
+  /** Warnings that are not accepted yet. */
+  open: number;
+}
+
+function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps) {
   const commit = useCommit();
   const [id, setId] = useState<string | null>(null);
   const job = useJob(id);
@@ -134,7 +142,8 @@ function Actions({ preview, can, onDone, onClose }: Props & { can: boolean }) {
     if (state === "done") onDone(`${preview.file_name} is in, as source no. ${job.data?.source}.`);
     if (state === "cancelled") onDone("Cancelled. Nothing was kept of it.");
   }, [state]);
-  const start = () => commit.mutate(preview.token, { onSuccess: (j) => setId(j.id) });
+  const start = () =>
+    commit.mutate({ token: preview.token, accepted }, { onSuccess: (j) => setId(j.id) });
   if (job.data && state === "running") {
     return <JobProgress job={job.data} />;
   }
@@ -151,7 +160,7 @@ function Actions({ preview, can, onDone, onClose }: Props & { can: boolean }) {
           <button
             type="button"
             className="button primary"
-            disabled={commit.isPending}
+            disabled={commit.isPending || open > 0}
             onClick={start}
           >
             Bring it in
@@ -160,6 +169,11 @@ function Actions({ preview, can, onDone, onClose }: Props & { can: boolean }) {
         <button type="button" className="button" onClick={onClose}>
           {can ? "Leave it" : "Close"}
         </button>
+        {can && open > 0 && (
+          <span className="self-center text-[14px] text-muted">
+            {open} {open === 1 ? "warning is" : "warnings are"} still to be accepted.
+          </span>
+        )}
       </div>
     </div>
   );

@@ -1,26 +1,63 @@
 import { useEffect, useState } from "react";
-import type { Schemas } from "@/api/client";
-import { usePreview, useSources, useUndo } from "@/api/hooks";
-import { day, number, upperFirst } from "@/format/format";
+import { usePreview, useStatus } from "@/api/hooks";
+import { useView } from "@/app/view";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { Adjustments } from "./Adjustments";
 import { DropZone } from "./DropZone";
+import { History } from "./History";
+import { Matrix } from "./Matrix";
 import { Preview } from "./Preview";
 import { Restore } from "./Restore";
 
-type Source = Schemas["SourceOut"];
+const TABS = [
+  { id: "held", name: "What is held" },
+  { id: "in", name: "Bring in" },
+  { id: "adjusted", name: "Adjusted" },
+  { id: "out", name: "Out again" },
+] as const;
 
 export function SourcesPage() {
-  const preview = usePreview();
-  const [done, setDone] = useState<string | null>(null);
+  const [view, change] = useView();
+  const status = useStatus(view.as_of);
+  const nothing = status.data?.payers === 0;
+  const tab = TABS.find((t) => t.id === view.tab)?.id ?? (nothing ? "in" : "held");
   useEffect(() => {
     document.title = "Sources · Hearth Yield";
   }, []);
   return (
-    <div className="max-w-[1100px] px-4 pt-4 pb-12 lg:px-6">
-      <h1 className="text-[30px]">Sources</h1>
-      <p className="text-[15px] text-muted">
-        Where every figure comes from. Bring in your own files; nothing leaves this machine.
-      </p>
+    <div className="px-4 pt-4 pb-6 lg:px-6">
+      <div className="flex flex-wrap items-baseline gap-x-6">
+        <h1 className="text-[30px]">Sources</h1>
+        <p className="text-[15px] text-muted">
+          Where every figure comes from. Nothing leaves this machine.
+        </p>
+      </div>
+      <nav aria-label="Parts of Sources" className="mt-2 flex flex-wrap gap-1">
+        {TABS.map((t) => (
+          <button
+            key={t.id}
+            type="button"
+            aria-current={t.id === tab ? "page" : undefined}
+            className={`min-h-8 rounded-md px-2.5 text-[15px] ${t.id === tab ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
+            onClick={() => change({ tab: t.id, q: undefined }, { push: true })}
+          >
+            {t.name}
+          </button>
+        ))}
+      </nav>
+      {tab === "held" && <Matrix />}
+      {tab === "in" && <BringIn />}
+      {tab === "adjusted" && <Adjustments />}
+      {tab === "out" && <Out />}
+    </div>
+  );
+}
+
+function BringIn() {
+  const preview = usePreview();
+  const [done, setDone] = useState<string | null>(null);
+  return (
+    <div className="max-w-[1100px]">
       <DropZone
         busy={preview.isPending}
         onFiles={(files) => {
@@ -28,6 +65,10 @@ export function SourcesPage() {
           preview.mutate(files);
         }}
       />
+      <p className="mt-2 text-[15px] text-muted">
+        A single dividend, a price or a year of statements can be typed or pasted too: open the
+        payer under “What is held”.
+      </p>
       {preview.error && <ErrorNote error={preview.error} kept="Nothing was changed." />}
       {done && (
         <output className="mt-4 block rounded-md border border-line bg-raised px-4 py-3">
@@ -46,102 +87,36 @@ export function SourcesPage() {
         />
       )}
       <History />
-      <section className="mt-8" aria-labelledby="out">
-        <h2 id="out" className="text-[21px]">
-          Out again
-        </h2>
-        <ul className="mt-1 max-w-[80ch] text-[15px]">
-          <li>
-            <a className="link underline" href="/api/export" download>
-              All facts as a Data Package
-            </a>{" "}
-            <span className="text-muted">
-              a zip of CSVs that can be brought in again; one payer’s are under its findings
-            </span>
-          </li>
-          <li>
-            <a className="link underline" href="/api/backup" download>
-              Everything as a backup
-            </a>{" "}
-            <span className="text-muted">one JSON file, your decisions and imports with it</span>
-          </li>
-        </ul>
-        <Restore />
-      </section>
     </div>
   );
 }
 
-function History() {
-  const sources = useSources();
-  const undo = useUndo();
+function Out() {
   return (
-    <section className="mt-8" aria-labelledby="history">
-      <h2 id="history" className="text-[21px]">
-        Brought in so far
+    <section className="mt-4 max-w-[1100px]" aria-labelledby="out">
+      <h2 id="out" className="text-[21px]">
+        Out again
       </h2>
-      {sources.error && <ErrorNote error={sources.error} />}
-      {undo.error && <ErrorNote error={undo.error} kept="Nothing was undone." />}
-      {sources.data?.length === 0 && <p className="mt-2 text-muted">Nothing yet.</p>}
-      {sources.data && sources.data.length > 0 && (
-        <div className="relative overflow-x-auto">
-          <table className="rows mt-2 w-full min-w-[560px] text-[15px]">
-            <caption className="sr-only">Sources, newest first</caption>
-            <thead>
-              <tr>
-                <th scope="col">Source</th>
-                <th scope="col">Kind</th>
-                <th scope="col">Added on</th>
-                <th scope="col">Rows added</th>
-                <th scope="col">Changed</th>
-                <th scope="col">
-                  <span className="sr-only">Undo</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {sources.data.map((s) => (
-                <Line
-                  key={s.id}
-                  source={s}
-                  busy={undo.isPending}
-                  onUndo={() => undo.mutate(s.id)}
-                />
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
+      <ul className="mt-1 max-w-[80ch] text-[15px]">
+        <li>
+          <a className="link underline" href="/api/export" download>
+            All facts as a Data Package
+          </a>{" "}
+          <span className="text-muted">
+            a zip of CSVs that can be brought in again; one payer’s are under its findings, those of
+            several are taken from the table of payers
+          </span>
+        </li>
+        <li>
+          <a className="link underline" href="/api/backup" download>
+            Everything as a backup
+          </a>{" "}
+          <span className="text-muted">
+            one JSON file, with your decisions, adjustments, searches and imports
+          </span>
+        </li>
+      </ul>
+      <Restore />
     </section>
-  );
-}
-
-function Line({ source, busy, onUndo }: { source: Source; busy: boolean; onUndo: () => void }) {
-  const gone = source.undone_at !== null;
-  return (
-    <tr className={gone ? "text-muted" : ""}>
-      <td>
-        {source.file_name} <span className="text-[13px] text-muted">no. {source.id}</span>
-      </td>
-      <td>{upperFirst(source.kind)}</td>
-      <td>{day(source.added_at)}</td>
-      <td>{number(source.rows_added)}</td>
-      <td>{number(source.rows_changed)}</td>
-      <td className="pr-0!">
-        {gone ? (
-          `undone ${day(source.undone_at ?? "")}`
-        ) : source.kind === "import" ? (
-          <button
-            type="button"
-            className="link"
-            disabled={busy}
-            aria-label={`Undo the import of ${source.file_name}`}
-            onClick={onUndo}
-          >
-            Undo
-          </button>
-        ) : null}
-      </td>
-    </tr>
   );
 }

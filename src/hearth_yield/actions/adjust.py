@@ -1,0 +1,186 @@
+"""Replace a figure with a reason, set a fiscal year aside, and take either back."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from datetime import date
+
+from sqlalchemy import Connection, and_, select
+
+from hearth_yield.core.cover import BASES, Basis
+from hearth_yield.core.errors import InvalidInput, NotFound
+from hearth_yield.core.facts import STATEMENT_LINES, Kind
+from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.store import adjustments
+from hearth_yield.store import tables as t
+from hearth_yield.store.adjustments import SET_ASIDE, Adjustment
+from hearth_yield.store.database import Database
+from hearth_yield.store.facts import FACT_TABLES
+
+ADJUSTABLE: dict[str, tuple[str, ...]] = {
+    "statements": STATEMENT_LINES,
+    "dividends": ("amount",),
+    "prices": ("close",),
+}
+"""What a figure's working can replace. Other facts are entered anew under Sources."""
+MAX_REASON = 500
+
+
+def adjust(
+    database: Database,
+    exchange: str,
+    symbol: str,
+    *,
+    table: str,
+    key: Mapping[str, str],
+    field: str,
+    value: float,
+    reason: str,
+    at: str,
+) -> int:
+    """Let a value stand in the place of a held fact, which itself stays as it is.
+
+    key: of the row within its payer, dates as ISO text.
+    Raises: NotFound for a fact that is not held; InvalidInput for a field that cannot be adjusted,
+    a value out of bounds or a missing reason.
+    """
+    if field not in ADJUSTABLE.get(table, ()):
+        raise InvalidInput(
+            f"“{field}” of {table} cannot be adjusted", field="field", value=field,
+            rule=", ".join(ADJUSTABLE),
+        )  # fmt: skip
+    _check_value(table, field, value)
+    with database.write() as connection:
+        row = _row(table, key)
+        return adjustments.add(
+            connection,
+            Adjustment(
+                id=None, exchange=exchange, symbol=symbol, table_name=table, row_key=row,
+                field=field, original=_held(connection, exchange, symbol, table, row, field),
+                value=value, reason=_reason(reason), made_at=at, withdrawn_at=None,
+            ),
+        )  # fmt: skip
+
+
+def set_aside(
+    database: Database,
+    exchange: str,
+    symbol: str,
+    *,
+    period_end: date,
+    basis: str,
+    reason: str,
+    at: str,
+) -> int:
+    """Leave a fiscal year out of "latest" and "through the cycle" on one basis.
+
+    Raises: NotFound for a year that is not held; InvalidInput for a basis the kind does not use.
+    """
+    with database.write() as connection:
+        kind = connection.scalar(
+            select(t.payer.c.kind).where(t.payer.c.exchange == exchange, t.payer.c.symbol == symbol)
+        )
+        if kind is None:
+            raise NotFound("no such payer is held", field="symbol", value=symbol)
+        if basis not in BASES[Kind(kind)]:
+            raise InvalidInput(
+                f"{kind.replace('_', ' ')}s are not judged by {basis}", field="basis",
+                value=basis, rule=", ".join(BASES[Kind(kind)]),
+            )  # fmt: skip
+        s = t.statement
+        held = connection.scalar(
+            select(s.c.id)
+            .join(t.payer, t.payer.c.id == s.c.payer_id)
+            .where(
+                t.payer.c.exchange == exchange, t.payer.c.symbol == symbol, s.c.span == "year",
+                s.c.period_end == period_end,
+            )
+        )  # fmt: skip
+        if held is None:
+            raise NotFound(
+                "no fiscal year with this end is held", field="period_end",
+                value=period_end.isoformat(),
+            )  # fmt: skip
+        return adjustments.add(
+            connection,
+            Adjustment(
+                id=None, exchange=exchange, symbol=symbol, table_name="statements",
+                row_key={"period_end": period_end.isoformat(), "span": "year"},
+                field=SET_ASIDE + Basis(basis).value, original=None, value=1.0,
+                reason=_reason(reason), made_at=at, withdrawn_at=None,
+            ),
+        )  # fmt: skip
+
+
+def withdraw(database: Database, id: int, *, at: str | None) -> None:
+    """at: now, and the original counts again; None: the adjustment counts again."""
+    with database.write() as connection:
+        adjustments.withdraw(connection, id, at)
+
+
+def _reason(text: str) -> str:
+    reason = text.strip()
+    if not 0 < len(reason) <= MAX_REASON:
+        raise InvalidInput(
+            "an adjustment needs its reason", field="reason", value=text[:60],
+            rule=f"1 to {MAX_REASON} characters",
+        )  # fmt: skip
+    return reason
+
+
+def _check_value(table: str, field: str, value: float) -> None:
+    """The bounds of the column, as for a file."""
+    column = FORMATS[table].by_name[field]
+    low, high = column.low, column.high
+    below = (column.positive and value <= 0) or (low is not None and value < low)
+    if not math.isfinite(value) or below or (high is not None and value > high):
+        raise InvalidInput(
+            f"{field.replace('_', ' ')} cannot be {value:g}", field="value", value=value,
+            rule=column.expected,
+        )  # fmt: skip
+
+
+def _row(table: str, key: Mapping[str, str]) -> dict[str, str]:
+    """The key of a row, in the table's own order. Raises InvalidInput."""
+    names = FACT_TABLES[table].key[1:]
+    if set(key) != set(names):
+        raise InvalidInput(
+            "the key does not fit the table", field="key", value=", ".join(key),
+            rule=", ".join(names),
+        )  # fmt: skip
+    return {n: key[n] for n in names}
+
+
+def _held(
+    connection: Connection,
+    exchange: str,
+    symbol: str,
+    table: str,
+    key: Mapping[str, str],
+    field: str,
+) -> float | None:
+    held = FACT_TABLES[table].table
+    try:
+        values = {
+            n: date.fromisoformat(v) if type(held.c[n].type).__name__ == "IsoDate" else v
+            for n, v in key.items()
+        }
+    except ValueError:
+        raise InvalidInput(
+            "a date in the key cannot be read", field="key", value=", ".join(key.values()),
+            rule="YYYY-MM-DD",
+        ) from None  # fmt: skip
+    row = connection.execute(
+        select(held.c[field])
+        .join(t.payer, t.payer.c.id == held.c.payer_id)
+        .where(
+            t.payer.c.exchange == exchange,
+            t.payer.c.symbol == symbol,
+            and_(*(held.c[n] == v for n, v in values.items())),
+        )
+    ).one_or_none()
+    if row is None:
+        raise NotFound("no such fact is held", field="key", value=", ".join(key.values()))
+    value: float | None = row[0]
+    return value

@@ -1,0 +1,62 @@
+"""Facts a person types or pastes: through the same checks as a file, kept under a source of their
+own, and undone like one."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from hearth_yield.core.errors import InvalidInput
+from hearth_yield.exchange.columns import FORMATS, UNITS
+from hearth_yield.exchange.package import Reading, read_typed
+from hearth_yield.store.database import Database
+from hearth_yield.store.held import HeldFacts
+
+from .import_files import Accepted, NewSource, Preview, keep, preview_of
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Typed:
+    """rows: cells by column, as text. unit: what money is counted in (statements). decimal: the
+    decimal sign."""
+
+    table: str
+    rows: Sequence[Mapping[str, str]]
+    unit: str = "1"
+    decimal: str = "."
+
+    @property
+    def name(self) -> str:
+        """What the source is called: the table, and the payer where all rows are of one."""
+        payers = {row.get("symbol", "") for row in self.rows} - {""}
+        of = f" of {payers.pop()}" if len(payers) == 1 else ""
+        return f"typed: {self.table.replace('_', ' ')}{of}"
+
+
+def _read(typed: Typed, held: HeldFacts) -> Reading:
+    for field, value, known in (
+        ("table", typed.table, tuple(FORMATS)), ("unit", typed.unit, tuple(UNITS)),
+        ("decimal", typed.decimal, (".", ",")),
+    ):  # fmt: skip
+        if value not in known:
+            raise InvalidInput(
+                f"“{value}” is no {field}", field=field, value=value, rule=", ".join(known)
+            )
+    return read_typed(typed.table, typed.rows, unit=typed.unit, decimal=typed.decimal, held=held)
+
+
+def preview_entry(database: Database, typed: Typed) -> Preview:
+    """What keeping it would do, and everything wrong with it; nothing is written."""
+    with database.read() as connection:
+        return preview_of(connection, _read(typed, HeldFacts(connection)), typed.name, None)
+
+
+def enter_facts(database: Database, typed: Typed, *, at: str, accepted: Accepted) -> int:
+    """Write it in one transaction, or nothing. Returns the id of the new source.
+
+    Raises: InvalidInput; RejectedImport and Conflict as `import_files` does.
+    """
+    with database.write() as connection:
+        reading = _read(typed, HeldFacts(connection))
+        source = NewSource(kind="manual", file_name=typed.name, sha256=None, at=at)
+        return keep(connection, reading, source, accepted)

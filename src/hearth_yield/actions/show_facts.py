@@ -1,0 +1,46 @@
+"""The facts of one payer as held, with the lines that follow from its statements."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from hearth_yield.core.derived import LINES
+from hearth_yield.core.facts import Statement
+from hearth_yield.core.periods import Period
+from hearth_yield.store import fact_rows, payer_files
+from hearth_yield.store.database import Database
+from hearth_yield.store.fact_rows import FactRow
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shown:
+    """derived: by row key, the lines that are not published and follow from those that are."""
+
+    rows: Sequence[FactRow]
+    found: int
+    derived: Mapping[tuple[str, ...], Mapping[str, float]]
+
+
+def show_facts(
+    database: Database, exchange: str, symbol: str, table: str, first: int, count: int
+) -> Shown:
+    """A window of one table, the newest first. Raises NotFound, InvalidInput."""
+    with database.read() as connection:
+        rows, found = fact_rows.rows_of(connection, exchange, symbol, table, first, count)
+        derived = {}
+        if table == "statements":
+            held = payer_files.load(connection, exchange, symbol).statements
+            derived = {_key(s): derived_lines(s) for s in held}
+    return Shown(rows=rows, found=found, derived=derived)
+
+
+def _key(s: Statement) -> tuple[str, ...]:
+    return (s.period_end.isoformat(), s.span.value, s.published_on.isoformat())
+
+
+def derived_lines(statement: Statement) -> dict[str, float]:
+    """Derived lines of one statement that it does not publish itself."""
+    period = Period(label=statement.period, end=statement.period_end, statements=(statement,))
+    figures = {n: f(period) for n, f in LINES.items() if n not in statement.lines}
+    return {n: f.value for n, f in figures.items() if f.value is not None}

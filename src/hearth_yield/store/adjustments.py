@@ -1,0 +1,120 @@
+"""Figures a person replaced, and fiscal years set aside. The facts themselves stay untouched."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from sqlalchemy import Connection, insert, select, update
+
+from hearth_yield.core.errors import NotFound
+from hearth_yield.core.facts import Adjusted
+
+from . import measures
+from .tables import adjustment, payer
+
+SET_ASIDE = "set_aside:"
+"""Before a basis, in place of a field: the fiscal year is set aside on it."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Adjustment:
+    """row_key: of the fact within its payer, dates as ISO text. original: None where nothing was
+    held. withdrawn_at: set while it does not count."""
+
+    id: int | None
+    exchange: str
+    symbol: str
+    table_name: str
+    row_key: Mapping[str, str]
+    field: str
+    original: float | None
+    value: float
+    reason: str
+    made_at: str
+    withdrawn_at: str | None
+
+    @property
+    def basis(self) -> str | None:
+        """The basis a fiscal year is set aside on."""
+        return self.field.removeprefix(SET_ASIDE) if self.field.startswith(SET_ASIDE) else None
+
+    @property
+    def adjusted(self) -> Adjusted:
+        made_on = datetime.fromisoformat(self.made_at).date()
+        return Adjusted(original=self.original, reason=self.reason, made_on=made_on)
+
+
+def add(connection: Connection, made: Adjustment) -> int:
+    """Stands in the place of one on the same figure, which is withdrawn."""
+    a = adjustment.c
+    same = (
+        (a.exchange == made.exchange) & (a.symbol == made.symbol)
+        & (a.table_name == made.table_name) & (a.field == made.field)
+        & a.withdrawn_at.is_(None)
+    )  # fmt: skip
+    held = connection.execute(select(a.id, a.row_key).where(same)).all()
+    for id, key in held:
+        if key == dict(made.row_key):
+            connection.execute(
+                update(adjustment).where(a.id == id).values(withdrawn_at=made.made_at)
+            )
+    result = connection.execute(
+        insert(adjustment).values(
+            exchange=made.exchange, symbol=made.symbol, table_name=made.table_name,
+            row_key=dict(made.row_key), field=made.field, original=made.original,
+            value=made.value, reason=made.reason, made_at=made.made_at,
+        )
+    )  # fmt: skip
+    _touch(connection, made.exchange, made.symbol)
+    return int(result.lastrowid)
+
+
+def withdraw(connection: Connection, id: int, at: str | None) -> None:
+    """at: when it was withdrawn; None brings it back. Raises NotFound."""
+    row = connection.execute(select(adjustment).where(adjustment.c.id == id)).one_or_none()
+    if row is None:
+        raise NotFound("no such adjustment", field="id", value=id)
+    connection.execute(update(adjustment).where(adjustment.c.id == id).values(withdrawn_at=at))
+    _touch(connection, row.exchange, row.symbol)
+
+
+def all_of(connection: Connection) -> Sequence[Adjustment]:
+    """The newest first, withdrawn ones among them."""
+    rows = connection.execute(select(adjustment).order_by(adjustment.c.id.desc())).mappings()
+    return [Adjustment(**r) for r in rows]
+
+
+def standing(connection: Connection, exchange: str, symbol: str) -> Sequence[Adjustment]:
+    """Those of one payer that count, the oldest first."""
+    a = adjustment.c
+    rows = connection.execute(
+        select(adjustment)
+        .where(a.exchange == exchange, a.symbol == symbol, a.withdrawn_at.is_(None))
+        .order_by(a.id)
+    ).mappings()
+    return [Adjustment(**r) for r in rows]
+
+
+def by_row(found: Sequence[Adjustment], table: str) -> dict[tuple[str, ...], dict[str, Adjustment]]:
+    """Adjusted fields of one table by row key, in the key's own order."""
+    rows: dict[tuple[str, ...], dict[str, Adjustment]] = {}
+    for a in found:
+        if a.table_name == table and a.basis is None:
+            rows.setdefault(tuple(a.row_key.values()), {})[a.field] = a
+    return rows
+
+
+def set_aside(found: Sequence[Adjustment]) -> dict[tuple[str, date], Adjusted]:
+    return {
+        (a.basis, date.fromisoformat(a.row_key["period_end"])): a.adjusted
+        for a in found
+        if a.basis is not None
+    }
+
+
+def _touch(connection: Connection, exchange: str, symbol: str) -> None:
+    p = payer.c
+    ids = connection.scalars(select(p.id).where(p.exchange == exchange, p.symbol == symbol))
+    measures.touch(connection, list(ids))

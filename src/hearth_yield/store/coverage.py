@@ -1,0 +1,156 @@
+"""What is held of each payer, by kind of fact: how much, from when to when, from whose hand."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+
+from sqlalchemy import ColumnElement, Connection, Integer, Table, case, cast, func, or_, select
+
+from . import tables as t
+
+COUNTED: dict[str, tuple[Table, str]] = {
+    "prices": (t.price, "day"),
+    "dividends": (t.dividend, "ex_date"),
+    "estimates": (t.estimate, "published_on"),
+    "guidance": (t.guidance, "published_on"),
+    "exposures": (t.exposure, "published_on"),
+    "payer_notes": (t.payer_note, "published_on"),
+}
+"""Kinds of fact with the date they are placed by; statements are told apart by span."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Span:
+    """by_hand: some of it was entered by a person. sources: how many it comes from."""
+
+    count: int
+    first: date
+    newest: date
+    by_hand: bool
+    sources: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Coverage:
+    """ends: period ends held, by span. price_gap: the longest time between two closes, in days.
+    adjusted: how many adjustments stand."""
+
+    exchange: str
+    symbol: str
+    name: str
+    listed_on: date | None
+    delisted_on: date | None
+    spans: Mapping[str, Span] = field(default_factory=dict)
+    ends: Mapping[str, Sequence[date]] = field(default_factory=dict)
+    price_gap: int = 0
+    adjusted: int = 0
+
+
+def count(connection: Connection, words: str) -> int:
+    return connection.scalar(select(func.count()).select_from(t.payer).where(*_named(words))) or 0
+
+
+def _named(words: str) -> list[ColumnElement[bool]]:
+    p = t.payer.c
+    return [
+        or_(p.name.icontains(w, autoescape=True), p.symbol.icontains(w, autoescape=True))
+        for w in words.split()
+    ]
+
+
+def of_payers(connection: Connection, words: str, first: int, size: int) -> Sequence[Coverage]:
+    """A window of the payers whose name or symbol holds every word, by name."""
+    p = t.payer.c
+    payers = connection.execute(
+        select(p.id, p.exchange, p.symbol, p.name, p.listed_on, p.delisted_on)
+        .where(*_named(words))
+        .order_by(p.name, p.exchange, p.symbol)
+        .offset(first)
+        .limit(size)
+    ).all()
+    ids = [r.id for r in payers]
+    spans = _spans(connection, ids)
+    ends = _ends(connection, ids, spans)
+    gaps = _price_gaps(connection, ids)
+    a = t.adjustment.c
+    adjusted = {
+        (exchange, symbol): n
+        for exchange, symbol, n in connection.execute(
+            select(a.exchange, a.symbol, func.count())
+            .where(a.withdrawn_at.is_(None))
+            .group_by(a.exchange, a.symbol)
+        )
+    }
+    return [
+        Coverage(
+            exchange=r.exchange, symbol=r.symbol, name=r.name, listed_on=r.listed_on,
+            delisted_on=r.delisted_on, spans=spans.get(r.id, {}), ends=ends.get(r.id, {}),
+            price_gap=gaps.get(r.id, 0), adjusted=adjusted.get((r.exchange, r.symbol), 0),
+        )
+        for r in payers
+    ]  # fmt: skip
+
+
+def _by_hand(source_id: ColumnElement[int]) -> ColumnElement[int]:
+    manual = select(t.source.c.id).where(t.source.c.kind == "manual").scalar_subquery()
+    return func.max(case((source_id.in_(manual), 1), else_=0))
+
+
+def _spans(connection: Connection, ids: Sequence[int]) -> dict[int, dict[str, Span]]:
+    found: dict[int, dict[str, Span]] = {}
+    for name, (table, column) in COUNTED.items():
+        c = table.c
+        rows = connection.execute(
+            select(
+                c.payer_id, func.count(), func.min(c[column]), func.max(c[column]),
+                _by_hand(c.source_id), func.count(c.source_id.distinct()),
+            )
+            .where(c.payer_id.in_(ids))
+            .group_by(c.payer_id)
+        )  # fmt: skip
+        for id, n, first, newest, by_hand, sources in rows:
+            found.setdefault(id, {})[name] = Span(
+                count=n, first=first, newest=newest, by_hand=bool(by_hand), sources=sources
+            )
+    return found
+
+
+def _ends(
+    connection: Connection, ids: Sequence[int], spans: dict[int, dict[str, Span]]
+) -> dict[int, dict[str, list[date]]]:
+    """Period ends by span; the counts of years and of shorter periods go to the spans."""
+    s = t.statement.c
+    rows = connection.execute(
+        select(s.payer_id, s.span, s.period_end, _by_hand(s.source_id), func.min(s.source_id))
+        .where(s.payer_id.in_(ids))
+        .group_by(s.payer_id, s.span, s.period_end)
+        .order_by(s.period_end)
+    )
+    found: dict[int, dict[str, list[date]]] = {}
+    hands: dict[tuple[int, str], bool] = {}
+    origins: dict[tuple[int, str], set[int]] = {}
+    for id, span, end, by_hand, source in rows:
+        found.setdefault(id, {}).setdefault(span, []).append(end)
+        hands[id, span] = hands.get((id, span), False) or bool(by_hand)
+        origins.setdefault((id, span), set()).add(source)
+    for id, by_span in found.items():
+        for span, ends in by_span.items():
+            name = "years" if span == "year" else "quarters"
+            spans.setdefault(id, {})[name] = Span(
+                count=len(ends), first=ends[0], newest=ends[-1], by_hand=hands[id, span],
+                sources=len(origins[id, span]),
+            )  # fmt: skip
+    return found
+
+
+def _price_gaps(connection: Connection, ids: Sequence[int]) -> dict[int, int]:
+    p = t.price.c
+    day = func.julianday(p.day)
+    before = func.lag(day).over(partition_by=p.payer_id, order_by=p.day)
+    gaps = select(p.payer_id, (day - before).label("gap")).where(p.payer_id.in_(ids)).subquery()
+    rows = connection.execute(
+        select(gaps.c.payer_id, cast(func.max(gaps.c.gap), Integer)).group_by(gaps.c.payer_id)
+    )
+    return {id: gap or 0 for id, gap in rows}

@@ -1,0 +1,157 @@
+"""Facts by hand: the reader and the checks of files, a source of their own, marked where used."""
+
+from datetime import date
+
+import pytest
+
+from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.enter_facts import Typed, enter_facts, preview_entry
+from hearth_yield.actions.import_files import import_files, preview_import, undo_import
+from hearth_yield.core.errors import Conflict, InvalidInput, RejectedImport
+from hearth_yield.core.figure import Touch
+from hearth_yield.core.review import Question
+from hearth_yield.exchange.table import Fault
+from hearth_yield.store import sources
+from hearth_yield.store.database import Database
+
+DAY = date(2026, 6, 30)
+NOW = "2026-06-30T10:00:00+00:00"
+TRS = {"exchange": "ELV", "symbol": "TRS"}
+
+
+def typed(table: str, *rows: dict[str, str], **more: str) -> Typed:
+    return Typed(table=table, rows=[TRS | r for r in rows], **more)  # type: ignore[arg-type]
+
+
+def faults(database: Database, entry: Typed) -> list[Fault]:
+    return list(preview_entry(database, entry).faults)
+
+
+DIVIDEND = {"ex_date": "2026-09-10", "declared_on": "2026-06-29", "amount": "0.60",
+            "currency": "TLL"}  # fmt: skip
+
+
+def test_a_typed_dividend_counts_at_once_and_is_marked(demo: Database) -> None:
+    source = enter_facts(demo, typed("dividends", DIVIDEND), at=NOW, accepted=())
+    found = Desk(demo).review("ELV", "TRS", DAY, Question())
+    assert found.record.declared_rate.value == pytest.approx(2.4)
+    assert found.record.declared_rate.touch is Touch.ENTERED
+    assert found.worth.buy_below.touch is Touch.ENTERED
+    assert found.cover.leading.through_cycle.touch is None
+    undo_import(demo, source, at=NOW)
+    after = Desk(demo).review("ELV", "TRS", DAY, Question())
+    assert after.record.declared_rate.touch is None
+
+
+def test_a_typed_price_is_marked_in_the_yield(demo: Database) -> None:
+    entry = typed("prices", {"day": "2026-06-30", "close": "60"})
+    assert preview_entry(demo, entry).tables["prices"].changed == 1
+    enter_facts(demo, entry, at=NOW, accepted=())
+    found = Desk(demo).review("ELV", "TRS", DAY, Question())
+    assert (found.price.value, found.price.touch) == (60.0, Touch.ENTERED)
+    assert found.worth_range.now.touch is Touch.ENTERED
+
+
+def statement(**lines: str) -> dict[str, str]:
+    return {"period_end": "2026-06-30", "span": "quarter", "published_on": "2026-06-30",
+            "currency": "TLL"} | lines  # fmt: skip
+
+
+def test_money_is_read_in_its_unit_and_accountants_minus_is_a_minus(demo: Database) -> None:
+    lines = statement(revenue="1.234,5", net_income="(12)", tax="–", diluted_eps="0,5")
+    enter_facts(demo, typed("statements", lines, unit="million", decimal=","), at=NOW, accepted=())
+    with demo.read() as connection:
+        from hearth_yield.store import payer_files
+
+        held = payer_files.load(connection, "ELV", "TRS").statements[-1]
+    assert held.lines == {"revenue": 1_234_500_000.0, "net_income": -12e6, "diluted_eps": 0.5}
+    assert held.entered
+
+
+@pytest.mark.parametrize(
+    ("entry", "column", "part"),
+    [
+        (typed("prices", {"day": "30 June", "close": "60"}), "day", "YYYY-MM-DD"),
+        (typed("prices", {"day": "2026-06-30", "close": "-1"}), "close", "above 0"),
+        (typed("prices", {"day": "2026-06-30"}), "close", "above 0"),
+        (typed("prices", {"day": "2026-06-30", "close": "1", "colour": "x"}), "colour", "column"),
+        (typed("dividends", DIVIDEND | {"pay_date": "2026-09-01"}), "pay_date", "on or after"),
+        (typed("dividends", DIVIDEND | {"currency": "XXX"}), "currency", "currency of a payer"),
+        (typed("statements", statement(total_assets="10", total_liabilities="4", equity="5")),
+         "total_assets", "within 0.5 %"),
+    ],
+)  # fmt: skip
+def test_every_check_of_a_file_runs_on_what_is_typed(
+    demo: Database, entry: Typed, column: str, part: str
+) -> None:
+    found = [f for f in faults(demo, entry) if f.column == column]
+    assert found
+    assert part in found[0].expected
+    with pytest.raises(RejectedImport):
+        enter_facts(demo, entry, at=NOW, accepted="all")
+
+
+@pytest.mark.parametrize(
+    ("entry", "column"),
+    [
+        (typed("dividends", DIVIDEND | {"amount": "5.00"}), "amount"),
+        (typed("dividends", DIVIDEND | {"declared_on": "2026-09-20"}), "ex_date"),
+        (typed("prices", {"day": "2026-06-28", "close": "20"}), "close"),
+        (typed("statements", statement(revenue="999") | {"period_end": "2025-12-31",
+               "span": "year"}, unit="million"), "revenue"),
+        (typed("statements", statement(revenue="9") | {"period_end": "2025-03-31"},
+               unit="million"), "revenue"),
+    ],
+)  # fmt: skip
+def test_what_is_typed_is_held_against_what_is_stored(
+    demo: Database, entry: Typed, column: str
+) -> None:
+    (found,) = faults(demo, entry)
+    assert (found.warning, found.column) == (True, column)
+
+
+def test_warnings_are_accepted_one_by_one_and_remembered(demo: Database) -> None:
+    entry = typed(
+        "prices", {"day": "2026-06-21", "close": "20"}, {"day": "2026-06-28", "close": "20"}
+    )
+    warned = faults(demo, entry)
+    assert len(warned) >= 2
+    places = list(range(len(warned)))
+    with pytest.raises(RejectedImport) as caught:
+        enter_facts(demo, entry, at=NOW, accepted=places[:1])
+    assert len(caught.value.faults) == len(warned) - 1
+    source = enter_facts(demo, entry, at=NOW, accepted=places)
+    with demo.read() as connection:
+        report = sources.report(connection, source)
+    assert [w["column"] for w in report.warnings] == ["close"] * len(warned)
+    assert report.rows == {"prices": 2}
+
+
+def test_a_files_warnings_must_be_accepted_too(demo: Database) -> None:
+    files = [("prices.csv", b"exchange,symbol,day,close\nELV,TRS,2026-06-28,20\n")]
+    assert [f.warning for f in preview_import(demo, files).faults] == [True]
+    with pytest.raises(RejectedImport, match="not accepted"):
+        import_files(demo, files, at=NOW, accepted=())
+    assert import_files(demo, files, at=NOW, accepted=(0,)) > 1
+
+
+def test_a_split_explains_a_jump_also_when_it_is_held_already(demo: Database) -> None:
+    rows = {"symbol": "OPT", "day": "2012-05-12", "close": "1.00"}
+    day = Typed(table="prices", rows=[{"exchange": "ELV"} | rows])
+    assert [f.column for f in faults(demo, day)] == ["close"]  # against the close before only
+
+
+@pytest.mark.parametrize(
+    ("entry", "error"),
+    [
+        (typed("recipes", {"day": "x"}), InvalidInput),
+        (typed("prices", {"day": "x"}, decimal=";"), InvalidInput),
+        (typed("statements", {"span": "x"}, unit="dozen"), InvalidInput),
+        (typed("prices", {"day": "2026-06-30", "close": "61.76"}), Conflict),
+    ],
+)
+def test_what_cannot_be_meant_is_refused(
+    demo: Database, entry: Typed, error: type[Exception]
+) -> None:
+    with pytest.raises(error):
+        enter_facts(demo, entry, at=NOW, accepted="all")

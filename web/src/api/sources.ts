@@ -1,0 +1,115 @@
+/** What the Sources place, and adjusting anywhere, ask of the API. */
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "./client";
+import type { PayerKey } from "./hooks";
+
+export type Holding = Schemas["HoldingOut"];
+export type Held = Schemas["HeldOut"];
+export type Adjustment = Schemas["AdjustmentOut"];
+export type FactRow = Schemas["FactRowOut"];
+export type Column = Schemas["ColumnOut"];
+export type Fault = Schemas["FaultOut"];
+export type PreviewOut = Schemas["PreviewOut"];
+export type Entry = Schemas["EntryIn"];
+
+/** Everything computed from facts is asked for anew. */
+function useFactsChanged() {
+  const queries = useQueryClient();
+  return () =>
+    queries.invalidateQueries({
+      predicate: (q) => ["facts", "decisions"].includes(String(q.queryKey[0])),
+    });
+}
+
+export function useHoldings(q: string, first: number, count: number) {
+  return useQuery({
+    queryKey: ["facts", "holdings", q, first, count],
+    queryFn: () => answer(client.GET("/api/holdings", { params: { query: { q, first, count } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useReport(id: number, enabled: boolean) {
+  return useQuery({
+    queryKey: ["facts", "report", id],
+    queryFn: () => answer(client.GET("/api/sources/{id}/report", { params: { path: { id } } })),
+    enabled,
+  });
+}
+
+export function useFacts(payer: PayerKey, table: string, count: number) {
+  return useQuery({
+    queryKey: ["facts", "rows", payer, table, count],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers/{exchange}/{symbol}/facts/{table}", {
+          params: { path: { ...payer, table }, query: { count } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useEntryPreview(entry: Entry | null) {
+  return useQuery({
+    queryKey: ["facts", "entry", entry],
+    queryFn: () => answer(client.POST("/api/entries/preview", { body: entry as Entry })),
+    enabled: entry !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
+export function useEnter() {
+  const changed = useFactsChanged();
+  return useMutation({
+    mutationFn: (body: Entry) => answer(client.POST("/api/entries", { body })),
+    onSuccess: changed,
+  });
+}
+
+export function useAdjustments() {
+  return useQuery({
+    queryKey: ["facts", "adjustments"],
+    queryFn: () => answer(client.GET("/api/adjustments")),
+  });
+}
+
+export function useAdjust(payer: PayerKey) {
+  const changed = useFactsChanged();
+  return useMutation({
+    mutationFn: (body: Schemas["AdjustIn"]) =>
+      answer(
+        client.POST("/api/payers/{exchange}/{symbol}/adjustments", {
+          params: { path: payer },
+          body,
+        }),
+      ),
+    onSuccess: changed,
+  });
+}
+
+export function useSetAside(payer: PayerKey) {
+  const changed = useFactsChanged();
+  return useMutation({
+    mutationFn: (body: Schemas["SetAsideIn"]) =>
+      answer(
+        client.POST("/api/payers/{exchange}/{symbol}/set-aside", { params: { path: payer }, body }),
+      ),
+    onSuccess: changed,
+  });
+}
+
+/** Takes an adjustment back, or lets it count again. */
+export function useTakeBack() {
+  const changed = useFactsChanged();
+  return useMutation({
+    mutationFn: ({ id, again }: { id: number; again: boolean }) => {
+      const params = { path: { id } };
+      return again
+        ? answer(client.POST("/api/adjustments/{id}/restore", { params }))
+        : answer(client.DELETE("/api/adjustments/{id}", { params }));
+    },
+    onSuccess: changed,
+  });
+}

@@ -1,0 +1,98 @@
+import { Link } from "@tanstack/react-router";
+import { type Adjustment, useAdjustments, useTakeBack } from "@/api/sources";
+import { day, number, upperFirst, withDates } from "@/format/format";
+import { scaleOf } from "@/ui/Adjust";
+import { ErrorNote } from "@/ui/ErrorNote";
+
+/** Every figure that was replaced or set aside, why, what it was, and the way back. */
+export function Adjustments() {
+  const found = useAdjustments();
+  const back = useTakeBack();
+  return (
+    <section className="mt-4" aria-labelledby="adjustments">
+      <h2 id="adjustments" className="text-[21px]">
+        Adjusted by you
+      </h2>
+      <p className="max-w-[80ch] text-[15px] text-muted">
+        The facts themselves stay as they came. A figure is adjusted from its working: open it
+        anywhere, go down to the fact, and give the value and the reason.
+      </p>
+      {found.error && <ErrorNote error={found.error} />}
+      {back.error && <ErrorNote error={back.error} kept="Nothing was changed." />}
+      {found.data?.length === 0 && <p className="mt-3">Nothing is adjusted.</p>}
+      {found.data && found.data.length > 0 && (
+        <div className="relative overflow-x-auto">
+          <table className="rows mt-2 w-full min-w-[820px] text-[15px]">
+            <caption className="sr-only">Adjustments, the newest first</caption>
+            <thead>
+              <tr className="[&>th]:text-left!">
+                <th scope="col">Payer</th>
+                <th scope="col">Figure</th>
+                <th scope="col">Was</th>
+                <th scope="col">Is</th>
+                <th scope="col">Why</th>
+                <th scope="col">On</th>
+                <th scope="col">
+                  <span className="sr-only">Way back</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {found.data.map((a) => (
+                <Line
+                  key={a.id}
+                  made={a}
+                  onBack={() => back.mutate({ id: a.id, again: a.withdrawn_at !== null })}
+                />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Line({ made, onBack }: { made: Adjustment; onBack: () => void }) {
+  const gone = made.withdrawn_at !== null;
+  const name = (made.basis ?? made.field).replaceAll("_", " ");
+  const when = withDates(made.key.period_end ?? made.key.ex_date ?? made.key.day ?? "");
+  const scale = scaleOf(made);
+  const show = (value: number | null) =>
+    value === null
+      ? "not reported"
+      : `${number(value / scale, scale === 1 ? 4 : 3)}${scale > 1 ? " m" : ""}`;
+  return (
+    <tr className={`align-top [&>td]:text-left ${gone ? "text-muted" : ""}`}>
+      <td>
+        <Link
+          to="/review/$exchange/$symbol"
+          params={{ exchange: made.exchange, symbol: made.symbol }}
+          search={{ stage: made.table === "statements" ? "cover" : "record" }}
+          className="link"
+        >
+          {made.symbol}
+        </Link>
+      </td>
+      <td>
+        {upperFirst(name)}, {when}
+      </td>
+      <td className="whitespace-nowrap">{made.basis ? "counted" : show(made.original)}</td>
+      <td className={`whitespace-nowrap ${gone ? "line-through" : "font-semibold"}`}>
+        {made.basis ? "set aside" : show(made.value)}
+      </td>
+      <td className="max-w-[320px]">{made.reason}</td>
+      <td className="whitespace-nowrap">{day(made.made_at)}</td>
+      <td className="whitespace-nowrap pr-0!">
+        <button
+          type="button"
+          className="link"
+          aria-label={`${gone ? "Adjust again" : "Back to the original"}: ${made.symbol}, ${name}`}
+          onClick={onBack}
+        >
+          {gone ? "Adjust again" : "Back to the original"}
+        </button>
+      </td>
+    </tr>
+  );
+}

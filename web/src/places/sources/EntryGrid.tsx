@@ -1,0 +1,297 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { PayerKey } from "@/api/hooks";
+import { type Column, type Entry, type Fault, useEnter, useEntryPreview } from "@/api/sources";
+import { number, upperFirst } from "@/format/format";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { columnsAsRecords, lineName, putBlock, putNamed, readBlock, transpose } from "./grid";
+import { Warnings } from "./Warnings";
+
+interface Props {
+  payer: PayerKey;
+  currency: string;
+  table: string;
+  columns: Column[];
+  onKept: (words: string) => void;
+  onClose: () => void;
+}
+
+const WAIT = 350;
+
+/** Facts by hand. Every line of the table is a row of the grid and every fact a column, as in a
+ * spreadsheet of statements; cells can be typed or pasted, and are checked while one goes. */
+export function EntryGrid({ payer, currency, table, columns, onKept, onClose }: Props) {
+  const lines = useMemo(() => columns.filter((c) => c.name !== "unit"), [columns]);
+  const names = useMemo(() => lines.map((c) => c.name), [lines]);
+  const first = () => lines.map((c) => [c.name === "currency" ? currency : ""]);
+  const [cells, setCells] = useState<string[][]>(first);
+  const [unit, setUnit] = useState("million");
+  const [decimal, setDecimal] = useState(".");
+  const [accepted, setAccepted] = useState<number[]>([]);
+  const money = lines.some((c) => c.scaled);
+  const entry = useMemo(
+    () => entryOf({ payer, table, cells, names, unit: money ? unit : "1", decimal, currency }),
+    [payer, table, cells, names, unit, money, decimal, currency],
+  );
+  const settled = useSettled(entry);
+  const preview = useEntryPreview(settled);
+  const keep = useEnter();
+  const faults = settled ? (preview.data?.faults ?? []) : [];
+  const hard = faults.filter((f) => !f.warning);
+  const soft = faults.filter((f) => f.warning);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other faults are other places
+  useEffect(() => setAccepted([]), [JSON.stringify(faults)]);
+  const counts = settled && !preview.data?.refused ? preview.data?.tables : undefined;
+  const fresh = counts?.some((t) => t.added || t.changed);
+  const ready = fresh && settled === entry && soft.length === accepted.length;
+  return (
+    <section
+      aria-label={`Enter ${table.replaceAll("_", " ")} by hand`}
+      className="mt-3 rounded-md border border-line bg-raised p-4"
+    >
+      <p className="max-w-[90ch] text-[14px] text-muted">
+        Type, or paste cells from a spreadsheet: a block goes where the cursor is; if its first
+        column names the lines, each goes to its own. Empty cells stay unknown.
+      </p>
+      <Dialect
+        money={money}
+        unit={unit}
+        decimal={decimal}
+        onUnit={setUnit}
+        onDecimal={setDecimal}
+      />
+      <Cells
+        lines={lines}
+        names={names}
+        cells={cells}
+        faults={hard}
+        onChange={setCells}
+        onAdd={() => setCells(cells.map((row, r) => [...row, first()[r]?.[0] ?? ""]))}
+      />
+      {preview.error && <ErrorNote error={preview.error} kept="What you typed is still here." />}
+      {hard.length > 0 && <Hard faults={hard} />}
+      {soft.length > 0 && hard.length === 0 && (
+        <Warnings faults={faults} accepted={accepted} onAccept={setAccepted} />
+      )}
+      {counts && hard.length === 0 && (
+        <p className="mt-2 text-[15px]" aria-live="polite">
+          {counts
+            .map(
+              (t) =>
+                `${number(t.added)} added, ${number(t.changed)} changed, ${number(t.same)} the same`,
+            )
+            .join("; ")}
+          .
+        </p>
+      )}
+      {keep.error && <ErrorNote error={keep.error} kept="What you typed is still here." />}
+      <div className="mt-3 flex flex-wrap items-center gap-3">
+        <button
+          type="button"
+          className="button primary"
+          disabled={!ready || keep.isPending}
+          onClick={() =>
+            entry &&
+            keep.mutate(
+              { ...entry, accepted },
+              { onSuccess: (k) => onKept(`Kept, as source no. ${k.source}.`) },
+            )
+          }
+        >
+          Keep it
+        </button>
+        <button type="button" className="button" onClick={onClose}>
+          Close
+        </button>
+      </div>
+    </section>
+  );
+}
+
+interface EntryParts {
+  payer: PayerKey;
+  table: string;
+  cells: string[][];
+  names: string[];
+  unit: string;
+  decimal: string;
+  currency: string;
+}
+
+/** What is typed as the API takes it; null while nothing but the currency is there. */
+function entryOf({
+  payer,
+  table,
+  cells,
+  names,
+  unit,
+  decimal,
+  currency,
+}: EntryParts): Entry | null {
+  const rows = columnsAsRecords(cells, names).filter((r) =>
+    Object.entries(r).some(([name, cell]) => name !== "currency" || cell !== currency),
+  );
+  if (rows.length === 0) return null;
+  return {
+    table,
+    unit,
+    decimal,
+    accepted: [],
+    rows: rows.map((r) => ({ ...r, exchange: payer.exchange, symbol: payer.symbol })),
+  };
+}
+
+/** The newest value once it has stood still for a moment. */
+function useSettled<T>(value: T): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), WAIT);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return settled;
+}
+
+interface DialectProps {
+  money: boolean;
+  unit: string;
+  decimal: string;
+  onUnit: (unit: string) => void;
+  onDecimal: (sign: string) => void;
+}
+
+function Dialect({ money, unit, decimal, onUnit, onDecimal }: DialectProps) {
+  return (
+    <div className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-[15px]">
+      {money && (
+        <label>
+          Money in{" "}
+          <select className="field py-0.5" value={unit} onChange={(e) => onUnit(e.target.value)}>
+            <option value="1">single units</option>
+            <option value="thousand">thousands</option>
+            <option value="million">millions</option>
+          </select>
+        </label>
+      )}
+      <label>
+        Decimals after a{" "}
+        <select
+          className="field py-0.5"
+          value={decimal}
+          onChange={(e) => onDecimal(e.target.value)}
+        >
+          <option value=".">point</option>
+          <option value=",">comma</option>
+        </select>
+      </label>
+    </div>
+  );
+}
+
+interface CellsProps {
+  lines: Column[];
+  names: string[];
+  cells: string[][];
+  faults: Fault[];
+  onChange: (cells: string[][]) => void;
+  onAdd: () => void;
+}
+
+function Cells({ lines, names, cells, faults, onChange, onAdd }: CellsProps) {
+  const body = useRef<HTMLTableSectionElement>(null);
+  const width = Math.max(1, ...cells.map((r) => r.length));
+  const faultAt = (line: Column, c: number) =>
+    faults.find((f) => f.column === line.name && f.line === c + 1);
+  const paste = (event: React.ClipboardEvent, row: number, column: number) => {
+    const block = readBlock(event.clipboardData.getData("text"));
+    if (block.length === 1 && block[0]?.length === 1) return;
+    event.preventDefault();
+    const tall = lines.length;
+    const grown = (next: string[][]) => next.slice(0, tall);
+    const named = putNamed(cells, block, names, column);
+    if (named) return onChange(grown(named));
+    // A block that is one line of a table of rows: a fact stands in a column here.
+    const turned = block.length === 1 && (block[0]?.length ?? 0) > 1 && row === 0;
+    onChange(grown(putBlock(cells, turned ? transpose(block) : block, row, column)));
+  };
+  const move = (event: React.KeyboardEvent, row: number, column: number) => {
+    const step = { ArrowDown: 1, Enter: 1, ArrowUp: -1 }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    body.current?.querySelector<HTMLElement>(`[data-cell="${row + step}-${column}"]`)?.focus();
+  };
+  return (
+    <div className="relative mt-3 overflow-auto" style={{ maxHeight: "44vh" }}>
+      <table className="text-[14px]">
+        <caption className="sr-only">What you enter: a line a row, a fact a column</caption>
+        <tbody ref={body}>
+          {lines.map((line, r) => (
+            <tr key={line.name}>
+              <th scope="row" className="sticky left-0 bg-raised pr-3 text-left! align-middle">
+                <span className="text-[14px] text-ink">
+                  {lineName(line.name)}
+                </span>
+                {line.required && <span className="text-muted"> (needed)</span>}
+              </th>
+              {Array.from({ length: width }, (_, c) => {
+                const fault = faultAt(line, c);
+                return (
+                  <td key={c} className="px-1 py-0.5">
+                    {line.choices.length > 0 ? (
+                      <select
+                        data-cell={`${r}-${c}`}
+                        className="field w-[148px] py-0.5"
+                        aria-label={`${line.name}, ${c + 1}`}
+                        aria-invalid={fault ? true : undefined}
+                        value={cells[r]?.[c] ?? ""}
+                        onChange={(e) => onChange(putBlock(cells, [[e.target.value]], r, c))}
+                      >
+                        <option value="" />
+                        {line.choices.map((choice) => (
+                          <option key={choice} value={choice}>
+                            {choice.replaceAll("_", " ")}
+                          </option>
+                        ))}
+                      </select>
+                    ) : (
+                      <input
+                        data-cell={`${r}-${c}`}
+                        className={`field w-[148px] py-0.5 ${line.type === "text" ? "" : "text-right"}`}
+                        aria-label={`${line.name}, ${c + 1}`}
+                        aria-invalid={fault ? true : undefined}
+                        title={fault ? `expected ${fault.expected}` : line.expected}
+                        placeholder={line.type === "date" ? "YYYY-MM-DD" : undefined}
+                        value={cells[r]?.[c] ?? ""}
+                        onChange={(e) => onChange(putBlock(cells, [[e.target.value]], r, c))}
+                        onPaste={(e) => paste(e, r, c)}
+                        onKeyDown={(e) => move(e, r, c)}
+                      />
+                    )}
+                  </td>
+                );
+              })}
+              {r === 0 && (
+                <td rowSpan={lines.length} className="pl-3 align-top">
+                  <button type="button" className="button whitespace-nowrap" onClick={onAdd}>
+                    One more
+                  </button>
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Hard({ faults }: { faults: Fault[] }) {
+  return (
+    <ul className="mt-2 text-[14px] text-uncovered" aria-label="What cannot be kept yet">
+      {faults.slice(0, 8).map((f) => (
+        <li key={`${f.line}:${f.column}:${f.expected}`}>
+          {upperFirst((f.column ?? "a cell").replaceAll("_", " "))}
+          {f.value ? ` has “${f.value}”` : " is empty"}: expected {f.expected}
+        </li>
+      ))}
+    </ul>
+  );
+}

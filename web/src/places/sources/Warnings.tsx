@@ -1,0 +1,70 @@
+import type { Fault } from "@/api/sources";
+
+interface Props {
+  /** All faults in the API's order: a warning is named by its place among them. */
+  faults: Fault[];
+  accepted: number[];
+  onAccept: (places: number[]) => void;
+}
+
+/** What may be right though it looks odd: accepted one by one or together, and remembered. */
+export function Warnings({ faults, accepted, onAccept }: Props) {
+  const places = faults.flatMap((f, i) => (f.warning ? [i] : []));
+  const all = accepted.length === places.length;
+  const toggle = (place: number) =>
+    onAccept(accepted.includes(place) ? accepted.filter((p) => p !== place) : [...accepted, place]);
+  return (
+    <>
+      <h3 className="mt-4 text-[17px]">
+        {places.length} {places.length === 1 ? "warning" : "warnings"}
+      </h3>
+      <p className="text-[14px] text-muted">
+        This looks odd and may be right. What you accept is remembered with the source.{" "}
+        <button type="button" className="link" onClick={() => onAccept(all ? [] : places)}>
+          {all ? "Accept none" : "Accept all"}
+        </button>
+      </p>
+      <section
+        aria-label="Warnings"
+        tabIndex={0}
+        className="relative mt-2 max-h-[320px] overflow-auto"
+      >
+        <table className="rows w-full min-w-[640px] text-[14px]">
+          <caption className="sr-only">Warnings to accept</caption>
+          <thead className="sticky top-0 bg-raised">
+            <tr className="[&>th]:text-left!">
+              <th scope="col">Accept</th>
+              <th scope="col">Where</th>
+              <th scope="col">Value</th>
+              <th scope="col">Expected</th>
+            </tr>
+          </thead>
+          <tbody>
+            {places.map((place) => {
+              const f = faults[place] as Fault;
+              const where = [f.file, f.line && `line ${f.line}`, f.column]
+                .filter(Boolean)
+                .join(", ");
+              return (
+                <tr key={place} className="align-top [&>td]:text-left">
+                  <td>
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-action"
+                      aria-label={`Accept: ${where}, ${f.value ?? ""}`}
+                      checked={accepted.includes(place)}
+                      onChange={() => toggle(place)}
+                    />
+                  </td>
+                  <td>{where}</td>
+                  <td className="font-semibold">{f.value ?? "–"}</td>
+                  <td>{f.expected}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </section>
+    </>
+  );
+}

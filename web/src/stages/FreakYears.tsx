@@ -1,0 +1,108 @@
+import { useContext, useState } from "react";
+import type { Schemas } from "@/api/client";
+import { useAdjustments, useSetAside, useTakeBack } from "@/api/sources";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { PayerContext } from "@/ui/Fig";
+
+type Basis = Schemas["BasisOut"];
+type Period = Schemas["CoverPeriodOut"];
+
+/** Fiscal years far outside their neighbours: marked, and set aside only when the person says so. */
+export function FreakYears({ basis }: { basis: Basis }) {
+  const told = basis.years.filter((y) => y.freak || y.set_aside);
+  if (told.length === 0) return null;
+  return (
+    <ul className="mt-2 text-[15px]">
+      {told.map((year) => (
+        <li key={year.end}>
+          {year.set_aside ? (
+            <SetAside basis={basis} year={year} />
+          ) : (
+            <Freak basis={basis} year={year} />
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function SetAside({ basis, year }: { basis: Basis; year: Period }) {
+  const payer = useContext(PayerContext);
+  const adjustments = useAdjustments();
+  const back = useTakeBack();
+  const mine = adjustments.data?.find(
+    (a) =>
+      a.withdrawn_at === null &&
+      a.basis === basis.basis &&
+      a.exchange === payer?.exchange &&
+      a.symbol === payer?.symbol &&
+      a.key.period_end === year.end,
+  );
+  return (
+    <p>
+      Fiscal {year.end.slice(0, 4)} is set aside on {basis.name}: {year.set_aside}.{" "}
+      {mine && (
+        <button
+          type="button"
+          className="link"
+          onClick={() => back.mutate({ id: mine.id, again: false })}
+        >
+          Count it again
+        </button>
+      )}
+      {back.error && <ErrorNote error={back.error} />}
+    </p>
+  );
+}
+
+function Freak({ basis, year }: { basis: Basis; year: Period }) {
+  const payer = useContext(PayerContext);
+  const aside = useSetAside(payer ?? { exchange: "", symbol: "" });
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const name = year.end.slice(0, 4);
+  return (
+    <>
+      <p>
+        Fiscal {name} is a freak year on {basis.name}: far outside its neighbours.{" "}
+        {!open && (
+          <button type="button" className="link" onClick={() => setOpen(true)}>
+            Set it aside with a reason
+          </button>
+        )}
+      </p>
+      {open && (
+        <form
+          className="my-1 flex flex-wrap items-center gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            aside.mutate({ period_end: year.end, basis: basis.basis, reason });
+          }}
+        >
+          <label>
+            <span className="text-[14px] text-muted">Why fiscal {name} should not count</span>{" "}
+            <input
+              // biome-ignore lint/a11y/noAutofocus: the form opens at the person's own press
+              autoFocus
+              className="field w-[min(380px,80vw)]"
+              maxLength={500}
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+            />
+          </label>
+          <button
+            type="submit"
+            className="button primary"
+            disabled={!reason.trim() || aside.isPending}
+          >
+            Set aside
+          </button>
+          <button type="button" className="button" onClick={() => setOpen(false)}>
+            Leave it
+          </button>
+          {aside.error && <ErrorNote error={aside.error} kept="What you typed is still here." />}
+        </form>
+      )}
+    </>
+  );
+}
