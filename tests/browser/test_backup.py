@@ -29,7 +29,7 @@ def test_back_up_lose_and_restore(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Record the decision").click()
     expect(page.get_by_text("Recorded.")).to_be_visible()
 
-    page.goto("/sources")
+    page.goto("/sources?tab=out")
     with page.expect_download() as download:
         page.get_by_role("link", name="Everything as a backup").click()
     saved = tmp_path / "saved.json"
@@ -41,7 +41,7 @@ def test_back_up_lose_and_restore(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Record the decision").click()
     expect(page.get_by_text("Recorded.")).to_be_visible()
 
-    page.goto("/sources")
+    page.goto("/sources?tab=out")
     page.get_by_label("Restore a backup").set_input_files(str(saved))
     asked = page.get_by_role("alertdialog")
     expect(asked).to_contain_text("Replace everything?")
@@ -60,7 +60,7 @@ def test_back_up_lose_and_restore(page: Page, tmp_path: Path) -> None:
 def test_what_is_no_backup_is_refused_in_words(page: Page, tmp_path: Path) -> None:
     wrong = tmp_path / "wrong.json"
     wrong.write_text('{"format": "shopping list"}')
-    page.goto("/sources")
+    page.goto("/sources?tab=out")
     page.get_by_label("Restore a backup").set_input_files(str(wrong))
     page.get_by_role("button", name="Replace everything").click()
     expect(page.get_by_role("alert")).to_contain_text("the file is no backup of Hearth Yield")

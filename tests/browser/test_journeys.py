@@ -69,7 +69,7 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
 
 
 def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
-    page.goto("/sources")
+    page.goto("/sources?tab=in")
     chooser = page.get_by_label("Drop files here, or choose them")
     chooser.set_input_files(str(EXAMPLES / "faulty.zip"))
     expect(page.get_by_text("35 faults")).to_be_visible()
@@ -93,7 +93,7 @@ def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
     expect(page.get_by_role("heading", level=1, name="Pennant Lamps")).to_be_visible()
     expect(page.get_by_text("Raised 9 years running")).to_be_visible()
 
-    page.goto("/sources")
+    page.goto("/sources?tab=in")
     page.get_by_role("button", name="Undo the import of pennant-lamps.zip").click()
     expect(page.get_by_text(re.compile("^undone"))).to_be_visible()
     page.goto("/payers?q=pennant")

@@ -130,7 +130,17 @@ def test_every_chart_has_a_table(page: Page) -> None:
         assert chart.get_by_role("row").count() > 10
 
 
-@pytest.mark.parametrize("address", ["/payers", TRS, "/review/ELV/PLG?stage=worth", "/sources"])
+@pytest.mark.parametrize(
+    "address",
+    [
+        "/payers",
+        TRS,
+        "/review/ELV/PLG?stage=worth",
+        "/sources",
+        "/sources?tab=in",
+        "/sources/ELV/TRS",
+    ],
+)
 def test_a_narrow_screen_never_scrolls_sideways(
     browser: Browser, base_url: str, address: str
 ) -> None:
@@ -289,7 +299,7 @@ def test_a_moved_aim_asks_one_small_question_and_nothing_else(page: Page) -> Non
 
 
 def test_a_dropped_file_is_previewed(page: Page) -> None:
-    page.goto("/sources")
+    page.goto("/sources?tab=in")
     expect(page.get_by_text("Drop files here")).to_be_visible()
     page.evaluate(
         """() => {
@@ -306,7 +316,7 @@ def test_a_dropped_file_is_previewed(page: Page) -> None:
 
 
 def test_facts_go_out_as_a_file(page: Page) -> None:
-    page.goto("/sources")
+    page.goto("/sources?tab=out")
     with page.expect_download() as download:
         page.get_by_role("link", name="All facts as a Data Package").click()
     assert download.value.suggested_filename == "hearth-yield-2026-06-30.zip"

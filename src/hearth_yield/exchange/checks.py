@@ -174,14 +174,14 @@ def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> N
         for (d0, c0, line0), (d1, c1, line1) in pairwise(rows):
             jump = max(c1 / c0, c0 / c1) - 1
             split = any(d0 < s <= d1 for s in splits)
-            line = line1 or line0
-            if line is None or line in told or d1 - d0 > timedelta(days=8):
+            at = line1 or line0
+            if at is None or at in told or d1 - d0 > timedelta(days=8):
                 continue
             if jump > PRICE_JUMP and not split:
-                told.add(line)
+                told.add(at)
                 other, shown = ("before", c0) if line1 else ("after", c1)
                 expected = f"within 60 % of the close {other} ({shown:g}), or a split between"
-                table.fault(line, "close", c1 if line1 else c0, expected, warning=True)
+                table.fault(at, "close", c1 if line1 else c0, expected, warning=True)
 
 
 def _statements(table: Table, currencies: set[str], held: Held) -> None:

@@ -50,10 +50,10 @@ export function useMeasures(as_of?: string) {
   });
 }
 
-/** The windows of the table that are in sight; while measures are being made, asked again. */
-export function usePayerWindows(view: View, columns: string, windows: number[]) {
+/** One window of the table; while measures are being made, asked again. */
+function windowQuery(view: View, columns: string, w: number) {
   const search = searchOf(view);
-  const queries = windows.map((w) => ({
+  return {
     queryKey: ["facts", "payers", search, columns, w],
     queryFn: () =>
       answer(
@@ -61,11 +61,19 @@ export function usePayerWindows(view: View, columns: string, windows: number[]) 
           params: { query: { ...search, columns, first: w * WINDOW, count: WINDOW } },
         }),
       ),
-    placeholderData: keepPreviousData,
     refetchInterval: (query: { state: { data?: PayersWindow } }) =>
       query.state.data?.job?.state === "running" ? POLL : (false as const),
-  }));
-  return useQueries({ queries });
+  };
+}
+
+/** The first window, which also tells what is true of all found. */
+export function useFirstWindow(view: View, columns: string) {
+  return useQuery({ ...windowQuery(view, columns, 0), placeholderData: keepPreviousData });
+}
+
+/** The further windows that are in sight. */
+export function useFurtherWindows(view: View, columns: string, windows: number[]) {
+  return useQueries({ queries: windows.map((w) => windowQuery(view, columns, w)) });
 }
 
 export function useKeys(view: View, enabled: boolean) {

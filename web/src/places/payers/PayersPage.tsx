@@ -6,10 +6,11 @@ import {
   type Group,
   type PayerRow,
   type PayersWindow,
+  useFirstWindow,
+  useFurtherWindows,
   useKeys,
   useMakeAgain,
   useMeasures,
-  usePayerWindows,
   WINDOW,
 } from "@/api/payers";
 import { useView, type View } from "@/app/view";
@@ -122,23 +123,22 @@ export function PayersPage() {
 /** The windows in sight, the first among them always: it tells what is true of all found. */
 function useWindows(view: View, columns: string[]) {
   const [sight, setSight] = useState<[number, number]>([0, 0]);
-  const windows = [0];
-  for (let w = sight[0]; w <= sight[1]; w++) if (w > 0) windows.push(w);
+  const further: number[] = [];
+  for (let w = Math.max(sight[0], 1); w <= sight[1]; w++) further.push(w);
   const ids = [...new Set([...asked(columns).split(","), ...ALWAYS])].filter(Boolean).join(",");
-  const answers = usePayerWindows(view, ids, windows);
-  const whole = answers[0]?.data;
+  const first = useFirstWindow(view, ids);
+  const others = useFurtherWindows(view, ids, further);
   const rowAt = (place: number): PayerRow | undefined => {
-    const data = answers[windows.indexOf(Math.floor(place / WINDOW))]?.data;
-    // While a newer search is under way the rows of the one before stand in their places.
-    return data?.first === Math.floor(place / WINDOW) * WINDOW
-      ? data.rows[place % WINDOW]
-      : undefined;
+    const w = Math.floor(place / WINDOW);
+    const data = w === 0 ? first.data : others[further.indexOf(w)]?.data;
+    return data?.rows[place % WINDOW];
   };
   const onSight = useCallback((first: number, last: number) => {
     const next = [Math.floor(first / WINDOW), Math.floor(last / WINDOW)] as [number, number];
     setSight((now) => (now[0] === next[0] && now[1] === next[1] ? now : next));
   }, []);
-  return { whole, rowAt, onSight, error: answers.find((a) => a.error)?.error };
+  const error = first.error ?? others.find((a) => a.error)?.error;
+  return { whole: first.data, rowAt, onSight, error };
 }
 
 interface ToolsProps {

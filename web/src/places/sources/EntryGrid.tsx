@@ -226,9 +226,7 @@ function Cells({ lines, names, cells, faults, onChange, onAdd }: CellsProps) {
           {lines.map((line, r) => (
             <tr key={line.name}>
               <th scope="row" className="sticky left-0 bg-raised pr-3 text-left! align-middle">
-                <span className="text-[14px] text-ink">
-                  {lineName(line.name)}
-                </span>
+                <span className="text-[14px] text-ink">{lineName(line.name)}</span>
                 {line.required && <span className="text-muted"> (needed)</span>}
               </th>
               {Array.from({ length: width }, (_, c) => {

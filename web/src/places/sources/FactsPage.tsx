@@ -104,13 +104,18 @@ export function FactsPage() {
         />
       )}
       {data && data.table === table && data.rows.length > 0 && (
-        <div className="relative mt-3 overflow-auto" style={{ maxHeight: "calc(100vh - 260px)" }}>
+        <section
+          aria-label={`${upperFirst(table.replaceAll("_", " "))} held`}
+          tabIndex={0}
+          className="relative mt-3 overflow-auto"
+          style={{ maxHeight: "max(320px, calc(100vh - 250px))" }}
+        >
           {table === "statements" ? (
             <Statements columns={data.columns} rows={data.rows} />
           ) : (
             <Rows columns={data.columns} rows={data.rows} />
           )}
-        </div>
+        </section>
       )}
       {data && data.found > data.rows.length && (
         <button type="button" className="link mt-2" onClick={() => setShown(shown + PAGE * 5)}>

@@ -54,7 +54,10 @@ export function Matrix() {
       </div>
       {holdings.error && <ErrorNote error={holdings.error} />}
       {data && (
-        <div className="relative mt-2 overflow-auto" style={{ maxHeight: "calc(100vh - 250px)" }}>
+        <div
+          className="relative mt-2 overflow-auto"
+          style={{ maxHeight: "max(300px, calc(100vh - 226px))" }}
+        >
           <table className="rows min-w-full text-[14px]">
             <caption className="sr-only">
               Newest fact of each kind, by payer; a cell opens its facts
@@ -144,9 +147,11 @@ function Line({ row }: { row: Holding }) {
               {...to}
               search={{ as_of: view.as_of, tab: KINDS[held.kind]?.table }}
               title={words}
-              aria-label={`${row.name}, ${words}`}
               className="flex min-h-6 items-center gap-1.5 hover:underline"
             >
+              <span className="sr-only">
+                {row.name}, {words};{" "}
+              </span>
               <AgeMark age={held.age} />
               {held.newest ? month(held.newest) : <span className="text-muted">–</span>}
               {held.gaps.length > 0 && <b>!</b>}

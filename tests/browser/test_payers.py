@@ -1,0 +1,141 @@
+"""The Payers place: a search built and saved by keyboard, groups, columns, marks, far rows."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import serious
+
+pytestmark = pytest.mark.xdist_group("browser")
+ROWS = "tbody tr[data-place]"
+
+
+def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
+    page.goto("/payers")
+    expect(page.get_by_role("link", name="Adderstone Pumps")).to_be_visible()
+    page.get_by_role("button", name="Conditions").focus()
+    page.keyboard.press("Enter")
+    page.keyboard.press("Tab")
+    for _ in range(6):
+        if page.evaluate("document.activeElement.textContent").strip() == "Add a condition":
+            break
+        page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    measure = page.get_by_label("Measure")
+    expect(measure).to_be_focused()
+    page.keyboard.type("Yield vs its 5")
+    expect(measure).to_have_value("deviation")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Tab")
+    page.keyboard.type("10")
+    expect(page.get_by_text(re.compile(r"\d+ of 60 meet it"))).to_be_visible()
+    page.get_by_role("button", name="Add a condition").focus()
+    page.keyboard.press("Enter")
+    second = page.get_by_label("Measure").nth(1)
+    expect(second).to_be_focused()
+    page.keyboard.type("State")
+    expect(second).to_have_value("state")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    page.keyboard.press("ArrowDown") if page.get_by_role("menuitemcheckbox").count() == 0 else None
+    page.get_by_role("menuitemcheckbox", name="covered").first.focus()
+    page.keyboard.press("Enter")
+    page.keyboard.press("Escape")
+    assert serious(page) == []
+    found = page.locator(ROWS).count()
+    assert 0 < found < 20
+
+    page.get_by_role("button", name="Saved searches").focus()
+    page.keyboard.press("Enter")
+    page.get_by_label("Save this search as").focus()
+    page.keyboard.type("Covered and cheap")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Covered and cheap", exact=True)).to_be_visible()
+    assert serious(page) == []
+
+    page.goto("/payers")
+    expect(page.get_by_text("60 of 60")).to_be_visible()
+    page.get_by_role("button", name="Saved searches").click()
+    page.get_by_role("button", name="Covered and cheap", exact=True).click()
+    expect(page.locator(ROWS)).to_have_count(found)
+    expect(page.get_by_text("yield above its 5-year average by at least 10")).to_contain_text(
+        "and state is covered"
+    )
+    page.get_by_role("button", name="Saved searches").click()
+    page.get_by_role("button", name="Remove Covered and cheap").click()
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_role("button", name="Covered and cheap", exact=True)).to_be_visible()
+
+
+def test_groups_any_of_all(page: Page) -> None:
+    page.goto("/payers")
+    page.get_by_role("button", name="Conditions").click()
+    page.get_by_role("button", name="Add a condition").click()
+    page.get_by_label("Value, %").fill("7")
+    page.get_by_role("button", name=re.compile("Add a group of")).click()
+    page.get_by_label("Measure").nth(1).select_option("raises")
+    page.get_by_label("Value, years").fill("25")
+    expect(page.get_by_text(re.compile("of 60 meet")).nth(1)).to_be_visible()
+    both = page.get_by_text(re.compile(r"^\d+ of 60$"))
+    few = both.inner_text()
+    page.get_by_label("How the conditions combine").first.select_option("any")
+    expect(both).not_to_have_text(few)
+    page.get_by_label("How the conditions combine").first.select_option("all")
+    expect(both).to_have_text(few)
+    page.reload()
+    expect(
+        page.get_by_text(re.compile(r"yield at least 7.*and \(raised at least 25 years"))
+    ).to_be_visible()
+
+
+def test_sectors_stand_with_median_and_quartiles_and_lead_to_their_payers(page: Page) -> None:
+    page.goto("/payers?cols=range")
+    page.get_by_label("Show").select_option("sector")
+    row = page.get_by_role("row", name=re.compile("Property"))
+    expect(row).to_contain_text("8")
+    assert serious(page) == []
+    row.get_by_role("button", name="Property").click()
+    expect(page.locator(ROWS)).to_have_count(8)
+    expect(page.get_by_text("sector is Property")).to_be_visible()
+
+
+def test_own_columns_are_chosen_and_saved(page: Page) -> None:
+    page.goto("/payers?cols=yield,raises")
+    expect(page.get_by_role("columnheader")).to_have_count(3)
+    page.get_by_role("button", name="Own columns").click()
+    page.get_by_role("checkbox", name="Credit rating").check()
+    expect(page.get_by_role("columnheader", name="Credit rating")).to_be_visible()
+    page.get_by_label("Save these columns as").fill("Ratings")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("button", name="Ratings…")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Record", exact=True).click()
+    expect(page).to_have_url(re.compile("cols=record"))
+    expect(page.get_by_role("columnheader", name="Latest raise")).to_be_visible()
+
+
+def test_marked_payers_are_exported(page: Page) -> None:
+    page.goto("/payers?q=brewing")
+    page.get_by_role("checkbox", name="Mark Maplewick Brewing").check()
+    expect(page.get_by_text("1 payer marked")).to_be_visible()
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Export their facts").click()
+    assert download.value.suggested_filename == "mpwk-2026-06-30.zip"
+    page.goto("/payers")
+    page.get_by_role("checkbox", name="Mark all payers found").click()
+    expect(page.get_by_text("60 payers marked")).to_be_visible()
+
+
+def test_only_rows_in_sight_are_drawn_and_far_ones_come_when_scrolled_to(page: Page) -> None:
+    page.goto("/payers")
+    expect(page.get_by_role("link", name="Adderstone Pumps")).to_be_visible()
+    assert page.locator(ROWS).count() < 40
+    page.get_by_role("region", name="Payers found").evaluate(
+        "e => { e.scrollTop = e.scrollHeight }"
+    )
+    expect(page.get_by_role("link", name="Zephyr Mills Power")).to_be_visible()
+    expect(page.get_by_role("columnheader", name="Payer")).to_be_in_viewport()
+    page.get_by_role("button", name="Worth", exact=True).click()
+    expect(page.get_by_role("columnheader", name="Buy-below price")).to_be_visible()

@@ -1,0 +1,152 @@
+"""Sources in the browser: paste a year, adjust a figure, see both where they are used."""
+
+import re
+import shutil
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import serious, serving
+
+pytestmark = pytest.mark.xdist_group("browser")
+
+
+@pytest.fixture
+def base_url(demo_file: Path, tmp_path: Path) -> Iterator[str]:
+    """A server of its own: these tests change facts."""
+    path = tmp_path / "demo.sqlite"
+    shutil.copy(demo_file, path)
+    with serving(path) as url:
+        yield url
+
+
+YEAR = "\t".join  # a line of cells
+BLOCK = "\n".join(
+    (
+        YEAR(("Period end", "2026-06-30")),
+        YEAR(("Span", "year")),
+        YEAR(("Published on", "2026-06-30")),
+        YEAR(("Revenue", "1,310.4")),
+        YEAR(("Net income", "140.0")),
+        YEAR(("Operating cash flow", "190.0")),
+        YEAR(("Capital expenditure", "40.0")),
+        YEAR(("Dividends paid", "95.0")),
+        YEAR(("Diluted shares", "42")),
+        YEAR(("Something the product does not know", "7")),
+    )
+)
+
+
+def paste(page: Page, into: str, text: str) -> None:
+    page.get_by_label(into, exact=True).focus()
+    page.evaluate(
+        """text => {
+          const data = new DataTransfer();
+          data.setData("text", text);
+          document.activeElement.dispatchEvent(
+            new ClipboardEvent("paste", { bubbles: true, cancelable: true, clipboardData: data }));
+        }""",
+        text,
+    )
+
+
+def test_paste_a_year_of_statements_and_read_it_in_the_review(page: Page) -> None:
+    page.goto("/sources")
+    page.get_by_role("link", name=re.compile("^Drewstone Locks, Fiscal years")).click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Drewstone Locks")
+    page.get_by_role("button", name="Enter by hand").click()
+    assert serious(page) == []
+    paste(page, "period_end, 1", BLOCK)
+    expect(page.get_by_label("revenue, 1", exact=True)).to_have_value("1,310.4")
+    page.get_by_label("diluted_shares, 1").fill("42000000")
+    expect(page.get_by_text("1 added, 0 changed")).to_be_visible()
+    page.get_by_label("net_income, 1").fill("much")
+    expect(page.get_by_text("Net income has “much”: expected a number")).to_be_visible()
+    expect(page.get_by_role("button", name="Keep it")).to_be_disabled()
+    page.get_by_label("net_income, 1").fill("140")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept, as source no. 2.")).to_be_visible()
+    expect(page.get_by_role("columnheader", name=re.compile("year to 2026-06-30"))).to_be_visible()
+
+    page.get_by_role("link", name="Read the review").click()
+    page.get_by_role(
+        "button", name=re.compile("^Free cash flow payout, fiscal 2026", re.I)
+    ).first.click()
+    drawer = page.get_by_role("dialog")
+    expect(drawer).to_contain_text("63")  # 95 of 190 − 40
+    expect(drawer.get_by_label("rests on a figure entered by hand").first).to_be_visible()
+    page.keyboard.press("Escape")
+
+    page.goto("/sources?tab=in")
+    page.get_by_role("button", name="Undo the import of typed: statements of DRWL").click()
+    expect(page.get_by_text(re.compile("^undone"))).to_be_visible()
+
+
+def test_adjust_a_figure_and_see_it_marked_in_the_review(page: Page) -> None:
+    page.goto("/review/ELV/TRS?stage=cover")
+    payout = page.get_by_role("button", name=re.compile("^free cash flow payout, fiscal 2025"))
+    before = payout.first.inner_text()
+    payout.first.click()
+    drawer = page.get_by_role("dialog")
+    drawer.get_by_role("button", name="free cash flow", exact=True).click()
+    drawer.get_by_role("button", name="operating cash flow", exact=True).click()
+    drawer.get_by_role("button", name="Adjust with a reason").click()
+    drawer.get_by_label(re.compile("The value to use instead")).fill("200")
+    expect(drawer.get_by_role("button", name="Adjust", exact=True)).to_be_disabled()
+    drawer.get_by_label("Why").fill("Refund of harbour dues left out")
+    assert serious(page) == []
+    drawer.get_by_role("button", name="Adjust", exact=True).click()
+    expect(drawer).to_contain_text("Refund of harbour dues left out")
+    expect(drawer).to_contain_text("You adjusted this figure")
+    page.keyboard.press("Escape")
+    marked = payout.first.get_by_label("rests on a figure you adjusted")
+    expect(marked).to_be_visible()
+    assert payout.first.inner_text() != before
+
+    page.goto("/sources?tab=adjusted")
+    row = page.get_by_role("row", name=re.compile("Operating cash flow"))
+    expect(row).to_contain_text("200.000 m")
+    assert serious(page) == []
+    row.get_by_role("button", name=re.compile("Back to the original")).click()
+    expect(row.get_by_role("button", name=re.compile("Adjust again"))).to_be_visible()
+    page.goto("/review/ELV/TRS?stage=cover")
+    expect(payout.first).to_have_text(before)
+
+
+def test_a_freak_year_is_set_aside_with_its_reason_and_counted_again(page: Page) -> None:
+    page.goto("/review/ELV/FND?stage=cover&basis=earnings")
+    page.get_by_role("button", name="Set it aside with a reason").click()
+    page.get_by_label("Why fiscal 2021 should not count").fill("Warehouses sold")
+    page.get_by_role("button", name="Set aside", exact=True).click()
+    expect(
+        page.get_by_text("Fiscal 2021 is set aside on earnings: Warehouses sold.")
+    ).to_be_visible()
+    page.get_by_role("button", name="Count it again").click()
+    expect(page.get_by_text("Fiscal 2021 is a freak year on earnings")).to_be_visible()
+
+
+def test_a_dividend_by_hand_shows_in_the_table_of_payers(page: Page) -> None:
+    page.goto("/sources/ELV/AMLH?tab=dividends")
+    page.get_by_role("button", name="Enter by hand").click()
+    page.get_by_label("ex_date, 1").fill("2026-09-10")
+    page.get_by_label("declared_on, 1").fill("2026-06-29")
+    page.get_by_label("amount, 1").fill("2.00")
+    page.get_by_text("Accept all").click()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept, as source no. 2.")).to_be_visible()
+    page.goto("/payers?q=amberlough")
+    row = page.get_by_role("row", name=re.compile("Amberlough"))
+    expect(row.get_by_label("rests on a figure entered by hand").first).to_be_visible()
+    expect(page.get_by_text("not up to date")).to_have_count(0)
+
+
+def test_the_matrix_shows_gaps_and_leads_to_them(page: Page) -> None:
+    page.goto("/sources?q=tansy")
+    cell = page.get_by_role("link", name=re.compile("Quarters: .*missing: 2018-09-30"))
+    expect(cell).to_be_visible()
+    assert serious(page) == []
+    cell.click()
+    expect(page).to_have_url(re.compile(r"/sources/ELV/TNSY\?tab=statements"))
+    assert serious(page) == []
