@@ -37,6 +37,7 @@ fix: .stamps/python .stamps/web
 	cd web && npx biome check --write .
 
 bench: $(STATIC)
+	@command -v sqlite3 > /dev/null || { apt-get update -q && apt-get install -y -q sqlite3; }
 	$(PY)/python -m benchmarks
 
 shots: $(STATIC) chromium

@@ -25,6 +25,8 @@ from hearth_yield.api.app import STATIC, create_app
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 
+from . import large
+
 ROUNDS = 60
 SYMBOL = "TRS"
 
@@ -106,6 +108,13 @@ def moved_input(client: httpx.Client) -> tuple[float, float]:
     return medians_ms(move, lambda: client.get("/bench/empty"), 200)
 
 
+def searched(client: httpx.Client) -> tuple[float, float]:
+    def search() -> None:
+        client.get("/api/payers", params=large.SEARCH).raise_for_status()
+
+    return medians_ms(search, lambda: client.get("/bench/empty"), 200)
+
+
 def first_load_kb() -> dict[str, float]:
     """Gzipped script each place needs before it shows: its chunk and all it imports at once."""
 
@@ -131,8 +140,9 @@ def first_load_kb() -> dict[str, float]:
 
 
 def main() -> int:
-    with tempfile.TemporaryDirectory() as folder:
-        database = Database(Path(folder) / "bench.sqlite")
+    with tempfile.TemporaryDirectory() as made:
+        folder = Path(made)
+        database = Database(folder / "bench.sqlite")
         database.migrate()
         fill_demo(database)
         app = with_empty_endpoint(create_app(database))
@@ -141,11 +151,21 @@ def main() -> int:
                 ("whole review ÷ bare load of its rows", *whole_review(database, app, client), 4),
                 ("moved Worth input ÷ empty endpoint", *moved_input(client), 3),
             ]
+        rows.append((f"{large.PRICE_ROWS:,} prices ÷ sqlite3's .import",
+                     *(1000 * s for s in large.import_seconds(folder)), 4))  # fmt: skip
+        big = large.world(folder / "big.sqlite", large.SEARCHED)
+        rows.append(("all measures of a payer ÷ bare load of its rows", *large.measure_ms(big), 3))
+        with served(with_empty_endpoint(create_app(big))) as client:
+            rows.append((f"search over {large.SEARCHED:,} ÷ empty endpoint",
+                         *searched(client), 5))  # fmt: skip
+        memory = large.server_mb(big.path)
     missed = 0
     for name, ours, theirs, aim in rows:
         ratio = ours / theirs
         missed += ratio > aim
         print(f"{name}: {ours:.2f} ms ÷ {theirs:.2f} ms = {ratio:.2f}× (aim ≤ {aim}×)")
+    missed += memory > 300
+    print(f"server with {large.SEARCHED:,} payers: {memory:.0f} MB (aim ≤ 300 MB)")
     for place, size in first_load_kb().items():
         missed += size > 200
         print(f"first-load script of {place}: {size:.0f} kB gzipped (aim ≤ 200 kB)")

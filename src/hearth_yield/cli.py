@@ -61,9 +61,14 @@ def demo(
 
 
 @app.command("import")
-def import_(files: Annotated[list[Path], typer.Argument(exists=True, dir_okay=False)]) -> None:
+def import_(
+    files: Annotated[list[Path], typer.Argument(exists=True, dir_okay=False)],
+    accept_warnings: Annotated[
+        bool, typer.Option(help="Keep it although it warns; the warnings are remembered.")
+    ] = False,
+) -> None:
     """Bring in CSV files or Data Package zips: all of them or nothing."""
-    from .actions.import_files import import_files, preview_import
+    from .actions.import_files import ALL, import_files, preview_import
 
     database = _open(Settings())
     dropped = [(f.name, f.read_bytes()) for f in files]
@@ -79,7 +84,8 @@ def import_(files: Annotated[list[Path], typer.Argument(exists=True, dir_okay=Fa
             raise typer.Exit(1)
         for name, c in found.tables.items():
             typer.echo(f"{name}: {c.added} added, {c.changed} changed, {c.same} the same")
-        source = import_files(database, dropped, at=_now())
+        accepted = ALL if accept_warnings else ()
+        source = import_files(database, dropped, at=_now(), accepted=accepted)
         typer.echo(f"kept as source {source}")
     except HearthError as error:
         typer.echo(error.message, err=True)

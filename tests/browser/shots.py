@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
+from urllib.parse import quote
 
 from playwright.sync_api import Page, sync_playwright
 
@@ -25,7 +27,7 @@ def _drop_faulty(page: Page) -> None:
 def _decide(page: Page) -> None:
     page.get_by_text("wait", exact=True).click()
     page.get_by_label("In your own words").fill(
-        "Twenty-four years of raises and the cash to pay for them, but I would pay for more growth "
+        "Twenty-nine years of raises and the cash to pay for them, but I would pay for more growth "
         "than the isles have room for. Wait for a harbour strike."
     )
     page.get_by_role("button", name="from Worth").click()
@@ -33,10 +35,47 @@ def _decide(page: Page) -> None:
     page.get_by_text("Recorded.").wait_for()
 
 
+def _open_conditions(page: Page) -> None:
+    page.get_by_role("button", name="Conditions").click()
+    page.get_by_text("meet it").first.wait_for()
+
+
+def _set_aside(page: Page) -> None:
+    page.get_by_role("button", name="Set it aside with a reason").click()
+    page.get_by_label("Why fiscal 2021 should not count").fill("The harbour warehouses were sold")
+    page.get_by_role("button", name="Set aside", exact=True).click()
+    page.get_by_text("is set aside on earnings").wait_for()
+
+
+def _condition(id: str, **more: object) -> dict[str, object]:
+    return {"id": id, "words": [], **more}
+
+
+WHERE = quote(
+    json.dumps(
+        {
+            "join": "all",
+            "parts": [
+                _condition("deviation", op="at_least", value=0.05),
+                _condition("state", op="is", words=["covered", "thin"]),
+                {
+                    "join": "any",
+                    "parts": [
+                        _condition("raises", op="at_least", value=20),
+                        _condition("growth_10", op="at_least", value=0.08),
+                    ],
+                },
+            ],
+        }
+    )
+)
+
 View = tuple[str, str, dict[str, object], Callable[[Page], None] | None]
 NARROW = {"viewport": {"width": 390, "height": 844}}
 VIEWS: tuple[View, ...] = (
     ("payers", "/payers?sort=state", {}, None),
+    ("payers-conditions", f"/payers?where={WHERE}", {}, _open_conditions),
+    ("payers-sectors", "/payers?by=sector&cols=range", {"color_scheme": "dark"}, None),
     ("review-record-dark", "/review/ELV/GWK", {"color_scheme": "dark"}, None),
     ("review-cover", "/review/ELV/MRB?stage=cover", {}, None),
     ("review-range", "/review/ELV/TRS?stage=range&aim=0.034", {}, None),
@@ -44,7 +83,10 @@ VIEWS: tuple[View, ...] = (
     ("review-decision", "/review/ELV/TRS?stage=decision", {}, _decide),
     ("review-narrow", "/review/ELV/LRT", NARROW, None),
     ("working", "/review/ELV/LRT?stage=range&open=ELV/LRT/range.count", {}, None),
-    ("sources", "/sources", {}, _drop_faulty),
+    ("set-aside", "/review/ELV/FND?stage=cover&basis=earnings", {}, _set_aside),
+    ("sources", "/sources", {}, None),
+    ("bring-in", "/sources?tab=in", {}, _drop_faulty),
+    ("facts", "/sources/ELV/SLTM", {}, None),
 )
 
 

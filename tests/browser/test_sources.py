@@ -71,6 +71,8 @@ def test_paste_a_year_of_statements_and_read_it_in_the_review(page: Page) -> Non
     expect(page.get_by_role("columnheader", name=re.compile("year to 2026-06-30"))).to_be_visible()
 
     page.get_by_role("link", name="Read the review").click()
+    expect(page.get_by_role("heading", level=2, name="Decision")).to_be_attached()
+    page.wait_for_load_state("networkidle")
     page.get_by_role(
         "button", name=re.compile("^Free cash flow payout, fiscal 2026", re.I)
     ).first.click()

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from itertools import pairwise
+from operator import itemgetter
 from typing import Any, Protocol
 
 from .table import Table
@@ -16,8 +17,6 @@ QUARTERS_TOLERANCE = 0.02
 LARGE_DIVIDEND = 5.0
 PRICE_JUMP = 0.60
 Row = Mapping[str, Any]
-
-
 Key = tuple[str, str]
 
 
@@ -99,16 +98,17 @@ def check(tables: Sequence[Table], held: Held) -> None:
         table.faults.sort(key=lambda f: f.line or 0)
 
 
-def _payer(record: Row) -> tuple[str, str]:
-    return record["exchange"], record["symbol"]
+_payer: Callable[[Row], Key] = itemgetter("exchange", "symbol")
 
 
 def _duplicates(table: Table) -> None:
-    seen: dict[tuple[Any, ...], int] = {}
+    seen: dict[Any, int] = {}
+    key_of = itemgetter(*table.format.key)
     for line, record in zip(table.lines, table.records, strict=True):
-        key = tuple(record[k] for k in table.format.key)
+        key = key_of(record)
         first = seen.setdefault(key, line)
         if first != line:
+            key = key if isinstance(key, tuple) else (key,)
             shown = " · ".join(str(k) for k in key)
             table.fault(
                 line, table.format.key[-1], shown, f"each key once; line {first} has it too"
@@ -116,8 +116,9 @@ def _duplicates(table: Table) -> None:
 
 
 def _known_payer(table: Table, payers: Mapping[tuple[str, str], str]) -> None:
-    for line, record in zip(table.lines, table.records, strict=True):
-        if _payer(record) not in payers:
+    strangers = set(map(_payer, table.records)) - set(payers)
+    for line, record in zip(table.lines, table.records, strict=True) if strangers else ():
+        if _payer(record) in strangers:
             shown = f"{record['symbol']} on {record['exchange']}"
             table.fault(line, "symbol", shown, "a payer that is held, or in the payers table")
 
@@ -172,12 +173,10 @@ def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> N
         splits = [*split_days.get(payer, ()), *held.splits(payer)]
         told: set[int] = set()
         for (d0, c0, line0), (d1, c1, line1) in pairwise(rows):
-            jump = max(c1 / c0, c0 / c1) - 1
-            split = any(d0 < s <= d1 for s in splits)
-            at = line1 or line0
-            if at is None or at in told or d1 - d0 > timedelta(days=8):
+            if max(c1 / c0, c0 / c1) - 1 <= PRICE_JUMP or d1 - d0 > timedelta(days=8):
                 continue
-            if jump > PRICE_JUMP and not split:
+            at = line1 or line0
+            if at and at not in told and not any(d0 < s <= d1 for s in splits):
                 told.add(at)
                 other, shown = ("before", c0) if line1 else ("after", c1)
                 expected = f"within 60 % of the close {other} ({shown:g}), or a split between"

@@ -17,6 +17,7 @@ from .columns import UNITS, Column, Format, Type
 MAX_ROWS = 2_000_000
 MAX_FAULTS = 1000
 MAX_CELL = 2000
+MAX_REMEMBERED = 100_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -164,6 +165,22 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
     }[column.type]  # fmt: skip
 
 
+def _remembered(read: Callable[[str], Any]) -> Callable[[str], Any]:
+    """A reader that knows cells it has read before: symbols, days and prices repeat."""
+    known: dict[str, Any] = {}
+
+    def look_up(cell: str) -> Any:
+        try:
+            return known[cell]
+        except KeyError:
+            value = read(cell)
+            if len(known) < MAX_REMEMBERED:
+                known[cell] = value
+            return value
+
+    return look_up
+
+
 def decode(raw: bytes, dialect: Dialect) -> str:
     """Bytes to text; a byte-order mark is dropped. Raises UnicodeDecodeError."""
     encoding = "utf-8-sig" if dialect.encoding.lower().replace("-", "") == "utf8" else None
@@ -262,7 +279,7 @@ def _read_rows(
     table: Table, header: list[str], rows: Iterator[list[str]], dialect: Dialect
 ) -> None:
     columns = [table.format.by_name[name] for name in header]
-    readers = [_reader_for(c, dialect) for c in columns]
+    readers = [_remembered(_reader_for(c, dialect)) for c in columns]
     defaults = {
         c.name: c.default for c in table.format.columns if c.default and c.name not in header
     }
@@ -286,7 +303,7 @@ def _read_rows(
                 continue
             record = _read_row(table, line, cells, columns, readers, dialect)
             if record is not None:
-                table.records.append(defaults | record)
+                table.records.append(defaults | record if defaults else record)
                 table.lines.append(line)
             if len(table.faults) >= MAX_FAULTS:
                 table.fault(line, None, None, f"fewer than {MAX_FAULTS} faults; the rest is unread")
@@ -305,9 +322,10 @@ def _read_row(
 ) -> dict[str, Any] | None:
     record: dict[str, Any] = {}
     sound = True
-    for cell, column, read in zip(cells, columns, readers, strict=True):
+    missing = dialect.missing
+    for cell, column, read in zip(cells, columns, readers, strict=False):
         cell = cell.strip()
-        if cell in dialect.missing:
+        if cell in missing:
             if column.required and column.default is None:
                 table.fault(line, column.name, "", column.expected)
                 sound = False

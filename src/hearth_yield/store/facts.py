@@ -29,6 +29,7 @@ from hearth_yield.core.errors import Conflict
 
 from . import measures
 from . import tables as t
+from .types import IsoDate
 
 Record = Mapping[str, Any]
 Progress = Callable[[str, int, int], None]
@@ -90,8 +91,8 @@ FACT_TABLES: dict[str, FactTable] = {
 class TablePlan:
     """What would happen to one table: rows to add, rows to change with what they say now."""
 
-    added: list[dict[str, Any]] = field(default_factory=list)
-    changed: list[tuple[dict[str, Any], dict[str, Any]]] = field(default_factory=list)
+    added: list[Record] = field(default_factory=list)
+    changed: list[tuple[Record, dict[str, Any]]] = field(default_factory=list)
     same: int = 0
 
 
@@ -121,7 +122,13 @@ class _Owners:
             "series": _ids_by(connection, s.id, s.code),
         }
 
+    def id_of(self, spec: FactTable, record: Record) -> int | None:
+        if spec.owner == "payer":
+            return self._ids["payer"].get((record["exchange"], record["symbol"]))
+        return self._ids["series"].get((record["code"],))
+
     def resolve(self, spec: FactTable, record: Record) -> dict[str, Any]:
+        """A record with the id of its owner in place of the owner's name."""
         row = dict(record)
         if spec.owner == "payer":
             owner: tuple[str, ...] = (row.pop("exchange"), row.pop("symbol"))
@@ -139,29 +146,29 @@ def plan(connection: Connection, records: Mapping[str, Sequence[Record]]) -> Pla
     for name, spec in FACT_TABLES.items():
         if not records.get(name):
             continue
-        rows = [owners.resolve(spec, r) for r in records[name]]
-        held = _held(connection, spec, rows)
-        result = TablePlan()
-        for record, row in zip(records[name], rows, strict=True):
+        held = _held(connection, spec, owners, records[name])
+        result = TablePlan(added=[*records[name]] if not held else [])
+        for record in records[name] if held else ():
+            row = owners.resolve(spec, record)
             before = held.get(tuple(row[k] for k in spec.key))
             if before is None:
-                result.added.append(dict(record))
+                result.added.append(record)
             elif all(before[c] == v for c, v in row.items()):
                 result.same += 1
             else:
-                result.changed.append((dict(record), before))
+                result.changed.append((record, before))
         found[name] = result
     return found
 
 
 def _held(
-    connection: Connection, spec: FactTable, rows: Sequence[Mapping[str, Any]]
+    connection: Connection, spec: FactTable, owners: _Owners, records: Sequence[Record]
 ) -> dict[tuple[Any, ...], dict[str, Any]]:
     """Stored rows of the owners that the records touch, by key."""
     query = select(spec.table)
     if spec.owner is not None:
         column = spec.key[0]
-        ids = {row[column] for row in rows} - {None}
+        ids = {owners.id_of(spec, r) for r in records} - {None}
         if not ids:
             return {}
         query = query.where(spec.table.c[column].in_(sorted(ids)))
@@ -183,9 +190,7 @@ def apply(
         owners = _Owners(connection)
         for start in range(0, len(part.added), BATCH):
             chunk = part.added[start : start + BATCH]
-            rows = [owners.resolve(spec, r) | {"source_id": source_id} for r in chunk]
-            columns = {c: None for row in rows for c in row}
-            connection.execute(insert(spec.table), [columns | row for row in rows])
+            _insert(connection, spec, owners, chunk, source_id)
             done += len(chunk)
             added += len(chunk)
             if progress:
@@ -198,6 +203,41 @@ def apply(
                 progress(name, done, total)
     measures.touch(connection, _touched(connection, changes))
     return added, changed
+
+
+def _insert(
+    connection: Connection,
+    spec: FactTable,
+    owners: _Owners,
+    records: Sequence[Record],
+    source_id: int,
+) -> None:
+    """Many rows at once, past the work that SQLAlchemy does for each: the statement is its own,
+    the values are laid out here."""
+    columns = {c: None for record in records for c in record}
+    owner = {"payer": ("exchange", "symbol"), "series": ("code",), None: ()}[spec.owner]
+    held = [c for c in columns if c not in owner]
+    names = [*([spec.key[0]] if owner else []), "source_id", *held]
+    statement = insert(spec.table).values({n: bindparam(n) for n in names})
+    compiled = statement.compile(dialect=connection.dialect)
+    filled = [
+        _column(spec, owners, records, source_id, name) for name in compiled.positiontup or names
+    ]
+    connection.exec_driver_sql(compiled.string, list(zip(*filled, strict=True)))
+
+
+def _column(
+    spec: FactTable, owners: _Owners, records: Sequence[Record], source_id: int, name: str
+) -> list[Any]:
+    """One column of the rows to insert, as the driver takes it."""
+    if name == "source_id":
+        return [source_id] * len(records)
+    if spec.owner and name == spec.key[0]:
+        return [owners.id_of(spec, r) for r in records]
+    values = [r.get(name) for r in records]
+    if isinstance(spec.table.c[name].type, IsoDate):
+        return [None if v is None else v.isoformat() for v in values]
+    return values
 
 
 def _touched(connection: Connection, changes: Plan) -> list[int] | None:
@@ -218,7 +258,7 @@ def _change(
     connection: Connection,
     spec: FactTable,
     owners: _Owners,
-    changed: Sequence[tuple[dict[str, Any], dict[str, Any]]],
+    changed: Sequence[tuple[Record, dict[str, Any]]],
     source_id: int,
 ) -> None:
     connection.execute(
