@@ -6,6 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 
+import numpy as np
+
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.search import (
     Entry,
@@ -73,14 +75,15 @@ def find_payers(
     here = universe(desk, as_of)
     mask = _mask(here, search)
     places = ordered(here, mask, search.sort, search.descending)
-    states = here.words("state")[mask]
+    codes, states = here.words("state")
+    tally = np.bincount(codes[mask & (codes >= 0)], minlength=len(states))
     return Found(
         rows=[here.entries[i] for i in places[first : first + count]],
         found=len(places),
         held=len(here),
         pending=int(here.pending.sum()),
         counts=[int(matches(here, c).sum()) for c in conditions(search.where)],
-        states={s: int((states == s).sum()) for s in set(states) if s is not None},
+        states={s: int(n) for s, n in zip(states, tally, strict=True)},
         summaries={m: summarise(here.values(m)[mask]) for m in measures},
     )
 
@@ -102,5 +105,6 @@ def found_groups(
 
 def words_in_use(desk: Desk, as_of: date, choice: str) -> list[tuple[str, int]]:
     """The words a choice takes among the payers, with how many take each."""
-    words = [w for w in universe(desk, as_of).words(choice) if w is not None]
-    return [(w, words.count(w)) for w in sorted(set(words))]
+    codes, names = universe(desk, as_of).words(choice)
+    tally = np.bincount(codes[codes >= 0], minlength=len(names))
+    return [(w, int(n)) for w, n in zip(names, tally, strict=True)]

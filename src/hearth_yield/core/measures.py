@@ -294,12 +294,12 @@ def _words(review: Review) -> dict[str, str | None]:
     }
 
 
-def made_with(rules: HouseRules, version: str) -> str:
-    """A fingerprint of what measures are made with: rules, their list, and the product's version.
+def made_with(rules: HouseRules, method: str) -> str:
+    """A fingerprint of what measures are made with: rules, their list, and the method itself.
 
     Measures kept under another fingerprint are stale.
     """
-    ground = [version, str(asdict(rules)), str(list(MEASURES.values())), str(list(CHOICES))]
+    ground = [method, str(asdict(rules)), str(list(MEASURES.values())), str(list(CHOICES))]
     return sha256("\n".join(ground).encode()).hexdigest()[:16]
 
 

@@ -16,11 +16,11 @@ import numpy.typing as npt
 
 from .errors import InvalidInput
 from .measures import CHOICES, MEASURES, Cell, Measured
-from .rules import WORST_FIRST
+from .rules import WORST_FIRST, State
 
 Mask = npt.NDArray[np.bool_]
 Floats = npt.NDArray[np.float64]
-Texts = npt.NDArray[np.object_]
+Codes = npt.NDArray[np.int64]
 QUARTILES = (0.25, 0.5, 0.75)
 
 
@@ -79,7 +79,7 @@ class Universe:
         return {}
 
     @cached_property
-    def _words(self) -> dict[str, Texts]:
+    def _words(self) -> dict[str, tuple[Codes, tuple[str, ...]]]:
         return {}
 
     @cached_property
@@ -103,12 +103,14 @@ class Universe:
             )  # fmt: skip
         return self._values[id]
 
-    def words(self, id: str) -> Texts:
-        """A choice as a column; None where unknown."""
+    def words(self, id: str) -> tuple[Codes, tuple[str, ...]]:
+        """A choice as a column of places in its words, which are sorted; −1 where unknown."""
         if id not in self._words:
-            self._words[id] = np.array(
-                [e.measured.words[id] if e.measured else None for e in self.entries], dtype=object
-            )
+            held = [e.measured.words[id] if e.measured else None for e in self.entries]
+            names = tuple(sorted({w for w in held if w is not None}))
+            places = {w: i for i, w in enumerate(names)}
+            codes = np.array([-1 if w is None else places[w] for w in held], dtype=np.int64)
+            self._words[id] = (codes, names)
         return self._words[id]
 
 
@@ -156,7 +158,7 @@ def _meets(universe: Universe, condition: Condition) -> Mask:
     if condition.id in MEASURES:
         return _number_meets(universe.values(condition.id), condition)
     if condition.id in CHOICES:
-        return _word_meets(universe.words(condition.id), condition)
+        return _word_meets(*universe.words(condition.id), condition)
     raise InvalidInput(
         f"there is no measure “{condition.id}”", field="where", value=condition.id,
         rule=f"one of {', '.join((*MEASURES, *CHOICES))}",
@@ -179,13 +181,14 @@ def _number_meets(values: Floats, condition: Condition) -> Mask:
     )  # fmt: skip
 
 
-def _word_meets(words: Texts, condition: Condition) -> Mask:
-    there = words != None  # noqa: E711 - elementwise
+def _word_meets(codes: Codes, names: tuple[str, ...], condition: Condition) -> Mask:
+    there = codes >= 0
+    asked = np.array([name in condition.words for name in (*names, None)], dtype=bool)
     match condition.op:
         case "is":
-            return np.asarray(np.isin(words.astype(str), condition.words) & there)
+            return np.asarray(asked[codes])
         case "is_not":
-            return np.asarray(~np.isin(words.astype(str), condition.words) & there)
+            return np.asarray(~asked[codes] & there)
         case "known":
             return np.asarray(there)
         case "unknown":
@@ -213,14 +216,13 @@ def _sort_keys(universe: Universe, sort: str) -> Floats:
     if sort in MEASURES:
         return universe.values(sort)
     if sort == "state":
-        ranks = {s.value: float(i) for i, s in enumerate(WORST_FIRST)}
-        state = np.array([ranks.get(w, np.nan) for w in universe.words("state")])
+        codes, names = universe.words("state")
+        ranks = np.array([*(float(WORST_FIRST.index(State(n))) for n in names), np.nan])
         room = np.clip(np.nan_to_num(universe.values("cushion"), nan=0.0), -1e5, 1e5)
-        return np.asarray(state * 1e6 + room)
+        return np.asarray(ranks[codes] * 1e6 + room)
     if sort in CHOICES:
-        words = universe.words(sort)
-        ranks = {w: float(i) for i, w in enumerate(sorted({w for w in words if w is not None}))}
-        return np.array([ranks.get(w, np.nan) for w in words])
+        codes, _ = universe.words(sort)
+        return np.where(codes >= 0, codes.astype(np.float64), np.nan)
     raise InvalidInput(
         "no such column", field="sort", value=sort,
         rule=f"name or one of {', '.join((*MEASURES, *CHOICES))}",
@@ -229,11 +231,19 @@ def _sort_keys(universe: Universe, sort: str) -> Floats:
 
 def summarise(values: Floats) -> Summary:
     """Median and quartiles (linear between neighbours) of the values that are known and sized."""
-    sized = values[np.isfinite(values)]
+    sized = np.sort(values[np.isfinite(values)])
     if not len(sized):
         return Summary(n=0, lower=None, median=None, upper=None)
-    lower, median, upper = (float(q) for q in np.quantile(sized, QUARTILES))
+    lower, median, upper = (_quantile(sized, q) for q in QUARTILES)
     return Summary(n=len(sized), lower=lower, median=median, upper=upper)
+
+
+def _quantile(ordered: Floats, q: float) -> float:
+    """Linear between neighbours; a tenth of numpy's own time for a few thousand values."""
+    place = q * (len(ordered) - 1)
+    below = int(place)
+    above = min(below + 1, len(ordered) - 1)
+    return float(ordered[below] + (place - below) * (ordered[above] - ordered[below]))
 
 
 def groups(
@@ -248,11 +258,10 @@ def groups(
             "no such grouping", field="by", value=by, rule=f"one of {', '.join(CHOICES)}"
         )
     _known_measures(measures)
-    words = universe.words(by)
-    names = sorted({w for w in words[mask] if w is not None})
+    codes, names = universe.words(by)
     found: list[tuple[str | None, int, Mapping[str, Summary]]] = []
-    for name in (*names, None):
-        inside = mask & (words == name)
+    for place, name in (*enumerate(names), (-1, None)):
+        inside = mask & (codes == place)
         if inside.any():
             parts = {m: summarise(universe.values(m)[inside]) for m in measures}
             found.append((name, int(inside.sum()), parts))

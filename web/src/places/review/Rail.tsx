@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import type { Finding, Review, Worth } from "@/api/client";
@@ -20,6 +21,7 @@ interface Props {
 export function Rail({ review, worth, payer, stage }: Props) {
   const findings = review.findings.map((f) => (f.stage === "worth" ? worth.finding : f));
   const gap = worth.price_against_buy_below.value;
+  const [view] = useView();
   return (
     <aside
       aria-label="Findings"
@@ -54,6 +56,14 @@ export function Rail({ review, worth, payer, stage }: Props) {
       >
         Its facts as a Data Package
       </a>
+      <Link
+        to="/sources/$exchange/$symbol"
+        params={payer}
+        search={{ as_of: view.as_of }}
+        className="link block text-[14px]"
+      >
+        Its facts as held
+      </Link>
     </aside>
   );
 }
