@@ -144,6 +144,20 @@ def test_a_dividend_by_hand_shows_in_the_table_of_payers(page: Page) -> None:
     expect(page.get_by_text("not up to date")).to_have_count(0)
 
 
+def test_a_slump_of_ones_own_is_typed_and_drawn(page: Page) -> None:
+    page.goto("/sources?tab=in")
+    page.get_by_role("button", name="a slump").click()
+    page.get_by_label("slump, 1").fill("The fog")
+    page.get_by_label("begins, 1").fill("2015-03-02")
+    page.get_by_label("ends, 1").fill("2015-01-05")
+    expect(page.get_by_text("expected on or after begins")).to_be_visible()
+    page.get_by_label("ends, 1").fill("2015-11-30")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept, as source no. 2.")).to_be_visible()
+    page.goto("/review/ELV/TRS")
+    expect(page.locator("#record svg").get_by_text(re.compile("fog"))).to_be_attached()
+
+
 def test_the_matrix_shows_gaps_and_leads_to_them(page: Page) -> None:
     page.goto("/sources?q=tansy")
     cell = page.get_by_role("link", name=re.compile("Quarters: .*missing: 2018-09-30"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Depends, Query
@@ -137,9 +138,13 @@ def measures(here: Here, when: When) -> list[MeasureOut]:
     return words + numbers
 
 
-class CellOut(BaseModel):
+@dataclass(slots=True)
+class CellOut:
     """A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
-    that a person entered or adjusted."""
+    that a person entered or adjusted.
+
+    A dataclass, as a window of the table holds hundreds of them.
+    """
 
     value: float | None = None
     word: str | None = None
@@ -222,7 +227,7 @@ def _row(entry: Entry, columns: list[str]) -> RowOut:
             state=first.state,
             direction=first.direction,
             falls=first.falls,
-            cushion=CellOut.model_construct(
+            cushion=CellOut(
                 value=first.cushion.value,
                 reason=first.cushion.reason,
                 breach=first.cushion.breach,
@@ -241,12 +246,12 @@ def _cell(entry: Entry, column: str, kind: Kind) -> CellOut:
     held = entry.measured
     assert held is not None  # noqa: S101 - asked only of measured rows
     if column in CHOICES:
-        return CellOut.model_construct(word=held.words[column])
+        return CellOut(word=held.words[column])
     cell = held.cells[column]
     key = path_of(MEASURES[column], kind)
     if column == "cushion" and held.first:
         key = f"tests.{held.first.id}.cushion"
-    return CellOut.model_construct(
+    return CellOut(
         value=cell.value,
         reason=cell.reason,
         breach=cell.breach,

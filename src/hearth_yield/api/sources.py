@@ -15,7 +15,7 @@ from hearth_yield.actions import enter_facts as entries
 from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
 from hearth_yield.actions.show_facts import show_facts
-from hearth_yield.core.errors import TooLarge
+from hearth_yield.core.errors import NotFound, TooLarge
 from hearth_yield.core.upkeep import PRICE_GAP_DAYS, age_of, missing_periods
 from hearth_yield.exchange.columns import FORMATS, Column
 from hearth_yield.exchange.package import MAX_UPLOAD
@@ -310,6 +310,16 @@ def _column(c: Column) -> ColumnOut:
         name=c.name, type=c.type.value, required=c.required and c.default is None,
         choices=list(c.choices), expected=c.expected, scaled=c.scaled,
     )  # fmt: skip
+
+
+@router.get("/formats/{table}")
+def columns_of(table: str) -> list[ColumnOut]:
+    """How the rows of a table are typed."""
+    if table not in FORMATS:
+        raise NotFound(
+            "there is no such table", field="table", value=table, rule=", ".join(FORMATS)
+        )
+    return [_column(c) for c in FORMATS[table].columns]
 
 
 @router.get(ONE_PAYER + "/facts/{table}")

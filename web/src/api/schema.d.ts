@@ -173,6 +173,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formats/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Columns Of
+         * @description How the rows of a table are typed.
+         */
+        get: operations["columns_of_api_formats__table__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/holdings": {
         parameters: {
             query?: never;
@@ -701,6 +721,8 @@ export interface components {
          * CellOut
          * @description A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
          *     that a person entered or adjusted.
+         *
+         *     A dataclass, as a window of the table holds hundreds of them.
          */
         CellOut: {
             /** Breach */
@@ -2124,6 +2146,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    columns_of_api_formats__table__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnOut"][];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -50,6 +50,14 @@ export function useFacts(payer: PayerKey, table: string, count: number) {
   });
 }
 
+export function useColumns(table: string) {
+  return useQuery({
+    queryKey: ["formats", table],
+    queryFn: () => answer(client.GET("/api/formats/{table}", { params: { path: { table } } })),
+    enabled: table !== "",
+  });
+}
+
 export function useEntryPreview(entry: Entry | null) {
   return useQuery({
     queryKey: ["facts", "entry", entry],

@@ -7,7 +7,8 @@ import { columnsAsRecords, lineName, putBlock, putNamed, readBlock, transpose } 
 import { Warnings } from "./Warnings";
 
 interface Props {
-  payer: PayerKey;
+  /** Whose facts they are; null for what belongs to no payer. */
+  payer: PayerKey | null;
   currency: string;
   table: string;
   columns: Column[];
@@ -108,7 +109,7 @@ export function EntryGrid({ payer, currency, table, columns, onKept, onClose }: 
 }
 
 interface EntryParts {
-  payer: PayerKey;
+  payer: PayerKey | null;
   table: string;
   cells: string[][];
   names: string[];
@@ -136,7 +137,9 @@ function entryOf({
     unit,
     decimal,
     accepted: [],
-    rows: rows.map((r) => ({ ...r, exchange: payer.exchange, symbol: payer.symbol })),
+    rows: payer
+      ? rows.map((r) => ({ ...r, exchange: payer.exchange, symbol: payer.symbol }))
+      : rows,
   };
 }
 

@@ -1,9 +1,11 @@
 import { useEffect, useState } from "react";
 import { usePreview, useStatus } from "@/api/hooks";
+import { useColumns } from "@/api/sources";
 import { useView } from "@/app/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Adjustments } from "./Adjustments";
 import { DropZone } from "./DropZone";
+import { EntryGrid } from "./EntryGrid";
 import { History } from "./History";
 import { Matrix } from "./Matrix";
 import { Preview } from "./Preview";
@@ -65,10 +67,7 @@ function BringIn() {
           preview.mutate(files);
         }}
       />
-      <p className="mt-2 text-[15px] text-muted">
-        A single dividend, a price or a year of statements can be typed or pasted too: open the
-        payer under “What is held”.
-      </p>
+      <ByHand onKept={setDone} />
       {preview.error && <ErrorNote error={preview.error} kept="Nothing was changed." />}
       {done && (
         <output className="mt-4 block rounded-md border border-line bg-raised px-4 py-3">
@@ -88,6 +87,53 @@ function BringIn() {
       )}
       <History />
     </div>
+  );
+}
+
+/** What belongs to no payer yet is typed here; a payer's own facts, on its own page. */
+const SHARED = [
+  { table: "payers", name: "a payer" },
+  { table: "series", name: "a point of a series" },
+  { table: "slumps", name: "a slump" },
+];
+
+function ByHand({ onKept }: { onKept: (words: string) => void }) {
+  const [table, setTable] = useState("");
+  const columns = useColumns(table);
+  return (
+    <>
+      <p className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-[15px]">
+        <span>Enter by hand:</span>
+        {SHARED.map((t) => (
+          <button
+            key={t.table}
+            type="button"
+            className="link"
+            aria-expanded={table === t.table}
+            onClick={() => setTable(table === t.table ? "" : t.table)}
+          >
+            {t.name}
+          </button>
+        ))}
+        <span className="text-muted">
+          A dividend, a price or a year of statements: open the payer under “What is held”.
+        </span>
+      </p>
+      {table && columns.data && (
+        <EntryGrid
+          key={table}
+          payer={null}
+          currency=""
+          table={table}
+          columns={columns.data}
+          onKept={(words) => {
+            setTable("");
+            onKept(words);
+          }}
+          onClose={() => setTable("")}
+        />
+      )}
+    </>
   );
 }
 
