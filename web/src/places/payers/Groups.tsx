@@ -9,7 +9,11 @@ import type { Catalogue } from "./conditions";
 export function Groups({ columns, catalogue }: { columns: string[]; catalogue: Catalogue }) {
   const [view, change] = useView();
   const by = view.by ?? "sector";
-  const numbers = columns.filter((c) => catalogue.get(c) && catalogue.get(c)?.unit !== null);
+  // Amounts a share or in money say nothing of a group: units and currencies differ.
+  const numbers = columns.filter((c) => {
+    const unit = catalogue.get(c)?.unit;
+    return unit && unit !== "per_share" && unit !== "money";
+  });
   const groups = useGroups(view, asked(numbers));
   const name = catalogue.get(by)?.name ?? by;
   const only = (word: string) =>

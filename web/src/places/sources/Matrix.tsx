@@ -120,7 +120,11 @@ function Line({ row }: { row: Holding }) {
   return (
     <tr className="group hover:bg-sunk">
       <td className="sticky left-0 z-10 max-w-[240px] bg-paper group-hover:bg-sunk">
-        <Link {...to} search={{ as_of: view.as_of }} className="line-clamp-1 hover:underline">
+        <Link
+          {...to}
+          search={{ as_of: view.as_of }}
+          className="line-clamp-2 min-w-[120px] leading-tight hover:underline lg:line-clamp-1"
+        >
           <span className="font-semibold">{row.name}</span>{" "}
           <span className="text-muted">{row.symbol}</span>
         </Link>
