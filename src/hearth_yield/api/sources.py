@@ -1,4 +1,4 @@
-"""The Sources place: what is held and how old, files in and out, facts by hand, adjustments."""
+"""The Sources place: what is held and how old, files in and out, facts by hand."""
 
 from __future__ import annotations
 
@@ -9,7 +9,6 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter, File, Response, UploadFile
 from pydantic import BaseModel, ConfigDict, Field
 
-from hearth_yield.actions import adjust as adjusting
 from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import enter_facts as entries
 from hearth_yield.actions import export_facts as exports
@@ -19,10 +18,10 @@ from hearth_yield.core.errors import NotFound, TooLarge
 from hearth_yield.core.upkeep import PRICE_GAP_DAYS, age_of, missing_periods
 from hearth_yield.exchange.columns import FORMATS, Column
 from hearth_yield.exchange.package import MAX_UPLOAD
-from hearth_yield.store import adjustments, coverage, sources
-from hearth_yield.store.adjustments import Adjustment
+from hearth_yield.store import coverage, sources
 
 from . import schemas as s
+from .adjustments import AdjustmentOut, adjustment_out
 from .context import Context, Here, Moment, When
 from .jobs import Progress
 
@@ -263,29 +262,6 @@ class ColumnOut(BaseModel):
     scaled: bool
 
 
-class AdjustmentOut(BaseModel):
-    id: int
-    exchange: str
-    symbol: str
-    table: str
-    key: dict[str, str]
-    field: str
-    basis: str | None
-    original: float | None
-    value: float
-    reason: str
-    made_at: str
-    withdrawn_at: str | None
-
-
-def adjustment_out(a: Adjustment) -> AdjustmentOut:
-    return AdjustmentOut(
-        id=a.id or 0, exchange=a.exchange, symbol=a.symbol, table=a.table_name,
-        key=dict(a.row_key), field=a.field, basis=a.basis, original=a.original, value=a.value,
-        reason=a.reason, made_at=a.made_at, withdrawn_at=a.withdrawn_at,
-    )  # fmt: skip
-
-
 class FactRowOut(BaseModel):
     """derived: lines that a statement does not publish and that follow from those it does."""
 
@@ -384,59 +360,3 @@ def enter(here: Here, typed: EntryIn) -> EnteredOut:
         here.database, typed.typed(), at=here.now(), accepted=frozenset(typed.accepted)
     )
     return EnteredOut(source=id)
-
-
-class AdjustIn(BaseModel):
-    """key: of the row within its payer. value: as the fact is held, in single units."""
-
-    table: str
-    key: dict[str, str]
-    field: str
-    value: Annotated[float, Field(allow_inf_nan=False)]
-    reason: str
-
-
-class SetAsideIn(BaseModel):
-    period_end: date
-    basis: str
-    reason: str
-
-
-class AdjustedOut(BaseModel):
-    id: int
-
-
-@router.get("/adjustments")
-def list_adjustments(here: Here) -> list[AdjustmentOut]:
-    """The newest first, those taken back among them."""
-    with here.database.read() as connection:
-        return [adjustment_out(a) for a in adjustments.all_of(connection)]
-
-
-@router.post(ONE_PAYER + "/adjustments", status_code=201)
-def adjust(here: Here, exchange: str, symbol: str, made: AdjustIn) -> AdjustedOut:
-    id = adjusting.adjust(
-        here.database, exchange, symbol, table=made.table, key=made.key, field=made.field,
-        value=made.value, reason=made.reason, at=here.now(),
-    )  # fmt: skip
-    return AdjustedOut(id=id)
-
-
-@router.post(ONE_PAYER + "/set-aside", status_code=201)
-def set_aside(here: Here, exchange: str, symbol: str, made: SetAsideIn) -> AdjustedOut:
-    id = adjusting.set_aside(
-        here.database, exchange, symbol, period_end=made.period_end, basis=made.basis,
-        reason=made.reason, at=here.now(),
-    )  # fmt: skip
-    return AdjustedOut(id=id)
-
-
-@router.delete("/adjustments/{id}", status_code=204)
-def take_back(here: Here, id: int) -> None:
-    """The original counts again."""
-    adjusting.withdraw(here.database, id, at=here.now())
-
-
-@router.post("/adjustments/{id}/restore", status_code=204)
-def adjust_again(here: Here, id: int) -> None:
-    adjusting.withdraw(here.database, id, at=None)

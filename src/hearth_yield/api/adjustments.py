@@ -1,0 +1,98 @@
+"""Adjusting a figure with a reason, setting a fiscal year aside, and the way back."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from hearth_yield.actions import adjust as adjusting
+from hearth_yield.store import adjustments
+from hearth_yield.store.adjustments import Adjustment
+
+from .context import Here
+from .schemas import Problem
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+ONE_PAYER = "/payers/{exchange}/{symbol}"
+
+
+class AdjustmentOut(BaseModel):
+    id: int
+    exchange: str
+    symbol: str
+    table: str
+    key: dict[str, str]
+    field: str
+    basis: str | None
+    original: float | None
+    value: float
+    reason: str
+    made_at: str
+    withdrawn_at: str | None
+
+
+def adjustment_out(a: Adjustment) -> AdjustmentOut:
+    return AdjustmentOut(
+        id=a.id or 0, exchange=a.exchange, symbol=a.symbol, table=a.table_name,
+        key=dict(a.row_key), field=a.field, basis=a.basis, original=a.original, value=a.value,
+        reason=a.reason, made_at=a.made_at, withdrawn_at=a.withdrawn_at,
+    )  # fmt: skip
+
+
+class AdjustIn(BaseModel):
+    """key: of the row within its payer. value: as the fact is held, in single units."""
+
+    table: str
+    key: dict[str, str]
+    field: str
+    value: Annotated[float, Field(allow_inf_nan=False)]
+    reason: str
+
+
+class SetAsideIn(BaseModel):
+    period_end: date
+    basis: str
+    reason: str
+
+
+class AdjustedOut(BaseModel):
+    id: int
+
+
+@router.get("/adjustments")
+def list_adjustments(here: Here) -> list[AdjustmentOut]:
+    """The newest first, those taken back among them."""
+    with here.database.read() as connection:
+        return [adjustment_out(a) for a in adjustments.all_of(connection)]
+
+
+@router.post(ONE_PAYER + "/adjustments", status_code=201)
+def adjust(here: Here, exchange: str, symbol: str, made: AdjustIn) -> AdjustedOut:
+    id = adjusting.adjust(
+        here.database, exchange, symbol, table=made.table, key=made.key, field=made.field,
+        value=made.value, reason=made.reason, at=here.now(),
+    )  # fmt: skip
+    return AdjustedOut(id=id)
+
+
+@router.post(ONE_PAYER + "/set-aside", status_code=201)
+def set_aside(here: Here, exchange: str, symbol: str, made: SetAsideIn) -> AdjustedOut:
+    id = adjusting.set_aside(
+        here.database, exchange, symbol, period_end=made.period_end, basis=made.basis,
+        reason=made.reason, at=here.now(),
+    )  # fmt: skip
+    return AdjustedOut(id=id)
+
+
+@router.delete("/adjustments/{id}", status_code=204)
+def take_back(here: Here, id: int) -> None:
+    """The original counts again."""
+    adjusting.withdraw(here.database, id, at=here.now())
+
+
+@router.post("/adjustments/{id}/restore", status_code=204)
+def adjust_again(here: Here, id: int) -> None:
+    adjusting.withdraw(here.database, id, at=None)
