@@ -18,6 +18,8 @@ MAX_ROWS = 2_000_000
 MAX_FAULTS = 1000
 MAX_CELL = 2000
 MAX_REMEMBERED = 100_000
+Memo = dict[str, Any]
+"""Cells of one column that were read before: symbols, days and prices repeat."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -165,22 +167,6 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
     }[column.type]  # fmt: skip
 
 
-def _remembered(read: Callable[[str], Any]) -> Callable[[str], Any]:
-    """A reader that knows cells it has read before: symbols, days and prices repeat."""
-    known: dict[str, Any] = {}
-
-    def look_up(cell: str) -> Any:
-        try:
-            return known[cell]
-        except KeyError:
-            value = read(cell)
-            if len(known) < MAX_REMEMBERED:
-                known[cell] = value
-            return value
-
-    return look_up
-
-
 def decode(raw: bytes, dialect: Dialect) -> str:
     """Bytes to text; a byte-order mark is dropped. Raises UnicodeDecodeError."""
     encoding = "utf-8-sig" if dialect.encoding.lower().replace("-", "") == "utf8" else None
@@ -265,10 +251,11 @@ def read_cells(format: Format, rows: Sequence[Mapping[str, str]], dialect: Diale
         names = [*header, *sorted(missing)]
         columns = [format.by_name[n] for n in names]
         readers = [_reader_for(c, dialect) for c in columns]
+        memos: list[Memo] = [{} for _ in columns]
         defaults = {c.name: c.default for c in format.columns if c.default and c.name not in names}
         for line, row in enumerate(rows, 1):
             cells = [row.get(n, "") for n in names]
-            record = _read_row(table, line, cells, columns, readers, dialect)
+            record = _read_row(table, line, cells, columns, readers, memos, dialect)
             if record is not None:
                 table.records.append(defaults | record)
                 table.lines.append(line)
@@ -279,7 +266,8 @@ def _read_rows(
     table: Table, header: list[str], rows: Iterator[list[str]], dialect: Dialect
 ) -> None:
     columns = [table.format.by_name[name] for name in header]
-    readers = [_remembered(_reader_for(c, dialect)) for c in columns]
+    readers = [_reader_for(c, dialect) for c in columns]
+    memos: list[Memo] = [{} for _ in columns]
     defaults = {
         c.name: c.default for c in table.format.columns if c.default and c.name not in header
     }
@@ -301,7 +289,7 @@ def _read_rows(
                     line, None, f"{len(cells)} cells", f"{len(columns)} cells, as in line 1"
                 )
                 continue
-            record = _read_row(table, line, cells, columns, readers, dialect)
+            record = _read_row(table, line, cells, columns, readers, memos, dialect)
             if record is not None:
                 table.records.append(defaults | record if defaults else record)
                 table.lines.append(line)
@@ -318,24 +306,30 @@ def _read_row(
     cells: list[str],
     columns: list[Column],
     readers: list[Callable[[str], Any]],
+    memos: list[Memo],
     dialect: Dialect,
 ) -> dict[str, Any] | None:
     record: dict[str, Any] = {}
     sound = True
-    missing = dialect.missing
-    for cell, column, read in zip(cells, columns, readers, strict=False):
-        cell = cell.strip()
-        if cell in missing:
+    for cell, column, read, known in zip(cells, columns, readers, memos, strict=False):
+        if cell in known:
+            record[column.name] = known[cell]
+            continue
+        text = cell.strip()
+        if text in dialect.missing:
             if column.required and column.default is None:
                 table.fault(line, column.name, "", column.expected)
                 sound = False
             record[column.name] = column.default
             continue
         try:
-            record[column.name] = read(cell)
+            value = record[column.name] = read(text)
         except _BadCell:
-            table.fault(line, column.name, cell, column.expected)
+            table.fault(line, column.name, text, column.expected)
             sound = False
+            continue
+        if len(known) < MAX_REMEMBERED:
+            known[cell] = value
     if table.format.name == "statements":
         unit = _scale(table, line, record, dialect)
         if sound and unit is not None:
