@@ -11,7 +11,7 @@ from hearth_yield.core.errors import Conflict, InvalidInput, RejectedImport
 from hearth_yield.core.figure import Touch
 from hearth_yield.core.review import Question
 from hearth_yield.exchange.table import Fault
-from hearth_yield.store import sources
+from hearth_yield.store import payer_files, sources
 from hearth_yield.store.database import Database
 
 DAY = date(2026, 6, 30)
@@ -61,8 +61,6 @@ def test_money_is_read_in_its_unit_and_accountants_minus_is_a_minus(demo: Databa
     lines = statement(revenue="1.234,5", net_income="(12)", tax="–", diluted_eps="0,5")
     enter_facts(demo, typed("statements", lines, unit="million", decimal=","), at=NOW, accepted=())
     with demo.read() as connection:
-        from hearth_yield.store import payer_files
-
         held = payer_files.load(connection, "ELV", "TRS").statements[-1]
     assert held.lines == {"revenue": 1_234_500_000.0, "net_income": -12e6, "diluted_eps": 0.5}
     assert held.entered
@@ -135,10 +133,19 @@ def test_a_files_warnings_must_be_accepted_too(demo: Database) -> None:
     assert import_files(demo, files, at=NOW, accepted=(0,)) > 1
 
 
-def test_a_split_explains_a_jump_also_when_it_is_held_already(demo: Database) -> None:
-    rows = {"symbol": "OPT", "day": "2012-05-12", "close": "1.00"}
-    day = Typed(table="prices", rows=[{"exchange": "ELV"} | rows])
-    assert [f.column for f in faults(demo, day)] == ["close"]  # against the close before only
+def test_a_split_that_is_held_explains_a_jump(demo: Database) -> None:
+    with demo.read() as connection:
+        file = payer_files.load(connection, "ELV", "OPT")
+    closes = dict(zip(file.prices.days.astype(date), file.prices.closes, strict=True))
+    before, after = closes[date(2012, 5, 11)], closes[date(2012, 5, 18)]
+    assert before > 2.5 * after  # three for one on the 14th
+
+    def on(day: str) -> list[Fault]:
+        row = {"exchange": "ELV", "symbol": "OPT", "day": day, "close": f"{after:.2f}"}
+        return faults(demo, Typed(table="prices", rows=[row]))
+
+    assert on("2012-05-15") == []
+    assert [f.column for f in on("2012-05-12")] == ["close"]
 
 
 @pytest.mark.parametrize(
