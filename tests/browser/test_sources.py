@@ -132,6 +132,7 @@ def test_a_freak_year_is_set_aside_with_its_reason_and_counted_again(page: Page)
 def test_a_dividend_by_hand_shows_in_the_table_of_payers(page: Page) -> None:
     page.goto("/sources/ELV/AMLH?tab=dividends")
     page.get_by_role("button", name="Enter by hand").click()
+    expect(page.get_by_label("currency, 1")).to_have_value("TLL")
     page.get_by_label("ex_date, 1").fill("2026-09-10")
     page.get_by_label("declared_on, 1").fill("2026-06-29")
     page.get_by_label("amount, 1").fill("2.00")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from hearth_yield.core.derived import LINES
@@ -10,15 +10,14 @@ from hearth_yield.core.facts import Statement
 from hearth_yield.core.periods import Period
 from hearth_yield.store import fact_rows, payer_files
 from hearth_yield.store.database import Database
-from hearth_yield.store.fact_rows import FactRow
+from hearth_yield.store.fact_rows import Window
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shown:
     """derived: by row key, the lines that are not published and follow from those that are."""
 
-    rows: Sequence[FactRow]
-    found: int
+    window: Window
     derived: Mapping[tuple[str, ...], Mapping[str, float]]
 
 
@@ -27,12 +26,12 @@ def show_facts(
 ) -> Shown:
     """A window of one table, the newest first. Raises NotFound, InvalidInput."""
     with database.read() as connection:
-        rows, found = fact_rows.rows_of(connection, exchange, symbol, table, first, count)
+        window = fact_rows.rows_of(connection, exchange, symbol, table, first, count)
         derived = {}
         if table == "statements":
             held = payer_files.load(connection, exchange, symbol).statements
             derived = {_key(s): derived_lines(s) for s in held}
-    return Shown(rows=rows, found=found, derived=derived)
+    return Shown(window=window, derived=derived)
 
 
 def _key(s: Statement) -> tuple[str, ...]:

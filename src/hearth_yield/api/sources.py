@@ -275,6 +275,10 @@ class FactRowOut(BaseModel):
 
 
 class FactsOut(BaseModel):
+    """name, currency: of the payer."""
+
+    name: str
+    currency: str
     table: str
     columns: list[ColumnOut]
     rows: list[FactRowOut]
@@ -307,6 +311,8 @@ def facts(
     shown = show_facts(here.database, exchange, symbol, table, max(first, 0), size)
     columns = [c for c in FORMATS[table].columns if c.name not in ("exchange", "symbol")]
     return FactsOut(
+        name=shown.window.payer_name,
+        currency=shown.window.currency,
         table=table,
         columns=[_column(c) for c in columns],
         rows=[
@@ -319,9 +325,9 @@ def facts(
                 adjusted={f: adjustment_out(a) for f, a in r.adjusted.items()},
                 derived=dict(shown.derived.get(tuple(r.key.values()), {})),
             )
-            for r in shown.rows
+            for r in shown.window.rows
         ],
-        found=shown.found,
+        found=shown.window.found,
     )
 
 

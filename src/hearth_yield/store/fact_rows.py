@@ -30,10 +30,20 @@ class FactRow:
     adjusted: Mapping[str, Adjustment]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Window:
+    """Some rows of one table of a payer. found: how many the table holds of it."""
+
+    payer_name: str
+    currency: str
+    rows: Sequence[FactRow]
+    found: int
+
+
 def rows_of(
     connection: Connection, exchange: str, symbol: str, name: str, first: int, size: int
-) -> tuple[Sequence[FactRow], int]:
-    """A window of one table's rows, the newest key first, and how many there are.
+) -> Window:
+    """A window of one table's rows, the newest key first.
 
     Raises: NotFound for a payer, InvalidInput for a table that is not held by payer.
     """
@@ -42,18 +52,20 @@ def rows_of(
             f"there is no table “{name}”", field="table", value=name, rule=", ".join(OF_A_PAYER)
         )
     p = t.payer.c
-    payer_id = connection.scalar(select(p.id).where(p.exchange == exchange, p.symbol == symbol))
-    if payer_id is None:
+    payer = connection.execute(
+        select(p.id, p.name, p.currency).where(p.exchange == exchange, p.symbol == symbol)
+    ).first()
+    if payer is None:
         raise NotFound(f"no payer {symbol} on {exchange} is held", field="symbol", value=symbol)
     spec = FACT_TABLES[name]
     table, keys = spec.table, spec.key[1:]
     total = connection.scalar(
-        select(func.count()).select_from(table).where(table.c.payer_id == payer_id)
+        select(func.count()).select_from(table).where(table.c.payer_id == payer.id)
     )
     query = (
         select(table, t.source.c.kind.label("source_kind"), t.source.c.file_name)
         .join(t.source, t.source.c.id == table.c.source_id)
-        .where(table.c.payer_id == payer_id)
+        .where(table.c.payer_id == payer.id)
         .order_by(*(table.c[k].desc() for k in keys))
         .offset(first)
         .limit(size)
@@ -73,4 +85,4 @@ def rows_of(
                 adjusted=changed.get(tuple(key.values()), {}),
             )
         )
-    return found, total or 0
+    return Window(payer_name=payer.name, currency=payer.currency, rows=found, found=total or 0)

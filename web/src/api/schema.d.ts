@@ -1019,12 +1019,19 @@ export interface components {
             /** Source Name */
             source_name: string;
         };
-        /** FactsOut */
+        /**
+         * FactsOut
+         * @description name, currency: of the payer.
+         */
         FactsOut: {
             /** Columns */
             columns: components["schemas"]["ColumnOut"][];
+            /** Currency */
+            currency: string;
             /** Found */
             found: number;
+            /** Name */
+            name: string;
             /** Rows */
             rows: components["schemas"]["FactRowOut"][];
             /** Table */

@@ -37,16 +37,18 @@ export function useReport(id: number, enabled: boolean) {
   });
 }
 
+/** While more rows of a table are on their way the ones there stay; another table's never do. */
 export function useFacts(payer: PayerKey, table: string, count: number) {
+  const whose = `${payer.exchange}/${payer.symbol}/${table}`;
   return useQuery({
-    queryKey: ["facts", "rows", payer, table, count],
+    queryKey: ["facts", "rows", whose, count],
     queryFn: () =>
       answer(
         client.GET("/api/payers/{exchange}/{symbol}/facts/{table}", {
           params: { path: { ...payer, table }, query: { count } },
         }),
       ),
-    placeholderData: keepPreviousData,
+    placeholderData: (before, query) => (query?.queryKey[2] === whose ? before : undefined),
   });
 }
 

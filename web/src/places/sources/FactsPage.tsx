@@ -1,6 +1,5 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
-import { useReview } from "@/api/hooks";
 import { type Column, type FactRow, useFacts } from "@/api/sources";
 import { useView } from "@/app/view";
 import { number, upperFirst } from "@/format/format";
@@ -31,12 +30,11 @@ export function FactsPage() {
   const [entering, setEntering] = useState(false);
   const [told, setTold] = useState<string | null>(null);
   const facts = useFacts(payer, table, shown);
-  const review = useReview(payer, {});
-  const name = review.data?.payer.name ?? payer.symbol;
+  const { data } = facts;
+  const name = data?.name ?? payer.symbol;
   useEffect(() => {
     document.title = `Facts of ${name} · Hearth Yield`;
   }, [name]);
-  const { data } = facts;
   return (
     <div className="px-4 pt-4 pb-6 lg:px-6">
       <div className="flex flex-wrap items-baseline gap-x-5">
@@ -93,7 +91,7 @@ export function FactsPage() {
         <EntryGrid
           key={table}
           payer={payer}
-          currency={review.data?.payer.currency ?? ""}
+          currency={data.currency}
           table={table}
           columns={data.columns}
           onKept={(words) => {
@@ -103,7 +101,7 @@ export function FactsPage() {
           onClose={() => setEntering(false)}
         />
       )}
-      {data && data.table === table && data.rows.length > 0 && (
+      {data && data.rows.length > 0 && (
         <section
           aria-label={`${upperFirst(table.replaceAll("_", " "))} held`}
           tabIndex={0}
