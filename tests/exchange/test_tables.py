@@ -4,6 +4,7 @@ import pytest
 
 from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.package import Reading, read_files
+from hearth_yield.exchange.table import Fault
 
 HELD = {("ELV", "A"): "TLL"}
 
@@ -102,3 +103,44 @@ def test_a_missing_number_stays_missing() -> None:
     record = read("statements.csv", STATEMENT + row).records["statements"][0]
     assert record["revenue"] is None
     assert record["diluted_eps"] is None
+
+
+MANY = [f"ELV,A,{2000 + n // 300}-01-{n % 30 + 1:02d},{n + 1}" for n in range(900)]
+
+
+def priced(*rows: str) -> list[Fault]:
+    return read("prices.csv", HEAD + "\n".join(rows) + "\n").faults
+
+
+def test_a_fault_far_down_is_found_on_its_line_and_those_after_it_too() -> None:
+    faults = priced(*MANY[:700], "ELV,A,2026-13-01,5", *MANY[700:], "ELV,A,2026-01-01,none")
+    named = [(f.line, f.column, f.value) for f in faults if f.column in ("day", "close")]
+    assert (702, "day", "2026-13-01") in named
+    assert (903, "close", "none") in named
+
+
+def test_lines_are_counted_through_cells_that_break_them() -> None:
+    head = "exchange,symbol,field,published_on,value\n"
+    broken = 'ELV,A,peers,2020-01-01,"A\r\nB\nC"\n'
+    more = "".join(f"ELV,A,sector,{2000 + n % 20}-02-{n % 28 + 1:02d},x\n" for n in range(400))
+    faults = read("payer_notes.csv", head + broken + "\n" + more + "ELV,A,sector,x,y\n").faults
+    assert [f.line for f in faults if f.column == "published_on" and f.value == "x"] == [406]
+
+
+def test_a_file_torn_half_way_tells_what_was_wrong_before_the_tear() -> None:
+    faults = priced(*MANY[:10], "ELV,A,2026-01-01,zero", 'ELV,A,2026-01-02,"5"6', *MANY[10:])
+    assert [(f.line, f.column) for f in faults if f.value == "zero"] == [(12, "close")]
+    assert any(f.expected.startswith("well-formed CSV") for f in faults)
+
+
+def test_a_column_left_out_has_its_default_in_every_row() -> None:
+    rows = "".join(f"ELV,A,20{n:02d}-03-01,1,TLL\n" for n in range(20))
+    reading = read("dividends.csv", "exchange,symbol,ex_date,amount,currency\n" + rows)
+    assert {r["kind"] for r in reading.records["dividends"]} == {"regular"}
+
+
+def test_tables_of_one_kind_in_several_files_keep_their_own_columns() -> None:
+    plain = b"exchange,symbol,day,close\nELV,A,2020-01-01,1\n"
+    full = b"exchange,symbol,day,close,volume\nELV,A,2020-01-02,1,7\n"
+    reading = read_files([("a.csv", plain), ("b.csv", full)], NothingHeld(HELD))
+    assert [r.get("volume", "not there") for r in reading.records["prices"]] == ["not there", 7.0]

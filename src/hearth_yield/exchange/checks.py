@@ -10,13 +10,14 @@ from itertools import pairwise
 from operator import itemgetter
 from typing import Any, Protocol
 
+from hearth_yield.rows import Row, keys_of
+
 from .table import Table
 
 BALANCE_TOLERANCE = 0.005
 QUARTERS_TOLERANCE = 0.02
 LARGE_DIVIDEND = 5.0
 PRICE_JUMP = 0.60
-Row = Mapping[str, Any]
 Key = tuple[str, str]
 
 
@@ -102,13 +103,13 @@ _payer: Callable[[Row], Key] = itemgetter("exchange", "symbol")
 
 
 def _duplicates(table: Table) -> None:
+    names = table.format.key
+    if len(set(keys_of(table.records, names))) == len(table.records):
+        return
     seen: dict[Any, int] = {}
-    key_of = itemgetter(*table.format.key)
-    for line, record in zip(table.lines, table.records, strict=True):
-        key = key_of(record)
+    for line, key in zip(table.lines, keys_of(table.records, names), strict=True):
         first = seen.setdefault(key, line)
         if first != line:
-            key = key if isinstance(key, tuple) else (key,)
             shown = " · ".join(str(k) for k in key)
             table.fault(
                 line, table.format.key[-1], shown, f"each key once; line {first} has it too"
@@ -116,7 +117,7 @@ def _duplicates(table: Table) -> None:
 
 
 def _known_payer(table: Table, payers: Mapping[tuple[str, str], str]) -> None:
-    strangers = set(map(_payer, table.records)) - set(payers)
+    strangers = set(keys_of(table.records, ("exchange", "symbol"))) - set(payers)
     for line, record in zip(table.lines, table.records, strict=True) if strangers else ():
         if _payer(record) in strangers:
             shown = f"{record['symbol']} on {record['exchange']}"
@@ -161,19 +162,22 @@ def _dividends(table: Table, currencies: set[str], held: Held) -> None:
 def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> None:
     """A close that jumps by more than 60 % within a week, with no split to explain it; at both
     ends also against what is held."""
+    far = 1 + PRICE_JUMP
     by_payer: dict[Key, list[tuple[date, float, int | None]]] = defaultdict(list)
-    for record, line in zip(table.records, table.lines, strict=True):
-        by_payer[_payer(record)].append((record["day"], record["close"], line))
+    columns = keys_of(table.records, ("exchange", "symbol", "day", "close"))
+    for (exchange, symbol, day, close), line in zip(columns, table.lines, strict=True):
+        by_payer[exchange, symbol].append((day, close, line))
     for payer, rows in by_payer.items():
         rows.sort()
-        new = {d for d, _, _ in rows}
         near = held.closes_near(payer, rows[0][0], rows[-1][0])
-        rows += [(d, c, None) for d, c in near if d not in new]
-        rows.sort(key=lambda r: r[0])
+        if near:
+            new = {d for d, _, _ in rows}
+            rows += [(d, c, None) for d, c in near if d not in new]
+            rows.sort(key=itemgetter(0))
         splits = [*split_days.get(payer, ()), *held.splits(payer)]
         told: set[int] = set()
         for (d0, c0, line0), (d1, c1, line1) in pairwise(rows):
-            if max(c1 / c0, c0 / c1) - 1 <= PRICE_JUMP or d1 - d0 > timedelta(days=8):
+            if (c1 <= c0 * far and c0 <= c1 * far) or d1 - d0 > timedelta(days=8):
                 continue
             at = line1 or line0
             if at and at not in told and not any(d0 < s <= d1 for s in splits):

@@ -14,6 +14,7 @@ from typing import Any
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from hearth_yield.core.errors import TooLarge
+from hearth_yield.rows import Row
 
 from . import checks
 from .checks import Held
@@ -90,11 +91,11 @@ class Reading:
         return any(not f.warning for f in self.faults)
 
     @property
-    def records(self) -> dict[str, list[dict[str, Any]]]:
-        found: dict[str, list[dict[str, Any]]] = {}
+    def records(self) -> dict[str, Sequence[Row]]:
+        found: dict[str, Sequence[Row]] = {}
         for table in self.tables:
             for name, rows in _to_store(table).items():
-                found.setdefault(name, []).extend(rows)
+                found[name] = [*found[name], *rows] if name in found else rows
         return found
 
 
@@ -230,14 +231,12 @@ def _descriptor(
     return None
 
 
-def _to_store(table: Table) -> dict[str, list[dict[str, Any]]]:
+def _to_store(table: Table) -> dict[str, Sequence[Row]]:
     """A file's table as the store's tables: a series and its points stand in one file."""
     rows = table.records
     match table.format.name:
         case "payers":
-            for r in rows:
-                r["description"] = r.get("description") or ""
-            return {"payers": rows}
+            return {"payers": [{**r, "description": r.get("description") or ""} for r in rows]}
         case "series":
             facts = ("code", "kind", "name", "currency", "of_currency")
             series = {r["code"]: {k: r.get(k) for k in facts} for r in rows}

@@ -8,9 +8,11 @@ import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
+from itertools import accumulate, islice
 from typing import Any
 
 from hearth_yield.core.errors import TooLarge
+from hearth_yield.rows import Rows
 
 from .columns import UNITS, Column, Format, Type
 
@@ -18,8 +20,7 @@ MAX_ROWS = 2_000_000
 MAX_FAULTS = 1000
 MAX_CELL = 2000
 MAX_REMEMBERED = 100_000
-Memo = dict[str, Any]
-"""Cells of one column that were read before: symbols, days and prices repeat."""
+CHUNK = 256
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,7 +54,7 @@ class Table:
 
     format: Format
     file: str
-    records: list[dict[str, Any]] = field(default_factory=list)
+    records: Rows = field(default_factory=lambda: Rows(()))
     lines: list[int] = field(default_factory=list)
     units: list[float] = field(default_factory=list)
     faults: list[Fault] = field(default_factory=list)
@@ -80,6 +81,7 @@ class _BadCell(Exception):
     pass
 
 
+_BREAK = re.compile(r"\r\n|\r|\n")
 _ISO_DATE = re.compile(r"\d{4}-\d{2}-\d{2}", re.ASCII)
 _NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?")
 
@@ -246,96 +248,126 @@ def read_cells(format: Format, rows: Sequence[Mapping[str, str]], dialect: Diale
         )  # fmt: skip
     table = Table(format=format, file=TYPED)
     header = list(dict.fromkeys(name for row in rows for name in row))
-    missing = format.required - set(header)
-    if _check_header(table, [*header, *sorted(missing)]):
-        names = [*header, *sorted(missing)]
-        columns = [format.by_name[n] for n in names]
-        readers = [_reader_for(c, dialect) for c in columns]
-        memos: list[Memo] = [{} for _ in columns]
-        defaults = {c.name: c.default for c in format.columns if c.default and c.name not in names}
+    names = [*header, *sorted(format.required - set(header))]
+    if _check_header(table, names):
+        reader = _Reader(table, names, dialect)
         for line, row in enumerate(rows, 1):
-            cells = [row.get(n, "") for n in names]
-            record = _read_row(table, line, cells, columns, readers, memos, dialect)
-            if record is not None:
-                table.records.append(defaults | record)
-                table.lines.append(line)
+            reader.read(line, [row.get(n, "") for n in names])
     return table
 
 
 def _read_rows(
     table: Table, header: list[str], rows: Iterator[list[str]], dialect: Dialect
 ) -> None:
-    columns = [table.format.by_name[name] for name in header]
-    readers = [_reader_for(c, dialect) for c in columns]
-    memos: list[Memo] = [{} for _ in columns]
-    defaults = {
-        c.name: c.default for c in table.format.columns if c.default and c.name not in header
-    }
-    reader: Any = rows
-    try:
-        for cells in rows:
-            line = reader.line_num
-            if not any(cells):
-                continue
-            if len(table.records) >= MAX_ROWS:
-                raise TooLarge(
-                    "too many rows",
-                    field=table.file,
-                    value=len(table.records),
-                    rule=f"at most {MAX_ROWS:,} rows",
-                )
-            if len(cells) != len(columns):
-                table.fault(
-                    line, None, f"{len(cells)} cells", f"{len(columns)} cells, as in line 1"
-                )
-                continue
-            record = _read_row(table, line, cells, columns, readers, memos, dialect)
-            if record is not None:
-                table.records.append(defaults | record if defaults else record)
-                table.lines.append(line)
-            if len(table.faults) >= MAX_FAULTS:
-                table.fault(line, None, None, f"fewer than {MAX_FAULTS} faults; the rest is unread")
-                return
-    except csv.Error as error:
-        table.fault(reader.line_num, None, None, f"well-formed CSV ({error})")
-
-
-def _read_row(
-    table: Table,
-    line: int,
-    cells: list[str],
-    columns: list[Column],
-    readers: list[Callable[[str], Any]],
-    memos: list[Memo],
-    dialect: Dialect,
-) -> dict[str, Any] | None:
-    record: dict[str, Any] = {}
-    sound = True
-    for cell, column, read, known in zip(cells, columns, readers, memos, strict=False):
-        if cell in known:
-            record[column.name] = known[cell]
-            continue
-        text = cell.strip()
-        if text in dialect.missing:
-            if column.required and column.default is None:
-                table.fault(line, column.name, "", column.expected)
-                sound = False
-            record[column.name] = column.default
-            continue
+    """All rows of a file, some at a time: where none of them is at fault that is faster than row by
+    row, which says what is wrong where."""
+    reader = _Reader(table, header, dialect)
+    counter: Any = rows
+    chunk: list[list[str]] = [[]]
+    torn: csv.Error | None = None
+    while chunk and torn is None:
+        before, chunk = counter.line_num, []
         try:
-            value = record[column.name] = read(text)
-        except _BadCell:
-            table.fault(line, column.name, text, column.expected)
-            sound = False
-            continue
-        if len(known) < MAX_REMEMBERED:
-            known[cell] = value
-    if table.format.name == "statements":
-        unit = _scale(table, line, record, dialect)
-        if sound and unit is not None:
-            table.units.append(unit)
-        sound &= unit is not None
-    return record if sound else None
+            chunk.extend(islice(rows, CHUNK))
+        except csv.Error as error:
+            torn = error
+        lines = _lines(before, counter.line_num, chunk)
+        if not reader.read_sound(lines, chunk):
+            for line, cells in zip(lines, chunk, strict=True):
+                reader.read(line, cells)
+                if len(table.faults) >= MAX_FAULTS:
+                    rest = f"fewer than {MAX_FAULTS} faults; the rest is unread"
+                    table.fault(line, None, None, rest)
+                    return
+        if len(table.records) > MAX_ROWS:
+            raise TooLarge(
+                "too many rows", field=table.file, value=len(table.records),
+                rule=f"at most {MAX_ROWS:,} rows",
+            )  # fmt: skip
+    if torn:
+        table.fault(counter.line_num, None, None, f"well-formed CSV ({torn})")
+
+
+def _lines(before: int, now: int, chunk: Sequence[Sequence[str]]) -> Sequence[int]:
+    """The line each row ends on: a cell may hold line breaks."""
+    if now - before == len(chunk):
+        return range(before + 1, now + 1)
+    breaks = (1 + sum(len(_BREAK.findall(cell)) for cell in cells) for cells in chunk)
+    return list(accumulate(breaks, initial=before))[1:]
+
+
+class _Reader:
+    """Reads rows of cells into a table's records and faults. Cells repeat (symbols, days, prices):
+    what a column's cell said is remembered."""
+
+    def __init__(self, table: Table, header: Sequence[str], dialect: Dialect) -> None:
+        self._table = table
+        self._dialect = dialect
+        self._columns = [table.format.by_name[name] for name in header]
+        self._readers = [_reader_for(c, dialect) for c in self._columns]
+        self._known: list[dict[str, Any]] = [{} for _ in self._columns]
+        self._defaults = {
+            c.name: c.default for c in table.format.columns if c.default and c.name not in header
+        }
+        self._scaled = table.format.name == "statements"
+        names = [n for n in header if not (self._scaled and n == "unit")]
+        table.records = Rows([*names, *self._defaults])
+
+    def read(self, line: int, cells: list[str]) -> None:
+        """One row, with every fault in it; an empty one is passed over."""
+        table = self._table
+        if not any(cells):
+            return
+        if len(cells) != len(self._columns):
+            wanted = f"{len(self._columns)} cells, as in line 1"
+            table.fault(line, None, f"{len(cells)} cells", wanted)
+            return
+        record: dict[str, Any] = dict(self._defaults)
+        sound = True
+        for i, (column, cell) in enumerate(zip(self._columns, cells, strict=True)):
+            try:
+                record[column.name] = self._value(i, cell)
+            except _BadCell:
+                table.fault(line, column.name, cell.strip(), column.expected)
+                sound = False
+        if self._scaled:
+            unit = _scale(table, line, record, self._dialect)
+            if sound and unit is not None:
+                table.units.append(unit)
+            sound &= unit is not None
+        if sound:
+            table.records.append(record)
+            table.lines.append(line)
+
+    def read_sound(self, lines: Sequence[int], chunk: list[list[str]]) -> bool:
+        """Many rows at once; False, with nothing kept, unless every one is sound."""
+        if self._scaled or {*map(len, chunk)} != {len(self._columns)}:
+            return False
+        columns: list[Sequence[Any]] = []
+        for i, cells in enumerate(zip(*chunk, strict=True)):
+            known = self._known[i]
+            if len(known) > MAX_REMEMBERED:
+                known.clear()
+            try:
+                for cell in set(cells):
+                    if cell not in known:
+                        known[cell] = self._value(i, cell)
+            except _BadCell:
+                return False
+            columns.append([known[cell] for cell in cells])
+        columns += [[default] * len(chunk) for default in self._defaults.values()]
+        self._table.records.extend(columns)
+        self._table.lines.extend(lines)
+        return True
+
+    def _value(self, i: int, cell: str) -> Any:
+        """What the cell of a column says. Raises _BadCell."""
+        column, text = self._columns[i], cell.strip()
+        if text not in self._dialect.missing:
+            return self._readers[i](text)
+        if column.required and column.default is None:
+            raise _BadCell
+        return column.default
 
 
 def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) -> float | None:

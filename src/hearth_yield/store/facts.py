@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
+from itertools import chain
 from typing import Any
 
 from sqlalchemy import (
@@ -26,14 +27,18 @@ from sqlalchemy import (
 )
 
 from hearth_yield.core.errors import Conflict
+from hearth_yield.rows import Row, column_of, keys_of, names_of
 
 from . import measures
 from . import tables as t
 from .types import IsoDate
 
-Record = Mapping[str, Any]
 Progress = Callable[[str, int, int], None]
 BATCH = 5000
+TOGETHER = 200
+OWNER_KEY: Mapping[str | None, tuple[str, ...]] = {
+    "payer": ("exchange", "symbol"), "series": ("code",), None: (),
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,8 +96,8 @@ FACT_TABLES: dict[str, FactTable] = {
 class TablePlan:
     """What would happen to one table: rows to add, rows to change with what they say now."""
 
-    added: list[Record] = field(default_factory=list)
-    changed: list[tuple[Record, dict[str, Any]]] = field(default_factory=list)
+    added: Sequence[Row] = ()
+    changed: list[tuple[Row, dict[str, Any]]] = field(default_factory=list)
     same: int = 0
 
 
@@ -122,12 +127,12 @@ class _Owners:
             "series": _ids_by(connection, s.id, s.code),
         }
 
-    def id_of(self, spec: FactTable, record: Record) -> int | None:
-        if spec.owner == "payer":
-            return self._ids["payer"].get((record["exchange"], record["symbol"]))
-        return self._ids["series"].get((record["code"],))
+    def ids_of(self, spec: FactTable, records: Sequence[Row]) -> list[int | None]:
+        """Of facts that have an owner."""
+        ids = self._ids[spec.owner or ""]
+        return [ids.get(key) for key in keys_of(records, OWNER_KEY[spec.owner])]
 
-    def resolve(self, spec: FactTable, record: Record) -> dict[str, Any]:
+    def resolve(self, spec: FactTable, record: Row) -> dict[str, Any]:
         """A record with the id of its owner in place of the owner's name."""
         row = dict(record)
         if spec.owner == "payer":
@@ -139,7 +144,7 @@ class _Owners:
         return row
 
 
-def plan(connection: Connection, records: Mapping[str, Sequence[Record]]) -> Plan:
+def plan(connection: Connection, records: Mapping[str, Sequence[Row]]) -> Plan:
     """Hold records against what is stored: added, changed or the same, per table."""
     owners = _Owners(connection)
     found: Plan = {}
@@ -147,12 +152,16 @@ def plan(connection: Connection, records: Mapping[str, Sequence[Record]]) -> Pla
         if not records.get(name):
             continue
         held = _held(connection, spec, owners, records[name])
-        result = TablePlan(added=[*records[name]] if not held else [])
-        for record in records[name] if held else ():
+        if not held:
+            found[name] = TablePlan(added=records[name])
+            continue
+        added: list[Row] = []
+        result = TablePlan(added=added)
+        for record in records[name]:
             row = owners.resolve(spec, record)
             before = held.get(tuple(row[k] for k in spec.key))
             if before is None:
-                result.added.append(record)
+                added.append(record)
             elif all(before[c] == v for c, v in row.items()):
                 result.same += 1
             else:
@@ -162,13 +171,13 @@ def plan(connection: Connection, records: Mapping[str, Sequence[Record]]) -> Pla
 
 
 def _held(
-    connection: Connection, spec: FactTable, owners: _Owners, records: Sequence[Record]
+    connection: Connection, spec: FactTable, owners: _Owners, records: Sequence[Row]
 ) -> dict[tuple[Any, ...], dict[str, Any]]:
     """Stored rows of the owners that the records touch, by key."""
     query = select(spec.table)
     if spec.owner is not None:
         column = spec.key[0]
-        ids = {owners.id_of(spec, r) for r in records} - {None}
+        ids = {*owners.ids_of(spec, records)} - {None}
         if not ids:
             return {}
         query = query.where(spec.table.c[column].in_(sorted(ids)))
@@ -209,32 +218,37 @@ def _insert(
     connection: Connection,
     spec: FactTable,
     owners: _Owners,
-    records: Sequence[Record],
+    records: Sequence[Row],
     source_id: int,
 ) -> None:
     """Many rows at once, past the work that SQLAlchemy does for each: the statement is its own,
-    the values are laid out here."""
-    columns = {c: None for record in records for c in record}
-    owner = {"payer": ("exchange", "symbol"), "series": ("code",), None: ()}[spec.owner]
-    held = [c for c in columns if c not in owner]
+    the values are laid out here, and many rows go with one call."""
+    owner = OWNER_KEY[spec.owner]
+    held = [name for name in names_of(records) if name not in owner]
     names = [*([spec.key[0]] if owner else []), "source_id", *held]
     statement = insert(spec.table).values({n: bindparam(n) for n in names})
     compiled = statement.compile(dialect=connection.dialect)
     filled = [
         _column(spec, owners, records, source_id, name) for name in compiled.positiontup or names
     ]
-    connection.exec_driver_sql(compiled.string, list(zip(*filled, strict=True)))
+    rows = list(zip(*filled, strict=True))
+    one = f"({', '.join('?' * len(names))})"
+    before = compiled.string.removesuffix(one)
+    for start in range(0, len(rows), TOGETHER):
+        some = rows[start : start + TOGETHER]
+        sql = before + ", ".join([one] * len(some))
+        connection.exec_driver_sql(sql, tuple(chain.from_iterable(some)))
 
 
 def _column(
-    spec: FactTable, owners: _Owners, records: Sequence[Record], source_id: int, name: str
-) -> list[Any]:
+    spec: FactTable, owners: _Owners, records: Sequence[Row], source_id: int, name: str
+) -> Sequence[Any]:
     """One column of the rows to insert, as the driver takes it."""
     if name == "source_id":
         return [source_id] * len(records)
     if spec.owner and name == spec.key[0]:
-        return [owners.id_of(spec, r) for r in records]
-    values = [r.get(name) for r in records]
+        return owners.ids_of(spec, records)
+    values = column_of(records, name)
     if isinstance(spec.table.c[name].type, IsoDate):
         return [None if v is None else v.isoformat() for v in values]
     return values
@@ -245,11 +259,10 @@ def _touched(connection: Connection, changes: Plan) -> list[int] | None:
     parts = {n: p for n, p in changes.items() if p.added or p.changed}
     if any(FACT_TABLES[n].owner != "payer" and n != "payers" for n in parts):
         return None
-    named = {
-        (r["exchange"], r["symbol"])
-        for p in parts.values()
-        for r in (*p.added, *(record for record, _ in p.changed))
-    }
+    named: set[tuple[str, ...]] = set()
+    for p in parts.values():
+        for rows in (p.added, [row for row, _ in p.changed]):
+            named.update(keys_of(rows, OWNER_KEY["payer"]))
     ids = _ids_by(connection, t.payer.c.id, t.payer.c.exchange, t.payer.c.symbol)
     return sorted(ids[key] for key in named)
 
@@ -258,7 +271,7 @@ def _change(
     connection: Connection,
     spec: FactTable,
     owners: _Owners,
-    changed: Sequence[tuple[Record, dict[str, Any]]],
+    changed: Sequence[tuple[Row, dict[str, Any]]],
     source_id: int,
 ) -> None:
     connection.execute(
