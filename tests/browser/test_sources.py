@@ -145,6 +145,102 @@ def test_a_dividend_by_hand_shows_in_the_table_of_payers(page: Page) -> None:
     expect(page.get_by_text("not up to date")).to_have_count(0)
 
 
+def test_a_fact_is_left_out_with_a_reason_and_counted_again(page: Page) -> None:
+    page.goto("/review/ELV/TRS")
+    pays = page.get_by_role("button", name=re.compile("^declared rate")).first
+    expect(pays).to_have_text("1.98")
+    page.goto("/sources/ELV/TRS?tab=dividends")
+    page.get_by_role("button", name="Leave out: dividends 2026-06-09 regular").click()
+    sure = page.get_by_role("button", name="Leave it out")
+    expect(sure).to_be_disabled()
+    page.get_by_label("Why it should not count").fill("It stood twice in the file")
+    assert serious(page) == []
+    sure.click()
+    row = page.get_by_role("row", name=re.compile("^2026-06-09"))
+    expect(row.get_by_role("button", name=re.compile("Count again"))).to_be_visible()
+    expect(row.get_by_role("button", name=re.compile("Correct"))).to_have_count(0)
+
+    page.goto("/review/ELV/TRS")
+    expect(page.get_by_text(re.compile("left out by you .*: It stood twice"))).to_be_visible()
+    expect(pays.get_by_label("rests on a figure you adjusted")).to_be_visible()
+    page.get_by_role("link", name="Adjusted by you").click()
+    line = page.get_by_role("row", name=re.compile("Dividends, 9 June 2026 regular"))
+    expect(line).to_contain_text("left out")
+    line.get_by_role("button", name=re.compile("Count it again")).click()
+    expect(line.get_by_role("button", name=re.compile("Leave out again"))).to_be_visible()
+    page.goto("/review/ELV/TRS")
+    expect(pays).to_have_text("1.98")
+    expect(pays.get_by_label(re.compile("rests on"))).to_have_count(0)
+
+
+def test_a_held_fact_is_corrected_in_place_and_the_correction_undone(page: Page) -> None:
+    page.goto("/sources/ELV/SLTM?span=year")
+    page.get_by_role("button", name="Correct: statements 2025-12-31 year 2026-02-25").click()
+    cell = page.get_by_label("net_income, 1", exact=True)
+    before = cell.input_value()
+    expect(page.get_by_label("period_end, 1")).not_to_be_editable()
+    expect(page.get_by_text("0 added, 0 changed, 1 the same")).to_be_visible()
+    expect(page.get_by_role("button", name="Keep it")).to_be_disabled()
+    cell.fill(f"{float(before) + 1e6:.0f}")
+    expect(page.get_by_text("0 added, 1 changed")).to_be_visible()
+    assert serious(page) == []
+    page.get_by_role("button", name="Keep it").click()
+    head = page.get_by_role("columnheader", name=re.compile("year to 2025-12-31"))
+    expect(head.get_by_label("rests on a figure entered by hand")).to_be_visible()
+    page.goto("/sources?tab=in")
+    page.get_by_role("button", name="Undo the import of typed: statements of SLTM").click()
+    expect(page.get_by_text(re.compile("^undone"))).to_be_visible()
+    page.goto("/sources/ELV/SLTM?span=year")
+    page.get_by_role("button", name=re.compile("Correct: statements 2025-12-31")).click()
+    expect(cell).to_have_value(before)
+
+
+def test_what_is_typed_outlives_a_reload(page: Page) -> None:
+    page.goto("/sources/ELV/TRS?tab=splits")
+    page.get_by_role("button", name="Enter by hand").click()
+    page.get_by_label("new_shares, 1").fill("3")
+    page.reload()
+    page.get_by_role("button", name="Enter by hand").click()
+    expect(page.get_by_label("new_shares, 1")).to_have_value("3")
+    page.get_by_label("effective_on, 1").fill("2026-06-01")
+    page.get_by_label("old_shares, 1").fill("1")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept, as source no. 2.")).to_be_visible()
+    page.get_by_role("button", name="Enter by hand").click()
+    expect(page.get_by_label("new_shares, 1")).to_have_value("")
+
+
+def test_a_point_of_a_series_is_looked_up_and_corrected(page: Page) -> None:
+    page.goto("/sources?tab=shared")
+    expect(page.get_by_role("heading", name="Slumps")).to_be_visible()
+    assert serious(page) == []
+    page.get_by_role("button", name="Sundrey Isles price index").click()
+    expect(page).to_have_url(re.compile("code=SUNDREY-PRICES"))
+    page.get_by_role("button", name=re.compile("Correct: series 2026-05-01")).click()
+    value = page.get_by_label("value, 1", exact=True)
+    value.fill("250")
+    page.get_by_role("button", name="Keep it").click()
+    row = page.get_by_role("row", name=re.compile("^2026-05-01"))
+    expect(row).to_contain_text("250")
+    assert serious(page) == []
+    page.go_back()
+    expect(page.get_by_role("row", name=re.compile("SUNDREY-PRICES"))).to_contain_text(
+        "typed: series"
+    )
+
+
+def test_the_matrix_tells_where_a_kind_of_fact_comes_from(page: Page) -> None:
+    page.goto("/sources?q=amberlough")
+    page.get_by_role("link", name=re.compile("Amberlough Mustard, Prices")).focus()
+    expect(page.get_by_text(re.compile("Prices: up to date; .*the Sundrey Isles"))).to_have_count(2)
+    page.get_by_role("link", name=re.compile("Amberlough Mustard, Fiscal years")).click()
+    expect(page).to_have_url(re.compile("span=year"))
+    expect(page.get_by_role("combobox", name=re.compile("^Show"))).to_have_value("year")
+    page.get_by_role("combobox", name=re.compile("^Show")).select_option("quarter")
+    expect(page.get_by_role("columnheader", name=re.compile("^quarter to"))).not_to_have_count(0)
+    expect(page.get_by_role("columnheader", name=re.compile("^year to"))).to_have_count(0)
+
+
 def test_a_slump_of_ones_own_is_typed_and_drawn(page: Page) -> None:
     page.goto("/sources?tab=in")
     page.get_by_role("button", name="a slump").click()
@@ -161,7 +257,7 @@ def test_a_slump_of_ones_own_is_typed_and_drawn(page: Page) -> None:
 
 def test_the_matrix_shows_gaps_and_leads_to_them(page: Page) -> None:
     page.goto("/sources?q=tansy")
-    cell = page.get_by_role("link", name=re.compile("Quarters: .*missing: 2018-09-30"))
+    cell = page.get_by_role("link", name=re.compile("Quarters: .*missing: 30 September 2018"))
     expect(cell).to_be_visible()
     assert serious(page) == []
     cell.click()

@@ -55,8 +55,10 @@ def test_of_notes_on_one_field_the_newest_known_counts() -> None:
         for y, v in ((2020, "Tools"), (2010, "Ropes"))
     )
     file = PayerFile(payer=payer(), notes=notes)
-    assert file.cut(date(2015, 1, 1)).note("sector") == "Ropes"
-    assert file.cut(DAY).note("sector") == "Tools"
+    before, now = file.cut(date(2015, 1, 1)).note("sector"), file.cut(DAY).note("sector")
+    assert before is not None
+    assert now is not None
+    assert (before.value, now.value) == ("Ropes", "Tools")
     assert file.cut(DAY).note("industry") is None
 
 

@@ -27,6 +27,7 @@ BURN = Cell(value=None, reason="crossed", breach="cash burn")
 def entry(name: str, words: dict[str, str] | None = None, **cells: float | Cell | None) -> Entry:
     given = {k: v if isinstance(v, Cell) else Cell(value=v) for k, v in cells.items()}
     measured = Measured(
+        word_touches={},
         cells={m: given.get(m, UNKNOWN) for m in MEASURES},
         words=dict.fromkeys(CHOICES) | (words or {}),
         first=None,

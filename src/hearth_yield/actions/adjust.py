@@ -1,4 +1,4 @@
-"""Replace a figure with a reason, set a fiscal year aside, and take either back."""
+"""Replace a figure with a reason, leave a fact out, set a fiscal year aside, and the way back."""
 
 from __future__ import annotations
 
@@ -14,8 +14,9 @@ from hearth_yield.core.facts import STATEMENT_LINES, Kind
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.store import adjustments
 from hearth_yield.store import tables as t
-from hearth_yield.store.adjustments import SET_ASIDE, Adjustment
+from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE, Adjustment
 from hearth_yield.store.database import Database
+from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
 
 ADJUSTABLE: dict[str, tuple[str, ...]] = {
@@ -59,6 +60,38 @@ def adjust(
                 id=None, exchange=exchange, symbol=symbol, table_name=table, row_key=row,
                 field=field, original=_held(connection, exchange, symbol, table, row, field),
                 value=value, reason=_reason(reason), made_at=at, withdrawn_at=None,
+            ),
+        )  # fmt: skip
+
+
+def leave_out(
+    database: Database,
+    exchange: str,
+    symbol: str,
+    *,
+    table: str,
+    key: Mapping[str, str],
+    reason: str,
+    at: str,
+) -> int:
+    """Let a held fact count on no day; it stays held, and can be counted again.
+
+    Raises: NotFound for a fact that is not held; InvalidInput for a table of no payer.
+    """
+    if table not in OF_A_PAYER:
+        raise InvalidInput(
+            f"nothing can be left out of “{table}”", field="table", value=table,
+            rule=", ".join(OF_A_PAYER),
+        )  # fmt: skip
+    with database.write() as connection:
+        row = _row(table, key)
+        _held(connection, exchange, symbol, table, row, next(iter(row)))
+        return adjustments.add(
+            connection,
+            Adjustment(
+                id=None, exchange=exchange, symbol=symbol, table_name=table, row_key=row,
+                field=LEFT_OUT, original=None, value=1.0, reason=_reason(reason), made_at=at,
+                withdrawn_at=None,
             ),
         )  # fmt: skip
 
@@ -182,5 +215,5 @@ def _held(
     ).one_or_none()
     if row is None:
         raise NotFound("no such fact is held", field="key", value=", ".join(key.values()))
-    value: float | None = row[0]
+    value: float | None = row[0] if field in ADJUSTABLE.get(table, ()) else None
     return value

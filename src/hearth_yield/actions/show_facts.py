@@ -1,4 +1,4 @@
-"""The facts of one payer as held, with the lines that follow from its statements."""
+"""Facts as held: of one payer, with the lines that follow from its statements; of a series."""
 
 from __future__ import annotations
 
@@ -22,16 +22,36 @@ class Shown:
 
 
 def show_facts(
-    database: Database, exchange: str, symbol: str, table: str, first: int, count: int
+    database: Database,
+    exchange: str,
+    symbol: str,
+    table: str,
+    first: int,
+    count: int,
+    span: str = "",
 ) -> Shown:
-    """A window of one table, the newest first. Raises NotFound, InvalidInput."""
+    """A window of one table, the newest first. span: of statements, the only one to show.
+
+    Raises: NotFound, InvalidInput.
+    """
     with database.read() as connection:
-        window = fact_rows.rows_of(connection, exchange, symbol, table, first, count)
+        window = fact_rows.rows_of(connection, exchange, symbol, table, first, count, span)
         derived = {}
         if table == "statements":
             held = payer_files.load(connection, exchange, symbol).statements
             derived = {_key(s): derived_lines(s) for s in held}
     return Shown(window=window, derived=derived)
+
+
+def show_points(database: Database, code: str, first: int, count: int) -> Shown:
+    """A window of one series' points, the newest first. Raises NotFound."""
+    with database.read() as connection:
+        return Shown(window=fact_rows.points_of(connection, code, first, count), derived={})
+
+
+def show_slumps(database: Database) -> Shown:
+    with database.read() as connection:
+        return Shown(window=fact_rows.slumps(connection), derived={})
 
 
 def _key(s: Statement) -> tuple[str, ...]:

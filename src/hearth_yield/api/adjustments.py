@@ -1,4 +1,4 @@
-"""Adjusting a figure with a reason, setting a fiscal year aside, and the way back."""
+"""Adjusting a figure with a reason, leaving a fact or a fiscal year out, and the way back."""
 
 from __future__ import annotations
 
@@ -20,6 +20,8 @@ ONE_PAYER = "/payers/{exchange}/{symbol}"
 
 
 class AdjustmentOut(BaseModel):
+    """basis: set where a fiscal year is set aside on it. left_out: the whole fact is."""
+
     id: int
     exchange: str
     symbol: str
@@ -27,6 +29,7 @@ class AdjustmentOut(BaseModel):
     key: dict[str, str]
     field: str
     basis: str | None
+    left_out: bool
     original: float | None
     value: float
     reason: str
@@ -37,7 +40,8 @@ class AdjustmentOut(BaseModel):
 def adjustment_out(a: Adjustment) -> AdjustmentOut:
     return AdjustmentOut(
         id=a.id or 0, exchange=a.exchange, symbol=a.symbol, table=a.table_name,
-        key=dict(a.row_key), field=a.field, basis=a.basis, original=a.original, value=a.value,
+        key=dict(a.row_key), field=a.field, basis=a.basis,
+        left_out=a.leaves_out, original=a.original, value=a.value,
         reason=a.reason, made_at=a.made_at, withdrawn_at=a.withdrawn_at,
     )  # fmt: skip
 
@@ -49,6 +53,14 @@ class AdjustIn(BaseModel):
     key: dict[str, str]
     field: str
     value: Annotated[float, Field(allow_inf_nan=False)]
+    reason: str
+
+
+class LeaveOutIn(BaseModel):
+    """key: of the row within its payer."""
+
+    table: str
+    key: dict[str, str]
     reason: str
 
 
@@ -74,6 +86,15 @@ def adjust(here: Here, exchange: str, symbol: str, made: AdjustIn) -> AdjustedOu
     id = adjusting.adjust(
         here.database, exchange, symbol, table=made.table, key=made.key, field=made.field,
         value=made.value, reason=made.reason, at=here.now(),
+    )  # fmt: skip
+    return AdjustedOut(id=id)
+
+
+@router.post(ONE_PAYER + "/left-out", status_code=201)
+def leave_out(here: Here, exchange: str, symbol: str, made: LeaveOutIn) -> AdjustedOut:
+    id = adjusting.leave_out(
+        here.database, exchange, symbol, table=made.table, key=made.key, reason=made.reason,
+        at=here.now(),
     )  # fmt: skip
     return AdjustedOut(id=id)
 

@@ -13,7 +13,7 @@ from fastapi.staticfiles import StaticFiles
 from hearth_yield.actions.desk import Desk
 from hearth_yield.store.database import Database
 
-from . import adjustments, payers, problems, sources
+from . import adjustments, held, payers, problems, sources
 from .context import Context
 from .guard import Guard
 from .routes import router
@@ -39,6 +39,7 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     app.add_middleware(Guard)
     app.include_router(payers.router)
     app.include_router(sources.router)
+    app.include_router(held.router)
     app.include_router(adjustments.router)
     app.include_router(router)
     if (static / "index.html").exists():

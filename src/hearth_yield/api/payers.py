@@ -246,7 +246,8 @@ def _cell(entry: Entry, column: str, kind: Kind) -> CellOut:
     held = entry.measured
     assert held is not None  # noqa: S101 - asked only of measured rows
     if column in CHOICES:
-        return CellOut(word=held.words[column])
+        by = held.word_touches.get(column)
+        return CellOut(word=held.words[column], touch=by.value if by else None)
     cell = held.cells[column]
     key = path_of(MEASURES[column], kind)
     if column == "cushion" and held.first:

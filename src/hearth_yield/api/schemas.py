@@ -75,7 +75,20 @@ class FindingOut(BaseModel):
     parts: list[PartOut]
 
 
+TouchName = Literal["entered", "adjusted"]
+
+
+class NoteOut(BaseModel):
+    """What was said of a payer, from the day it was published."""
+
+    value: str
+    published_on: date
+    touch: TouchName | None
+
+
 class PayerOut(BaseModel):
+    """touch: its own line (name, kind, rhythm) was entered by hand."""
+
     symbol: str
     exchange: str
     name: str
@@ -83,9 +96,19 @@ class PayerOut(BaseModel):
     currency: str
     country: str
     description: str
-    sector: str | None
-    industry: str | None
+    sector: NoteOut | None
+    industry: NoteOut | None
+    credit_rating: NoteOut | None
     listed_on: date | None
+    delisted_on: date | None
+    touch: TouchName | None
+
+
+class LeftOutOut(BaseModel):
+    """A fact the person left out: note says what, when and why."""
+
+    table: str
+    note: str
 
 
 class PaymentOut(BaseModel):
@@ -280,6 +303,7 @@ class ReviewOut(BaseModel):
     aim: AimOut | None
     worth: WorthOut
     slumps: list[SlumpOut]
+    left_out: list[LeftOutOut]
 
 
 class ExportIn(BaseModel):

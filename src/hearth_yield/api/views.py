@@ -10,7 +10,7 @@ from typing import Any
 from hearth_yield.actions.decide import PastDecision
 from hearth_yield.core.cover import BasisCover, CoverPeriod
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.facts import Dividend, words
+from hearth_yield.core.facts import Dividend, PayerNote, words
 from hearth_yield.core.figure import Figure, Unit
 from hearth_yield.core.ranges import YieldRange
 from hearth_yield.core.record import Year
@@ -84,6 +84,7 @@ class ReviewView:
             aim=self.aim(),
             worth=self.worth(),
             slumps=list(slumps),
+            left_out=[s.LeftOutOut(table=x.table, note=x.note) for x in r.left_out],
         )
 
     def part(self, part: Part) -> s.PartOut:
@@ -236,9 +237,22 @@ def payer_out(review: Review) -> s.PayerOut:
         currency=p.currency,
         country=p.country,
         description=p.description,
-        sector=review.sector,
-        industry=review.industry,
+        sector=_note_out(review.sector),
+        industry=_note_out(review.industry),
+        credit_rating=_note_out(review.credit_rating),
         listed_on=p.listed_on,
+        delisted_on=p.delisted_on,
+        touch=p.touch.value if p.touch else None,
+    )
+
+
+def _note_out(note: PayerNote | None) -> s.NoteOut | None:
+    if note is None:
+        return None
+    return s.NoteOut(
+        value=note.value,
+        published_on=note.published_on,
+        touch=note.touch.value if note.touch else None,
     )
 
 

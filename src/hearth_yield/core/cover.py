@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
 
 from .declared_rate import Payment, payments_of
 from .derived import adjusted_funds_from_operations, free_cash_flow, funds_from_operations
-from .facts import Adjusted, Kind, PayerFile, words
-from .figure import Figure, Touch, Unit, Unknown, derive, unknown
+from .facts import Kind, PayerFile, Span, words
+from .figure import Figure, Unit, Unknown, derive, unknown
 from .periods import Period, fiscal_years, trailing_period
 from .robust import freak_years, trend
 
@@ -258,14 +258,7 @@ def through_the_cycle(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
     figure = payout_ratio(label, paid, available)
     if len(recent) + len(aside) < CYCLE_YEARS:
         figure = replace(figure, notes=(*figure.notes, f"only {len(recent)} years known"))
-    return _touched(figure, aside)
-
-
-def _touched(figure: Figure, aside: tuple[str, ...]) -> Figure:
-    """A figure that a year was left out of says so, and is the person's doing."""
-    if not aside:
-        return figure
-    return replace(figure, notes=(*figure.notes, *aside), touch=Touch.ADJUSTED)
+    return figure.shaped_by(aside)
 
 
 def worst_of_ten(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
@@ -286,8 +279,9 @@ def basis_cover(
     periods: Sequence[Period],
     trailing: Period | None,
     payments: Sequence[Payment],
-    set_aside: Mapping[tuple[str, date], Adjusted],
+    file: PayerFile,
 ) -> BasisCover:
+    set_aside, gone = file.set_aside, _years_left_out(file, periods)
     years = [cover_period(basis, p, payments) for p in periods]
     recent = years[-KNOWN_YEARS:]
     freaks = freak_years([y.driver.value for y in recent])
@@ -299,11 +293,13 @@ def basis_cover(
     return BasisCover(
         basis=basis,
         years=tuple(years),
-        latest=latest_of(years),
-        trailing=cover_period(basis, trailing, payments) if trailing else None,
-        through_cycle=through_the_cycle(basis, years),
-        worst_of_ten=worst_of_ten(basis, years),
-        per_share_trend=trend(f"{words(basis)} per share, trend", [y.per_share for y in years]),
+        latest=latest_of(years, gone),
+        trailing=_trailing(basis, trailing, payments, file),
+        through_cycle=through_the_cycle(basis, years).shaped_by(gone),
+        worst_of_ten=worst_of_ten(basis, years).shaped_by(gone),
+        per_share_trend=trend(
+            f"{words(basis)} per share, trend", [y.per_share for y in years]
+        ).shaped_by(gone),
         overpaid_years=sum(
             1
             for y in recent
@@ -312,13 +308,40 @@ def basis_cover(
     )
 
 
-def latest_of(years: Sequence[CoverPeriod]) -> CoverPeriod | None:
-    """The newest fiscal year that is not set aside; its payout says which newer ones are."""
+def _trailing(
+    basis: Basis, period: Period | None, payments: Sequence[Payment], file: PayerFile
+) -> CoverPeriod | None:
+    if period is None:
+        return None
+    found = cover_period(basis, period, payments)
+    since = period.end - timedelta(days=365)
+    gone = file.left_out_within("statements", since, date.max)
+    return replace(found, payout=found.payout.shaped_by(gone))
+
+
+def _years_left_out(file: PayerFile, periods: Sequence[Period]) -> tuple[str, ...]:
+    """Fiscal years of the span shown of which no version is left."""
+    if not file.left_out:
+        return ()
+    first = periods[0].end if periods else date.min
+    held = {p.end for p in periods}
+    return tuple(
+        x.note
+        for x in file.left_out
+        if x.table == "statements" and x.kind == Span.YEAR and x.day >= first and x.day not in held
+    )
+
+
+def latest_of(years: Sequence[CoverPeriod], gone: Sequence[str] = ()) -> CoverPeriod | None:
+    """The newest fiscal year that is not set aside; its payout says which newer ones are.
+
+    gone: fiscal years left out, in words.
+    """
     for back, year in enumerate(reversed(years)):
         if not year.set_aside:
             newer = years[len(years) - back :]
             aside = tuple(f"{y.label} set aside: {y.set_aside}" for y in newer)
-            return replace(year, payout=_touched(year.payout, aside))
+            return replace(year, payout=year.payout.shaped_by((*aside, *gone)))
     return None
 
 
@@ -329,20 +352,17 @@ def build_cover(file: PayerFile) -> Cover:
     trailing = trailing_period(file)
     return Cover(
         bases=tuple(
-            basis_cover(b, years, trailing, payments, file.set_aside)
-            for b in BASES[file.payer.kind]
+            basis_cover(b, years, trailing, payments, file) for b in BASES[file.payer.kind]
         ),
-        net_income=_latest_net_income(years, file.set_aside),
+        net_income=_latest_net_income(file, years),
         trailing_note=trailing.note if trailing else None,
     )
 
 
-def _latest_net_income(
-    years: Sequence[Period], set_aside: Mapping[tuple[str, date], Adjusted]
-) -> Figure:
+def _latest_net_income(file: PayerFile, years: Sequence[Period]) -> Figure:
     """Of the newest fiscal year whose earnings are not set aside."""
-    held = [y for y in years if (Basis.EARNINGS, y.end) not in set_aside]
+    held = [y for y in years if (Basis.EARNINGS, y.end) not in file.set_aside]
     if not held:
         return unknown("net income", Unit.MONEY, "no fiscal year is held")
     aside = tuple(f"{y.label} set aside" for y in years[years.index(held[-1]) + 1 :])
-    return _touched(held[-1].line("net_income"), aside)
+    return held[-1].line("net_income").shaped_by((*aside, *_years_left_out(file, years)))

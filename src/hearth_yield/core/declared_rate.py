@@ -24,8 +24,9 @@ from .facts import (
     Payer,
     PayerFile,
     split_factor,
+    split_touch,
 )
-from .figure import Figure, Touch, Unit, Unknown, derive, unknown
+from .figure import Figure, Touch, Unit, Unknown, derive, touch_of, unknown
 
 SLOT_DAYS = 45
 RHYTHM_DAYS = 345
@@ -41,6 +42,7 @@ class Payment:
     amount: float
     per_year: int | None
     fact: Dividend
+    split_touch: Touch | None = None
 
     def figure(self, currency: str) -> Figure:
         raw = self.fact.amount
@@ -60,7 +62,7 @@ class Payment:
             known_on=self.known_on,
             source=self.fact.source,
             notes=notes,
-            touch=self.fact.touch,
+            touch=touch_of([self.fact.touch, self.split_touch]),
             fact=self.fact.at,
         )
 
@@ -87,6 +89,7 @@ def payments_of(file: PayerFile, kind: DividendKind = DividendKind.REGULAR) -> l
             amount=d.amount / split_factor(file.splits, d.ex_date),
             per_year=d.payments_per_year,
             fact=d,
+            split_touch=split_touch(file.splits, d.ex_date),
         )
         for d in file.dividends
         if d.kind is kind
@@ -245,6 +248,20 @@ def rate_steps(file: PayerFile) -> tuple[Days, Floats]:
 
 
 def declared_rate_figure(file: PayerFile, reading: Reading) -> Figure:
+    """The declared rate, with what the person left out of the payments it is read from."""
+    since = file.day - timedelta(days=3 * 365)
+    if reading.used:
+        since = reading.used[0].ex_date
+    elif reading.notice is not None:
+        since = reading.notice.declared_on
+    left_out = (
+        *file.left_out_within("dividends", since, date.max, DividendKind.REGULAR),
+        *file.left_out_within("dividend_notices", since, date.max),
+    )
+    return _rate_figure(file, reading).shaped_by(left_out)
+
+
+def _rate_figure(file: PayerFile, reading: Reading) -> Figure:
     label, currency = "declared rate", file.payer.currency
     if reading.notice is not None:
         kind, day = reading.notice.kind.value, reading.notice.declared_on
@@ -283,10 +300,12 @@ def rhythm_figure(file: PayerFile, reading: Reading) -> Figure:
     label = "payments a year"
     if not reading.rhythm:
         return unknown(label, Unit.COUNT, reading.reason or "the dividend is suspended")
+    touch = None
     if reading.used and reading.used[-1].per_year:
         origin = "stated with the newest dividend"
     elif file.payer.rhythm:
         origin = "recorded for the payer"
+        touch = file.payer.touch
     else:
         origin = f"payments in the {RHYTHM_DAYS} days to the newest ex-date, the same a year before"
     return Figure(
@@ -295,4 +314,5 @@ def rhythm_figure(file: PayerFile, reading: Reading) -> Figure:
         value=float(reading.rhythm),
         formula=origin,
         inputs=tuple(p.figure(file.payer.currency) for p in reading.used),
+        touch=touch,
     )

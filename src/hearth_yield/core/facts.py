@@ -16,7 +16,7 @@ import numpy as np
 import numpy.typing as npt
 
 from .errors import MethodError
-from .figure import FactAt, Figure, Touch, Unit, unknown
+from .figure import FactAt, Figure, Touch, Unit, touch_of, unknown
 
 Days = npt.NDArray[np.datetime64]
 Floats = npt.NDArray[np.float64]
@@ -116,6 +116,11 @@ class Payer:
     description: str = ""
     listed_on: date | None = None
     delisted_on: date | None = None
+    entered: bool = False
+
+    @property
+    def touch(self) -> Touch | None:
+        return Touch.ENTERED if self.entered else None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -132,6 +137,27 @@ class Adjusted:
         return f"adjusted by you on {self.made_on.isoformat()}, was {was}: {self.reason}"
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeftOut:
+    """A fact the person left out with a reason: it is held, and counts on no day.
+
+    kind: of a dividend, or the span of a statement. name: what it is, in words. day: that it is
+    placed by: the ex-date of a dividend, the end of a period, the day of a close.
+    """
+
+    table: str
+    kind: str
+    name: str
+    day: date
+    known_on: date
+    reason: str
+    made_on: date
+
+    @property
+    def note(self) -> str:
+        return f"{self.name} left out by you on {self.made_on.isoformat()}: {self.reason}"
+
+
 BY_HAND = "entered by hand"
 
 
@@ -141,6 +167,11 @@ class PayerNote:
     value: str
     published_on: date
     source: int | None = None
+    entered: bool = False
+
+    @property
+    def touch(self) -> Touch | None:
+        return Touch.ENTERED if self.entered else None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -189,6 +220,7 @@ class Split:
     new_shares: float
     old_shares: float
     source: int | None = None
+    entered: bool = False
 
     @property
     def ratio(self) -> float:
@@ -197,7 +229,8 @@ class Split:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Statement:
-    """lines: only what was reported, in single units of `currency`."""
+    """lines: only what was reported, in single units of `currency`. instead_of: the other version
+    of the period, which this one stands for since the person left it out."""
 
     period_end: date
     span: Span
@@ -206,8 +239,15 @@ class Statement:
     lines: Mapping[str, float]
     source: int | None = None
     split_factor: float = 1.0
+    split_touch: Touch | None = None
     entered: bool = False
     adjusted: Mapping[str, Adjusted] = field(default_factory=dict)
+    instead_of: LeftOut | None = None
+
+    def older_than(self, left: LeftOut) -> bool:
+        """Whether it stands for a later version of its period, which was left out."""
+        same = (self.period_end, self.span.value) == (left.day, left.kind)
+        return same and self.published_on < left.known_on
 
     @property
     def period(self) -> str:
@@ -232,16 +272,21 @@ class Statement:
         )
         label = words(name)
         changed = self.adjusted.get(name)
+        touch = Touch.ENTERED if self.entered else None
         if changed is not None:
             notes += (changed.note,)
         elif self.entered:
             notes += (BY_HAND,)
+        if self.instead_of is not None:
+            notes += (self.instead_of.note,)
+        if changed is not None or self.instead_of is not None:
+            touch = Touch.ADJUSTED
         meta: dict[str, Any] = {
             "currency": self.currency,
             "period": self.period,
             "known_on": self.published_on,
             "source": self.source,
-            "touch": Touch.ADJUSTED if changed else Touch.ENTERED if self.entered else None,
+            "touch": touch,
             "fact": FactAt(
                 table="statements",
                 key=(
@@ -259,6 +304,7 @@ class Statement:
             factor = self.split_factor
             value = value / factor if name in PER_SHARE_LINES else value * factor
             notes += (f"adjusted for later splits ({factor:g} for 1)",)
+            meta["touch"] = touch_of([touch, self.split_touch])
         return Figure(label=label, unit=unit, value=value, notes=notes, **meta)
 
 
@@ -363,11 +409,18 @@ def split_factor(splits: Sequence[Split], after: date) -> float:
     return factor
 
 
+def split_touch(splits: Sequence[Split], after: date) -> Touch | None:
+    """Whether a person entered one of the splits that what is of the day `after` is adjusted by."""
+    by_hand = any(s.entered and s.effective_on > after for s in splits)
+    return Touch.ENTERED if by_hand else None
+
+
 @dataclass(frozen=True, kw_only=True)
 class PayerFile:
     """All facts of one payer. as_of is None while uncut; the stages only take a cut file.
 
-    set_aside: fiscal years the person set aside, by basis and period end.
+    set_aside: fiscal years the person set aside, by basis and period end. left_out: facts that the
+    person left out; they are in none of the other fields.
     """
 
     payer: Payer
@@ -380,6 +433,7 @@ class PayerFile:
     price_index: Series | None = None
     slumps: tuple[Slump, ...] = ()
     set_aside: Mapping[tuple[str, date], Adjusted] = field(default_factory=dict)
+    left_out: tuple[LeftOut, ...] = ()
     as_of: date | None = None
 
     def cut(self, as_of: date) -> PayerFile:
@@ -393,8 +447,19 @@ class PayerFile:
         statements = sorted(newest.values(), key=lambda s: (s.period_end, s.span.months))
         if splits:
             statements = [
-                replace(s, split_factor=split_factor(splits, s.published_on)) for s in statements
+                replace(
+                    s,
+                    split_factor=split_factor(splits, s.published_on),
+                    split_touch=split_touch(splits, s.published_on),
+                )
+                for s in statements
             ]
+        left_out = tuple(x for x in self.left_out if x.known_on <= as_of)
+        for x in left_out:
+            if x.table == "statements":
+                statements = [
+                    replace(s, instead_of=x) if s.older_than(x) else s for s in statements
+                ]
         notes: dict[str, PayerNote] = {}
         for note in sorted(self.notes, key=lambda n: n.published_on):
             if note.published_on <= as_of:
@@ -416,6 +481,7 @@ class PayerFile:
             statements=tuple(statements),
             price_index=self.price_index.until(as_of) if self.price_index else None,
             slumps=tuple(s for s in self.slumps if s.begins <= as_of),
+            left_out=left_out,
             as_of=as_of,
         )
 
@@ -441,7 +507,7 @@ class PayerFile:
         meta: dict[str, Any] = {"currency": self.payer.currency}
         if not len(self.prices):
             return unknown("price", Unit.PER_SHARE, "no prices are held", **meta)
-        found = self.prices.fact_meta(-1)
+        found = self.close_meta(-1)
         return Figure(
             label="price",
             unit=Unit.PER_SHARE,
@@ -449,10 +515,32 @@ class PayerFile:
             period=f"close of {found['known_on'].isoformat()}",
             **found,
             **meta,
+        ).shaped_by(self.left_out_within("prices", found["known_on"], self.day))
+
+    def close_meta(self, place: int) -> dict[str, Any]:
+        """What a figure of one close in today's shares carries."""
+        meta = self.prices.fact_meta(place)
+        by_split = split_touch(self.splits, meta["known_on"])
+        return meta | {"touch": touch_of([meta["touch"], by_split])}
+
+    def closes_touch(self, first: date, last: date) -> Touch | None:
+        """Whether a person had a hand in any close from first to last, a split of it included."""
+        left = Touch.ADJUSTED if self.left_out_within("prices", first, last) else None
+        by_split = split_touch(self.splits, first)
+        return touch_of([self.prices.touch(first, last), by_split, left])
+
+    def left_out_within(
+        self, table: str, first: date, last: date, kind: str | None = None
+    ) -> tuple[str, ...]:
+        """What was left out of a table between two days, both included, in words."""
+        return tuple(
+            x.note
+            for x in self.left_out
+            if x.table == table and first <= x.day <= last and kind in (None, x.kind)
         )
 
-    def note(self, name: str) -> str | None:
-        return next((n.value for n in self.notes if n.field == name), None)
+    def note(self, name: str) -> PayerNote | None:
+        return next((n for n in self.notes if n.field == name), None)
 
     def of_span(self, span: Span) -> list[Statement]:
         return [s for s in self.statements if s.span is span]

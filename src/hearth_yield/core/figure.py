@@ -7,7 +7,7 @@ computed from, down to facts that carry the day they became known and their sour
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from enum import StrEnum
 from typing import Any
@@ -119,6 +119,12 @@ class Figure:
     @property
     def known(self) -> bool:
         return self.value is not None
+
+    def shaped_by(self, choices: Sequence[str]) -> Figure:
+        """The same figure, which also rests on what the person chose to leave out, in words."""
+        if not choices:
+            return self
+        return replace(self, notes=(*self.notes, *choices), touch=Touch.ADJUSTED)
 
 
 def unknown(label: str, unit: Unit, why: Unknown | str, **meta: Any) -> Figure:

@@ -14,7 +14,7 @@ from sys import intern
 from typing import Literal
 
 from .cover import BASES, Basis
-from .facts import Kind
+from .facts import Kind, PayerNote
 from .figure import Figure, Touch, Unit
 from .review import Review, figure_at
 from .rules import HouseRules, Stage, Test
@@ -222,12 +222,13 @@ class FirstToGive:
 class Measured:
     """All measures of one payer on one day.
 
-    cells: by measure id. words: by choice id. dividends: regular, per share, of the complete
-    years up to last_year, at most twelve, the oldest first.
+    cells: by measure id. words: by choice id; word_touches: those a person entered. dividends:
+    regular, per share, of the complete years up to last_year, at most twelve, the oldest first.
     """
 
     cells: Mapping[str, Cell]
     words: Mapping[str, str | None]
+    word_touches: Mapping[str, Touch]
     first: FirstToGive | None
     dividends: tuple[float, ...]
     last_year: int | None
@@ -246,6 +247,7 @@ def measure(review: Review) -> Measured:
     return Measured(
         cells=cells,
         words=_words(review),
+        word_touches={n: x.touch for n, x in _noted(review).items() if x and x.touch},
         first=first,
         dividends=tuple(y.total.value or 0.0 for y in complete),
         last_year=complete[-1].year if complete else None,
@@ -275,6 +277,15 @@ def _first(test: Test | None) -> FirstToGive | None:
     )
 
 
+def _noted(review: Review) -> dict[str, PayerNote | None]:
+    """Choices that are notes on the payer."""
+    return {
+        "sector": review.sector,
+        "industry": review.industry,
+        "credit_rating": review.credit_rating,
+    }
+
+
 def _words(review: Review) -> dict[str, str | None]:
     payer, years = review.payer, review.record.years
     complete = [y for y in years if y.complete]
@@ -282,15 +293,13 @@ def _words(review: Review) -> dict[str, str | None]:
     return {
         "state": review.state.value if review.state else None,
         "kind": payer.kind.value,
-        "sector": review.sector,
-        "industry": review.industry,
         "country": payer.country,
         "currency": payer.currency,
         "exchange": payer.exchange,
-        "credit_rating": review.credit_rating,
         "first_to_give": review.first_to_give.short if review.first_to_give else None,
         "last_year": complete[-1].outcome.value if complete else None,
         "this_year": running.outcome.value if running else None,
+        **{name: note.value if note else None for name, note in _noted(review).items()},
     }
 
 
@@ -313,6 +322,7 @@ def to_text(measured: Measured) -> str:
             "why": why,
             "touched": {i: c.touch for i, c in enumerate(cells) if c.touch},
             "words": [measured.words[c] for c in CHOICES],
+            "touched_words": measured.word_touches,
             "first": asdict(measured.first) if measured.first else None,
             "dividends": measured.dividends,
             "last_year": measured.last_year,
@@ -342,6 +352,7 @@ def from_text(text: str) -> Measured:
     return Measured(
         cells=cells,
         words={c: intern(w) if w else None for c, w in zip(CHOICES, held["words"], strict=True)},
+        word_touches={c: Touch(x) for c, x in held["touched_words"].items()},
         first=first,
         dividends=tuple(held["dividends"]),
         last_year=held["last_year"],

@@ -286,7 +286,12 @@ def _touch_of(file: PayerFile, weeks: WeeklyYields) -> Touch | None:
         return None
     first, last = weeks.days[0].astype(date), weeks.days[-1].astype(date)
     paid = [d.touch for d in file.dividends if d.known_on <= last and d.ex_date >= first]
-    return touch_of([file.prices.touch(first, last), *paid])
+    missed = [
+        Touch.ADJUSTED
+        for x in file.left_out
+        if x.table == "dividends" and x.known_on <= last and x.day >= first
+    ]
+    return touch_of([file.closes_touch(first, last), *paid, *missed])
 
 
 def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
@@ -303,7 +308,7 @@ def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
         label=label,
         unit=Unit.PER_SHARE,
         value=float(closes[i]),
-        **file.prices.fact_meta(int(np.flatnonzero(recent)[i])),
+        **file.close_meta(int(np.flatnonzero(recent)[i])),
         **meta,
     )
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from enum import StrEnum
 
 from .declared_rate import (
@@ -151,6 +151,8 @@ def yearly(file: PayerFile, payments: Sequence[Payment], outcomes: Sequence[Outc
             lambda *a: sum(a),
             currency=currency,
             period=str(y),
+        ).shaped_by(
+            file.left_out_within("dividends", date(y, 1, 1), date(y, 12, 31), DividendKind.REGULAR)
         )
         years.append(
             Year(
@@ -267,6 +269,8 @@ def trailing_rate_figure(file: PayerFile, payments: Sequence[Payment]) -> Figure
         lambda *a: sum(a),
         currency=file.payer.currency,
         period=f"12 months to {day.isoformat()}",
+    ).shaped_by(
+        file.left_out_within("dividends", year_ago + timedelta(days=1), day, DividendKind.REGULAR)
     )
 
 

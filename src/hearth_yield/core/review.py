@@ -9,7 +9,7 @@ from datetime import date
 from .aim import Aim, aim_at, yield_at_price
 from .cover import BasisCover, Cover, CoverPeriod, build_cover
 from .declared_rate import STOPS
-from .facts import Payer, PayerFile, words
+from .facts import LeftOut, Payer, PayerFile, PayerNote, words
 from .figure import Figure
 from .inflation import Inflation, Pace, build_inflation
 from .ranges import QuarterEnd, YieldRange, range_of_yield
@@ -64,9 +64,10 @@ class Question:
 @dataclass(frozen=True, kw_only=True)
 class Review:
     payer: Payer
-    sector: str | None
-    industry: str | None
-    credit_rating: str | None
+    sector: PayerNote | None
+    industry: PayerNote | None
+    credit_rating: PayerNote | None
+    left_out: tuple[LeftOut, ...]
     as_of: date
     price: Figure
     record: Record
@@ -102,6 +103,7 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
         sector=file.note("sector"),
         industry=file.note("industry"),
         credit_rating=file.note("credit_rating"),
+        left_out=file.left_out,
         as_of=file.day,
         price=file.price,
         record=record,

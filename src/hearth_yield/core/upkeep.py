@@ -27,9 +27,16 @@ BOUNDS: dict[str, tuple[int, int]] = {
     "guidance": (400, 600),
     "exposures": (430, 800),
     "payer_notes": (800, 1500),
+    "price_index": (90, 150),
+    "risk_free_yield": (45, 120),
+    "aaa_yield": (45, 120),
+    "market_index": (10, 40),
+    "market_total_return": (10, 40),
+    "exchange_rate": (10, 40),
 }
 """Days up to which the newest fact of a kind is fresh, and then ageing. Years and quarters count
-from their period's end, payments from their ex-date, the rest from publication."""
+from their period's end, payments from their ex-date, points of a series from the day they are
+for, the rest from publication."""
 PRICE_GAP_DAYS = 14
 
 

@@ -16,6 +16,8 @@ from .tables import adjustment, payer
 
 SET_ASIDE = "set_aside:"
 """Before a basis, in place of a field: the fiscal year is set aside on it."""
+LEFT_OUT = "left_out"
+"""In place of a field: the whole fact counts on no day."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,6 +46,10 @@ class Adjustment:
     def adjusted(self) -> Adjusted:
         made_on = datetime.fromisoformat(self.made_at).date()
         return Adjusted(original=self.original, reason=self.reason, made_on=made_on)
+
+    @property
+    def leaves_out(self) -> bool:
+        return self.field == LEFT_OUT
 
 
 def add(connection: Connection, made: Adjustment) -> int:
@@ -98,7 +104,8 @@ def standing(connection: Connection, exchange: str, symbol: str) -> Sequence[Adj
 
 
 def by_row(found: Sequence[Adjustment], table: str) -> dict[tuple[str, ...], dict[str, Adjustment]]:
-    """Adjusted fields of one table by row key, in the key's own order."""
+    """Adjusted fields of one table by row key, in the key's own order; a row that is left out has
+    the field LEFT_OUT."""
     rows: dict[tuple[str, ...], dict[str, Adjustment]] = {}
     for a in found:
         if a.table_name == table and a.basis is None:

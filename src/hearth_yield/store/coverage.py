@@ -23,13 +23,26 @@ COUNTED: dict[str, tuple[Table, str]] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Span:
-    """by_hand: some of it was entered by a person. sources: how many it comes from."""
+    """by_hand: some of it was entered by a person. sources: ids of those it comes from."""
 
     count: int
     first: date
     newest: date
     by_hand: bool
-    sources: int
+    sources: tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeriesCoverage:
+    """What is held of one series. published: when its newest point was."""
+
+    code: str
+    kind: str
+    name: str
+    currency: str
+    of_currency: str | None
+    span: Span
+    published: date
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,6 +111,36 @@ def _by_hand(source_id: ColumnElement[int]) -> ColumnElement[int]:
     return func.max(case((source_id.in_(manual), 1), else_=0))
 
 
+def _ids_in(text: str) -> tuple[int, ...]:
+    """The ids that group_concat put into a row."""
+    return tuple(sorted(int(i) for i in text.split(",")))
+
+
+def of_series(connection: Connection) -> Sequence[SeriesCoverage]:
+    """Every series that has points, by kind and code."""
+    s, p = t.series.c, t.series_point.c
+    rows = connection.execute(
+        select(
+            s.code, s.kind, s.name, s.currency, s.of_currency, func.count(), func.min(p.day),
+            func.max(p.day), func.max(p.published_on), _by_hand(p.source_id),
+            func.group_concat(p.source_id.distinct()),
+        )
+        .join(t.series_point, p.series_id == s.id)
+        .group_by(s.id)
+        .order_by(s.kind, s.code)
+    )  # fmt: skip
+    return [
+        SeriesCoverage(
+            code=code, kind=kind, name=name, currency=currency, of_currency=of_currency,
+            span=Span(count=n, first=first, newest=newest, by_hand=bool(hand),
+                      sources=_ids_in(sources)),
+            published=published,
+        )
+        for code, kind, name, currency, of_currency, n, first, newest, published, hand, sources
+        in rows
+    ]  # fmt: skip
+
+
 def _spans(connection: Connection, ids: Sequence[int]) -> dict[int, dict[str, Span]]:
     found: dict[int, dict[str, Span]] = {}
     for name, (table, column) in COUNTED.items():
@@ -105,14 +148,14 @@ def _spans(connection: Connection, ids: Sequence[int]) -> dict[int, dict[str, Sp
         rows = connection.execute(
             select(
                 c.payer_id, func.count(), func.min(c[column]), func.max(c[column]),
-                _by_hand(c.source_id), func.count(c.source_id.distinct()),
+                _by_hand(c.source_id), func.group_concat(c.source_id.distinct()),
             )
             .where(c.payer_id.in_(ids))
             .group_by(c.payer_id)
         )  # fmt: skip
         for id, n, first, newest, by_hand, sources in rows:
             found.setdefault(id, {})[name] = Span(
-                count=n, first=first, newest=newest, by_hand=bool(by_hand), sources=sources
+                count=n, first=first, newest=newest, by_hand=bool(by_hand), sources=_ids_in(sources)
             )
     return found
 
@@ -123,7 +166,13 @@ def _ends(
     """Period ends by span; the counts of years and of shorter periods go to the spans."""
     s = t.statement.c
     rows = connection.execute(
-        select(s.payer_id, s.span, s.period_end, _by_hand(s.source_id), func.min(s.source_id))
+        select(
+            s.payer_id,
+            s.span,
+            s.period_end,
+            _by_hand(s.source_id),
+            func.group_concat(s.source_id.distinct()),
+        )
         .where(s.payer_id.in_(ids))
         .group_by(s.payer_id, s.span, s.period_end)
         .order_by(s.period_end)
@@ -131,16 +180,16 @@ def _ends(
     found: dict[int, dict[str, list[date]]] = {}
     hands: dict[tuple[int, str], bool] = {}
     origins: dict[tuple[int, str], set[int]] = {}
-    for id, span, end, by_hand, source in rows:
+    for id, span, end, by_hand, sources in rows:
         found.setdefault(id, {}).setdefault(span, []).append(end)
         hands[id, span] = hands.get((id, span), False) or bool(by_hand)
-        origins.setdefault((id, span), set()).add(source)
+        origins.setdefault((id, span), set()).update(_ids_in(sources))
     for id, by_span in found.items():
         for span, ends in by_span.items():
             name = "years" if span == "year" else "quarters"
             spans.setdefault(id, {})[name] = Span(
                 count=len(ends), first=ends[0], newest=ends[-1], by_hand=hands[id, span],
-                sources=len(origins[id, span]),
+                sources=tuple(sorted(origins[id, span])),
             )  # fmt: skip
     return found
 

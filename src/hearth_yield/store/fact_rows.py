@@ -1,12 +1,12 @@
-"""The facts of one payer as rows, as they are held: to be looked at and mended."""
+"""Facts as rows, as they are held: to be looked at and mended."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
-from sqlalchemy import Connection, func, select
+from sqlalchemy import ColumnElement, Connection, func, select, true
 
 from hearth_yield.core.errors import InvalidInput, NotFound
 
@@ -32,22 +32,30 @@ class FactRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Window:
-    """Some rows of one table of a payer. found: how many the table holds of it."""
+    """Some rows of one table: of a payer, of a series, or of a table that has no owner. found: how
+    many there are."""
 
-    payer_name: str
+    owner_name: str
     currency: str
     rows: Sequence[FactRow]
     found: int
 
 
 def rows_of(
-    connection: Connection, exchange: str, symbol: str, name: str, first: int, size: int
+    connection: Connection,
+    exchange: str,
+    symbol: str,
+    name: str,
+    first: int,
+    size: int,
+    span: str = "",
 ) -> Window:
-    """A window of one table's rows, the newest key first.
+    """A window of one table's rows of a payer, the newest key first; its own line as "payers".
 
+    span: of statements, the only one to show.
     Raises: NotFound for a payer, InvalidInput for a table that is not held by payer.
     """
-    if name not in OF_A_PAYER:
+    if name not in (*OF_A_PAYER, "payers"):
         raise InvalidInput(
             f"there is no table “{name}”", field="table", value=name, rule=", ".join(OF_A_PAYER)
         )
@@ -57,21 +65,59 @@ def rows_of(
     ).first()
     if payer is None:
         raise NotFound(f"no payer {symbol} on {exchange} is held", field="symbol", value=symbol)
+    mine = (p.id if name == "payers" else FACT_TABLES[name].table.c.payer_id) == payer.id
+    if name == "statements" and span:
+        mine &= t.statement.c.span == span
+    changed = by_row(standing(connection, exchange, symbol), name)
+    rows, found = _window(connection, name, mine, first, size, changed)
+    return Window(owner_name=payer.name, currency=payer.currency, rows=rows, found=found)
+
+
+def points_of(connection: Connection, code: str, first: int, size: int) -> Window:
+    """A window of one series' points, each with what the series is. Raises NotFound."""
+    s = t.series.c
+    series = connection.execute(
+        select(s.id, s.name, s.currency, s.kind, s.of_currency).where(s.code == code)
+    ).first()
+    if series is None:
+        raise NotFound(f"no series {code} is held", field="code", value=code)
+    owned = t.series_point.c.series_id == series.id
+    rows, found = _window(connection, "series_points", owned, first, size)
+    about = {
+        "code": code, "kind": series.kind, "name": series.name, "currency": series.currency,
+        "of_currency": series.of_currency,
+    }  # fmt: skip
+    rows = [replace(r, cells={**about, **r.cells}) for r in rows]
+    return Window(owner_name=series.name, currency=series.currency, rows=rows, found=found)
+
+
+def slumps(connection: Connection) -> Window:
+    """All of them, the newest name first."""
+    rows, found = _window(connection, "slumps", true(), 0, 1000)
+    return Window(owner_name="Slumps", currency="", rows=rows, found=found)
+
+
+def _window(
+    connection: Connection,
+    name: str,
+    mine: ColumnElement[bool],
+    first: int,
+    size: int,
+    changed: Mapping[tuple[str, ...], Mapping[str, Adjustment]] | None = None,
+) -> tuple[Sequence[FactRow], int]:
     spec = FACT_TABLES[name]
-    table, keys = spec.table, spec.key[1:]
-    total = connection.scalar(
-        select(func.count()).select_from(table).where(table.c.payer_id == payer.id)
-    )
+    table = spec.table
+    keys = spec.key[1:] if spec.owner else spec.key
+    total = connection.scalar(select(func.count()).select_from(table).where(mine))
     query = (
         select(table, t.source.c.kind.label("source_kind"), t.source.c.file_name)
         .join(t.source, t.source.c.id == table.c.source_id)
-        .where(table.c.payer_id == payer.id)
+        .where(mine)
         .order_by(*(table.c[k].desc() for k in keys))
         .offset(first)
         .limit(size)
     )
-    changed = by_row(standing(connection, exchange, symbol), name)
-    hidden = {"id", "payer_id", "source_id", "source_kind", "file_name"}
+    hidden = {"id", "payer_id", "series_id", "source_id", "source_kind", "file_name"}
     found = []
     for row in connection.execute(query).mappings():
         key = {k: str(row[k]) for k in keys}
@@ -82,7 +128,7 @@ def rows_of(
                 source_id=row["source_id"],
                 source_kind=row["source_kind"],
                 source_name=row["file_name"],
-                adjusted=changed.get(tuple(key.values()), {}),
+                adjusted=(changed or {}).get(tuple(key.values()), {}),
             )
         )
-    return Window(payer_name=payer.name, currency=payer.currency, rows=found, found=total or 0)
+    return found, total or 0

@@ -21,6 +21,7 @@ from sqlalchemy import (
     delete,
     func,
     insert,
+    or_,
     select,
     tuple_,
     update,
@@ -330,7 +331,7 @@ def records_of(
         if chosen is not None and (spec.owner == "payer" or name == "payers"):
             query = query.where(chosen)
         if currencies is not None and "series" in name:
-            query = query.where(s.currency.in_(currencies))
+            query = query.where(or_(s.currency.in_(currencies), s.of_currency.in_(currencies)))
         found[name] = [dict(r) for r in connection.execute(query).mappings()]
     return found
 

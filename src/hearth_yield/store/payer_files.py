@@ -5,9 +5,20 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
+from typing import Any
 
 import numpy as np
-from sqlalchemy import Connection, Text, and_, func, or_, select, type_coerce
+from sqlalchemy import (
+    ColumnElement,
+    Connection,
+    Table,
+    Text,
+    and_,
+    func,
+    or_,
+    select,
+    type_coerce,
+)
 
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts import (
@@ -15,6 +26,7 @@ from hearth_yield.core.facts import (
     Dividend,
     DividendKind,
     Kind,
+    LeftOut,
     Notice,
     NoticeKind,
     Payer,
@@ -27,11 +39,12 @@ from hearth_yield.core.facts import (
     Span,
     Split,
     Statement,
+    words,
 )
 
 from . import adjustments
 from . import tables as t
-from .adjustments import Adjustment, by_row
+from .adjustments import LEFT_OUT, Adjustment, by_row
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,6 +125,7 @@ def load(
             value=symbol,
             rule="a payer brought in under Sources",
         )
+    entered = shared.manual_sources(connection)
     payer = Payer(
         symbol=row.symbol,
         exchange=row.exchange,
@@ -125,134 +139,183 @@ def load(
         description=row.description,
         listed_on=row.listed_on,
         delisted_on=row.delisted_on,
+        entered=row.source_id in entered,
     )
-    entered = shared.manual_sources(connection)
     adjusted = adjustments.standing(connection, exchange, symbol)
+    reader = _Reader(connection, row.id, entered, adjusted)
     return PayerFile(
         payer=payer,
-        notes=_notes(connection, row.id),
-        dividends=_dividends(connection, row.id, entered, by_row(adjusted, "dividends")),
-        notices=_notices(connection, row.id, entered),
-        splits=_splits(connection, row.id),
-        prices=_prices(connection, row.id, entered, by_row(adjusted, "prices")),
-        statements=_statements(connection, row.id, entered, by_row(adjusted, "statements")),
+        notes=reader.notes(),
+        dividends=reader.dividends(),
+        notices=reader.notices(),
+        splits=reader.splits(),
+        prices=reader.prices(),
+        statements=reader.statements(),
         set_aside=adjustments.set_aside(adjusted),
+        left_out=tuple(reader.left_out),
         price_index=shared.price_index(connection, row.currency),
         slumps=shared.all_slumps(connection),
     )
 
 
-def _notes(connection: Connection, payer_id: int) -> tuple[PayerNote, ...]:
-    n = t.payer_note.c
-    rows = connection.execute(
-        select(n.field, n.value, n.published_on, n.source_id).where(n.payer_id == payer_id)
-    ).all()
-    return tuple(PayerNote(field=a, value=b, published_on=c, source=d) for a, b, c, d in rows)
+class _Reader:
+    """Reads the facts of one payer as they count: adjusted where the person adjusted them, and
+    without those the person left out, which are named in left_out."""
 
+    def __init__(
+        self,
+        connection: Connection,
+        payer_id: int,
+        by_hand: frozenset[int],
+        adjusted: Sequence[Adjustment],
+    ) -> None:
+        self._connection = connection
+        self._payer_id = payer_id
+        self._by_hand = by_hand
+        self._adjusted = adjusted
+        self.left_out: list[LeftOut] = []
 
-Changes = Mapping[tuple[str, ...], Mapping[str, Adjustment]]
-"""Adjusted fields by row key."""
+    def _rows(self, table: Table, order: str, *columns: ColumnElement[Any]) -> Sequence[Any]:
+        query = select(*columns).where(table.c.payer_id == self._payer_id)
+        return self._connection.execute(query.order_by(table.c[order])).all()
 
+    def _leave_out(
+        self,
+        made: Mapping[str, Adjustment],
+        table: str,
+        name: str,
+        day: date,
+        known_on: date,
+        kind: str = "",
+    ) -> bool:
+        """Whether a row's adjustments leave it out."""
+        found = made.get(LEFT_OUT)
+        if found is not None:
+            self.left_out.append(
+                LeftOut(
+                    table=table, kind=kind, name=name, day=day, known_on=known_on,
+                    reason=found.reason, made_on=found.adjusted.made_on,
+                )
+            )  # fmt: skip
+        return found is not None
 
-def _dividends(
-    connection: Connection, payer_id: int, by_hand: frozenset[int], changes: Changes
-) -> tuple[Dividend, ...]:
-    d = t.dividend.c
-    query = select(
-        d.ex_date, d.kind, d.declared_on, d.pay_date, d.amount, d.currency, d.payments_per_year,
-        d.source_id,
-    )  # fmt: skip
-    rows = connection.execute(query.where(d.payer_id == payer_id).order_by(d.ex_date)).all()
-    found = []
-    for ex, kind, declared, pay, amount, currency, per_year, source in rows:
-        changed = changes.get((ex.isoformat(), kind), {}).get("amount")
-        found.append(
-            Dividend(
-                ex_date=ex,
-                kind=DividendKind(kind),
-                declared_on=declared,
-                pay_date=pay,
-                amount=changed.value if changed else amount,
-                currency=currency,
-                payments_per_year=per_year,
-                source=source,
-                entered=source in by_hand,
-                adjusted=changed.adjusted if changed else None,
+    def notes(self) -> tuple[PayerNote, ...]:
+        n, changes = t.payer_note.c, by_row(self._adjusted, "payer_notes")
+        rows = self._rows(t.payer_note, "published_on", n.field, n.value, n.published_on,
+                          n.source_id)  # fmt: skip
+        return tuple(
+            PayerNote(field=f, value=v, published_on=p, source=s, entered=s in self._by_hand)
+            for f, v, p, s in rows
+            if not self._leave_out(
+                changes.get((f, p.isoformat()), {}), "payer_notes", f"{words(f)} “{v}”", p, p
             )
         )
-    return tuple(found)
 
+    def dividends(self) -> tuple[Dividend, ...]:
+        d, changes = t.dividend.c, by_row(self._adjusted, "dividends")
+        rows = self._rows(
+            t.dividend, "ex_date", d.ex_date, d.kind, d.declared_on, d.pay_date, d.amount,
+            d.currency, d.payments_per_year, d.source_id,
+        )  # fmt: skip
+        found = []
+        for ex, kind, declared, pay, amount, currency, per_year, source in rows:
+            made = changes.get((ex.isoformat(), kind), {})
+            name = f"{words(kind)} dividend, ex {ex.isoformat()}"
+            if self._leave_out(made, "dividends", name, ex, declared or ex, kind):
+                continue
+            changed = made.get("amount")
+            found.append(
+                Dividend(
+                    ex_date=ex,
+                    kind=DividendKind(kind),
+                    declared_on=declared,
+                    pay_date=pay,
+                    amount=changed.value if changed else amount,
+                    currency=currency,
+                    payments_per_year=per_year,
+                    source=source,
+                    entered=source in self._by_hand,
+                    adjusted=changed.adjusted if changed else None,
+                )
+            )
+        return tuple(found)
 
-def _notices(connection: Connection, payer_id: int, by_hand: frozenset[int]) -> tuple[Notice, ...]:
-    n = t.dividend_notice.c
-    query = select(n.declared_on, n.kind, n.source_id).where(n.payer_id == payer_id)
-    rows = connection.execute(query.order_by(n.declared_on))
-    return tuple(
-        Notice(declared_on=a, kind=NoticeKind(b), source=c, entered=c in by_hand)
-        for a, b, c in rows
-    )
+    def notices(self) -> tuple[Notice, ...]:
+        n, changes = t.dividend_notice.c, by_row(self._adjusted, "dividend_notices")
+        rows = self._rows(t.dividend_notice, "declared_on", n.declared_on, n.kind, n.source_id)
+        return tuple(
+            Notice(declared_on=a, kind=NoticeKind(b), source=c, entered=c in self._by_hand)
+            for a, b, c in rows
+            if not self._leave_out(
+                changes.get((a.isoformat(),), {}), "dividend_notices", f"notice “{b}” of {a}", a, a
+            )
+        )
 
+    def splits(self) -> tuple[Split, ...]:
+        s, changes = t.split.c, by_row(self._adjusted, "splits")
+        rows = self._rows(t.split, "effective_on", s.effective_on, s.new_shares, s.old_shares,
+                          s.source_id)  # fmt: skip
+        return tuple(
+            Split(effective_on=a, new_shares=b, old_shares=c, source=d, entered=d in self._by_hand)
+            for a, b, c, d in rows
+            if not self._leave_out(
+                changes.get((a.isoformat(),), {}), "splits", f"split {b:g} for {c:g} of {a}", a, a
+            )
+        )
 
-def _splits(connection: Connection, payer_id: int) -> tuple[Split, ...]:
-    s = t.split.c
-    query = select(s.effective_on, s.new_shares, s.old_shares, s.source_id)
-    rows = connection.execute(query.where(s.payer_id == payer_id).order_by(s.effective_on))
-    return tuple(Split(effective_on=a, new_shares=b, old_shares=c, source=d) for a, b, c, d in rows)
+    def prices(self) -> PriceHistory:
+        """Days stay text until numpy reads them all at once: ten times faster than date by date."""
+        p, changes = t.price.c, by_row(self._adjusted, "prices")
+        rows = self._rows(t.price, "day", type_coerce(p.day, Text), p.close, p.source_id)
+        texts, closes, sources = zip(*rows, strict=True) if rows else ((), (), ())
+        days = np.array(texts, dtype="datetime64[D]")
+        values = np.array(closes, dtype=np.float64)
+        origins = np.array(sources, dtype=np.int64)
+        counts = np.ones(len(days), dtype=np.bool_)
+        adjusted = {}
+        for (text,), made in changes.items():
+            day, here = date.fromisoformat(text), days == np.datetime64(text)
+            if self._leave_out(made, "prices", f"close of {text}", day, day):
+                counts &= ~here
+                continue
+            values[here] = made["close"].value
+            adjusted[day] = made["close"].adjusted
+        return PriceHistory(
+            days=days[counts],
+            closes=values[counts],
+            sources=origins[counts],
+            entered=self._by_hand & frozenset(sources),
+            adjusted=adjusted,
+        )
 
-
-def _prices(
-    connection: Connection, payer_id: int, by_hand: frozenset[int], changes: Changes
-) -> PriceHistory:
-    """Days stay text until numpy reads them all at once: ten times faster than date by date."""
-    p = t.price.c
-    query = select(type_coerce(p.day, Text), p.close, p.source_id).where(p.payer_id == payer_id)
-    rows = connection.execute(query.order_by(p.day)).all()
-    texts, closes, sources = zip(*rows, strict=True) if rows else ((), (), ())
-    days = np.array(texts, dtype="datetime64[D]")
-    values = np.array(closes, dtype=np.float64)
-    adjusted = {}
-    for (day,), fields in changes.items():
-        values[days == np.datetime64(day)] = fields["close"].value
-        adjusted[date.fromisoformat(day)] = fields["close"].adjusted
-    return PriceHistory(
-        days=days,
-        closes=values,
-        sources=np.array(sources, dtype=np.int64),
-        entered=by_hand & frozenset(sources),
-        adjusted=adjusted,
-    )
-
-
-def _statements(
-    connection: Connection, payer_id: int, by_hand: frozenset[int], changes: Changes
-) -> tuple[Statement, ...]:
-    s = t.statement.c
-    query = select(
-        s.period_end, s.span, s.published_on, s.currency, s.source_id,
-        *(s[name] for name in STATEMENT_LINES),
-    )  # fmt: skip
-    rows = connection.execute(query.where(s.payer_id == payer_id).order_by(s.period_end)).all()
-    found = []
-    for end, span, published, currency, source, *values in rows:
-        changed = changes.get((end.isoformat(), span, published.isoformat()), {})
-        lines = {
-            name: value
-            for name, value in zip(STATEMENT_LINES, values, strict=True)
-            if value is not None
-        }
-        found.append(
-            Statement(
+    def statements(self) -> tuple[Statement, ...]:
+        s, changes = t.statement.c, by_row(self._adjusted, "statements")
+        rows = self._rows(
+            t.statement, "period_end", s.period_end, s.span, s.published_on, s.currency,
+            s.source_id, *(s[name] for name in STATEMENT_LINES),
+        )  # fmt: skip
+        found = []
+        for end, span, published, currency, source, *values in rows:
+            made = changes.get((end.isoformat(), span, published.isoformat()), {})
+            lines = {
+                name: value
+                for name, value in zip(STATEMENT_LINES, values, strict=True)
+                if value is not None
+            }
+            statement = Statement(
                 period_end=end,
                 span=Span(span),
                 published_on=published,
                 currency=currency,
                 source=source,
-                lines=lines | {name: a.value for name, a in changed.items()},
-                entered=source in by_hand,
-                adjusted={name: a.adjusted for name, a in changed.items()},
+                lines=lines | {n: a.value for n, a in made.items() if n != LEFT_OUT},
+                entered=source in self._by_hand,
+                adjusted={n: a.adjusted for n, a in made.items() if n != LEFT_OUT},
             )
-        )
-    return tuple(found)
+            name = f"{statement.period}, published {published.isoformat()}"
+            if not self._leave_out(made, "statements", name, end, published, span):
+                found.append(statement)
+        return tuple(found)
 
 
 def load_price_index(

@@ -35,6 +35,12 @@ def add(
     return int(result.lastrowid)
 
 
+def names(connection: Connection) -> dict[int, str]:
+    """Every source's file name by id."""
+    rows = connection.execute(select(source.c.id, source.c.file_name))
+    return {id: name for id, name in rows}  # noqa: C416 - rows are typed as pairs only so
+
+
 def count(connection: Connection, source_id: int, added: int, changed: int) -> None:
     connection.execute(
         update(source)

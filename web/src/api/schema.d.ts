@@ -439,11 +439,29 @@ export interface paths {
         };
         /**
          * Facts
-         * @description One table of a payer's facts as held, the newest first; adjustments stand beside.
+         * @description One table of a payer's facts as held, the newest first; adjustments stand beside. span: of
+         *     statements, the only one to show.
          */
         get: operations["facts_api_payers__exchange___symbol__facts__table__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave Out */
+        post: operations["leave_out_api_payers__exchange___symbol__left_out_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -573,6 +591,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All Series */
+        get: operations["all_series_api_series_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/series/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Points
+         * @description The points of one series as held, the newest first.
+         */
+        get: operations["points_api_series__code__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slumps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Slumps */
+        get: operations["slumps_api_slumps_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sources": {
         parameters: {
             query?: never;
@@ -651,7 +723,10 @@ export interface components {
             /** Id */
             id: number;
         };
-        /** AdjustmentOut */
+        /**
+         * AdjustmentOut
+         * @description basis: set where a fiscal year is set aside on it. left_out: the whole fact is.
+         */
         AdjustmentOut: {
             /** Basis */
             basis: string | null;
@@ -665,6 +740,8 @@ export interface components {
             key: {
                 [key: string]: string;
             };
+            /** Left Out */
+            left_out: boolean;
             /** Made At */
             made_at: string;
             /** Original */
@@ -1021,7 +1098,7 @@ export interface components {
         };
         /**
          * FactsOut
-         * @description name, currency: of the payer.
+         * @description name, currency: of the payer or series.
          */
         FactsOut: {
             /** Columns */
@@ -1157,7 +1234,7 @@ export interface components {
         /**
          * HeldOut
          * @description One kind of fact of one payer. age: by how often such facts come. gaps: what is missing in
-         *     between, in words. sources: how many it comes from.
+         *     between, in words. origins: the sources it comes from.
          */
         HeldOut: {
             /**
@@ -1177,8 +1254,8 @@ export interface components {
             kind: string;
             /** Newest */
             newest: string | null;
-            /** Sources */
-            sources: number;
+            /** Origins */
+            origins: components["schemas"]["OriginOut"][];
         };
         /** HoldingOut */
         HoldingOut: {
@@ -1267,6 +1344,30 @@ export interface components {
             symbol: string;
         };
         /**
+         * LeaveOutIn
+         * @description key: of the row within its payer.
+         */
+        LeaveOutIn: {
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Reason */
+            reason: string;
+            /** Table */
+            table: string;
+        };
+        /**
+         * LeftOutOut
+         * @description A fact the person left out: note says what, when and why.
+         */
+        LeftOutOut: {
+            /** Note */
+            note: string;
+            /** Table */
+            table: string;
+        };
+        /**
          * MeasureOut
          * @description What can be searched by and shown. unit: None for words, whose choices are then listed.
          *
@@ -1304,6 +1405,31 @@ export interface components {
             /** Why Off */
             why_off: string | null;
         };
+        /**
+         * NoteOut
+         * @description What was said of a payer, from the day it was published.
+         */
+        NoteOut: {
+            /**
+             * Published On
+             * Format: date
+             */
+            published_on: string;
+            /** Touch */
+            touch: ("entered" | "adjusted") | null;
+            /** Value */
+            value: string;
+        };
+        /**
+         * OriginOut
+         * @description A source by number and name.
+         */
+        OriginOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /** PaceOut */
         PaceOut: {
             ahead: components["schemas"]["FigureOut"];
@@ -1338,28 +1464,34 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
-        /** PayerOut */
+        /**
+         * PayerOut
+         * @description touch: its own line (name, kind, rhythm) was entered by hand.
+         */
         PayerOut: {
             /** Country */
             country: string;
+            credit_rating: components["schemas"]["NoteOut"] | null;
             /** Currency */
             currency: string;
+            /** Delisted On */
+            delisted_on: string | null;
             /** Description */
             description: string;
             /** Exchange */
             exchange: string;
-            /** Industry */
-            industry: string | null;
+            industry: components["schemas"]["NoteOut"] | null;
             /** Kind */
             kind: string;
             /** Listed On */
             listed_on: string | null;
             /** Name */
             name: string;
-            /** Sector */
-            sector: string | null;
+            sector: components["schemas"]["NoteOut"] | null;
             /** Symbol */
             symbol: string;
+            /** Touch */
+            touch: ("entered" | "adjusted") | null;
         };
         /**
          * PayersOut
@@ -1540,6 +1672,8 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
             first_to_give: components["schemas"]["TestOut"] | null;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutOut"][];
             payer: components["schemas"]["PayerOut"];
             price: components["schemas"]["FigureOut"];
             range: components["schemas"]["RangeOut"];
@@ -1652,6 +1786,48 @@ export interface components {
              *     }
              */
             where: components["schemas"]["GroupIn"];
+        };
+        /**
+         * SeriesOut
+         * @description What is held of one series. published: when its newest point was.
+         */
+        SeriesOut: {
+            /**
+             * Age
+             * @enum {string}
+             */
+            age: "none" | "fresh" | "ageing" | "old";
+            /** By Hand */
+            by_hand: boolean;
+            /** Code */
+            code: string;
+            /** Count */
+            count: number;
+            /** Currency */
+            currency: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Newest
+             * Format: date
+             */
+            newest: string;
+            /** Of Currency */
+            of_currency: string | null;
+            /** Origins */
+            origins: components["schemas"]["OriginOut"][];
+            /**
+             * Published
+             * Format: date
+             */
+            published: string;
         };
         /** SetAsideIn */
         SetAsideIn: {
@@ -2773,6 +2949,7 @@ export interface operations {
             query?: {
                 first?: number;
                 count?: number;
+                span?: string;
             };
             header?: never;
             path: {
@@ -2791,6 +2968,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FactsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_out_api_payers__exchange___symbol__left_out_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdjustedOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3084,6 +3297,100 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_series_api_series_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesOut"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    points_api_series__code__get: {
+        parameters: {
+            query?: {
+                first?: number;
+                count?: number;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    slumps_api_slumps_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactsOut"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -7,6 +7,8 @@ export type Holding = Schemas["HoldingOut"];
 export type Held = Schemas["HeldOut"];
 export type Adjustment = Schemas["AdjustmentOut"];
 export type FactRow = Schemas["FactRowOut"];
+export type Facts = Schemas["FactsOut"];
+export type SeriesHeld = Schemas["SeriesOut"];
 export type Column = Schemas["ColumnOut"];
 export type Fault = Schemas["FaultOut"];
 export type PreviewOut = Schemas["PreviewOut"];
@@ -38,17 +40,42 @@ export function useReport(id: number, enabled: boolean) {
 }
 
 /** While more rows of a table are on their way the ones there stay; another table's never do. */
-export function useFacts(payer: PayerKey, table: string, count: number) {
-  const whose = `${payer.exchange}/${payer.symbol}/${table}`;
+export function useFacts(payer: PayerKey, table: string, count: number, span?: string) {
+  const whose = `${payer.exchange}/${payer.symbol}/${table}/${span ?? ""}`;
   return useQuery({
     queryKey: ["facts", "rows", whose, count],
     queryFn: () =>
       answer(
         client.GET("/api/payers/{exchange}/{symbol}/facts/{table}", {
-          params: { path: { ...payer, table }, query: { count } },
+          params: { path: { ...payer, table }, query: { count, span } },
         }),
       ),
     placeholderData: (before, query) => (query?.queryKey[2] === whose ? before : undefined),
+  });
+}
+
+export function useSeries() {
+  return useQuery({
+    queryKey: ["facts", "series"],
+    queryFn: () => answer(client.GET("/api/series")),
+  });
+}
+
+/** Points of one series; of none while no code is given. */
+export function usePoints(code: string, count: number) {
+  return useQuery({
+    queryKey: ["facts", "points", code, count],
+    queryFn: () =>
+      answer(client.GET("/api/series/{code}", { params: { path: { code }, query: { count } } })),
+    enabled: code !== "",
+    placeholderData: (before, query) => (query?.queryKey[2] === code ? before : undefined),
+  });
+}
+
+export function useSlumps() {
+  return useQuery({
+    queryKey: ["facts", "slumps"],
+    queryFn: () => answer(client.GET("/api/slumps")),
   });
 }
 
@@ -105,6 +132,17 @@ export function useSetAside(payer: PayerKey) {
     mutationFn: (body: Schemas["SetAsideIn"]) =>
       answer(
         client.POST("/api/payers/{exchange}/{symbol}/set-aside", { params: { path: payer }, body }),
+      ),
+    onSuccess: changed,
+  });
+}
+
+export function useLeaveOut(payer: PayerKey) {
+  const changed = useFactsChanged();
+  return useMutation({
+    mutationFn: (body: Schemas["LeaveOutIn"]) =>
+      answer(
+        client.POST("/api/payers/{exchange}/{symbol}/left-out", { params: { path: payer }, body }),
       ),
     onSuccess: changed,
   });

@@ -18,6 +18,10 @@ export interface View {
   cols?: string;
   /** The part of Sources, or the table of a payer's facts. */
   tab?: string;
+  /** Of statements, the only span shown. */
+  span?: string;
+  /** The series whose points are shown. */
+  code?: string;
   /** What the payers are grouped by; nothing: one line each. */
   by?: string;
   sort?: string;
@@ -39,7 +43,20 @@ export interface View {
   path?: string;
 }
 
-const TEXTS = ["q", "tab", "cols", "by", "sort", "basis", "on", "off", "open", "path"] as const;
+const TEXTS = [
+  "q",
+  "tab",
+  "span",
+  "code",
+  "cols",
+  "by",
+  "sort",
+  "basis",
+  "on",
+  "off",
+  "open",
+  "path",
+] as const;
 const NUMBERS = [
   "base_year",
   "aim",

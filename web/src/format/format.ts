@@ -95,6 +95,11 @@ const shortFormat = new Intl.DateTimeFormat(locale, {
   month: "short",
   timeZone: "UTC",
 });
+const monthYearFormat = new Intl.DateTimeFormat(locale, {
+  month: "short",
+  year: "numeric",
+  timeZone: "UTC",
+});
 const monthFormat = new Intl.DateTimeFormat(locale, {
   month: "short",
   year: "2-digit",
@@ -105,6 +110,7 @@ const toDate = (iso: string) => new Date(`${iso.slice(0, 10)}T00:00:00Z`);
 
 export const day = (iso: string) => dayFormat.format(toDate(iso));
 export const shortDay = (iso: string) => shortFormat.format(toDate(iso));
+export const monthYear = (iso: string) => monthYearFormat.format(toDate(iso));
 export const month = (iso: string) => monthFormat.format(toDate(iso));
 
 export function daysBetween(from: string, to: string): number {

@@ -1,18 +1,30 @@
+import { Link } from "@tanstack/react-router";
 import type { Review } from "@/api/client";
-import { day, kindName, rhythmName, withDates } from "@/format/format";
+import { useView } from "@/app/view";
+import { day, kindName, rhythmName, upperFirst, withDates } from "@/format/format";
 import { Fig } from "@/ui/Fig";
 import { StateMark } from "@/ui/StateMark";
+import { TouchMark } from "@/ui/TouchMark";
 
 /** Who it is, what it costs, what it pays, and what would give first. */
 export function Head({ review }: { review: Review }) {
   const { payer, record, range, first_to_give: first } = review;
-  const about = [payer.symbol, payer.industry, kindName(payer.kind), payer.currency];
+  const rating = payer.credit_rating;
   const rhythm = record.rhythm.value;
   return (
     <div className="border-line border-b px-4 pt-3 pb-3 lg:px-6">
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-[30px] leading-[1.1]">{payer.name}</h1>
-        <span className="text-[15px] text-muted">{about.filter(Boolean).join(" · ")}</span>
+        <span className="text-[15px] text-muted">
+          {payer.symbol}
+          <TouchMark touch={payer.touch} />
+          {payer.industry && ` · ${payer.industry.value}`}
+          <TouchMark touch={payer.industry?.touch} />
+          {` · ${kindName(payer.kind)} · ${payer.currency}`}
+          {rating && ` · rated ${rating.value}`}
+          <TouchMark touch={rating?.touch} />
+          {payer.delisted_on && ` · delisted ${day(payer.delisted_on)}`}
+        </span>
         {review.state && (
           <span className="ml-auto flex items-baseline gap-2 text-[15px]">
             <StateMark state={review.state} label={false} /> {review.state}
@@ -53,7 +65,22 @@ export function Head({ review }: { review: Review }) {
           </Fact>
         )}
       </dl>
+      {review.left_out.length > 0 && <LeftOut review={review} />}
     </div>
+  );
+}
+
+/** Facts that do not count because the person says so. */
+function LeftOut({ review }: { review: Review }) {
+  const [first, ...more] = review.left_out;
+  const [view] = useView();
+  return (
+    <p className="mt-1 text-[14px]">
+      {upperFirst(withDates(first?.note ?? ""))}.{" "}
+      <Link to="/sources" search={{ as_of: view.as_of, tab: "adjusted" }} className="link">
+        {more.length > 0 ? `${more.length} more left out` : "Adjusted by you"}
+      </Link>
+    </p>
   );
 }
 

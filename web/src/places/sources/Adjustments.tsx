@@ -15,7 +15,8 @@ export function Adjustments() {
       </h2>
       <p className="max-w-[80ch] text-[15px] text-muted">
         The facts themselves stay as they came. A figure is adjusted from its working: open it
-        anywhere, go down to the fact, and give the value and the reason.
+        anywhere, go down to the fact, and give the value and the reason. A whole fact is left out
+        under “What is held”, a freak year set aside in Cover.
       </p>
       {found.error && <ErrorNote error={found.error} />}
       {back.error && <ErrorNote error={back.error} kept="Nothing was changed." />}
@@ -55,13 +56,25 @@ export function Adjustments() {
 
 function Line({ made, onBack }: { made: Adjustment; onBack: () => void }) {
   const gone = made.withdrawn_at !== null;
-  const name = (made.basis ?? made.field).replaceAll("_", " ");
-  const when = withDates(made.key.period_end ?? made.key.ex_date ?? made.key.day ?? "");
+  const about = made.left_out ? made.table : (made.basis ?? made.field);
+  const name = about.replaceAll("_", " ");
+  const when = withDates(
+    made.left_out
+      ? Object.values(made.key).join(" ").replaceAll("_", " ")
+      : (made.key.period_end ?? made.key.ex_date ?? made.key.day ?? ""),
+  );
   const scale = scaleOf(made);
   const show = (value: number | null) =>
     value === null
       ? "not reported"
       : `${number(value / scale, scale === 1 ? 4 : 3)}${scale > 1 ? " m" : ""}`;
+  const [was, is] = made.left_out
+    ? ["counted", "left out"]
+    : made.basis
+      ? ["counted", "set aside"]
+      : [show(made.original), show(made.value)];
+  const again = made.left_out ? "Leave out again" : made.basis ? "Set aside again" : "Adjust again";
+  const back = made.left_out || made.basis ? "Count it again" : "Back to the original";
   return (
     <tr className={`align-top [&>td]:text-left ${gone ? "text-muted" : ""}`}>
       <td>
@@ -77,20 +90,18 @@ function Line({ made, onBack }: { made: Adjustment; onBack: () => void }) {
       <td>
         {upperFirst(name)}, {when}
       </td>
-      <td className="whitespace-nowrap">{made.basis ? "counted" : show(made.original)}</td>
-      <td className={`whitespace-nowrap ${gone ? "line-through" : "font-semibold"}`}>
-        {made.basis ? "set aside" : show(made.value)}
-      </td>
+      <td className="whitespace-nowrap">{was}</td>
+      <td className={`whitespace-nowrap ${gone ? "line-through" : "font-semibold"}`}>{is}</td>
       <td className="max-w-[320px]">{made.reason}</td>
       <td className="whitespace-nowrap">{day(made.made_at)}</td>
       <td className="whitespace-nowrap pr-0!">
         <button
           type="button"
           className="link"
-          aria-label={`${gone ? "Adjust again" : "Back to the original"}: ${made.symbol}, ${name}`}
+          aria-label={`${gone ? again : back}: ${made.symbol}, ${name}`}
           onClick={onBack}
         >
-          {gone ? "Adjust again" : "Back to the original"}
+          {gone ? again : back}
         </button>
       </td>
     </tr>

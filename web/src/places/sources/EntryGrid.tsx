@@ -1,6 +1,13 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { PayerKey } from "@/api/hooks";
-import { type Column, type Entry, type Fault, useEnter, useEntryPreview } from "@/api/sources";
+import {
+  type Column,
+  type Entry,
+  type FactRow,
+  type Fault,
+  useEnter,
+  useEntryPreview,
+} from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { columnsAsRecords, lineName, putBlock, putNamed, readBlock, transpose } from "./grid";
@@ -9,9 +16,12 @@ import { Warnings } from "./Warnings";
 interface Props {
   /** Whose facts they are; null for what belongs to no payer. */
   payer: PayerKey | null;
-  currency: string;
+  /** Cells that begin filled, as they are the same for each fact. */
+  given: Record<string, string>;
   table: string;
   columns: Column[];
+  /** A held fact to correct: its cells start as they stand, and those of its key stay. */
+  correcting?: FactRow;
   onKept: (words: string) => void;
   onClose: () => void;
 }
@@ -20,18 +30,23 @@ const WAIT = 350;
 
 /** Facts by hand. Every line of the table is a row of the grid and every fact a column, as in a
  * spreadsheet of statements; cells can be typed or pasted, and are checked while one goes. */
-export function EntryGrid({ payer, currency, table, columns, onKept, onClose }: Props) {
+export function EntryGrid(props: Props) {
+  const { payer, given, table, columns, correcting, onKept, onClose } = props;
   const lines = useMemo(() => columns.filter((c) => c.name !== "unit"), [columns]);
   const names = useMemo(() => lines.map((c) => c.name), [lines]);
-  const first = () => lines.map((c) => [c.name === "currency" ? currency : ""]);
-  const [cells, setCells] = useState<string[][]>(first);
-  const [unit, setUnit] = useState("million");
+  const first = () => lines.map((c) => [given[c.name] ?? ""]);
+  const [cells, setCells, forget] = useDraft(
+    `hearth-entry/${payer ? `${payer.exchange}/${payer.symbol}/` : ""}${table}`,
+    correcting ? () => lines.map((c) => [heldText(correcting.cells[c.name])]) : first,
+    correcting === undefined,
+  );
+  const [unit, setUnit] = useState(correcting ? "1" : "million");
   const [decimal, setDecimal] = useState(".");
   const [accepted, setAccepted] = useState<number[]>([]);
   const money = lines.some((c) => c.scaled);
   const entry = useMemo(
-    () => entryOf({ payer, table, cells, names, unit: money ? unit : "1", decimal, currency }),
-    [payer, table, cells, names, unit, money, decimal, currency],
+    () => entryOf({ payer, table, cells, names, unit: money ? unit : "1", decimal, given }),
+    [payer, table, cells, names, unit, money, decimal, given],
   );
   const settled = useSettled(entry);
   const preview = useEntryPreview(settled);
@@ -46,12 +61,13 @@ export function EntryGrid({ payer, currency, table, columns, onKept, onClose }: 
   const ready = fresh && settled === entry && soft.length === accepted.length;
   return (
     <section
-      aria-label={`Enter ${table.replaceAll("_", " ")} by hand`}
+      aria-label={`${correcting ? "Correct" : "Enter"} ${table.replaceAll("_", " ")} by hand`}
       className="mt-3 rounded-md border border-line bg-raised p-4"
     >
       <p className="max-w-[90ch] text-[14px] text-muted">
-        Type, or paste cells from a spreadsheet: a block goes where the cursor is; if its first
-        column names the lines, each goes to its own. Empty cells stay unknown.
+        {correcting
+          ? "What you change here replaces the fact as held; undoing it under “Bring in” puts the fact back. To keep the original in sight, adjust the figure from its working instead."
+          : "Type, or paste cells from a spreadsheet: a block goes where the cursor is; if its first column names the lines, each goes to its own. Empty cells stay unknown."}
       </p>
       <Dialect
         money={money}
@@ -65,8 +81,13 @@ export function EntryGrid({ payer, currency, table, columns, onKept, onClose }: 
         names={names}
         cells={cells}
         faults={hard}
+        fixed={correcting ? Object.keys(correcting.key) : []}
         onChange={setCells}
-        onAdd={() => setCells(cells.map((row, r) => [...row, first()[r]?.[0] ?? ""]))}
+        onAdd={
+          correcting
+            ? undefined
+            : () => setCells(cells.map((row, r) => [...row, first()[r]?.[0] ?? ""]))
+        }
       />
       {preview.error && <ErrorNote error={preview.error} kept="What you typed is still here." />}
       {hard.length > 0 && <Hard faults={hard} />}
@@ -94,7 +115,12 @@ export function EntryGrid({ payer, currency, table, columns, onKept, onClose }: 
             entry &&
             keep.mutate(
               { ...entry, accepted },
-              { onSuccess: (k) => onKept(`Kept, as source no. ${k.source}.`) },
+              {
+                onSuccess: (k) => {
+                  forget();
+                  onKept(`Kept, as source no. ${k.source}.`);
+                },
+              },
             )
           }
         >
@@ -108,6 +134,22 @@ export function EntryGrid({ payer, currency, table, columns, onKept, onClose }: 
   );
 }
 
+/** A held value as it would be typed. */
+const heldText = (value: unknown) => (value === null || value === undefined ? "" : String(value));
+
+/** What is typed outlives a reload of the page; a correction begins from the fact each time. */
+function useDraft(key: string, first: () => string[][], keeps: boolean) {
+  const [cells, setCells] = useState<string[][]>(() => {
+    const kept = keeps ? sessionStorage.getItem(key) : null;
+    return kept ? (JSON.parse(kept) as string[][]) : first();
+  });
+  const change = (next: string[][]) => {
+    setCells(next);
+    if (keeps) sessionStorage.setItem(key, JSON.stringify(next));
+  };
+  return [cells, change, () => sessionStorage.removeItem(key)] as const;
+}
+
 interface EntryParts {
   payer: PayerKey | null;
   table: string;
@@ -115,21 +157,13 @@ interface EntryParts {
   names: string[];
   unit: string;
   decimal: string;
-  currency: string;
+  given: Record<string, string>;
 }
 
-/** What is typed as the API takes it; null while nothing but the currency is there. */
-function entryOf({
-  payer,
-  table,
-  cells,
-  names,
-  unit,
-  decimal,
-  currency,
-}: EntryParts): Entry | null {
+/** What is typed as the API takes it; null while nothing but what was given is there. */
+function entryOf({ payer, table, cells, names, unit, decimal, given }: EntryParts): Entry | null {
   const rows = columnsAsRecords(cells, names).filter((r) =>
-    Object.entries(r).some(([name, cell]) => name !== "currency" || cell !== currency),
+    Object.entries(r).some(([name, cell]) => given[name] !== cell),
   );
   if (rows.length === 0) return null;
   return {
@@ -194,11 +228,13 @@ interface CellsProps {
   names: string[];
   cells: string[][];
   faults: Fault[];
+  /** Lines that cannot be changed. */
+  fixed: string[];
   onChange: (cells: string[][]) => void;
-  onAdd: () => void;
+  onAdd?: () => void;
 }
 
-function Cells({ lines, names, cells, faults, onChange, onAdd }: CellsProps) {
+function Cells({ lines, names, cells, faults, fixed, onChange, onAdd }: CellsProps) {
   const body = useRef<HTMLTableSectionElement>(null);
   const width = Math.max(1, ...cells.map((r) => r.length));
   const faultAt = (line: Column, c: number) =>
@@ -242,6 +278,7 @@ function Cells({ lines, names, cells, faults, onChange, onAdd }: CellsProps) {
                         className="field w-[148px] py-0.5"
                         aria-label={`${line.name}, ${c + 1}`}
                         aria-invalid={fault ? true : undefined}
+                        disabled={fixed.includes(line.name)}
                         value={cells[r]?.[c] ?? ""}
                         onChange={(e) => onChange(putBlock(cells, [[e.target.value]], r, c))}
                       >
@@ -259,6 +296,7 @@ function Cells({ lines, names, cells, faults, onChange, onAdd }: CellsProps) {
                         aria-label={`${line.name}, ${c + 1}`}
                         aria-invalid={fault ? true : undefined}
                         title={fault ? `expected ${fault.expected}` : line.expected}
+                        readOnly={fixed.includes(line.name)}
                         placeholder={line.type === "date" ? "YYYY-MM-DD" : undefined}
                         value={cells[r]?.[c] ?? ""}
                         onChange={(e) => onChange(putBlock(cells, [[e.target.value]], r, c))}
@@ -269,7 +307,7 @@ function Cells({ lines, names, cells, faults, onChange, onAdd }: CellsProps) {
                   </td>
                 );
               })}
-              {r === 0 && (
+              {r === 0 && onAdd && (
                 <td rowSpan={lines.length} className="pl-3 align-top">
                   <button type="button" className="button whitespace-nowrap" onClick={onAdd}>
                     One more

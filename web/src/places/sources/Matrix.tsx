@@ -1,10 +1,11 @@
 import { Link } from "@tanstack/react-router";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { type Held, type Holding, useHoldings } from "@/api/sources";
 import { useView } from "@/app/view";
-import { day, month, number } from "@/format/format";
+import { day, monthYear, number, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { TouchMark } from "@/ui/TouchMark";
+import { AGE, AgeMark } from "./AgeMark";
 
 const PAGE = 60;
 /** Kinds of fact in the order of the API, with the table a click opens. */
@@ -18,7 +19,6 @@ const KINDS: Record<string, { name: string; table: string }> = {
   exposures: { name: "Exposures", table: "exposures" },
   payer_notes: { name: "Notes", table: "payer_notes" },
 };
-const AGE = { fresh: "up to date", ageing: "ageing", old: "old", none: "none held" } as const;
 
 /** What is held of each payer: the newest fact of each kind, its age, and what is missing. */
 export function Matrix() {
@@ -26,6 +26,7 @@ export function Matrix() {
   const [shown, setShown] = useState(PAGE);
   const holdings = useHoldings(view.q ?? "", 0, shown);
   const { data } = holdings;
+  const [told, setTold] = useState<string | null>(null);
   return (
     <section className="mt-4" aria-labelledby="held">
       <h2 id="held" className="sr-only">
@@ -53,10 +54,18 @@ export function Matrix() {
         </p>
       </div>
       {holdings.error && <ErrorNote error={holdings.error} />}
+      <p className="mt-1 hidden min-h-[42px] items-center text-[14px] lg:flex" aria-hidden="true">
+        {told ?? (
+          <span className="text-muted">
+            Point at a cell, or move to it, to read how much is held, since when, from which source
+            and what is missing; it opens the facts.
+          </span>
+        )}
+      </p>
       {data && (
         <div
-          className="relative mt-2 overflow-auto"
-          style={{ maxHeight: "max(300px, calc(100vh - 226px))" }}
+          className="relative mt-1 overflow-auto"
+          style={{ maxHeight: "max(300px, calc(100vh - 258px))" }}
         >
           <table className="rows min-w-full text-[14px]">
             <caption className="sr-only">
@@ -76,7 +85,7 @@ export function Matrix() {
             </thead>
             <tbody>
               {data.rows.map((row) => (
-                <Line key={`${row.exchange}/${row.symbol}`} row={row} />
+                <Line key={`${row.exchange}/${row.symbol}`} row={row} onTell={setTold} />
               ))}
             </tbody>
           </table>
@@ -92,26 +101,29 @@ export function Matrix() {
   );
 }
 
-/** Fullness, not colour: as full as the facts are fresh. */
-function AgeMark({ age }: { age: Held["age"] }) {
-  const share = { fresh: 1, ageing: 0.55, old: 0.2, none: 0 }[age];
-  return (
-    <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true" className="shrink-0">
-      <rect
-        x="1.500"
-        y="1.500"
-        width="11"
-        height="11"
-        fill="none"
-        stroke="var(--stone)"
-        strokeDasharray={age === "none" ? "2 2" : undefined}
-      />
-      <rect x="1.500" y={12.5 - 11 * share} width="11" height={11 * share} fill="var(--stone)" />
-    </svg>
-  );
+/** The span that a kind of fact is, of statements. */
+const SPAN: Record<string, string> = { years: "year" };
+
+function wordsOf(held: Held): string {
+  const from = held.origins.map((o) => `${o.name} (no. ${o.id})`);
+  const more = from.length > 3 ? ` and ${from.length - 3} more` : "";
+  return [
+    `${KINDS[held.kind]?.name}: ${AGE[held.age]}`,
+    held.newest && `${number(held.count)} from ${day(held.first ?? "")} to ${day(held.newest)}`,
+    from.length > 0 && `source: ${from.slice(0, 3).join(", ")}${more}`,
+    held.gaps.length > 0 && `missing: ${held.gaps.slice(0, 6).map(withDates).join(", ")}`,
+  ]
+    .filter(Boolean)
+    .join("; ");
 }
 
-function Line({ row }: { row: Holding }) {
+interface LineProps {
+  row: Holding;
+  onTell: (words: string | null) => void;
+}
+
+/** Lines stand still while the words above them change. */
+const Line = memo(function Line({ row, onTell }: LineProps) {
   const [view] = useView();
   const to = {
     to: "/sources/$exchange/$symbol",
@@ -136,28 +148,28 @@ function Line({ row }: { row: Holding }) {
         )}
       </td>
       {row.kinds.map((held) => {
-        const words = [
-          `${KINDS[held.kind]?.name}: ${AGE[held.age]}`,
-          held.newest &&
-            `${number(held.count)} from ${day(held.first ?? "")} to ${day(held.newest)}`,
-          held.sources > 1 && `from ${held.sources} sources`,
-          held.gaps.length > 0 && `missing: ${held.gaps.slice(0, 6).join(", ")}`,
-        ]
-          .filter(Boolean)
-          .join("; ");
+        const words = wordsOf(held);
+        const tell = () => onTell(`${row.name}, ${words}.`);
         return (
           <td key={held.kind} className="whitespace-nowrap pl-4! text-left!">
             <Link
               {...to}
-              search={{ as_of: view.as_of, tab: KINDS[held.kind]?.table }}
-              title={words}
+              search={{
+                as_of: view.as_of,
+                tab: KINDS[held.kind]?.table,
+                span: SPAN[held.kind],
+              }}
+              onMouseEnter={tell}
+              onFocus={tell}
+              onMouseLeave={() => onTell(null)}
+              onBlur={() => onTell(null)}
               className="flex min-h-6 items-center gap-1.5 hover:underline"
             >
               <span className="sr-only">
                 {row.name}, {words};{" "}
               </span>
               <AgeMark age={held.age} />
-              {held.newest ? month(held.newest) : <span className="text-muted">–</span>}
+              {held.newest ? monthYear(held.newest) : <span className="text-muted">–</span>}
               {held.gaps.length > 0 && <b>!</b>}
               {held.by_hand && <TouchMark touch="entered" />}
             </Link>
@@ -166,4 +178,4 @@ function Line({ row }: { row: Holding }) {
       })}
     </tr>
   );
-}
+});

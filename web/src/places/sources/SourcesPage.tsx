@@ -10,9 +10,11 @@ import { History } from "./History";
 import { Matrix } from "./Matrix";
 import { Preview } from "./Preview";
 import { Restore } from "./Restore";
+import { SeriesAndSlumps } from "./SeriesAndSlumps";
 
 const TABS = [
   { id: "held", name: "What is held" },
+  { id: "shared", name: "Series and slumps" },
   { id: "in", name: "Bring in" },
   { id: "adjusted", name: "Adjusted" },
   { id: "out", name: "Out again" },
@@ -41,13 +43,14 @@ export function SourcesPage() {
             type="button"
             aria-current={t.id === tab ? "page" : undefined}
             className={`min-h-8 rounded-md px-2.5 text-[15px] ${t.id === tab ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
-            onClick={() => change({ tab: t.id, q: undefined }, { push: true })}
+            onClick={() => change({ tab: t.id, q: undefined, code: undefined }, { push: true })}
           >
             {t.name}
           </button>
         ))}
       </nav>
       {tab === "held" && <Matrix />}
+      {tab === "shared" && <SeriesAndSlumps />}
       {tab === "in" && <BringIn />}
       {tab === "adjusted" && <Adjustments />}
       {tab === "out" && <Out />}
@@ -97,6 +100,8 @@ const SHARED = [
   { table: "slumps", name: "a slump" },
 ];
 
+const NOTHING = {};
+
 function ByHand({ onKept }: { onKept: (words: string) => void }) {
   const [table, setTable] = useState("");
   const columns = useColumns(table);
@@ -123,7 +128,7 @@ function ByHand({ onKept }: { onKept: (words: string) => void }) {
         <EntryGrid
           key={table}
           payer={null}
-          currency=""
+          given={NOTHING}
           table={table}
           columns={columns.data}
           onKept={(words) => {

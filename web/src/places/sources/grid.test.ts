@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { columnsAsRecords, putBlock, putNamed, readBlock, transpose } from "./grid";
+import { columnsAsRecords, lineName, putBlock, putNamed, readBlock, transpose } from "./grid";
 
 describe("pasting", () => {
   it("reads what a spreadsheet copies, its last line end left out", () => {
@@ -22,6 +22,15 @@ describe("pasting", () => {
       ["Goodwill", "9"],
     ];
     expect(putNamed([[""], [""], [""]], block, names, 0)).toEqual([[""], ["60"], ["5"]]);
+  });
+  it("knows a line by its column and by how it is shown", () => {
+    const names = ["depreciation_amortization", "diluted_eps"];
+    const block = [
+      ["Depreciation and amortization", "7"],
+      ["diluted_eps", "1.2"],
+    ];
+    expect(putNamed([[""], [""]], block, names, 0)).toEqual([["7"], ["1.2"]]);
+    expect(names.map(lineName)).toEqual(["Depreciation and amortization", "Diluted EPS"]);
   });
   it("leaves blocks without names to be put as they are", () => {
     expect(putNamed([[""]], [["1", "2"]], ["revenue"], 0)).toBeNull();

@@ -4,11 +4,20 @@ import { upperFirst } from "@/format/format";
 
 const CAPITALS = /^(ebit|ebitda|ffo|affo)$/;
 
-/** A column as a person reads it: "Cost of revenue", "EBIT". */
+const TERMS: Record<string, string> = {
+  depreciation_amortization: "Depreciation and amortization",
+  stock_based_compensation: "Stock-based compensation",
+  straight_line_rent: "Straight-line rent",
+  risk_free_yield: "Risk-free yield",
+  aaa_yield: "AAA yield",
+};
+
+/** A column or kind as a person reads it: "Cost of revenue", "EBIT". */
 export const lineName = (name: string) =>
-  CAPITALS.test(name)
+  TERMS[name] ??
+  (CAPITALS.test(name)
     ? name.toUpperCase()
-    : upperFirst(name.replaceAll("_", " ").replace(/\beps\b/, "EPS"));
+    : upperFirst(name.replaceAll("_", " ").replace(/\beps\b/, "EPS")));
 
 /** A block copied from a spreadsheet: lines of cells, parted by tabs. */
 export function readBlock(text: string): string[][] {
@@ -49,7 +58,7 @@ export function putNamed(
   names: string[],
   column: number,
 ): string[][] | null {
-  const known = new Map(names.map((n, i) => [plain(n), i]));
+  const known = new Map(names.flatMap((n, i) => [n, lineName(n)].map((w) => [plain(w), i])));
   const places = block.map((line) => known.get(plain(line[0] ?? "")));
   const hits = places.filter((p) => p !== undefined).length;
   if (block.every((line) => line.length < 2) || hits < block.length / 2) return null;

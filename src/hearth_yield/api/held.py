@@ -1,0 +1,265 @@
+"""What is held: how much of each payer and series and how old, and the facts themselves."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date
+from typing import Any, Literal
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from hearth_yield.actions.show_facts import Shown, show_facts, show_points, show_slumps
+from hearth_yield.core.errors import NotFound
+from hearth_yield.core.upkeep import PRICE_GAP_DAYS, age_of, missing_periods
+from hearth_yield.exchange.columns import FORMATS, Column
+from hearth_yield.store import coverage, sources
+
+from . import schemas as s
+from .adjustments import AdjustmentOut, adjustment_out
+from .context import Here, When
+
+router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
+ONE_PAYER = "/payers/{exchange}/{symbol}"
+MAX_ROWS = 400
+AgeName = Literal["none", "fresh", "ageing", "old"]
+
+
+class OriginOut(BaseModel):
+    """A source by number and name."""
+
+    id: int
+    name: str
+
+
+class HeldOut(BaseModel):
+    """One kind of fact of one payer. age: by how often such facts come. gaps: what is missing in
+    between, in words. origins: the sources it comes from."""
+
+    kind: str
+    count: int
+    first: date | None
+    newest: date | None
+    age: AgeName
+    gaps: list[str]
+    by_hand: bool
+    origins: list[OriginOut]
+
+
+class HoldingOut(BaseModel):
+    exchange: str
+    symbol: str
+    name: str
+    delisted_on: date | None
+    adjusted: int
+    kinds: list[HeldOut]
+
+
+class HoldingsOut(BaseModel):
+    rows: list[HoldingOut]
+    found: int
+
+
+@router.get("/holdings")
+def holdings(here: Here, when: When, q: str = "", first: int = 0, count: int = 60) -> HoldingsOut:
+    """What is held of each payer, by kind of fact. Only what came later than the day asked for is
+    not told apart: this is about the store, not about a past day."""
+    with here.database.read() as connection:
+        rows = coverage.of_payers(connection, q, max(first, 0), max(0, min(count, MAX_ROWS)))
+        found = coverage.count(connection, q)
+        named = sources.names(connection)
+    return HoldingsOut(rows=[_holding(r, when.today, named) for r in rows], found=found)
+
+
+KINDS = (
+    "prices", "dividends", "years", "quarters", "estimates", "guidance", "exposures",
+    "payer_notes",
+)  # fmt: skip
+
+
+def _holding(row: coverage.Coverage, today: date, named: Mapping[int, str]) -> HoldingOut:
+    return HoldingOut(
+        exchange=row.exchange, symbol=row.symbol, name=row.name, delisted_on=row.delisted_on,
+        adjusted=row.adjusted, kinds=[_held(row, kind, today, named) for kind in KINDS],
+    )  # fmt: skip
+
+
+def _held(row: coverage.Coverage, kind: str, today: date, named: Mapping[int, str]) -> HeldOut:
+    span = row.spans.get(kind)
+    newest = span.newest if span else None
+    halves = kind == "quarters" and "quarter" not in row.ends
+    return HeldOut(
+        kind=kind,
+        count=span.count if span else 0,
+        first=span.first if span else None,
+        newest=newest,
+        age=age_of("halves" if halves else kind, newest, today, row.delisted_on).value,
+        gaps=_gaps(row, kind),
+        by_hand=span.by_hand if span else False,
+        origins=_origins(span, named),
+    )
+
+
+def _origins(span: coverage.Span | None, named: Mapping[int, str]) -> list[OriginOut]:
+    return [OriginOut(id=i, name=named.get(i, "")) for i in span.sources] if span else []
+
+
+def _gaps(row: coverage.Coverage, kind: str) -> list[str]:
+    if kind == "prices":
+        wide = row.price_gap > PRICE_GAP_DAYS
+        return [f"{row.price_gap} days without a close"] if wide else []
+    if kind == "years":
+        return [str(d.year) for d in missing_periods(row.ends.get("year", ()), 12)]
+    if kind == "quarters":
+        return [
+            d.isoformat()
+            for span, months in (("quarter", 3), ("half", 6))
+            for d in missing_periods(row.ends.get(span, ()), months)
+        ]
+    return []
+
+
+class ColumnOut(BaseModel):
+    """How a cell must be typed. scaled: money in the unit the entry names."""
+
+    name: str
+    type: str
+    required: bool
+    choices: list[str]
+    expected: str
+    scaled: bool
+
+
+class FactRowOut(BaseModel):
+    """derived: lines that a statement does not publish and that follow from those it does."""
+
+    key: dict[str, str]
+    cells: dict[str, Any]
+    source: int
+    source_name: str
+    by_hand: bool
+    adjusted: dict[str, AdjustmentOut]
+    derived: dict[str, float]
+
+
+class FactsOut(BaseModel):
+    """name, currency: of the payer or series."""
+
+    name: str
+    currency: str
+    table: str
+    columns: list[ColumnOut]
+    rows: list[FactRowOut]
+    found: int
+
+
+def _column(c: Column) -> ColumnOut:
+    return ColumnOut(
+        name=c.name, type=c.type.value, required=c.required and c.default is None,
+        choices=list(c.choices), expected=c.expected, scaled=c.scaled,
+    )  # fmt: skip
+
+
+@router.get("/formats/{table}")
+def columns_of(table: str) -> list[ColumnOut]:
+    """How the rows of a table are typed."""
+    if table not in FORMATS:
+        raise NotFound(
+            "there is no such table", field="table", value=table, rule=", ".join(FORMATS)
+        )
+    return [_column(c) for c in FORMATS[table].columns]
+
+
+@router.get(ONE_PAYER + "/facts/{table}")
+def facts(
+    here: Here,
+    exchange: str,
+    symbol: str,
+    table: str,
+    first: int = 0,
+    count: int = 100,
+    span: str = "",
+) -> FactsOut:
+    """One table of a payer's facts as held, the newest first; adjustments stand beside. span: of
+    statements, the only one to show."""
+    size = max(0, min(count, MAX_ROWS))
+    shown = show_facts(here.database, exchange, symbol, table, max(first, 0), size, span)
+    return _facts_out(table, shown, ("exchange", "symbol") if table != "payers" else ())
+
+
+@router.get("/series/{code}")
+def points(here: Here, code: str, first: int = 0, count: int = 100) -> FactsOut:
+    """The points of one series as held, the newest first."""
+    size = max(0, min(count, MAX_ROWS))
+    return _facts_out("series", show_points(here.database, code, max(first, 0), size))
+
+
+@router.get("/slumps")
+def slumps(here: Here) -> FactsOut:
+    return _facts_out("slumps", show_slumps(here.database))
+
+
+def _facts_out(table: str, shown: Shown, without: tuple[str, ...] = ()) -> FactsOut:
+    window = shown.window
+    return FactsOut(
+        name=window.owner_name,
+        currency=window.currency,
+        table=table,
+        columns=[_column(c) for c in FORMATS[table].columns if c.name not in without],
+        rows=[
+            FactRowOut(
+                key=dict(r.key),
+                cells=_named(table, r.cells),
+                source=r.source_id,
+                source_name=r.source_name,
+                by_hand=r.source_kind == "manual",
+                adjusted={f: adjustment_out(a) for f, a in r.adjusted.items()},
+                derived=dict(shown.derived.get(tuple(r.key.values()), {})),
+            )
+            for r in window.rows
+        ],
+        found=window.found,
+    )
+
+
+RENAMED = {"dividend_notices": {"kind": "notice"}, "slumps": {"name": "slump"}}
+"""What a file calls a column that the store calls otherwise."""
+
+
+def _named(table: str, cells: Mapping[str, Any]) -> dict[str, Any]:
+    """Cells under the names a file gives them."""
+    renamed = RENAMED.get(table, {})
+    return {renamed.get(k, k): v for k, v in cells.items()}
+
+
+class SeriesOut(BaseModel):
+    """What is held of one series. published: when its newest point was."""
+
+    code: str
+    kind: str
+    name: str
+    currency: str
+    of_currency: str | None
+    count: int
+    first: date
+    newest: date
+    published: date
+    age: AgeName
+    by_hand: bool
+    origins: list[OriginOut]
+
+
+@router.get("/series")
+def all_series(here: Here, when: When) -> list[SeriesOut]:
+    with here.database.read() as connection:
+        rows = coverage.of_series(connection)
+        named = sources.names(connection)
+    return [
+        SeriesOut(
+            code=r.code, kind=r.kind, name=r.name, currency=r.currency, of_currency=r.of_currency,
+            count=r.span.count, first=r.span.first, newest=r.span.newest, published=r.published,
+            age=age_of(r.kind, r.span.newest, when.today).value, by_hand=r.span.by_hand,
+            origins=_origins(r.span, named),
+        )
+        for r in rows
+    ]  # fmt: skip

@@ -1,0 +1,215 @@
+"""Leaving a fact out: it counts on no day, what rests on its absence says so, and it comes back."""
+
+from datetime import date
+
+import pytest
+
+from hearth_yield.actions.adjust import leave_out, withdraw
+from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.enter_facts import Typed, enter_facts
+from hearth_yield.actions.import_files import ALL
+from hearth_yield.actions.keep_measures import keep_measures, universe
+from hearth_yield.core.errors import InvalidInput, NotFound
+from hearth_yield.core.figure import Figure, Touch
+from hearth_yield.core.review import Question, Review, named_figures
+from hearth_yield.core.rules import HouseRules
+from hearth_yield.store.database import Database
+
+DAY = date(2026, 6, 30)
+NOW = "2026-06-30T10:00:00+00:00"
+
+
+def review(database: Database, symbol: str, day: date = DAY) -> Review:
+    return Desk(database).review("ELV", symbol, day, Question())
+
+
+def out(database: Database, symbol: str, table: str, **key: str) -> int:
+    return leave_out(
+        database, "ELV", symbol, table=table, key=key, reason="stood twice in the file", at=NOW
+    )
+
+
+def typed(database: Database, table: str, *rows: dict[str, str]) -> int:
+    whole = [{"exchange": "ELV", **row} for row in rows]
+    return enter_facts(database, Typed(table=table, rows=whole), at=NOW, accepted=ALL)
+
+
+def touch_of(found: Review, name: str) -> Touch | None:
+    figure = named_figures(found)[name]
+    assert isinstance(figure, Figure)
+    return figure.touch
+
+
+def test_a_dividend_left_out_counts_nowhere_and_comes_back(demo: Database) -> None:
+    before = review(demo, "TRS")
+    newest = before.record.years[-1].payments[-1].fact
+    id = out(demo, "TRS", "dividends", ex_date=newest.ex_date.isoformat(), kind="regular")
+    after = review(demo, "TRS")
+    year = after.record.years[-1]
+    assert len(year.payments) == len(before.record.years[-1].payments) - 1
+    assert year.total.touch is Touch.ADJUSTED
+    assert "stood twice in the file" in year.total.notes[-1]
+    assert touch_of(after, "record.declared_rate") is Touch.ADJUSTED
+    assert touch_of(after, "worth_range.mean") is Touch.ADJUSTED
+    assert touch_of(after, "cover.bases.free_cash_flow.latest.payout") is None
+    assert [x.day for x in after.left_out] == [newest.ex_date]
+    withdraw(demo, id, at=NOW)
+    back = named_figures(review(demo, "TRS"))
+    assert {k: f.value for k, f in back.items()} == {
+        k: f.value for k, f in named_figures(before).items()
+    }
+    assert not any(f.touch for f in back.values())
+
+
+def test_an_earlier_year_is_not_marked_by_it(demo: Database) -> None:
+    payment = review(demo, "TRS").record.years[-3].payments[0].fact
+    out(demo, "TRS", "dividends", ex_date=payment.ex_date.isoformat(), kind="regular")
+    after = review(demo, "TRS").record
+    assert [y.total.touch for y in after.years[-4:]] == [None, Touch.ADJUSTED, None, None]
+    assert after.declared_rate.touch is None
+
+
+def test_it_does_not_count_on_a_day_before_it_was_known(demo: Database) -> None:
+    payment = review(demo, "TRS").record.years[-2].payments[-1].fact
+    out(demo, "TRS", "dividends", ex_date=payment.ex_date.isoformat(), kind="regular")
+    assert review(demo, "TRS", date(2024, 6, 28)).left_out == ()
+
+
+def test_a_close_left_out_gives_way_to_the_one_before(demo: Database) -> None:
+    before = review(demo, "TRS").price
+    out(demo, "TRS", "prices", day="2026-06-30")
+    after = review(demo, "TRS").price
+    assert before.known_on == DAY
+    assert after.known_on == date(2026, 6, 29)
+    assert after.touch is Touch.ADJUSTED
+    assert "close of 2026-06-30 left out by you" in after.notes[-1]
+
+
+def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: Database) -> None:
+    def fiscal_2022(found: Review) -> Figure:
+        return named_figures(found)["cover.bases.earnings.years.2022.payout"]
+
+    restated = fiscal_2022(review(demo, "SLTM"))
+    first = fiscal_2022(review(demo, "SLTM", date(2023, 6, 30)))
+    assert restated.value != first.value
+    out(
+        demo, "SLTM", "statements", period_end="2022-12-31", span="year",
+        published_on=str(restated.inputs[0].known_on),
+    )  # fmt: skip
+    stands = fiscal_2022(review(demo, "SLTM"))
+    assert stands.value == first.value
+    assert stands.touch is Touch.ADJUSTED
+    assert fiscal_2022(review(demo, "SLTM", date(2023, 6, 30))).touch is None
+
+
+def test_a_fiscal_year_left_out_marks_what_spans_it(demo: Database) -> None:
+    year = named_figures(review(demo, "TRS"))["cover.bases.earnings.years.2023.payout"]
+    out(
+        demo, "TRS", "statements", period_end="2023-12-31", span="year",
+        published_on=str(year.inputs[0].known_on),
+    )  # fmt: skip
+    after = review(demo, "TRS")
+    assert "cover.bases.earnings.years.2023.payout" not in named_figures(after)
+    assert touch_of(after, "cover.bases.earnings.through_cycle") is Touch.ADJUSTED
+    assert touch_of(after, "cover.bases.earnings.years.2022.payout") is None
+
+
+def test_a_notice_a_split_and_a_note_are_left_out_too(demo: Database) -> None:
+    with demo.read() as connection:
+        held = connection.exec_driver_sql(
+            "SELECT declared_on FROM dividend_notice JOIN payer ON payer.id = payer_id "
+            "WHERE symbol = 'CLFN' AND dividend_notice.kind = 'suspended'"
+        ).scalar_one()
+        split = connection.exec_driver_sql(
+            "SELECT effective_on FROM split JOIN payer ON payer.id = payer_id WHERE symbol = 'OPT'"
+        ).scalar_one()
+    out(demo, "CLFN", "dividend_notices", declared_on=held)
+    assert [x.table for x in review(demo, "CLFN").left_out] == ["dividend_notices"]
+    before = review(demo, "OPT").record.years[0].total.value
+    out(demo, "OPT", "splits", effective_on=split)
+    assert review(demo, "OPT").record.years[0].total.value != before
+    sector = review(demo, "OPT").sector
+    assert sector is not None
+    out(demo, "OPT", "payer_notes", field="sector", published_on=sector.published_on.isoformat())
+    left = review(demo, "OPT").sector
+    assert left is None or left.published_on < sector.published_on
+
+
+def test_the_table_of_payers_is_made_again_without_it(demo: Database) -> None:
+    out(demo, "TRS", "prices", day="2026-06-30")
+    assert keep_measures(demo, HouseRules(), DAY) == 1
+    held = next(e.measured for e in universe(Desk(demo), DAY).entries if e.symbol == "TRS")
+    assert held is not None
+    assert held.cells["price"].touch is Touch.ADJUSTED
+
+
+@pytest.mark.parametrize(
+    ("table", "key", "error"),
+    [
+        ("dividends", {"ex_date": "1900-01-01", "kind": "regular"}, NotFound),
+        ("dividends", {"ex_date": "1900-01-01"}, InvalidInput),
+        ("dividends", {"ex_date": "tomorrow", "kind": "regular"}, InvalidInput),
+        ("slumps", {"name": "The herring slump"}, InvalidInput),
+        ("prices", {"day": "2026-06-28"}, NotFound),
+    ],
+)
+def test_what_is_not_held_cannot_be_left_out(
+    demo: Database, table: str, key: dict[str, str], error: type[Exception]
+) -> None:
+    with pytest.raises(error):
+        out(demo, "TRS", table, **key)
+
+
+def test_it_wants_a_reason(demo: Database) -> None:
+    with pytest.raises(InvalidInput, match="reason"):
+        leave_out(
+            demo, "ELV", "TRS", table="prices", key={"day": "2026-06-30"}, reason="  ", at=NOW
+        )
+
+
+def test_it_goes_out_with_a_backup_and_comes_back(demo: Database, empty: Database) -> None:
+    out(demo, "TRS", "prices", day="2026-06-30")
+    restore(empty, back_up(demo, at=NOW), at=NOW)
+    assert [x.name for x in review(empty, "TRS").left_out] == ["close of 2026-06-30"]
+
+
+def test_a_split_by_hand_marks_all_that_is_adjusted_by_it(demo: Database) -> None:
+    typed(
+        demo, "splits",
+        {"symbol": "TRS", "effective_on": "2024-05-13", "new_shares": "2", "old_shares": "1"},
+    )  # fmt: skip
+    after = review(demo, "TRS")
+    totals = {y.year: y.total for y in after.record.years}
+    assert totals[2023].touch is Touch.ENTERED
+    assert totals[2025].touch is None
+    assert after.price.touch is None
+    assert after.worth_range.mean.touch is Touch.ENTERED
+    per_share = named_figures(after)["cover.bases.earnings.years.2022.per_share"]
+    assert per_share.touch is Touch.ENTERED
+
+
+def test_a_note_by_hand_is_marked_in_the_review_and_the_table(demo: Database) -> None:
+    typed(
+        demo, "payer_notes",
+        {"symbol": "TRS", "field": "sector", "published_on": "2026-06-29", "value": "Soap"},
+    )  # fmt: skip
+    sector = review(demo, "TRS").sector
+    assert sector is not None
+    assert (sector.value, sector.touch) == ("Soap", Touch.ENTERED)
+    keep_measures(demo, HouseRules(), DAY)
+    held = next(e.measured for e in universe(Desk(demo), DAY).entries if e.symbol == "TRS")
+    assert held is not None
+    assert held.word_touches == {"sector": Touch.ENTERED}
+
+
+def test_a_rhythm_recorded_by_hand_marks_the_rate_read_from_it(demo: Database) -> None:
+    typed(
+        demo, "payers",
+        {"symbol": "TRS", "name": "Tallow & Reed Soapworks", "kind": "company",
+         "country": "Sundrey Isles", "currency": "TLL", "fiscal_year_end_month": "12",
+         "rhythm": "4"},
+    )  # fmt: skip
+    after = review(demo, "TRS")
+    assert after.payer.touch is Touch.ENTERED
+    assert after.record.rhythm.touch is Touch.ENTERED

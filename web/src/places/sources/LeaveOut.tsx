@@ -1,0 +1,81 @@
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import type { PayerKey } from "@/api/hooks";
+import { type FactRow, useLeaveOut, useTakeBack } from "@/api/sources";
+import { ErrorNote } from "@/ui/ErrorNote";
+
+interface Props {
+  payer: PayerKey;
+  table: string;
+  row: FactRow;
+  /** What it is, for those who hear it. */
+  name: string;
+}
+
+/** A fact that should not count is left out with a reason: it stays held, and can count again. */
+export function LeaveOut({ payer, table, row, name }: Props) {
+  const back = useTakeBack();
+  const out = row.adjusted.left_out;
+  if (out) {
+    return (
+      <button
+        type="button"
+        className="link"
+        aria-label={`Count again: ${name}`}
+        title={out.reason}
+        disabled={back.isPending}
+        onClick={() => back.mutate({ id: out.id, again: false })}
+      >
+        Count it again
+      </button>
+    );
+  }
+  return <Ask payer={payer} table={table} row={row} name={name} />;
+}
+
+function Ask({ payer, table, row, name }: Props) {
+  const leave = useLeaveOut(payer);
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="link" aria-label={`Leave out: ${name}`}>
+        Leave out
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          aria-label={`Leave out: ${name}`}
+          className="z-50 w-[min(340px,92vw)] rounded-md border border-line bg-raised p-3 text-[15px] shadow-lg"
+        >
+          <form
+            onSubmit={(e) => {
+              e.preventDefault();
+              leave.mutate({ table, key: row.key, reason }, { onSuccess: () => setOpen(false) });
+            }}
+          >
+            <label className="block text-[14px] text-muted">
+              Why it should not count
+              <textarea
+                className="field mt-1 block w-full text-[15px] text-ink"
+                rows={2}
+                maxLength={500}
+                value={reason}
+                onChange={(e) => setReason(e.target.value)}
+              />
+            </label>
+            {leave.error && <ErrorNote error={leave.error} kept="What you typed is still here." />}
+            <button
+              type="submit"
+              className="button primary mt-2"
+              disabled={!reason.trim() || leave.isPending}
+            >
+              Leave it out
+            </button>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

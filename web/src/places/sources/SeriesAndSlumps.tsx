@@ -1,0 +1,204 @@
+import { useMemo, useState } from "react";
+import {
+  type FactRow,
+  type Facts,
+  type SeriesHeld,
+  useColumns,
+  usePoints,
+  useSeries,
+  useSlumps,
+} from "@/api/sources";
+import { useView } from "@/app/view";
+import { day, number, upperFirst } from "@/format/format";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { TouchMark } from "@/ui/TouchMark";
+import { AgeMark } from "./AgeMark";
+import { EntryGrid } from "./EntryGrid";
+import { Rows } from "./FactTables";
+import { lineName } from "./grid";
+
+const PAGE = 60;
+
+/** What belongs to no payer: the series everything is held against, and the slumps of the past. */
+export function SeriesAndSlumps() {
+  const [view] = useView();
+  return view.code ? <Points code={view.code} /> : <All />;
+}
+
+function All() {
+  const series = useSeries();
+  const slumps = useSlumps();
+  return (
+    <>
+      <section className="mt-4" aria-labelledby="series">
+        <h2 id="series" className="text-[21px]">
+          Series
+        </h2>
+        {series.error && <ErrorNote error={series.error} />}
+        {series.data?.length === 0 && (
+          <p className="mt-2 max-w-[80ch] text-muted">
+            None is held yet. A price index is what dividends are held against; bring one in as a
+            series table.
+          </p>
+        )}
+        {series.data && series.data.length > 0 && <SeriesTable rows={series.data} />}
+      </section>
+      {slumps.error && <ErrorNote error={slumps.error} />}
+      {slumps.data && (
+        <section className="mt-6" aria-labelledby="slumps">
+          <h2 id="slumps" className="text-[21px]">
+            Slumps
+          </h2>
+          <Editable table="slumps" data={slumps.data} none="No slump is on record." />
+        </section>
+      )}
+    </>
+  );
+}
+
+function SeriesTable({ rows }: { rows: SeriesHeld[] }) {
+  const [, change] = useView();
+  return (
+    <div className="relative overflow-x-auto">
+      <table className="rows mt-2 w-full min-w-[860px] text-[15px]">
+        <caption className="sr-only">Series held; a name opens its points</caption>
+        <thead>
+          <tr className="[&>th]:text-left!">
+            <th scope="col">Series</th>
+            <th scope="col">Kind</th>
+            <th scope="col">Currency</th>
+            <th scope="col">Newest</th>
+            <th scope="col">Published</th>
+            <th scope="col">Held</th>
+            <th scope="col">From</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((s) => (
+            <tr key={s.code} className="[&>td]:text-left">
+              <td>
+                <button
+                  type="button"
+                  className="link text-left"
+                  onClick={() => change({ code: s.code }, { push: true })}
+                >
+                  {s.name}
+                </button>{" "}
+                <span className="text-[13px] text-muted">{s.code}</span>
+              </td>
+              <td>{lineName(s.kind)}</td>
+              <td>{s.of_currency ? `${s.of_currency} in ${s.currency}` : s.currency}</td>
+              <td className="whitespace-nowrap">
+                <span className="flex items-center gap-1.5">
+                  <AgeMark age={s.age} /> {day(s.newest)}
+                </span>
+              </td>
+              <td className="whitespace-nowrap">{day(s.published)}</td>
+              <td className="whitespace-nowrap">
+                {number(s.count)} since {s.first.slice(0, 4)}
+              </td>
+              <td>
+                {s.origins.map((o) => `${o.name} (no. ${o.id})`).join(", ")}
+                {s.by_hand && <TouchMark touch="entered" />}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Points({ code }: { code: string }) {
+  const [, change] = useView();
+  const [shown, setShown] = useState(PAGE);
+  const points = usePoints(code, shown);
+  return (
+    <section className="mt-4" aria-labelledby="points">
+      <button
+        type="button"
+        className="link"
+        onClick={() => change({ code: undefined }, { push: true })}
+      >
+        All series
+      </button>
+      <h2 id="points" className="text-[21px]">
+        {points.data?.name ?? code}
+      </h2>
+      {points.error && <ErrorNote error={points.error} />}
+      {points.data && <Editable table="series" data={points.data} none="It has no points." />}
+      {points.data && points.data.found > points.data.rows.length && (
+        <button type="button" className="link mt-2" onClick={() => setShown(shown + PAGE * 5)}>
+          Show more
+        </button>
+      )}
+    </section>
+  );
+}
+
+/** What is the same for every point of a series. */
+function aboutOf(table: string, data: Facts): Record<string, string> {
+  if (table !== "series") return {};
+  const one = data.rows[0]?.cells ?? {};
+  return Object.fromEntries(
+    ["code", "kind", "name", "currency", "of_currency"].map((n) => [n, String(one[n] ?? "")]),
+  );
+}
+
+/** A table of facts with a grid to enter and to correct them in. */
+function Editable({ table, data, none }: { table: string; data: Facts; none: string }) {
+  const columns = useColumns(table);
+  const [editing, setEditing] = useState<"new" | FactRow | null>(null);
+  const [told, setTold] = useState<string | null>(null);
+  const given = useMemo(() => aboutOf(table, data), [table, data]);
+  const shown = data.columns.filter((c) => !(c.name in given));
+  return (
+    <>
+      {told && <output className="mt-2 block">{told}</output>}
+      <p className="mt-2 flex items-center gap-5 text-[15px]">
+        <span className="text-muted">{number(data.found)} held</span>
+        {editing === null && (
+          <button type="button" className="button" onClick={() => setEditing("new")}>
+            Enter by hand
+          </button>
+        )}
+      </p>
+      {editing !== null && columns.data && (
+        <EntryGrid
+          key={editing === "new" ? "new" : Object.values(editing.key).join(" ")}
+          payer={null}
+          given={given}
+          table={table}
+          columns={columns.data}
+          correcting={editing === "new" ? undefined : editing}
+          onKept={(words) => {
+            setTold(words);
+            setEditing(null);
+          }}
+          onClose={() => setEditing(null)}
+        />
+      )}
+      {data.found === 0 ? (
+        <p className="mt-2 text-muted">{none}</p>
+      ) : (
+        <section
+          aria-label={`${upperFirst(table)} held`}
+          tabIndex={0}
+          className="relative mt-2 overflow-auto"
+          style={{ maxHeight: "max(320px, calc(100vh - 300px))" }}
+        >
+          <Rows
+            table={table}
+            columns={shown}
+            rows={data.rows}
+            payer={null}
+            onCorrect={(row) => {
+              setTold(null);
+              setEditing(row);
+            }}
+          />
+        </section>
+      )}
+    </>
+  );
+}
