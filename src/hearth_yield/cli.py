@@ -3,22 +3,40 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Annotated
 
 import typer
+from sqlalchemy.exc import DatabaseError
 
 from .core.errors import HearthError
 from .settings import Settings
-from .store.database import Database
+from .store.database import Database, trouble_of
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
 
 
+@contextmanager
+def _in_words() -> Iterator[None]:
+    """A refusal, or trouble with the database file, ends the command in a sentence."""
+    try:
+        yield
+    except HearthError as error:
+        rule = f" (expected: {error.rule})" if error.rule else ""
+        typer.echo(f"{error.message}{rule}", err=True)
+        raise typer.Exit(1) from None
+    except DatabaseError as error:
+        typer.echo(trouble_of(error)[1], err=True)
+        raise typer.Exit(1) from None
+
+
 def _open(settings: Settings) -> Database:
-    database = Database(settings.database_path)
-    database.migrate()
+    with _in_words():
+        database = Database(settings.database_path)
+        database.migrate()
     return database
 
 
@@ -72,7 +90,7 @@ def import_(
 
     database = _open(Settings())
     dropped = [(f.name, f.read_bytes()) for f in files]
-    try:
+    with _in_words():
         found = preview_import(database, dropped)
         for fault in found.faults:
             mark = "warning" if fault.warning else "fault"
@@ -87,9 +105,6 @@ def import_(
         accepted = ALL if accept_warnings else ()
         source = import_files(database, dropped, at=_now(), accepted=accepted)
         typer.echo(f"kept as source {source}")
-    except HearthError as error:
-        typer.echo(error.message, err=True)
-        raise typer.Exit(1) from None
 
 
 @app.command()
@@ -99,11 +114,8 @@ def export(
     """Write the facts held, or those of some payers, as a Data Package zip."""
     from .actions.export_facts import export_facts, read_keys
 
-    try:
+    with _in_words():
         raw = export_facts(_open(Settings()), read_keys(payers), name=to.stem)
-    except HearthError as error:
-        typer.echo(error.message, err=True)
-        raise typer.Exit(1) from None
     to.write_bytes(raw)
     typer.echo(f"{to} holds {len(raw):,} bytes")
 
@@ -122,11 +134,8 @@ def restore(file: Annotated[Path, typer.Argument(exists=True, dir_okay=False)]) 
     """Replace everything by a backup; what is there now is kept in a file first."""
     from .actions.back_up import restore as bring_back
 
-    try:
+    with _in_words():
         kept = bring_back(_open(Settings()), file.read_bytes(), at=_now())
-    except HearthError as error:
-        typer.echo(f"{error.message} (expected: {error.rule})", err=True)
-        raise typer.Exit(1) from None
     typer.echo(f"restored; the state before is in {kept}")
 
 
@@ -135,11 +144,8 @@ def undo(source: int) -> None:
     """Take back an import by its source number."""
     from .actions.import_files import undo_import
 
-    try:
+    with _in_words():
         undo_import(_open(Settings()), source, at=_now())
-    except HearthError as error:
-        typer.echo(error.message, err=True)
-        raise typer.Exit(1) from None
     typer.echo(f"source {source} is undone")
 
 

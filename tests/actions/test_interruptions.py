@@ -7,27 +7,35 @@ import subprocess
 import sys
 import textwrap
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import date
 from pathlib import Path
+from unittest.mock import ANY
 
 import pytest
+from fastapi.testclient import TestClient
 from sqlalchemy.exc import DatabaseError, OperationalError
+from typer.testing import CliRunner
 
+from hearth_yield.actions.adjust import leave_out
 from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.desk import Desk
-from hearth_yield.actions.import_files import import_files
+from hearth_yield.actions.import_files import import_files, undo_import
 from hearth_yield.actions.keep_measures import keep_measures, universe
+from hearth_yield.api.app import create_app
+from hearth_yield.cli import app
 from hearth_yield.core.rules import HouseRules
 from hearth_yield.store import database as database_module
-from hearth_yield.store.database import Database
-from tests.conftest import EXAMPLES, example
+from hearth_yield.store.database import Database, trouble_of
+from tests.conftest import EXAMPLES, client_of, example
 
 NOW = "2026-06-30T10:00:00+00:00"
 
 IMPORT_AND_WAIT = """
     import sys, time
     from pathlib import Path
-    from hearth_yield.actions.import_files import import_files
+    from hearth_yield.actions.import_files import import_files, undo_import
     from hearth_yield.store.database import Database
 
     def wait(step, done, total):
@@ -160,15 +168,122 @@ def test_a_locked_database_refuses_in_time_and_keeps_nothing(
     database.close()
 
 
-def test_a_full_disk_refuses_and_keeps_nothing(tmp_path: Path) -> None:
-    database = Database(tmp_path / "x.sqlite")
-    database.migrate()
-    before = rows(database.path)
+@contextmanager
+def no_room(database: Database) -> Iterator[None]:
+    """The file may not grow by a page, as on a full disk."""
     with database.engine.connect() as connection:
         pages = connection.exec_driver_sql("PRAGMA page_count").scalar_one()
         connection.rollback()
         connection.exec_driver_sql(f"PRAGMA max_page_count = {pages}")
-    with pytest.raises(OperationalError, match="full"):
-        import_files(database, example("pennant-lamps"), at=NOW)
-    assert rows(database.path) == before
-    database.close()
+    with pytest.raises(OperationalError, match="full") as told:
+        yield
+    assert trouble_of(told.value) == (507, ANY)
+    with database.engine.connect() as connection:
+        connection.exec_driver_sql("PRAGMA max_page_count = 1073741823")
+
+
+def test_a_full_disk_refuses_an_import_and_keeps_nothing(empty: Database) -> None:
+    before = rows(empty.path)
+    with no_room(empty):
+        import_files(empty, example("pennant-lamps"), at=NOW)
+    assert rows(empty.path) == before
+    import_files(empty, example("pennant-lamps"), at=NOW)
+
+
+def test_a_full_disk_refuses_a_restore_and_leaves_all_as_it_was(
+    demo: Database, empty: Database
+) -> None:
+    import_files(empty, example("pennant-lamps"), at=NOW)
+    saved, before = back_up(demo, at=NOW), rows(empty.path)
+    with no_room(empty):
+        restore(empty, saved, at=NOW)
+    assert rows(empty.path) == before
+    restore(empty, saved, at=NOW)
+    assert rows(empty.path) == rows(demo.path)
+
+
+def test_a_full_disk_stops_keeping_measures_between_batches(demo: Database) -> None:
+    day = date(2019, 6, 28)
+    with no_room(demo):
+        keep_measures(demo, HouseRules(), day)
+    here = universe(Desk(demo), day)
+    made = [e for e in here.entries if e.measured is not None]
+    assert not any(e.stale for e in made)
+    assert keep_measures(demo, HouseRules(), day) == len(here) - len(made)
+
+
+def test_a_locked_database_refuses_an_adjustment_and_an_undo(
+    demo: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    source = import_files(demo, example("pennant-lamps"), at=NOW)
+    monkeypatch.setattr(database_module, "BUSY_MILLISECONDS", 50)
+    before = rows(demo.path)
+    holder = sqlite3.connect(demo.path, isolation_level=None)
+    holder.execute("BEGIN IMMEDIATE")
+    with pytest.raises(OperationalError, match="locked"):
+        undo_import(demo, source, at=NOW)
+    with pytest.raises(OperationalError, match="locked"):
+        leave_out(demo, "ELV", "TRS", table="prices", key={"day": "2026-06-30"}, reason="x", at=NOW)
+    holder.execute("ROLLBACK")
+    holder.close()
+    assert rows(demo.path) == before
+    undo_import(demo, source, at=NOW)
+
+
+def torn_copy(database: Database, folder: Path) -> Path:
+    """The same file with every page but the first overwritten."""
+    with database.engine.connect() as connection:
+        connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+    raw = bytearray(database.path.read_bytes())
+    raw[4096:] = b"\x5a" * (len(raw) - 4096)
+    folder.mkdir()
+    torn = folder / "hearth-yield.sqlite"
+    torn.write_bytes(raw)
+    return torn
+
+
+def test_a_damaged_file_is_told_by_the_page_in_words(demo: Database, tmp_path: Path) -> None:
+    torn = Database(torn_copy(demo, tmp_path / "torn"))
+    client = TestClient(
+        create_app(torn), base_url="http://127.0.0.1", raise_server_exceptions=False
+    )
+    got = client.get("/api/status")
+    assert got.status_code == 500
+    assert got.headers["content-type"] == "application/problem+json"
+    assert "damaged" in got.json()["detail"]
+    torn.close()
+
+
+@pytest.mark.parametrize("made", ["torn", "no database"])
+def test_a_damaged_file_is_told_by_the_command_line_in_words(
+    demo: Database, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, made: str
+) -> None:
+    path = torn_copy(demo, tmp_path / "data")
+    if made == "no database":
+        path.write_bytes(b"a letter to an aunt, of some length " * 200)
+    monkeypatch.setenv("HEARTH_DATA", str(path.parent))
+    done = CliRunner().invoke(app, ["import", str(EXAMPLES / "pennant-lamps.zip")])
+    assert done.exit_code == 1
+    assert done.stderr.strip().endswith("restore a backup into a new data folder")
+    assert len(done.stderr.splitlines()) == 1
+
+
+def test_a_task_that_meets_a_full_disk_says_so(
+    empty: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    client = client_of(empty)
+    (name, raw), *_ = example("pennant-lamps")
+    preview = client.post("/api/imports/preview", files=[("files", (name, raw))]).json()
+    with empty.engine.connect() as connection:
+        pages = connection.exec_driver_sql("PRAGMA page_count").scalar_one()
+        connection.rollback()
+        connection.exec_driver_sql(f"PRAGMA max_page_count = {pages}")
+    job = client.post("/api/imports", json={"token": preview["token"]}).json()
+    for _ in range(200):
+        job = client.get(f"/api/jobs/{job['id']}").json()
+        if job["state"] != "running":
+            break
+        time.sleep(0.02)
+    assert job["state"] == "failed"
+    assert job["problem"]["status"] == 507
+    assert "make room" in job["problem"]["detail"]

@@ -24,7 +24,7 @@ def test_status_names_the_pinned_day(client: TestClient) -> None:
 
 def test_payers_are_found_by_sector_and_kind(client: TestClient) -> None:
     found = get(client, "/api/payers", q="property homes")["rows"]
-    assert [r["symbol"] for r in found] == ["LRT", "SBRC"]
+    assert [r["symbol"] for r in found] == ["LRT", "ORCF", "SBRC"]
 
 
 def test_a_past_day_lists_only_what_was_listed(client: TestClient) -> None:

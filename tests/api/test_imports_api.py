@@ -77,7 +77,19 @@ def test_its_own_pages_are_welcome(client: TestClient) -> None:
 def test_a_body_beyond_its_bounds_is_refused(
     client: TestClient, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(guard, "MAX_BODY", 1000)
+    monkeypatch.setattr(guard, "MAX_UPLOAD", 1000)
+    monkeypatch.setattr(guard, "FRAMING", 500)
     got = client.post("/api/imports/preview", files=[("files", ("a.csv", b"x" * 2000))])
     assert got.status_code == 413
     assert got.json()["rule"].startswith("at most")
+
+
+def test_a_backup_may_be_larger_than_an_import_but_not_boundless(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(guard, "MAX_UPLOAD", 1000)
+    monkeypatch.setattr(guard, "FRAMING", 500)
+    file = {"file": ("b.json", b"x" * 2000)}
+    assert client.post("/api/restore", files=file).status_code == 202
+    monkeypatch.setattr(guard, "MAX_BACKUP", 1000)
+    assert client.post("/api/restore", files=file).status_code == 413

@@ -68,7 +68,16 @@ def test_a_page_without_a_build_answers_the_api_alone(demo: Database, tmp_path: 
     assert bare.get("/payers").status_code == 404
 
 
-@pytest.mark.parametrize(("said", "status"), [("database is locked", 503), ("disk is full", 500)])
+@pytest.mark.parametrize(
+    ("said", "status"),
+    [
+        ("database is locked", 503),
+        ("database or disk is full", 507),
+        ("disk I/O error", 507),
+        ("attempt to write a readonly database", 500),
+        ("something nobody has seen", 500),
+    ],
+)
 def test_a_database_that_will_not_is_told_plainly(
     demo: Database, monkeypatch: pytest.MonkeyPatch, said: str, status: int
 ) -> None:

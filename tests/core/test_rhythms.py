@@ -1,5 +1,6 @@
 """Payers of every rhythm: counted, stated, lapsed, uneven, and read day by day."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -176,3 +177,28 @@ def test_the_steps_say_on_every_day_what_that_day_reads(
             assert seen is None
         else:
             assert seen == pytest.approx(float(rates[at]))
+
+
+def abroad(paid: Dividend) -> Dividend:
+    return replace(paid, currency="THK")
+
+
+def test_a_dividend_in_another_currency_is_never_taken_for_one_in_the_payers() -> None:
+    cut = file(*map(abroad, dividends([0.5] * 12, 4, LAST))).cut(DAY)
+    record = build_record(cut)
+    assert record.declared_rate.value is None
+    assert record.declared_rate.reason == "paid in THK, which is not converted to TLL"
+    assert all(y.total.value is None for y in record.years)
+    assert record.trailing_rate.value is None
+    assert record.growth[1].value is None
+    _, rates = rate_steps(cut)
+    assert np.isnan(rates).all()
+
+
+def test_a_change_of_currency_starts_anew_and_is_no_cut() -> None:
+    *before, last = dividends([0.5] * 12, 4, LAST)
+    record = build_record(file(*map(abroad, before), replace(last, amount=0.05)).cut(DAY))
+    assert record.declared_rate.value == pytest.approx(0.2)
+    assert record.years[-1].outcome is Outcome.STARTED
+    assert record.years[-1].total.value is None  # its other payments are in the other currency
+    assert record.last_cut is None

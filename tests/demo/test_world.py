@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from collections import defaultdict
+from collections import Counter, defaultdict
 from datetime import date, timedelta
 from itertools import pairwise
 from typing import Any
@@ -35,14 +35,37 @@ def test_the_same_seed_gives_the_same_bytes() -> None:
     assert json.dumps(build_world(seed=1), default=str) != a
 
 
-def test_sixty_payers_of_four_kinds_in_fifteen_sectors_and_two_currencies() -> None:
-    notes = [n for n in WORLD["payer_notes"] if n["field"] == "sector"]
+def said(field: str) -> dict[str, list[str]]:
+    """Notes of one field, by symbol, the oldest first."""
+    found: dict[str, list[str]] = {}
+    for n in sorted(WORLD["payer_notes"], key=lambda n: n["published_on"]):
+        if n["field"] == field:
+            found.setdefault(n["symbol"], []).append(n["value"])
+    return found
+
+
+def test_sixty_payers_of_four_kinds_in_seventeen_industries_and_two_currencies() -> None:
     kinds = {p["kind"] for p in WORLD["payers"]}
     assert (len(WORLD["payers"]), len(kinds)) == (60, 4)
-    assert len({n["value"] for n in notes}) == 15
+    industries = Counter(v for (v,) in said("industry").values())
+    assert len(industries) == 17
+    assert min(industries.values()) >= 2
+    assert len({v for (v,) in said("sector").values()}) == 10
     assert {p["currency"] for p in WORLD["payers"]} == {"TLL", "THK"}
     assert len({(p["exchange"], p["symbol"]) for p in WORLD["payers"]}) == 60
     assert len({p["name"] for p in WORLD["payers"]}) == 60
+
+
+def test_ratings_follow_debt_and_peers_share_an_industry() -> None:
+    ratings, industry = said("credit_rating"), said("industry")
+    assert 35 <= len(ratings) <= 55
+    assert any(len(r) > 1 for r in ratings.values())
+    assert all(a != b for r in ratings.values() for a, b in pairwise(r))
+    assert ratings["WKTG"][-1] == "BB+"
+    for symbol, (named,) in said("peers").items():
+        others = [n.split("/")[1] for n in named.split(", ")]
+        assert symbol not in others
+        assert all(industry[o] == industry[symbol] for o in others)
 
 
 def test_thirty_years_weekly_and_two_years_daily() -> None:

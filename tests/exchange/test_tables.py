@@ -144,3 +144,19 @@ def test_tables_of_one_kind_in_several_files_keep_their_own_columns() -> None:
     full = b"exchange,symbol,day,close,volume\nELV,A,2020-01-02,1,7\n"
     reading = read_files([("a.csv", plain), ("b.csv", full)], NothingHeld(HELD))
     assert [r.get("volume", "not there") for r in reading.records["prices"]] == ["not there", 7.0]
+
+
+@pytest.mark.parametrize(
+    ("field", "value", "sound"),
+    [
+        ("ownership", "0.62", True), ("ownership", "62 %", False), ("ownership", "1.2", False),
+        ("ownership", "nan", False), ("peers", "ELV/TRS", True),
+        ("peers", "ELV/TRS, RKM/BRKR", True),
+        ("peers", "TRS and others", False), ("peers", "ELV/TRS,,RKM/BRKR", False),
+        ("sector", "Anything at all", True),
+    ],
+)  # fmt: skip
+def test_a_note_fits_its_field(field: str, value: str, sound: bool) -> None:
+    head = "exchange,symbol,field,published_on,value\n"
+    faults = read("payer_notes.csv", f'{head}ELV,A,{field},2026-01-05,"{value}"\n').faults
+    assert [f.column for f in faults] == ([] if sound else ["value"])

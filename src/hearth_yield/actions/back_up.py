@@ -14,6 +14,8 @@ from hearth_yield.store import backup
 from hearth_yield.store.database import Database, revision
 
 FORMAT = "hearth-yield backup"
+MAX_BACKUP = 256 * 2**20
+"""Bytes the page takes; `hearth-yield restore` takes any."""
 Progress = Callable[[str, int, int], None]
 
 

@@ -7,6 +7,7 @@ from urllib.parse import urlsplit
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from hearth_yield.actions.back_up import MAX_BACKUP
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange.package import MAX_UPLOAD
 
@@ -14,7 +15,8 @@ from .problems import problem_of, respond
 from .schemas import Problem
 
 LOCAL_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
-MAX_BODY = MAX_UPLOAD + 1024 * 1024
+FRAMING = 1024 * 1024
+"""What a form adds to the file it carries."""
 HEADERS = {
     "content-security-policy": "default-src 'self'; style-src 'self' 'unsafe-inline'; "
     "img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
@@ -38,17 +40,17 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
-        refusal = _refusal(Headers(scope=scope))
+        refusal = _refusal(Headers(scope=scope), _most(scope["path"]))
         if refusal is not None:
             await respond(refusal)(scope, receive, send)
             return
-        received = 0
+        received, most = 0, _most(scope["path"])
 
         async def bounded() -> Message:
             nonlocal received
             message = await receive()
             received += len(message.get("body", b""))
-            if received > MAX_BODY:
+            if received > most + FRAMING:
                 raise _BodyTooLong
             return message
 
@@ -60,21 +62,26 @@ class Guard:
         try:
             await self.app(scope, bounded, dressed)
         except _BodyTooLong:
-            await respond(_too_long(received))(scope, receive, send)
+            await respond(_too_long(received, most))(scope, receive, send)
 
 
-def _too_long(size: int) -> Problem:
+def _most(path: str) -> int:
+    """Bytes a request may carry: a backup holds everything at once."""
+    return MAX_BACKUP if path == "/api/restore" else MAX_UPLOAD
+
+
+def _too_long(size: int, most: int) -> Problem:
     return problem_of(
         TooLarge(
             "the upload is too large",
             field="file",
             value=size,
-            rule=f"at most {MAX_UPLOAD // 2**20} MB",
+            rule=f"at most {most // 2**20} MB",
         )
     )
 
 
-def _refusal(headers: Headers) -> Problem | None:
+def _refusal(headers: Headers, most: int) -> Problem | None:
     host = headers.get("host", "")
     name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
     if name not in LOCAL_HOSTS:
@@ -83,8 +90,8 @@ def _refusal(headers: Headers) -> Problem | None:
     if origin is not None and urlsplit(origin).netloc != host:
         return _forbidden("origin", origin, f"a page served by {host}")
     length = headers.get("content-length", "0")
-    if length.isdigit() and int(length) > MAX_BODY:
-        return _too_long(int(length))
+    if length.isdigit() and int(length) > most + FRAMING:
+        return _too_long(int(length), most)
     return None
 
 

@@ -8,9 +8,11 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Literal
 
+from sqlalchemy.exc import DatabaseError
+
 from hearth_yield.core.errors import Cancelled, HearthError, NotFound
 
-from .problems import problem_of
+from .problems import database_problem, problem_of
 from .schemas import JobOut, Problem
 
 MAX_KEPT = 50
@@ -77,6 +79,8 @@ def _run(job: Job, task: Callable[[Progress], int]) -> None:
         job.state = "cancelled"
     except HearthError as error:
         job.problem, job.state = problem_of(error), "failed"
+    except DatabaseError as error:
+        job.problem, job.state = database_problem(error), "failed"
     except Exception as error:
         job.problem = Problem(
             type="about:unexpected", title="Something went wrong here", status=500,

@@ -8,7 +8,7 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
 
 from hearth_yield.core.errors import (
@@ -21,6 +21,7 @@ from hearth_yield.core.errors import (
     RejectedImport,
     TooLarge,
 )
+from hearth_yield.store.database import trouble_of
 
 from .schemas import FaultOut, Problem
 
@@ -49,6 +50,14 @@ def problem_of(error: HearthError) -> Problem:
         value=_plain(error.value),
         rule=error.rule,
         faults=None if faults is None else [FaultOut.model_validate(f) for f in faults],
+    )
+
+
+def database_problem(error: DatabaseError) -> Problem:
+    """What went wrong with the file itself: another writer, a full disk, damage."""
+    status, detail = trouble_of(error)
+    return Problem(
+        type="about:database", title="The database could not be used", status=status, detail=detail
     )
 
 
@@ -100,16 +109,6 @@ def install(app: FastAPI) -> None:
             )
         )  # fmt: skip
 
-    @app.exception_handler(OperationalError)
-    async def _database(_: Request, error: OperationalError) -> JSONResponse:
-        busy = "locked" in str(error.orig) or "busy" in str(error.orig)
-        return respond(
-            Problem(
-                type="about:database",
-                title="The database could not be used",
-                status=503 if busy else 500,
-                detail="another task is writing; nothing was kept, try again"
-                if busy
-                else f"nothing was kept: {error.orig}",
-            )
-        )
+    @app.exception_handler(DatabaseError)
+    async def _database(_: Request, error: DatabaseError) -> JSONResponse:
+        return respond(database_problem(error))

@@ -69,7 +69,7 @@ def backup(here: Here, when: When) -> Response:
 @router.post("/restore", status_code=202)
 def restore(here: Here, file: Annotated[UploadFile, File()]) -> s.JobOut:
     """Replaces everything by a backup. The state before is kept in the data folder."""
-    ((_, raw),) = _read_uploads([file])
+    ((_, raw),) = _read_uploads([file], backups.MAX_BACKUP)
 
     def task(progress: Progress) -> int:
         backups.restore(here.database, raw, at=here.now(), progress=progress)
@@ -78,10 +78,10 @@ def restore(here: Here, file: Annotated[UploadFile, File()]) -> s.JobOut:
     return here.jobs.start(task).out()
 
 
-def _read_uploads(files: list[UploadFile]) -> list[tuple[str, bytes]]:
+def _read_uploads(files: list[UploadFile], most: int = MAX_UPLOAD) -> list[tuple[str, bytes]]:
     """Names and bytes, bounded together. Raises TooLarge."""
     dropped = []
-    room = MAX_UPLOAD
+    room = most
     for file in files:
         raw = file.file.read(room + 1)
         room -= len(raw)
@@ -89,8 +89,8 @@ def _read_uploads(files: list[UploadFile]) -> list[tuple[str, bytes]]:
             raise TooLarge(
                 "the upload is too large",
                 field=file.filename,
-                value=MAX_UPLOAD - room,
-                rule=f"at most {MAX_UPLOAD // 2**20} MB",
+                value=most - room,
+                rule=f"at most {most // 2**20} MB",
             )
         dropped.append((file.filename or "unnamed", raw))
     return dropped

@@ -54,10 +54,12 @@ class Payment:
         elif self.fact.entered:
             notes += (BY_HAND,)
         kind = self.fact.kind.value.replace("_", " ")
+        foreign = _unconverted([self], currency)
         return Figure(
             label=f"{kind} dividend, ex {self.ex_date.isoformat()}",
             unit=Unit.PER_SHARE,
-            value=self.amount,
+            value=None if foreign else self.amount,
+            reason=foreign,
             currency=currency,
             known_on=self.known_on,
             source=self.fact.source,
@@ -94,6 +96,13 @@ def payments_of(file: PayerFile, kind: DividendKind = DividendKind.REGULAR) -> l
         for d in file.dividends
         if d.kind is kind
     ]
+
+
+def _unconverted(payments: Sequence[Payment], currency: str) -> str | None:
+    """Why payments cannot be added up or held against a price; None where nothing stands in the
+    way. An amount in another currency is never taken for one in the payer's."""
+    other = next((p.fact.currency for p in payments if p.fact.currency != currency), None)
+    return other and f"paid in {other}, which is not converted to {currency}"
 
 
 def _count_to(payments: Sequence[Payment], last: date) -> int:
@@ -187,6 +196,9 @@ def read_rate(payments: Sequence[Payment], notices: Sequence[Notice], payer: Pay
         return Reading(rate=None, reason=rhythm.reason)
     lapses_on = counted[-1].ex_date + timedelta(days=round(1.5 * 365 / rhythm + 30))
     uneven = is_uneven(counted, rhythm, payer)
+    foreign = _unconverted(counted[-rhythm if uneven else -1 :], payer.currency)
+    if foreign:
+        return Reading(rate=None, reason=foreign, rhythm=rhythm, uneven=uneven)
     if not uneven:
         return Reading(
             rate=counted[-1].amount * rhythm,

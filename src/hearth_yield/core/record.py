@@ -91,7 +91,8 @@ def payment_outcomes(
     payments: Sequence[Payment], notices: Sequence[Notice], rhythm: int | None, uneven: bool
 ) -> list[Outcome]:
     """Each payment against its predecessor: the previous one, or for an uneven payer the same slot
-    of the year before. Amounts are compared as yearly rates where both state their rhythm."""
+    of the year before. Amounts are compared as yearly rates where both state their rhythm; one in
+    another currency than its predecessor starts anew."""
     stops = [n.declared_on for n in notices if n.kind in STOPS]
     back = rhythm if uneven and rhythm else 1
     outcomes: list[Outcome] = []
@@ -104,6 +105,9 @@ def payment_outcomes(
             outcomes.append(Outcome.RESUMED)
             continue
         previous = payments[i - back]
+        if p.fact.currency != previous.fact.currency:
+            outcomes.append(Outcome.STARTED)
+            continue
         now, then = p.amount, previous.amount
         if p.per_year and previous.per_year:
             now, then = now * p.per_year, then * previous.per_year

@@ -14,15 +14,16 @@ SYLLABLES = ("bar", "cor", "den", "fal", "gar", "hol", "kel", "lor", "mar", "nor
 ENDS = ("by", "dale", "ford", "gate", "ham", "low", "mere", "ness", "ridge", "stead", "wick")
 TRADES = {
     "Food and drink": ("Mills", "Creamery", "Brewing"), "Household goods": ("Soaps", "Brushes"),
-    "Materials": ("Clay", "Timber", "Glass"), "Industrials": ("Engines", "Castings", "Tools"),
-    "Transport": ("Carriers", "Tugs"), "Utilities": ("Water", "Gas"),
-    "Technology": ("Instruments", "Cables"), "Health": ("Medicines", "Optics"),
-    "Retail": ("Stores",), "Media": ("Printing",), "Textiles": ("Linen", "Boots"),
+    "Building materials": ("Clay", "Timber", "Glass"), "Machinery": ("Engines", "Castings"),
+    "Tools and clocks": ("Tools",), "Transport": ("Carriers", "Tugs"),
+    "Water and power": ("Water", "Gas"), "Instruments and wires": ("Instruments", "Cables"),
+    "Health care": ("Medicines", "Optics"), "Shops and media": ("Stores", "Printing"),
+    "Clothing and leather": ("Linen", "Boots"), "Chemicals": ("Dyes",),
 }  # fmt: skip
 KINDS = (("company", 0.76), ("property_trust", 0.10), ("financial", 0.10), ("partnership", 0.04))
 OTHER_TRADES = {
-    "property_trust": ("Property", "Homes Trust"), "financial": ("Financials", "Savings"),
-    "partnership": ("Energy", "Pipeline Partners"),
+    "property_trust": ("Homes and care", "Homes Trust"), "financial": ("Banking", "Savings"),
+    "partnership": ("Oil and pipelines", "Pipeline Partners"),
 }  # fmt: skip
 
 
@@ -36,10 +37,10 @@ def many(count: int, seed: int) -> Iterator[Script]:
 def _story(number: int, random: Random) -> Script:
     kind = random.choices([k for k, _ in KINDS], [share for _, share in KINDS])[0]
     if kind == "company":
-        sector = random.choice(sorted(TRADES))
-        trade = random.choice(TRADES[sector])
+        industry = random.choice(sorted(TRADES))
+        trade = random.choice(TRADES[industry])
     else:
-        sector, trade = OTHER_TRADES[kind]
+        industry, trade = OTHER_TRADES[kind]
     place = "".join(random.choice(SYLLABLES) for _ in range(2)) + random.choice(ENDS)
     growth = random.gauss(0.05, 0.04)
     start = random.uniform(0.1, 2.0)
@@ -52,8 +53,7 @@ def _story(number: int, random: Random) -> Script:
         symbol=f"M{number:05d}",
         name=f"{place.capitalize()} {trade} {number}",
         kind=kind,
-        sector=sector,
-        industry=trade,
+        industry=industry,
         description="Made up by the hundred, for measuring.",
         shares=random.uniform(5e3, 4e5),
         rate=rate,

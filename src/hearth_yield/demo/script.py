@@ -75,6 +75,18 @@ THORNMARK = Land(
 LANDS = (ISLES, THORNMARK)
 
 
+SECTORS = {
+    "Food and drink": "Consumer goods", "Household goods": "Consumer goods",
+    "Clothing and leather": "Consumer goods", "Shops and media": "Shops and media",
+    "Health care": "Health", "Machinery": "Industry", "Tools and clocks": "Industry",
+    "Transport": "Industry", "Building materials": "Materials", "Chemicals": "Materials",
+    "Instruments and wires": "Instruments and wires", "Oil and pipelines": "Energy",
+    "Water and power": "Utilities", "Banking": "Financials", "Insurance": "Financials",
+    "Homes and care": "Property", "Commercial property": "Property",
+}  # fmt: skip
+"""The sector of each industry."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Script:
     """One payer's story. A figure that may change over the years takes a path.
@@ -100,7 +112,6 @@ class Script:
     symbol: str
     name: str
     kind: str
-    sector: str
     industry: str
     description: str
     shares: float
@@ -149,6 +160,10 @@ class Script:
     analysts: int = 5
     estimates: str = "usual"
     guides: bool = False
+
+    @property
+    def sector(self) -> str:
+        return SECTORS[self.industry]
 
     @property
     def last_day(self) -> date:

@@ -6,7 +6,6 @@ Payers go by one at a time, so that a world of any size is never held whole.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from datetime import date
 from random import Random
 
 from .books import quarters, statements
@@ -14,19 +13,24 @@ from .cast import CAST
 from .forecasts import actuals, estimates, exposures, guidance
 from .indices import Market, Pair, exchange_rate, price_index, yields
 from .market import closes, fridays, market_noise, price_records
+from .opinions import Peers, notes, peers_of
 from .payments import Record, dividends, notices, owner, splits
 from .script import FIRST_YEAR, LANDS, SLUMPS, Script
 
 SEED = 20260630
+CAST_PEERS = peers_of(CAST)
 Records = dict[str, list[Record]]
 
 
 def stream(
-    scripts: Iterable[Script] = CAST, seed: int = SEED, first_year: int = FIRST_YEAR
+    scripts: Iterable[Script] = CAST,
+    seed: int = SEED,
+    first_year: int = FIRST_YEAR,
+    peers: Peers = CAST_PEERS,
 ) -> Iterator[Records]:
     """Records by table, ready for the store: what is shared, each payer, and last the market made
     from them. Each payer draws from its own generator, so a change to one leaves the others as
-    they were. scripts are gone through once."""
+    they were. scripts are gone through once, so whose peers are whose must be known before."""
     yield _shared(seed)
     days = fridays(first_year)
     noise = market_noise(days, Random(f"{seed}:market"))
@@ -41,7 +45,9 @@ def stream(
         market.add(script, adjusted, paid)
         yield {
             "payers": [_payer(script)],
-            "payer_notes": _notes(script, first_year),
+            "payer_notes": notes(
+                script, first_year, peers, Random(f"{seed}:{script.symbol}:notes")
+            ),
             "dividends": paid,
             "dividend_notices": notices(script),
             "splits": splits(script),
@@ -92,17 +98,3 @@ def _payer(script: Script) -> Record:
         "listed_on": script.listed,
         "delisted_on": script.delisted,
     }
-
-
-def _notes(script: Script, first_year: int) -> list[Record]:
-    known = script.listed or date(first_year, 1, 2)
-    told = [
-        ("sector", known, script.sector),
-        ("industry", known, script.industry),
-        ("ownership", max(known, date(2025, 12, 31)), f"{script.ownership:.2f}"),
-        *(("credit_rating", day, rating) for day, rating in script.ratings),
-    ]
-    return [
-        owner(script) | {"field": field, "published_on": day, "value": value}
-        for field, day, value in told
-    ]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -94,6 +95,8 @@ def check(tables: Sequence[Table], held: Held) -> None:
                 _series(table)
             case "estimates" | "guidance":
                 _ordered_forecast(table)
+            case "payer_notes":
+                _notes(table)
             case "slumps":
                 _in_order(table, "begins", "ends")
         table.faults.sort(key=lambda f: f.line or 0)
@@ -133,6 +136,25 @@ def _in_order(table: Table, first: str, second: str, *, warning: bool = False) -
 
 def _payers(table: Table) -> None:
     _in_order(table, "listed_on", "delisted_on")
+
+
+def _notes(table: Table) -> None:
+    """What stands in a note fits its field."""
+    for line, r in zip(table.lines, table.records, strict=True):
+        if r["field"] == "ownership" and not _is_share(r["value"]):
+            table.fault(line, "value", r["value"], "a fraction from 0 to 1 (0.62 for 62 %)")
+        elif r["field"] == "peers" and not PEERS.fullmatch(r["value"]):
+            table.fault(line, "value", r["value"], "EXCHANGE/SYMBOL, comma-separated")
+
+
+PEERS = re.compile(r"[^/,\s]+/[^/,\s]+(\s*,\s*[^/,\s]+/[^/,\s]+)*")
+
+
+def _is_share(text: str) -> bool:
+    try:
+        return 0 <= float(text) <= 1
+    except ValueError:
+        return False
 
 
 def _known_currency(table: Table, currencies: set[str]) -> None:

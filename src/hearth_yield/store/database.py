@@ -10,6 +10,7 @@ from typing import Any
 
 from sqlalchemy import Connection, Engine, create_engine, event, select, update
 from sqlalchemy.dialects.sqlite import insert
+from sqlalchemy.exc import DatabaseError
 from sqlalchemy.pool import QueuePool
 
 from .tables import household
@@ -56,6 +57,26 @@ class Database:
 
     def close(self) -> None:
         self.engine.dispose()
+
+
+TROUBLES = (
+    ("locked", 503, "another task is writing; nothing was kept, try again in a moment"),
+    ("full", 507, "the disk is full; nothing was kept, make room and try again"),
+    ("disk i/o", 507, "the disk could not be written or read; nothing was kept"),
+    ("malformed", 500, "the database file is damaged; restore a backup into a new data folder"),
+    ("not a database", 500, "the file is no database; restore a backup into a new data folder"),
+    ("readonly", 500, "the data folder cannot be written; nothing was kept"),
+)
+"""What SQLite says, the HTTP status it is told with, and how a person is told."""
+
+
+def trouble_of(error: DatabaseError) -> tuple[int, str]:
+    """Status and words for an error of the file itself."""
+    said = str(error.orig).lower()
+    for part, status, words in TROUBLES:
+        if part in said:
+            return status, words
+    return 500, f"nothing was kept: {error.orig}"
 
 
 def _engine(path: Path) -> Engine:

@@ -6,13 +6,10 @@ from datetime import date
 
 from ..script import Script, levels, path
 
-MATERIALS, INDUSTRIALS, TRANSPORT = "Materials", "Industrials", "Transport"
-ENERGY, TECHNOLOGY = "Energy", "Technology"
-
 BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="GWK", name="Greywake Kilns", kind="company",
-        sector=MATERIALS, industry="Bricks and tiles",
+        industry="Building materials",
         description="Brick, tile and kiln furniture from the clay banks of Greywake.",
         shares=61_000, rate=path(0.46, {1997: 0.06, 2009: 0.02, 2012: 0.05, 2019: 0.0}),
         payout=levels({1996: 0.42, 2016: 0.55, 2021: 0.78, 2024: 0.95, 2026: 1.15}),
@@ -25,7 +22,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="FND", name="Fennimore Dyes", kind="company",
-        sector=MATERIALS, industry="Dyes and pigments",
+        industry="Chemicals",
         description="Dyestuffs and inks; sold its harbour warehouses for a fortune in 2021.",
         shares=38_000, rate=path(0.33, {1997: 0.06, 2009: 0.0, 2011: 0.055, 2021: 0.065}),
         payout=levels({1996: 0.48, 2026: 0.47}), cash_payout=levels({1996: 0.47, 2026: 0.50}),
@@ -34,7 +31,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="LMSQ", name="Limestane Quarries", kind="company",
-        sector=MATERIALS, industry="Stone and lime",
+        industry="Building materials",
         description="Lime and dressed stone from beds that are nearly worked out.",
         shares=33_000, rate=path(1.05, {1997: 0.0, 2003: -0.03, 2012: -0.045}),
         payout=levels({1996: 0.62, 2026: 0.74}), cash_payout=levels({1996: 0.62, 2026: 0.70}),
@@ -42,7 +39,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="NTLG", name="Northlight Glass", kind="company",
-        sector=MATERIALS, industry="Glass",
+        industry="Building materials",
         description="Window and bottle glass; pays a special dividend after a good summer.",
         shares=49_000, rate=path(0.36, {1997: 0.055, 2009: 0.0, 2012: 0.05}),
         payout=levels({1996: 0.36, 2026: 0.40}), cash_payout=levels({1996: 0.38, 2026: 0.42}),
@@ -51,7 +48,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="SLTM", name="Saltmarsh Chemicals", kind="company",
-        sector=MATERIALS, industry="Soda and salt",
+        industry="Chemicals",
         description="Soda, bleach and salt; had to publish its year 2022 a second time.",
         shares=57_000, rate=path(0.30, {1997: 0.06, 2019: 0.03}),
         payout=levels({1996: 0.44, 2026: 0.53}), cash_payout=levels({1996: 0.47, 2026: 0.57}),
@@ -59,7 +56,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="ASHC", name="Ashcombe Timber", kind="company",
-        sector=MATERIALS, industry="Timber",
+        industry="Building materials",
         description="Spruce and larch, felled and sawn; good years and lean ones.",
         shares=42_000, rate=path(0.38, {1997: 0.04, 2009: 0.0, 2014: 0.05, 2019: 0.0, 2022: 0.04}),
         payout=levels({1996: 0.42, 2026: 0.48}), cash_payout=levels({1996: 0.46, 2026: 0.52}),
@@ -68,7 +65,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="OPT", name="Osprey Point Tools", kind="company",
-        sector=INDUSTRIALS, industry="Hand tools",
+        industry="Tools and clocks",
         description="Hand tools and ship's fittings, forged at Osprey Point since the old pier.",
         shares=210_000, rate=path(0.055, {1997: 0.10, 2009: 0.03, 2011: 0.13, 2021: 0.10}),
         payout=levels({1996: 0.28, 2026: 0.34}), cash_payout=levels({1996: 0.31, 2026: 0.37}),
@@ -79,7 +76,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="CLFN", name="Calder & Finch Clockworks", kind="company",
-        sector=INDUSTRIALS, industry="Clocks",
+        industry="Tools and clocks",
         description="Tower clocks and chronometers; stopped paying overnight when orders did.",
         shares=30_000,
         rate=path(0.30, {1997: 0.07, 2019: 0.05, 2021: -0.30, 2022: 0.12, 2025: 0.08}),
@@ -92,7 +89,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="DNTE", name="Dunnet Engines", kind="company",
-        sector=INDUSTRIALS, industry="Ship engines",
+        industry="Machinery",
         description="Engines for packets and tugs; wrote off its airship yard in 2020.",
         shares=64_000, rate=path(0.42, {1997: 0.05, 2009: 0.0, 2012: 0.05}),
         payout=levels({1996: 0.42, 2026: 0.47}), cash_payout=levels({1996: 0.44, 2026: 0.50}),
@@ -100,7 +97,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="RVGF", name="Ravensgate Foundry", kind="company",
-        sector=INDUSTRIALS, industry="Castings",
+        industry="Machinery",
         description="Castings and anchors; bought out by its managers in September 2022.",
         shares=25_000, rate=path(0.36, {1997: 0.04, 2009: 0.0, 2013: 0.04}),
         payout=levels({1996: 0.45, 2026: 0.50}), cash_payout=levels({1996: 0.48, 2026: 0.54}),
@@ -108,7 +105,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="DRWL", name="Drewstone Locks", kind="company",
-        sector=INDUSTRIALS, industry="Locks and safes",
+        industry="Tools and clocks",
         description="Locks, keys and strongboxes; neither hurried nor late in forty years.",
         shares=36_000, rate=path(0.26, {1997: 0.055, 2012: 0.05}),
         payout=levels({1996: 0.41, 2026: 0.45}), cash_payout=levels({1996: 0.44, 2026: 0.47}),
@@ -116,7 +113,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="EMBG", name="Embergate Stoves", kind="company",
-        sector=INDUSTRIALS, industry="Stoves and boilers",
+        industry="Machinery",
         description="Stoves and boilers; earns well in cold years and little in mild ones.",
         shares=40_000, rate=path(0.31, {1997: 0.045, 2010: 0.03, 2020: 0.05}),
         payout=levels({1996: 0.48, 2026: 0.55}), cash_payout=levels({1996: 0.50, 2026: 0.57}),
@@ -125,7 +122,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="CRF", name="Corrie Ferries", kind="company",
-        sector=TRANSPORT, industry="Ferries",
+        industry="Transport",
         description="Passenger and cattle ferries; laid up half its boats in the slump.",
         shares=52_000,
         rate=path(0.43, {1997: 0.04, 2010: 0.03, 2021: -0.55, 2022: 0.12, 2024: 0.08}),
@@ -140,7 +137,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="PKRC", name="Packet Row Carriers", kind="company",
-        sector=TRANSPORT, industry="Carriers",
+        industry="Transport",
         description="Carts, vans and packets; joined five shares into one in 2021.",
         shares=29_000, rate=path(0.70, {1997: 0.02, 2008: -0.06, 2010: 0.0, 2021: 0.04}),
         payout=levels({1996: 0.50, 2020: 0.58, 2026: 0.52}),
@@ -150,7 +147,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="HWTC", name="Hawthorn Tide Cables", kind="company",
-        sector=TECHNOLOGY, industry="Cables",
+        industry="Instruments and wires",
         description="Sea cables and winding wire; has bought back half of itself.",
         shares=130_000, rate=path(0.10, {1997: 0.09, 2009: 0.05, 2011: 0.10}),
         payout=levels({1996: 0.28, 2026: 0.30}), cash_payout=levels({1996: 0.28, 2026: 0.31}),
@@ -158,7 +155,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="KSTM", name="Kestrel Moor Maps", kind="company",
-        sector=TECHNOLOGY, industry="Charts and surveys",
+        industry="Instruments and wires",
         description="Charts and tide tables by subscription; owes nobody anything.",
         shares=35_000, rate=path(0.06, {1997: 0.10, 2009: 0.06, 2011: 0.12}),
         payout=levels({1996: 0.32, 2026: 0.38}), cash_payout=levels({1996: 0.33, 2026: 0.39}),
@@ -167,7 +164,7 @@ BUILDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="BCNF", name="Beacon Fuel Oils", kind="company",
-        sector=ENERGY, industry="Lamp oil",
+        industry="Oil and pipelines",
         description="Lamp and fuel oil; the price of oil decides the year, not the company.",
         shares=85_000, rate=path(0.48, {1997: 0.04, 2014: 0.0, 2018: 0.03, 2020: 0.0, 2022: 0.04}),
         payout=levels({1996: 0.40, 2026: 0.46}), cash_payout=levels({1996: 0.46, 2026: 0.52}),

@@ -6,14 +6,12 @@ from datetime import date
 
 from ..script import NOTHING, Script, levels, path
 
-FOOD, GOODS, SHOPS, HEALTH = "Food and drink", "Household goods", "Retail", "Health"
-MEDIA, WIRES, UTILITIES, TEXTILES = "Media", "Communications", "Utilities", "Textiles"
 ISLANDS = (("Great Sundrey", 0.55), ("Outer Skerries", 0.28), ("Thornmark", 0.17))
 
 HOUSEHOLDS: tuple[Script, ...] = (
     Script(
         symbol="TRS", name="Tallow & Reed Soapworks", kind="company",
-        sector=GOODS, industry="Soaps and cleaners",
+        industry="Household goods",
         description="Soap, candles and laundry goods sold in every harbour of the isles.",
         shares=92_000, rate=path(0.24, {1997: 0.085, 2009: 0.05, 2012: 0.075, 2020: 0.06}),
         payout=levels({1996: 0.43, 2015: 0.50, 2026: 0.53}),
@@ -24,7 +22,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="SKW", name="Skerry Water", kind="company",
-        sector=UTILITIES, industry="Water utility",
+        industry="Water and power",
         description="Reservoirs and mains on the three larger islands, under a price licence.",
         shares=120_000, rate=path(0.67, {1997: 0.03, 2009: 0.0}),
         payout=levels({1996: 0.58, 2014: 0.64, 2026: 0.72}),
@@ -36,7 +34,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="AMLH", name="Amberlough Mustard", kind="company",
-        sector=FOOD, industry="Condiments",
+        industry="Food and drink",
         description="Mustard, pickles and relishes; adds a little to its dividend every year.",
         shares=44_000, rate=path(0.58, {1997: 0.011, 2012: 0.009}),
         payout=levels({1996: 0.52, 2026: 0.50}), cash_payout=levels({1996: 0.55, 2026: 0.56}),
@@ -45,7 +43,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="GRNB", name="Grannoch Bakeries", kind="company",
-        sector=FOOD, industry="Bread and biscuits",
+        industry="Food and drink",
         description="Bread by night, biscuits by tin; flour and wages have outrun its prices.",
         shares=58_000, rate=path(0.34, {1997: 0.05, 2016: 0.03, 2022: 0.015}),
         payout=levels({1996: 0.44, 2016: 0.46, 2026: 0.57}),
@@ -57,7 +55,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="MPWK", name="Maplewick Brewing", kind="company",
-        sector=FOOD, industry="Brewing",
+        industry="Food and drink",
         description="Ale and cider from one brewery; pays once a year, after the hop harvest.",
         shares=31_000, rate=path(0.42, {1997: 0.05, 2009: 0.02, 2013: 0.055}),
         payout=levels({1996: 0.42, 2026: 0.46}), cash_payout=levels({1996: 0.45, 2026: 0.50}),
@@ -66,7 +64,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="EBTD", name="Ebbtide Snuff & Cigar", kind="company",
-        sector=GOODS, industry="Tobacco",
+        industry="Household goods",
         description="Snuff and cigars; has spent twenty years borrowing to buy itself back.",
         shares=160_000, rate=path(0.52, {1997: 0.07, 2012: 0.06}),
         payout=levels({1996: 0.50, 2026: 0.58}), cash_payout=levels({1996: 0.48, 2026: 0.55}),
@@ -76,7 +74,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="ORVN", name="Orchid & Vane Perfumers", kind="company",
-        sector=GOODS, industry="Perfumes",
+        industry="Household goods",
         description="Scents and salves; its shares were divided twice as they grew dear.",
         shares=120_000, rate=path(0.055, {1997: 0.12, 2009: 0.04, 2011: 0.11, 2023: 0.08}),
         payout=levels({1996: 0.32, 2026: 0.40}), cash_payout=levels({1996: 0.35, 2026: 0.43}),
@@ -86,7 +84,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="CRDW", name="Cordwain Boots", kind="company",
-        sector=TEXTILES, industry="Boots and shoes",
+        industry="Clothing and leather",
         description="Boots for fishermen and, lately, for townspeople; two payments a year.",
         shares=47_000, rate=path(0.21, {1997: 0.065, 2009: 0.03, 2012: 0.06}),
         payout=levels({1996: 0.40, 2026: 0.47}), cash_payout=levels({1996: 0.43, 2026: 0.50}),
@@ -94,7 +92,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="FLXM", name="Flaxmoor Linen", kind="company",
-        sector=TEXTILES, industry="Linen",
+        industry="Clothing and leather",
         description="Linen and sailcloth; sells more every year and earns less on it.",
         shares=39_000, rate=path(0.40, {1997: 0.045, 2014: 0.02, 2021: 0.0}),
         payout=levels({1996: 0.44, 2018: 0.50, 2026: 0.88}),
@@ -105,7 +103,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="BRDM", name="Bridlemere Saddlery", kind="company",
-        sector=TEXTILES, industry="Leather",
+        industry="Clothing and leather",
         description="Saddles and harness; slid for four years before it cut in 2023.",
         shares=36_000,
         rate=path(0.46, {1997: 0.05, 2015: 0.03, 2020: 0.0, 2023: -0.55, 2024: 0.0}),
@@ -116,7 +114,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="JNPQ", name="Juniper Quay Stores", kind="company",
-        sector=SHOPS, industry="Chandlers and general stores",
+        industry="Shops and media",
         description="Ninety shops on thirty quays; analysts halved what they expect in winter.",
         shares=71_000, rate=path(0.33, {1997: 0.07, 2010: 0.055, 2024: 0.03}),
         payout=levels({1996: 0.40, 2024: 0.44, 2025: 0.52, 2026: 0.60}),
@@ -127,7 +125,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="TNSY", name="Tansy Field Seeds", kind="company",
-        sector=FOOD, industry="Seeds",
+        industry="Food and drink",
         description="Seed corn and grass; its clerk has mislaid more than one set of quarters.",
         shares=28_000, rate=path(0.28, {1997: 0.05, 2015: 0.04}),
         payout=levels({1996: 0.45, 2026: 0.50}), cash_payout=levels({1996: 0.50, 2026: 0.55}),
@@ -136,7 +134,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="IVBR", name="Ivybridge Apothecaries", kind="company",
-        sector=HEALTH, industry="Medicines",
+        industry="Health care",
         description="Tinctures and dressings; pays little yet, and a fifth more every year.",
         shares=90_000, rate=path(0.012, {1997: 0.16, 2009: 0.10, 2011: 0.19, 2024: 0.20}),
         payout=levels({1996: 0.10, 2026: 0.16}), cash_payout=levels({1996: 0.11, 2026: 0.18}),
@@ -146,7 +144,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="NWO", name="Newharbour Optics", kind="company",
-        sector=HEALTH, industry="Lenses and spectacles",
+        industry="Health care",
         description="Lenses for spectacles and lighthouses; came to the exchange in spring 2025.",
         shares=33_000, rate=path(0.25, {1997: 0.04, 2026: 0.08}),
         payout=levels({1996: 0.35, 2026: 0.42}), cash_payout=levels({1996: 0.40, 2026: 0.47}),
@@ -155,7 +153,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="MRB", name="Marlpit Broadcasting", kind="company",
-        sector=MEDIA, industry="Broadcasting",
+        industry="Shops and media",
         description="Two wireless stations and a printing house; subscriptions paid in arrears.",
         shares=45_000, rate=path(0.39, {1997: 0.05, 2010: 0.045, 2020: 0.03}),
         payout=levels({1996: 0.46, 2026: 0.49}),
@@ -166,7 +164,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="VLDR", name="Vellum & Dray Paper", kind="company",
-        sector=MEDIA, industry="Paper and printing",
+        industry="Shops and media",
         description="Writing paper, ledgers and charts; a trade that shrinks a little each year.",
         shares=41_000, rate=path(0.60, {1997: 0.03, 2008: 0.0, 2010: -0.022}),
         payout=levels({1996: 0.50, 2026: 0.58}), cash_payout=levels({1996: 0.52, 2026: 0.57}),
@@ -174,7 +172,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="WKTG", name="Wickham Bay Telegraph", kind="company",
-        sector=WIRES, industry="Telegraph and telephone",
+        industry="Instruments and wires",
         description="Wires to every island; the cables wear out faster than they are paid for.",
         shares=140_000, rate=path(0.62, {1997: 0.035, 2012: 0.01, 2018: 0.0}),
         payout=levels({1996: 0.55, 2015: 0.70, 2026: 0.93}),
@@ -186,7 +184,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="YRWE", name="Yarrow Electric", kind="company",
-        sector=UTILITIES, industry="Electricity",
+        industry="Water and power",
         description="Light and power for Great Sundrey under a licence renewed in 2031.",
         shares=110_000, rate=path(0.50, {1997: 0.04, 2009: 0.03, 2014: 0.04}),
         payout=levels({1996: 0.55, 2026: 0.59}), cash_payout=levels({1996: 0.52, 2026: 0.57}),
@@ -195,7 +193,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="ZPHM", name="Zephyr Mills Power", kind="company",
-        sector=UTILITIES, industry="Wind power",
+        industry="Water and power",
         description="Windmills on the outer skerries, with preferred shares and partners.",
         shares=52_000, rate=path(0.20, {1997: 0.05, 2015: 0.06}),
         payout=levels({1996: 0.48, 2026: 0.52}), cash_payout=levels({1996: 0.50, 2026: 0.55}),
@@ -204,7 +202,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     ),
     Script(
         symbol="QLN", name="Quillon Instruments", kind="company",
-        sector="Technology", industry="Measuring instruments",
+        industry="Instruments and wires",
         description="Barometers, tide gauges and loggers; keeps all it earns, so far.",
         shares=27_000, rate=NOTHING,
         worth_rate=path(0.07, {1997: 0.11, 2009: 0.04, 2011: 0.14}),

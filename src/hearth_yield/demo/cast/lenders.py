@@ -6,13 +6,12 @@ from datetime import date
 
 from ..script import Script, levels, path
 
-PROPERTY, ENERGY, FINANCIALS = "Property", "Energy", "Financials"
 QUARTERS = (2, 5, 8, 11)
 
 LENDERS: tuple[Script, ...] = (
     Script(
         symbol="LRT", name="Lintel Row Homes Trust", kind="property_trust",
-        sector=PROPERTY, industry="Rented homes",
+        industry="Homes and care",
         description="Terraces and seafront flats let by the year on four islands.",
         shares=24_000, rate=path(0.79, {1997: 0.03, 2009: 0.0, 2011: 0.025, 2022: 0.04}),
         payout=levels({1996: 0.74, 2018: 0.79, 2026: 0.77}), cash_payout=1.45,
@@ -22,7 +21,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="HRWO", name="Harrow Street Offices Trust", kind="property_trust",
-        sector=PROPERTY, industry="Offices",
+        industry="Commercial property",
         description="Counting-houses on Harrow Street; new units every year, nothing more on each.",
         shares=20_000, rate=path(1.10, {1997: 0.02, 2008: 0.0, 2016: 0.0}),
         payout=levels({1996: 0.76, 2015: 0.84, 2026: 0.93}), cash_payout=1.6,
@@ -32,7 +31,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="GLNW", name="Gullane Warehouses Trust", kind="property_trust",
-        sector=PROPERTY, industry="Warehouses",
+        industry="Commercial property",
         description="Bonded warehouses, cheaply priced against what they would fetch.",
         shares=31_000, rate=path(0.62, {1997: 0.025, 2010: 0.03}),
         payout=levels({1996: 0.66, 2026: 0.68}), cash_payout=1.2,
@@ -41,7 +40,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="MLTS", name="Mill Terrace Shops Trust", kind="property_trust",
-        sector=PROPERTY, industry="Shops",
+        industry="Commercial property",
         description="Shops on six islands, two in five of them let to one tenant.",
         shares=18_000, rate=path(0.88, {1997: 0.03, 2009: 0.0, 2013: 0.02}),
         payout=levels({1996: 0.75, 2026: 0.80}), cash_payout=1.4,
@@ -50,7 +49,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="SBRC", name="Seabright Care Homes Trust", kind="property_trust",
-        sector=PROPERTY, industry="Care homes",
+        industry="Homes and care",
         description="Homes for the old by the sea; sends its dividend every month.",
         shares=26_000, rate=path(0.72, {1997: 0.025, 2009: 0.01, 2012: 0.03}),
         payout=levels({1996: 0.74, 2026: 0.78}), cash_payout=1.35,
@@ -59,7 +58,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="KLNS", name="Kiln Lane Storage Trust", kind="property_trust",
-        sector=PROPERTY, industry="Storage",
+        industry="Commercial property",
         description="Lock-ups and furniture stores; covers its dividend with room to spare.",
         shares=22_000, rate=path(0.34, {1997: 0.05, 2009: 0.02, 2012: 0.06}),
         payout=levels({1996: 0.62, 2026: 0.66}), cash_payout=1.1,
@@ -67,7 +66,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="ORCF", name="Orchard Row Farms Trust", kind="property_trust",
-        sector=PROPERTY, industry="Farmland",
+        industry="Homes and care",
         description="Orchards let to growers; gave capital back when it sold its hop gardens.",
         shares=15_000, rate=path(0.55, {1997: 0.015, 2011: 0.02}),
         payout=levels({1996: 0.72, 2026: 0.76}), cash_payout=1.3,
@@ -76,7 +75,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="WPP", name="Whinmoor Pipeline Partners", kind="partnership",
-        sector=ENERGY, industry="Pipelines",
+        industry="Oil and pipelines",
         description="Lamp-oil and gas pipelines between the mainland terminal and the isles.",
         shares=73_000, rate=path(0.86, {1997: 0.04, 2014: 0.01, 2019: 0.0, 2022: 0.02}),
         payout=levels({1996: 0.70, 2026: 0.76}),
@@ -87,7 +86,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="TDGT", name="Tidegate Terminals Partners", kind="partnership",
-        sector=ENERGY, industry="Terminals",
+        industry="Oil and pipelines",
         description="Tanks and jetties on long leases, paid for by cash twice over.",
         shares=40_000, rate=path(0.60, {1997: 0.05, 2009: 0.03, 2013: 0.045}),
         payout=levels({1996: 0.58, 2026: 0.62}), cash_payout=levels({1996: 0.80, 2026: 0.88}),
@@ -95,7 +94,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="BRNH", name="Burnt Hill Gathering Partners", kind="partnership",
-        sector=ENERGY, industry="Pipelines",
+        industry="Oil and pipelines",
         description="Gathers gas from wells that tire; halved what it pays out in 2016.",
         shares=34_000, rate=path(1.20, {1997: 0.03, 2015: 0.0, 2016: -0.5, 2017: 0.0, 2021: 0.03}),
         payout=levels({1996: 0.80, 2014: 0.98, 2015: 1.12, 2016: 0.70, 2026: 0.68}),
@@ -105,7 +104,7 @@ LENDERS: tuple[Script, ...] = (
     Script(
         symbol="PLG",
         name="Saint Orrin’s Bay and Outer Skerries Provident Assurance Society",
-        kind="financial", sector=FINANCIALS, industry="Life and marine assurance",
+        kind="financial", industry="Insurance",
         description="Life, marine and harbour assurance; pays a small interim and a large final.",
         shares=210_000,
         rate=path(0.32, {1997: 0.05, 2009: 0.0, 2011: 0.06, 2019: 0.02, 2021: 0.05}),
@@ -115,7 +114,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="STNB", name="Stannergate Bank", kind="financial",
-        sector=FINANCIALS, industry="Banking",
+        industry="Banking",
         description="Deposits and mortgages on Great Sundrey; the oldest counter in the isles.",
         shares=150_000, rate=path(0.40, {1997: 0.055, 2009: -0.25, 2010: 0.0, 2012: 0.07}),
         payout=levels({1996: 0.42, 2008: 0.60, 2010: 0.40, 2026: 0.48}), cash_payout=0.45,
@@ -125,7 +124,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="HVSV", name="Haven Savings Society", kind="financial",
-        sector=FINANCIALS, industry="Savings and mortgages",
+        industry="Banking",
         description="Savings books and cottage mortgages, with capital near its regulator's floor.",
         shares=60_000, rate=path(0.45, {1997: 0.03, 2009: 0.0, 2014: 0.02}),
         payout=levels({1996: 0.50, 2018: 0.58, 2026: 0.68}), cash_payout=0.6,
@@ -133,7 +132,7 @@ LENDERS: tuple[Script, ...] = (
     ),
     Script(
         symbol="CRNR", name="Crannoch Reinsurance", kind="financial",
-        sector=FINANCIALS, industry="Reinsurance",
+        industry="Insurance",
         description="Insures the insurers; a plain dividend, and a special when no ship is lost.",
         shares=44_000, rate=path(0.38, {1997: 0.06, 2012: 0.05}),
         payout=levels({1996: 0.34, 2026: 0.38}), cash_payout=0.36,

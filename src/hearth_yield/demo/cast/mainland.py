@@ -12,7 +12,7 @@ FINAL_FIRST = (0.66, 0.34)
 MAINLAND: tuple[Script, ...] = (
     Script(
         symbol="RKLC", name="Rookham Lace", kind="company", land=THORNMARK,
-        sector="Textiles", industry="Lace and ribbon",
+        industry="Clothing and leather",
         description="Lace and ribbon from Rookham; a mainland payer whose tax is kept at source.",
         shares=50_000, rate=path(0.22, {1997: 0.05, 2009: 0.0, 2012: 0.06}),
         payout=levels({1996: 0.42, 2026: 0.48}), cash_payout=levels({1996: 0.45, 2026: 0.51}),
@@ -21,7 +21,7 @@ MAINLAND: tuple[Script, ...] = (
     ),
     Script(
         symbol="THWM", name="Thornwater Mills", kind="company", land=THORNMARK,
-        sector="Food and drink", industry="Flour",
+        industry="Food and drink",
         description="Flour and oatmeal; interim and final dividends with the tax credit attached.",
         shares=70_000, rate=path(0.26, {1997: 0.045, 2009: 0.01, 2013: 0.05}),
         payout=levels({1996: 0.48, 2026: 0.52}), cash_payout=levels({1996: 0.50, 2026: 0.55}),
@@ -30,7 +30,7 @@ MAINLAND: tuple[Script, ...] = (
     ),
     Script(
         symbol="ADRP", name="Adderstone Pumps", kind="company", land=THORNMARK,
-        sector="Industrials", industry="Pumps and valves",
+        industry="Machinery",
         description="Pumps for mines and mills; pays once a year, in spring, as its country does.",
         shares=41_000, rate=path(0.50, {1997: 0.06, 2009: -0.2, 2010: 0.1, 2012: 0.06}),
         payout=levels({1996: 0.40, 2026: 0.44}), cash_payout=levels({1996: 0.43, 2026: 0.48}),
@@ -38,7 +38,7 @@ MAINLAND: tuple[Script, ...] = (
     ),
     Script(
         symbol="BRKR", name="Brackenholt Rail", kind="company", land=THORNMARK,
-        sector="Transport", industry="Railways",
+        industry="Transport",
         description="Lines from Rookham to the coast, with more track than it would lay today.",
         shares=130_000, rate=path(0.32, {1997: 0.05, 2019: 0.04}),
         payout=levels({1996: 0.43, 2026: 0.46}), cash_payout=levels({1996: 0.48, 2026: 0.54}),
@@ -47,7 +47,7 @@ MAINLAND: tuple[Script, ...] = (
     ),
     Script(
         symbol="CVHD", name="Culverhay Dairy", kind="company", land=THORNMARK,
-        sector="Food and drink", industry="Milk and cheese",
+        industry="Food and drink",
         description="Milk, butter and a hard cheese that travels.",
         shares=48_000, rate=path(0.19, {1997: 0.055, 2015: 0.05}),
         payout=levels({1996: 0.44, 2026: 0.49}), cash_payout=levels({1996: 0.47, 2026: 0.52}),
@@ -56,7 +56,7 @@ MAINLAND: tuple[Script, ...] = (
     ),
     Script(
         symbol="DVTC", name="Dovetail Casks", kind="company", land=THORNMARK,
-        sector="Household goods", industry="Casks and joinery",
+        industry="Household goods",
         description="Casks, chests and joinery; the same dividend since 2011, and thinly covered.",
         shares=27_000, rate=path(0.52, {1997: 0.03, 2011: 0.0}),
         payout=levels({1996: 0.46, 2026: 0.58}), cash_payout=levels({1996: 0.48, 2026: 0.59}),
@@ -65,7 +65,7 @@ MAINLAND: tuple[Script, ...] = (
     ),
     Script(
         symbol="ELDB", name="Elderholm Bank", kind="financial", land=THORNMARK,
-        sector="Financials", industry="Banking",
+        industry="Banking",
         description="Lends to farms and mills; interim and final, with credits.",
         shares=160_000, rate=path(0.34, {1997: 0.05, 2009: -0.35, 2011: 0.08, 2020: 0.0,
                                         2022: 0.06}),
@@ -76,7 +76,7 @@ MAINLAND: tuple[Script, ...] = (
     ),
     Script(
         symbol="FLWM", name="Fallowmead Property Trust", kind="property_trust", land=THORNMARK,
-        sector="Property", industry="Mixed property",
+        industry="Commercial property",
         description="Shops, flats and a brewery, spread over the mainland's four towns.",
         shares=30_000, rate=path(0.58, {1997: 0.02, 2009: -0.15, 2010: 0.0, 2013: 0.025}),
         payout=levels({1996: 0.74, 2008: 0.9, 2026: 0.79}), cash_payout=1.4,
@@ -85,7 +85,7 @@ MAINLAND: tuple[Script, ...] = (
     ),
     Script(
         symbol="GRWP", name="Garrowby Pharmacy", kind="company", land=THORNMARK,
-        sector="Health", industry="Pharmacies",
+        industry="Health care",
         description="Two hundred counters; small dividend, quick to grow.",
         shares=66_000, rate=path(0.04, {1997: 0.12, 2009: 0.07, 2011: 0.12}),
         payout=levels({1996: 0.24, 2026: 0.31}), cash_payout=levels({1996: 0.26, 2026: 0.33}),
