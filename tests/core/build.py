@@ -15,10 +15,9 @@ from hearth_yield.core.facts import (
     PriceHistory,
     Series,
     SeriesPoint,
-    Span,
     Split,
-    Statement,
 )
+from hearth_yield.core.statements import Span, Statement
 
 TODAY = date(2026, 6, 30)
 

@@ -3,9 +3,10 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.cover import Basis, build_cover
-from hearth_yield.core.facts import Kind, PayerFile, Span, Statement
+from hearth_yield.core.facts import Kind, PayerFile
 from hearth_yield.core.periods import trailing_period
 from hearth_yield.core.robust import freak_years
+from hearth_yield.core.statements import Span, Statement
 
 from .build import payer, plain_years, year_statement, yearly_raises
 

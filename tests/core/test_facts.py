@@ -11,10 +11,10 @@ from hearth_yield.core.facts import (
     PayerNote,
     PriceHistory,
     Slump,
-    Span,
     Unit,
     split_factor,
 )
+from hearth_yield.core.statements import Span
 
 from .build import notice, payer, price_index, split, steady, year_statement
 

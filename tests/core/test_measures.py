@@ -1,21 +1,15 @@
 """Measures are figures of the review under their own paths; what is kept reads back the same."""
 
 import json
+import re
 from datetime import date
 from pathlib import Path
 
 import pytest
 
+from hearth_yield.core.catalogue import CHOICES, MEASURES, path_of
 from hearth_yield.core.facts import Kind, PayerFile
-from hearth_yield.core.measures import (
-    CHOICES,
-    MEASURES,
-    from_text,
-    made_with,
-    measure,
-    path_of,
-    to_text,
-)
+from hearth_yield.core.measures import from_text, made_with, measure, to_text
 from hearth_yield.core.review import Review, build_review, figure_at, named_figures
 from hearth_yield.core.rules import HouseRules
 from hearth_yield.store import payer_files
@@ -44,6 +38,29 @@ def test_every_measure_leads_to_a_figure_the_drawer_can_open(
         if m.path and figure_at(review, path) is not None:
             assert found.cells[m.id].value == figures[path].value, m.id
             assert figures[path].unit is m.unit, m.id
+
+
+NO_MEASURES = re.compile(
+    r"\.(19|20)\d\d\.|paces|^inflation\.real_years|\.quarters\.|^range\.|^aim|^tests|^first_to_give"
+    r"|\.(low|high|dividend_per_share|driver|dividends)$|\.trailing\.(?!payout)"
+    r"|worth\.(mean_yield|required_return|margin_of_safety)$"
+)
+"""Figures that are one of many (a year, a quarter), the other end of a measure, or an input."""
+
+
+@pytest.mark.parametrize("kind", list(Kind))
+def test_every_figure_of_the_core_can_be_searched_by(reviews: list[Review], kind: Kind) -> None:
+    review = next(r for r in reviews if r.payer.kind is kind)
+    measured = {path_of(m, kind) for m in MEASURES.values()}
+    left = [n for n in named_figures(review) if n not in measured and not NO_MEASURES.search(n)]
+    assert left == []
+
+
+def test_names_and_words_are_told_apart() -> None:
+    names = [m.name for m in (*MEASURES.values(), *CHOICES.values())]
+    assert len(set(names)) == len(names)
+    assert len({m.words for m in MEASURES.values()}) == len(MEASURES)
+    assert all(m.words.count("{}") == 1 for m in MEASURES.values())
 
 
 def test_a_measure_a_kind_does_not_use_says_so(reviews: list[Review]) -> None:

@@ -6,11 +6,12 @@ import numpy as np
 import pytest
 
 from hearth_yield.core.cover import build_cover
-from hearth_yield.core.facts import Kind, PayerFile, PriceHistory, Span, Statement
+from hearth_yield.core.facts import Kind, PayerFile, PriceHistory
 from hearth_yield.core.periods import fiscal_years, trailing_period
 from hearth_yield.core.ranges import range_of_yield
 from hearth_yield.core.record import build_record
 from hearth_yield.core.robust import trend
+from hearth_yield.core.statements import Span, Statement
 from hearth_yield.core.weekly import past_year, weekly_yields
 
 from .build import dividends, payer, plain_years, steady, weekly_prices, year_statement

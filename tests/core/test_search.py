@@ -5,8 +5,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hearth_yield.core.catalogue import CHOICES, MEASURES
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.measures import CHOICES, MEASURES, Cell, Measured
+from hearth_yield.core.measures import Cell, Measured
 from hearth_yield.core.search import (
     Condition,
     Entry,

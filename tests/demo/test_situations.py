@@ -10,10 +10,10 @@ import pytest
 
 from hearth_yield.actions.desk import Desk
 from hearth_yield.core.cover import Basis
-from hearth_yield.core.facts import Span
 from hearth_yield.core.record import Outcome
 from hearth_yield.core.review import Question, Review
 from hearth_yield.core.rules import State
+from hearth_yield.core.statements import Span
 from hearth_yield.demo.cast import CAST
 from hearth_yield.demo.script import TODAY
 from hearth_yield.demo.world import build_world

@@ -10,7 +10,8 @@ from sqlalchemy import Connection, and_, select
 
 from hearth_yield.core.cover import BASES, Basis
 from hearth_yield.core.errors import InvalidInput, NotFound
-from hearth_yield.core.facts import STATEMENT_LINES, Kind
+from hearth_yield.core.facts import Kind
+from hearth_yield.core.statements import STATEMENT_LINES
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.store import adjustments
 from hearth_yield.store import tables as t

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from hearth_yield.core.derived import LINES
-from hearth_yield.core.facts import Statement
 from hearth_yield.core.periods import Period
+from hearth_yield.core.statements import Statement
 from hearth_yield.store import fact_rows, payer_files
 from hearth_yield.store.database import Database
 from hearth_yield.store.fact_rows import Window

@@ -15,9 +15,9 @@ from hearth_yield.actions.find_payers import (
     found_keys,
     words_in_use,
 )
+from hearth_yield.core.catalogue import CHOICES, MEASURES, path_of
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts import Kind
-from hearth_yield.core.measures import CHOICES, MEASURES, path_of
 from hearth_yield.core.search import Condition, Entry, Group, Summary
 from hearth_yield.store import saved_views
 
@@ -105,12 +105,13 @@ class WordOut(BaseModel):
 class MeasureOut(BaseModel):
     """What can be searched by and shown. unit: None for words, whose choices are then listed.
 
-    words: how a condition reads; {} stands for "at least 10 %".
+    words: how a condition reads; {} stands for "at least 10 %". group: the basis it is taken on.
     """
 
     id: str
     name: str
     stage: StageName | None
+    group: str | None
     unit: UnitName | None
     words: str
     signed: bool
@@ -122,14 +123,14 @@ def measures(here: Here, when: When) -> list[MeasureOut]:
     numbers = [
         MeasureOut(
             id=m.id, name=m.name, stage=m.stage.value if m.stage else None, unit=m.unit.value,
-            words=m.words, signed=m.signed, choices=None,
+            words=m.words, signed=m.signed, choices=None, group=m.group,
         )
         for m in MEASURES.values()
     ]  # fmt: skip
     words = [
         MeasureOut(
             id=c.id, name=c.name, stage=c.stage.value if c.stage else None, unit=None,
-            words=f"{c.name[0].lower()}{c.name[1:]} {{}}", signed=False,
+            words=f"{c.name[0].lower()}{c.name[1:]} {{}}", signed=False, group=None,
             choices=[WordOut(word=w, payers=n)
                      for w, n in words_in_use(here.desk, when.as_of, c.id)],
         )

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, fields
+from dataclasses import asdict
 from datetime import date
 from typing import Any
 
 from hearth_yield.actions.decide import PastDecision
 from hearth_yield.core.cover import BasisCover, CoverPeriod
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.facts import Dividend, PayerNote, words
+from hearth_yield.core.facts import Dividend, PayerNote
 from hearth_yield.core.figure import Figure, Unit
 from hearth_yield.core.ranges import YieldRange
 from hearth_yield.core.record import Year
-from hearth_yield.core.review import Finding, Part, Review, Size, named_figures
+from hearth_yield.core.review import Finding, Part, Review, Size, figures_in, named_figures
 from hearth_yield.core.rules import Stage, Test
+from hearth_yield.core.statements import words
 from hearth_yield.store.adjustments import Adjustment
 
 from . import schemas as s
@@ -65,8 +66,7 @@ class ReviewView:
         return {n: self.figure(getattr(node, n)) for n in names}
 
     def _figures_of(self, node: Any) -> dict[str, Any]:
-        found = {f.name: getattr(node, f.name) for f in fields(node)}
-        return {n: self.figure(v) for n, v in found.items() if isinstance(v, Figure)}
+        return {n: self.figure(f) for n, f in figures_in(node).items()}
 
     def whole(self, slumps: Sequence[s.SlumpOut]) -> s.ReviewOut:
         r = self.review

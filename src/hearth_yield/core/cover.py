@@ -6,13 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
+from functools import cached_property
 
 from .declared_rate import Payment, payments_of
 from .derived import adjusted_funds_from_operations, free_cash_flow, funds_from_operations
-from .facts import Kind, PayerFile, Span, words
+from .facts import Kind, PayerFile
 from .figure import Figure, Unit, Unknown, derive, unknown
 from .periods import Period, fiscal_years, trailing_period
 from .robust import freak_years, trend
+from .statements import Span, words
 
 CYCLE_YEARS = 5
 CYCLE_LEAST = 3
@@ -39,22 +41,50 @@ BASES: dict[Kind, tuple[Basis, ...]] = {
 """Bases by kind, the leading one first."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class CoverPeriod:
     """One period on one basis. per_share and dividend_per_share use diluted shares. set_aside: why
-    the person leaves the year out of "latest" and "through the cycle"."""
+    the person leaves the year out of "latest" and "through the cycle".
 
-    label: str
-    end: date
+    What no other figure rests on is built when it is asked for: measures are made of thousands of
+    payers, and ask for the latest year's alone.
+    """
+
+    period: Period
     driver: Figure
     dividends: Figure
     payout: Figure
-    left: Figure
-    left_after_buybacks: Figure
     per_share: Figure
-    dividend_per_share: Figure
     freak: bool = False
     set_aside: str | None = None
+
+    @property
+    def label(self) -> str:
+        return self.period.label
+
+    @property
+    def end(self) -> date:
+        return self.period.end
+
+    @cached_property
+    def left(self) -> Figure:
+        return _difference(
+            "left after the dividend", f"{self.driver.label} − dividends", self.driver,
+            self.dividends,
+        )  # fmt: skip
+
+    @cached_property
+    def left_after_buybacks(self) -> Figure:
+        return _difference(
+            "left after dividend and buybacks", "left after the dividend − buybacks", self.left,
+            self.period.line("buybacks"),
+        )  # fmt: skip
+
+    @cached_property
+    def dividend_per_share(self) -> Figure:
+        return _per_share(
+            "dividends paid per share", self.dividends, self.period.line("diluted_shares")
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -210,23 +240,13 @@ def _per_share(label: str, total: Figure, shares: Figure) -> Figure:
 def cover_period(basis: Basis, period: Period, payments: Sequence[Payment]) -> CoverPeriod:
     """Driver, dividends and what they leave, in total and per share, for one twelve months."""
     available, paid = driver(basis, period), dividends_in(period, payments)
-    left = _difference("left after the dividend", f"{available.label} − dividends", available, paid)
     shares = period.line("diluted_shares")
     return CoverPeriod(
-        label=period.label,
-        end=period.end,
+        period=period,
         driver=available,
         dividends=paid,
         payout=payout_ratio(f"{words(basis)} payout, {period.label}", paid, available),
-        left=left,
-        left_after_buybacks=_difference(
-            "left after dividend and buybacks",
-            "left after the dividend − buybacks",
-            left,
-            period.line("buybacks"),
-        ),
         per_share=_per_share(f"{words(basis)} per share", available, shares),
-        dividend_per_share=_per_share("dividends paid per share", paid, shares),
     )
 
 
@@ -285,7 +305,7 @@ def basis_cover(
     years = [cover_period(basis, p, payments) for p in periods]
     recent = years[-KNOWN_YEARS:]
     freaks = freak_years([y.driver.value for y in recent])
-    marked = [replace(y, freak=f) for y, f in zip(recent, freaks, strict=True)]
+    marked = [replace(y, freak=f) if f else y for y, f in zip(recent, freaks, strict=True)]
     years = [
         replace(y, set_aside=set_aside[basis, y.end].reason) if (basis, y.end) in set_aside else y
         for y in (*years[: len(years) - len(recent)], *marked)

@@ -14,7 +14,6 @@ from itertools import pairwise
 import numpy as np
 
 from .facts import (
-    BY_HAND,
     Days,
     Dividend,
     DividendKind,
@@ -27,6 +26,7 @@ from .facts import (
     split_touch,
 )
 from .figure import Figure, Touch, Unit, Unknown, derive, touch_of, unknown
+from .hand import BY_HAND
 
 SLOT_DAYS = 45
 RHYTHM_DAYS = 345
@@ -83,7 +83,14 @@ class Reading:
 
 
 def payments_of(file: PayerFile, kind: DividendKind = DividendKind.REGULAR) -> list[Payment]:
-    """The file's dividends of one kind by ex-date, in today's shares."""
+    """The file's dividends of one kind by ex-date, in today's shares; made once for each file."""
+    held: list[Payment] | None = file.made.get(kind)
+    if held is None:
+        held = file.made[kind] = _payments(file, kind)
+    return held
+
+
+def _payments(file: PayerFile, kind: DividendKind) -> list[Payment]:
     return [
         Payment(
             ex_date=d.ex_date,
@@ -164,7 +171,7 @@ def is_uneven(payments: Sequence[Payment], rhythm: int, payer: Payer) -> bool:
     if rhythm < 2 or len(payments) < 2 * rhythm + 1:
         return False
     amounts = [p.amount for p in payments[-(2 * rhythm + 1) :]]
-    if min(amounts) <= 0:
+    if min(amounts) <= 0 or all(b >= 0.98 * a for a, b in pairwise(amounts)):
         return False
     steps = [b / a - 1 for a, b in pairwise(amounts)]
     pairs = list(zip(steps[:rhythm], steps[rhythm:], strict=True))

@@ -17,6 +17,8 @@ import numpy.typing as npt
 
 from .errors import MethodError
 from .figure import FactAt, Figure, Touch, Unit, touch_of, unknown
+from .hand import BY_HAND, Adjusted, LeftOut
+from .statements import Span, Statement
 
 Days = npt.NDArray[np.datetime64]
 Floats = npt.NDArray[np.float64]
@@ -41,65 +43,12 @@ class NoticeKind(StrEnum):
     RESUMED = "resumed"
 
 
-class Span(StrEnum):
-    YEAR = "year"
-    HALF = "half"
-    QUARTER = "quarter"
-
-    @property
-    def months(self) -> int:
-        return {"year": 12, "half": 6, "quarter": 3}[self.value]
-
-
-INCOME_LINES = (
-    "revenue", "cost_of_revenue", "operating_expenses", "ebit", "depreciation_amortization",
-    "ebitda", "interest_expense", "tax", "net_income", "diluted_eps", "diluted_shares",
-    "impairments", "gains_on_property_sales", "property_depreciation", "straight_line_rent",
-    "ffo", "affo", "net_operating_income", "distributable_cash_flow",
-)  # fmt: skip
-CASH_LINES = (
-    "operating_cash_flow", "capital_expenditure", "maintenance_capex", "recurring_capex",
-    "dividends_paid", "preferred_dividends", "buybacks", "share_issuance",
-    "stock_based_compensation",
-)  # fmt: skip
-BALANCE_LINES = (
-    "cash", "short_term_debt", "long_term_debt", "floating_rate_debt", "preferred_equity",
-    "current_assets", "current_liabilities", "total_assets", "total_liabilities", "equity",
-    "minority_interest", "shares_outstanding", "occupancy", "capital_ratio",
-)  # fmt: skip
-STATEMENT_LINES = INCOME_LINES + CASH_LINES + BALANCE_LINES
-PER_SHARE_LINES = frozenset({"diluted_eps"})
-SHARE_LINES = frozenset({"diluted_shares", "shares_outstanding"})
-RATIO_LINES = frozenset({"occupancy", "capital_ratio"})
-"""Lines that are not money: an import's unit does not scale them."""
-UNSCALED_LINES = PER_SHARE_LINES | RATIO_LINES
-
-_SECTION_TOTAL = {
-    "impairments": "net_income",
-    "gains_on_property_sales": "net_income",
-    "straight_line_rent": "net_income",
-    "preferred_dividends": "operating_cash_flow",
-    "buybacks": "operating_cash_flow",
-    "share_issuance": "operating_cash_flow",
-    "preferred_equity": "total_assets",
-    "minority_interest": "total_assets",
-    "short_term_debt": "total_assets",
-}
-"""Optional lines count as nil when their section's total is there (docs/method.md, Statements)."""
-
-
 SERIES_KINDS = (
     "price_index", "risk_free_yield", "aaa_yield", "market_index", "market_total_return",
     "exchange_rate",
 )  # fmt: skip
 FORECAST_MEASURES = ("eps", "ffo", "affo", "dps", "revenue", "fcf")
 """What estimates and guidance are of; all but revenue and fcf are per share or unit."""
-
-
-def words(line: str) -> str:
-    """The name of a line or basis as prose: `free_cash_flow` → "free cash flow"."""
-    capitals = {"ebit": "EBIT", "ebitda": "EBITDA", "ffo": "FFO", "affo": "AFFO"}
-    return capitals.get(line, line.replace("_", " ").replace("diluted eps", "diluted EPS"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -121,44 +70,6 @@ class Payer:
     @property
     def touch(self) -> Touch | None:
         return Touch.ENTERED if self.entered else None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Adjusted:
-    """A figure replaced by the person. original: what is held, None where nothing is."""
-
-    original: float | None
-    reason: str
-    made_on: date
-
-    @property
-    def note(self) -> str:
-        was = "not reported" if self.original is None else f"{self.original:g}"
-        return f"adjusted by you on {self.made_on.isoformat()}, was {was}: {self.reason}"
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LeftOut:
-    """A fact the person left out with a reason: it is held, and counts on no day.
-
-    kind: of a dividend, or the span of a statement. name: what it is, in words. day: that it is
-    placed by: the ex-date of a dividend, the end of a period, the day of a close.
-    """
-
-    table: str
-    kind: str
-    name: str
-    day: date
-    known_on: date
-    reason: str
-    made_on: date
-
-    @property
-    def note(self) -> str:
-        return f"{self.name} left out by you on {self.made_on.isoformat()}: {self.reason}"
-
-
-BY_HAND = "entered by hand"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -225,87 +136,6 @@ class Split:
     @property
     def ratio(self) -> float:
         return self.new_shares / self.old_shares
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Statement:
-    """lines: only what was reported, in single units of `currency`. instead_of: the other version
-    of the period, which this one stands for since the person left it out."""
-
-    period_end: date
-    span: Span
-    published_on: date
-    currency: str
-    lines: Mapping[str, float]
-    source: int | None = None
-    split_factor: float = 1.0
-    split_touch: Touch | None = None
-    entered: bool = False
-    adjusted: Mapping[str, Adjusted] = field(default_factory=dict)
-    instead_of: LeftOut | None = None
-
-    def older_than(self, left: LeftOut) -> bool:
-        """Whether it stands for a later version of its period, which was left out."""
-        same = (self.period_end, self.span.value) == (left.day, left.kind)
-        return same and self.published_on < left.known_on
-
-    @property
-    def period(self) -> str:
-        if self.span is Span.YEAR:
-            return f"fiscal {self.period_end.year}"
-        return f"{self.span.value} to {self.period_end.isoformat()}"
-
-    def line(self, name: str) -> Figure:
-        """A reported line, in today's shares; a missing core line is unknown, never zero."""
-        value = self.lines.get(name)
-        notes: tuple[str, ...] = ()
-        if value is None and _SECTION_TOTAL.get(name) in self.lines:
-            value, notes = 0.0, ("not reported; counted as nil",)
-        unit = (
-            Unit.PER_SHARE
-            if name in PER_SHARE_LINES
-            else Unit.SHARES
-            if name in SHARE_LINES
-            else Unit.FRACTION
-            if name in RATIO_LINES
-            else Unit.MONEY
-        )
-        label = words(name)
-        changed = self.adjusted.get(name)
-        touch = Touch.ENTERED if self.entered else None
-        if changed is not None:
-            notes += (changed.note,)
-        elif self.entered:
-            notes += (BY_HAND,)
-        if self.instead_of is not None:
-            notes += (self.instead_of.note,)
-        if changed is not None or self.instead_of is not None:
-            touch = Touch.ADJUSTED
-        meta: dict[str, Any] = {
-            "currency": self.currency,
-            "period": self.period,
-            "known_on": self.published_on,
-            "source": self.source,
-            "touch": touch,
-            "fact": FactAt(
-                table="statements",
-                key=(
-                    ("period_end", self.period_end.isoformat()),
-                    ("span", self.span.value),
-                    ("published_on", self.published_on.isoformat()),
-                ),
-                field=name,
-                raw=changed.original if changed else self.lines.get(name),
-            ),
-        }
-        if value is None:
-            return unknown(label, unit, f"not reported for {self.period}", **meta)
-        if self.split_factor != 1.0 and name in PER_SHARE_LINES | SHARE_LINES:
-            factor = self.split_factor
-            value = value / factor if name in PER_SHARE_LINES else value * factor
-            notes += (f"adjusted for later splits ({factor:g} for 1)",)
-            meta["touch"] = touch_of([touch, self.split_touch])
-        return Figure(label=label, unit=unit, value=value, notes=notes, **meta)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -381,8 +211,17 @@ class Series:
     name: str
     currency: str
     points: tuple[SeriesPoint, ...] = ()
+    made: dict[Any, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
+    """What was made of it and is needed again: payers of one currency share it."""
 
     def until(self, as_of: date) -> Series:
+        """What was published by the end of a day, of each point the newest; made once a day."""
+        if as_of not in self.made:
+            self.made[as_of] = self._until(as_of)
+        found: Series = self.made[as_of]
+        return found
+
+    def _until(self, as_of: date) -> Series:
         newest: dict[date, SeriesPoint] = {}
         for point in self.points:
             held = newest.get(point.day)
@@ -435,6 +274,8 @@ class PayerFile:
     set_aside: Mapping[tuple[str, date], Adjusted] = field(default_factory=dict)
     left_out: tuple[LeftOut, ...] = ()
     as_of: date | None = None
+    made: dict[str, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
+    """What the stages made of the whole file and need again."""
 
     def cut(self, as_of: date) -> PayerFile:
         """What was known by the end of `as_of`; of restated statements the newest known."""

@@ -66,10 +66,12 @@ class Touch(StrEnum):
 
 def touch_of(touches: Iterable[Touch | None]) -> Touch | None:
     """Of several the strongest: adjusted before entered before neither."""
-    found = set(touches)
-    if Touch.ADJUSTED in found:
-        return Touch.ADJUSTED
-    return Touch.ENTERED if Touch.ENTERED in found else None
+    strongest = None
+    for touch in touches:
+        if touch is Touch.ADJUSTED:
+            return touch
+        strongest = touch or strongest
+    return strongest
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,10 +113,12 @@ class Figure:
     fact: FactAt | None = None
 
     def __post_init__(self) -> None:
-        if self.touch is None and self.inputs:
-            found = touch_of(i.touch for i in self.inputs)
-            if found is not None:
-                object.__setattr__(self, "touch", found)
+        """Takes over the touch of the inputs; hundreds of figures a review, hence no generators."""
+        if self.touch is None:
+            for i in self.inputs:
+                if i.touch is not None:
+                    object.__setattr__(self, "touch", touch_of([x.touch for x in self.inputs]))
+                    break
 
     @property
     def known(self) -> bool:
@@ -145,14 +149,18 @@ def derive(
 
     compute: takes the inputs' values in order; returns a number or `Unknown`.
     """
-    meta |= {"formula": formula, "inputs": tuple(inputs)}
-    values = [i.value for i in inputs]
+    parts = tuple(inputs)
+    values = [i.value for i in parts]
+    why: Unknown | str
     if None in values:
-        return unknown(label, unit, _because(inputs[values.index(None)]), **meta)
-    result = compute(*values)
-    if isinstance(result, Unknown):
-        return unknown(label, unit, result, **meta)
-    return Figure(label=label, unit=unit, value=float(result), **meta)
+        why = _because(parts[values.index(None)])
+    else:
+        result = compute(*values)
+        if not isinstance(result, Unknown):
+            return Figure(label=label, unit=unit, value=float(result), formula=formula,
+                          inputs=parts, **meta)  # fmt: skip
+        why = result
+    return unknown(label, unit, why, formula=formula, inputs=parts, **meta)
 
 
 def _because(missing: Figure) -> str:

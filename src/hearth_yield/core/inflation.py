@@ -30,6 +30,16 @@ class Inflation:
     years_ahead: Figure
 
 
+def price_index(series: Series | None) -> PriceIndex:
+    """The index of a cut series, made once for all payers of its currency."""
+    if series is None:
+        return PriceIndex(None)
+    if PriceIndex not in series.made:
+        series.made[PriceIndex] = PriceIndex(series)
+    found: PriceIndex = series.made[PriceIndex]
+    return found
+
+
 class PriceIndex:
     """Yearly means of a price index as far as it was published; each is built once."""
 
@@ -175,7 +185,7 @@ def build_inflation(file: PayerFile, record: Record, base_year: int | None = Non
 
     Bases: the earliest complete year on record and ten years back.
     """
-    index = PriceIndex(file.price_index)
+    index = price_index(file.price_index)
     complete = [y for y in record.years if y.complete]
     last = complete[-1].year if complete else file.day.year - 1
     by_year = {y.year: y for y in complete}

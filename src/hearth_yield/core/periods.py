@@ -7,8 +7,9 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from itertools import pairwise
 
-from .facts import PayerFile, Span, Statement
+from .facts import PayerFile
 from .figure import Figure, Unit, derive
+from .statements import Span, Statement
 
 SHOWN_YEARS = 12
 

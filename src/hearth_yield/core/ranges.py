@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -13,6 +14,7 @@ from .errors import MethodError
 from .facts import Floats, PayerFile
 from .figure import Figure, Row, Sample, Touch, Unit, Unknown, derive, percent, touch_of, unknown
 from .record import Record
+from .robust import quantile
 from .weekly import WeeklyYields, past_year, weekly_yields
 
 WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
@@ -101,12 +103,28 @@ def yield_now(file: PayerFile, record: Record) -> Figure:
     )
 
 
+def _rows_of(w: WeeklyYields) -> list[Row]:
+    return [
+        Row(day=d, values=(float(y), float(r), float(c)), source=int(s), since=k)
+        for d, y, r, c, s, k in zip(
+            w.days.astype(date),
+            w.yields,
+            w.rates,
+            w.closes,
+            w.sources,
+            w.rate_days.astype(date),
+            strict=True,
+        )
+    ]
+
+
 class _Statistics:
     """Builds the figures that rest on one sample of weeks."""
 
     def __init__(self, file: PayerFile, weeks: WeeklyYields, left_out: int) -> None:
         self.weeks = weeks
         self.n = len(weeks.yields)
+        self.ordered = np.sort(weeks.yields)
         self.currency = file.payer.currency
         span = f"{weeks.days[0]} to {weeks.days[-1]}" if self.n else None
         notes = (f"{left_out} weeks without a known dividend left out",) if left_out else ()
@@ -124,24 +142,9 @@ class _Statistics:
                     ("declared rate", Unit.PER_SHARE),
                     ("close", Unit.PER_SHARE),
                 ),
-                rows=self._rows,
+                rows=partial(_rows_of, weeks),
             ),
         )
-
-    def _rows(self) -> list[Row]:
-        w = self.weeks
-        return [
-            Row(day=d, values=(float(y), float(r), float(c)), source=int(s), since=k)
-            for d, y, r, c, s, k in zip(
-                w.days.astype(date),
-                w.yields,
-                w.rates,
-                w.closes,
-                w.sources,
-                w.rate_days.astype(date),
-                strict=True,
-            )
-        ]
 
     def figure(self, label: str, unit: Unit, formula: str, value: float, **meta: Any) -> Figure:
         if self.n < LEAST_WEEKS:
@@ -152,7 +155,7 @@ class _Statistics:
         )
 
     def quantile(self, label: str, q: float) -> Figure:
-        value = float(np.quantile(self.weeks.yields, q)) if self.n else 0.0
+        value = quantile(self.ordered, q) if self.n else 0.0
         return self.figure(label, Unit.YIELD, f"{percent(q)} of the weeks lie below", value)
 
     def extreme(self, label: str, highest: bool) -> Figure:

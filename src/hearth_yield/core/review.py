@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field, fields, replace
 from datetime import date
+from functools import cached_property
 
 from .aim import Aim, aim_at, yield_at_price
 from .cover import BasisCover, Cover, CoverPeriod, build_cover
 from .declared_rate import STOPS
-from .facts import LeftOut, Payer, PayerFile, PayerNote, words
+from .facts import Payer, PayerFile, PayerNote
 from .figure import Figure
+from .hand import LeftOut
 from .inflation import Inflation, Pace, build_inflation
 from .ranges import QuarterEnd, YieldRange, range_of_yield
 from .record import Outcome, Record, Year, build_record
@@ -24,6 +26,7 @@ from .rules import (
     tightest_first,
     worst_state,
 )
+from .statements import words
 from .weekly import weekly_yields
 from .worth.blend import Model, Worth, WorthInputs, build_worth
 
@@ -271,6 +274,12 @@ def named_figures(review: Review, only: str = "") -> dict[str, Figure]:
     return found
 
 
+def figures_in(part: object) -> dict[str, Figure]:
+    """The figures that one part of a review holds itself, by the name of its member."""
+    held = {n: getattr(part, n) for n in _OPENED[type(part)]}
+    return {n: f for n, f in held.items() if isinstance(f, Figure)}
+
+
 def figure_at(review: Review, path: str) -> Figure | None:
     """The figure that `named_figures` gives this path; None where the review has none there."""
     node: object = review
@@ -300,8 +309,14 @@ def _walk(node: object, path: str, found: dict[str, Figure]) -> None:
             _walk(child, f"{path}.{key}", found)
 
 
+def _members(part: type) -> tuple[str, ...]:
+    """Fields of a part, and what it builds when asked."""
+    built = (n for n, v in vars(part).items() if isinstance(v, cached_property))
+    return (*(f.name for f in fields(part)), *built)
+
+
 _OPENED: dict[type, tuple[str, ...]] = {
-    c: tuple(f.name for f in fields(c))
+    c: _members(c)
     for c in (
         Review, Record, Year, Inflation, Pace, Cover, BasisCover, CoverPeriod,
         YieldRange, QuarterEnd, Aim, Worth, Model, Test,

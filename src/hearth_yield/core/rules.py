@@ -8,10 +8,11 @@ from enum import StrEnum
 
 from .cover import Basis, BasisCover, Cover
 from .errors import MethodError
-from .facts import Kind, words
+from .facts import Kind
 from .figure import Figure, Unit, Unknown, derive, given, unknown
 from .inflation import Inflation
 from .record import Record
+from .statements import words
 
 THIN = 0.20
 SHORT = {Basis.FREE_CASH_FLOW: "FCF", Basis.DISTRIBUTABLE_CASH: "distributable"}

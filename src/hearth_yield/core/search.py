@@ -14,8 +14,10 @@ from typing import Literal
 import numpy as np
 import numpy.typing as npt
 
+from .catalogue import CHOICES, MEASURES
 from .errors import InvalidInput
-from .measures import CHOICES, MEASURES, Cell, Measured
+from .measures import Cell, Measured
+from .robust import quantile
 from .rules import WORST_FIRST, State
 
 Mask = npt.NDArray[np.bool_]
@@ -234,16 +236,8 @@ def summarise(values: Floats) -> Summary:
     sized = np.sort(values[np.isfinite(values)])
     if not len(sized):
         return Summary(n=0, lower=None, median=None, upper=None)
-    lower, median, upper = (_quantile(sized, q) for q in QUARTILES)
+    lower, median, upper = (quantile(sized, q) for q in QUARTILES)
     return Summary(n=len(sized), lower=lower, median=median, upper=upper)
-
-
-def _quantile(ordered: Floats, q: float) -> float:
-    """Linear between neighbours; a tenth of numpy's own time for a few thousand values."""
-    place = q * (len(ordered) - 1)
-    below = int(place)
-    above = min(below + 1, len(ordered) - 1)
-    return float(ordered[below] + (place - below) * (ordered[above] - ordered[below]))
 
 
 def groups(

@@ -7,14 +7,16 @@ from enum import StrEnum
 
 from hearth_yield.core.facts import (
     FORECAST_MEASURES,
-    RATIO_LINES,
     SERIES_KINDS,
-    SHARE_LINES,
-    STATEMENT_LINES,
-    UNSCALED_LINES,
     DividendKind,
     Kind,
     NoticeKind,
+)
+from hearth_yield.core.statements import (
+    RATIO_LINES,
+    SHARE_LINES,
+    STATEMENT_LINES,
+    UNSCALED_LINES,
     Span,
 )
 

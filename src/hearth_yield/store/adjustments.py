@@ -6,10 +6,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from sqlalchemy import Connection, insert, select, update
+from sqlalchemy import Connection, bindparam, insert, select, update
 
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.facts import Adjusted
+from hearth_yield.core.hand import Adjusted
 
 from . import measures
 from .tables import adjustment, payer
@@ -18,6 +18,17 @@ SET_ASIDE = "set_aside:"
 """Before a basis, in place of a field: the fiscal year is set aside on it."""
 LEFT_OUT = "left_out"
 """In place of a field: the whole fact counts on no day."""
+
+
+STANDING = (
+    select(adjustment)
+    .where(
+        adjustment.c.exchange == bindparam("exchange"),
+        adjustment.c.symbol == bindparam("symbol"),
+        adjustment.c.withdrawn_at.is_(None),
+    )
+    .order_by(adjustment.c.id)
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,13 +105,8 @@ def all_of(connection: Connection) -> Sequence[Adjustment]:
 
 def standing(connection: Connection, exchange: str, symbol: str) -> Sequence[Adjustment]:
     """Those of one payer that count, the oldest first."""
-    a = adjustment.c
-    rows = connection.execute(
-        select(adjustment)
-        .where(a.exchange == exchange, a.symbol == symbol, a.withdrawn_at.is_(None))
-        .order_by(a.id)
-    ).mappings()
-    return [Adjustment(**r) for r in rows]
+    rows = connection.execute(STANDING, {"exchange": exchange, "symbol": symbol})
+    return [Adjustment(**r) for r in rows.mappings()]
 
 
 def by_row(found: Sequence[Adjustment], table: str) -> dict[tuple[str, ...], dict[str, Adjustment]]:

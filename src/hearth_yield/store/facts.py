@@ -174,8 +174,13 @@ def plan(connection: Connection, records: Mapping[str, Sequence[Row]]) -> Plan:
 def _held(
     connection: Connection, spec: FactTable, owners: _Owners, records: Sequence[Row]
 ) -> dict[tuple[Any, ...], dict[str, Any]]:
-    """Stored rows of the owners that the records touch, by key."""
+    """Stored rows of the owners that the records touch, by key, and of no other days than theirs:
+    a day's closes of all payers must not bring in every close there is."""
     query = select(spec.table)
+    placed = next((k for k in spec.key if isinstance(spec.table.c[k].type, IsoDate)), None)
+    if placed is not None:
+        days = column_of(records, placed)
+        query = query.where(spec.table.c[placed].between(min(days), max(days)))
     if spec.owner is not None:
         column = spec.key[0]
         ids = {*owners.ids_of(spec, records)} - {None}

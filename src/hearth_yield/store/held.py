@@ -26,10 +26,14 @@ class HeldFacts:
     def currencies(self) -> Mapping[Key, str]:
         return known_payers(self._connection)
 
-    def _id(self, payer: Key) -> int | None:
+    @cached_property
+    def _ids(self) -> Mapping[Key, int]:
         p = t.payer.c
-        query = select(p.id).where(p.exchange == payer[0], p.symbol == payer[1])
-        return self._connection.scalar(query) if payer in self.currencies else None
+        rows = self._connection.execute(select(p.exchange, p.symbol, p.id))
+        return {(exchange, symbol): id for exchange, symbol, id in rows}
+
+    def _id(self, payer: Key) -> int | None:
+        return self._ids.get(payer)
 
     def regular_before(self, payer: Key, day: date) -> float | None:
         d = t.dividend.c

@@ -11,9 +11,10 @@ import numpy as np
 from sqlalchemy import (
     ColumnElement,
     Connection,
+    Select,
     Table,
     Text,
-    and_,
+    bindparam,
     func,
     or_,
     select,
@@ -22,11 +23,9 @@ from sqlalchemy import (
 
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts import (
-    STATEMENT_LINES,
     Dividend,
     DividendKind,
     Kind,
-    LeftOut,
     Notice,
     NoticeKind,
     Payer,
@@ -36,11 +35,10 @@ from hearth_yield.core.facts import (
     Series,
     SeriesPoint,
     Slump,
-    Span,
     Split,
-    Statement,
-    words,
 )
+from hearth_yield.core.hand import LeftOut
+from hearth_yield.core.statements import STATEMENT_LINES, Lines, Span, Statement, words
 
 from . import adjustments
 from . import tables as t
@@ -114,10 +112,7 @@ def load(
 ) -> PayerFile:
     """All facts of one payer, uncut. Raises NotFound."""
     shared = shared or Shared()
-    p = t.payer.c
-    row = connection.execute(
-        select(t.payer).where(and_(p.exchange == exchange, p.symbol == symbol))
-    ).one_or_none()
+    row = connection.execute(PAYER, {"exchange": exchange, "symbol": symbol}).one_or_none()
     if row is None:
         raise NotFound(
             f"no payer {symbol} on {exchange} is held",
@@ -158,6 +153,34 @@ def load(
     )
 
 
+def _query(table: Table, order: str, *columns: ColumnElement[Any]) -> Select[Any]:
+    """One table's rows of the payer asked for, in order; made once, as thousands are loaded."""
+    mine = table.c.payer_id == bindparam("payer")
+    return select(*columns).where(mine).order_by(table.c[order])
+
+
+_n, _d, _o, _x, _p, _s = (
+    t.payer_note.c, t.dividend.c, t.dividend_notice.c, t.split.c, t.price.c, t.statement.c
+)  # fmt: skip
+NOTES = _query(t.payer_note, "published_on", _n.field, _n.value, _n.published_on, _n.source_id)
+DIVIDENDS = _query(
+    t.dividend, "ex_date", _d.ex_date, _d.kind, _d.declared_on, _d.pay_date, _d.amount,
+    _d.currency, _d.payments_per_year, _d.source_id,
+)  # fmt: skip
+NOTICES = _query(t.dividend_notice, "declared_on", _o.declared_on, _o.kind, _o.source_id)
+SPLITS = _query(
+    t.split, "effective_on", _x.effective_on, _x.new_shares, _x.old_shares, _x.source_id
+)
+PRICES = _query(t.price, "day", type_coerce(_p.day, Text), _p.close, _p.source_id)
+STATEMENTS = _query(
+    t.statement, "period_end", _s.period_end, _s.span, _s.published_on, _s.currency,
+    _s.source_id, *(_s[name] for name in STATEMENT_LINES),
+)  # fmt: skip
+PAYER = select(t.payer).where(
+    t.payer.c.exchange == bindparam("exchange"), t.payer.c.symbol == bindparam("symbol")
+)
+
+
 class _Reader:
     """Reads the facts of one payer as they count: adjusted where the person adjusted them, and
     without those the person left out, which are named in left_out."""
@@ -175,9 +198,8 @@ class _Reader:
         self._adjusted = adjusted
         self.left_out: list[LeftOut] = []
 
-    def _rows(self, table: Table, order: str, *columns: ColumnElement[Any]) -> Sequence[Any]:
-        query = select(*columns).where(table.c.payer_id == self._payer_id)
-        return self._connection.execute(query.order_by(table.c[order])).all()
+    def _rows(self, query: Select[Any]) -> Sequence[Any]:
+        return self._connection.execute(query, {"payer": self._payer_id}).all()
 
     def _leave_out(
         self,
@@ -200,9 +222,8 @@ class _Reader:
         return found is not None
 
     def notes(self) -> tuple[PayerNote, ...]:
-        n, changes = t.payer_note.c, by_row(self._adjusted, "payer_notes")
-        rows = self._rows(t.payer_note, "published_on", n.field, n.value, n.published_on,
-                          n.source_id)  # fmt: skip
+        changes = by_row(self._adjusted, "payer_notes")
+        rows = self._rows(NOTES)
         return tuple(
             PayerNote(field=f, value=v, published_on=p, source=s, entered=s in self._by_hand)
             for f, v, p, s in rows
@@ -212,11 +233,8 @@ class _Reader:
         )
 
     def dividends(self) -> tuple[Dividend, ...]:
-        d, changes = t.dividend.c, by_row(self._adjusted, "dividends")
-        rows = self._rows(
-            t.dividend, "ex_date", d.ex_date, d.kind, d.declared_on, d.pay_date, d.amount,
-            d.currency, d.payments_per_year, d.source_id,
-        )  # fmt: skip
+        changes = by_row(self._adjusted, "dividends")
+        rows = self._rows(DIVIDENDS)
         found = []
         for ex, kind, declared, pay, amount, currency, per_year, source in rows:
             made = changes.get((ex.isoformat(), kind), {})
@@ -241,8 +259,8 @@ class _Reader:
         return tuple(found)
 
     def notices(self) -> tuple[Notice, ...]:
-        n, changes = t.dividend_notice.c, by_row(self._adjusted, "dividend_notices")
-        rows = self._rows(t.dividend_notice, "declared_on", n.declared_on, n.kind, n.source_id)
+        changes = by_row(self._adjusted, "dividend_notices")
+        rows = self._rows(NOTICES)
         return tuple(
             Notice(declared_on=a, kind=NoticeKind(b), source=c, entered=c in self._by_hand)
             for a, b, c in rows
@@ -252,9 +270,8 @@ class _Reader:
         )
 
     def splits(self) -> tuple[Split, ...]:
-        s, changes = t.split.c, by_row(self._adjusted, "splits")
-        rows = self._rows(t.split, "effective_on", s.effective_on, s.new_shares, s.old_shares,
-                          s.source_id)  # fmt: skip
+        changes = by_row(self._adjusted, "splits")
+        rows = self._rows(SPLITS)
         return tuple(
             Split(effective_on=a, new_shares=b, old_shares=c, source=d, entered=d in self._by_hand)
             for a, b, c, d in rows
@@ -265,8 +282,10 @@ class _Reader:
 
     def prices(self) -> PriceHistory:
         """Days stay text until numpy reads them all at once: ten times faster than date by date."""
-        p, changes = t.price.c, by_row(self._adjusted, "prices")
-        rows = self._rows(t.price, "day", type_coerce(p.day, Text), p.close, p.source_id)
+        changes = by_row(self._adjusted, "prices")
+        # Straight from the driver: a row object for each of thousands of closes costs as much.
+        cursor = self._connection.execute(PRICES, {"payer": self._payer_id}).cursor
+        rows = cursor.fetchall() if cursor is not None else []
         texts, closes, sources = zip(*rows, strict=True) if rows else ((), (), ())
         days = np.array(texts, dtype="datetime64[D]")
         values = np.array(closes, dtype=np.float64)
@@ -289,26 +308,21 @@ class _Reader:
         )
 
     def statements(self) -> tuple[Statement, ...]:
-        s, changes = t.statement.c, by_row(self._adjusted, "statements")
-        rows = self._rows(
-            t.statement, "period_end", s.period_end, s.span, s.published_on, s.currency,
-            s.source_id, *(s[name] for name in STATEMENT_LINES),
-        )  # fmt: skip
+        changes = by_row(self._adjusted, "statements")
+        rows = self._rows(STATEMENTS)
         found = []
         for end, span, published, currency, source, *values in rows:
             made = changes.get((end.isoformat(), span, published.isoformat()), {})
-            lines = {
-                name: value
-                for name, value in zip(STATEMENT_LINES, values, strict=True)
-                if value is not None
-            }
+            lines: Mapping[str, float] = Lines(values)
+            if made:
+                lines = {**lines, **{n: a.value for n, a in made.items() if n != LEFT_OUT}}
             statement = Statement(
                 period_end=end,
                 span=Span(span),
                 published_on=published,
                 currency=currency,
                 source=source,
-                lines=lines | {n: a.value for n, a in made.items() if n != LEFT_OUT},
+                lines=lines,
                 entered=source in self._by_hand,
                 adjusted={n: a.adjusted for n, a in made.items() if n != LEFT_OUT},
             )

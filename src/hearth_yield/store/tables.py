@@ -19,7 +19,8 @@ from sqlalchemy import (
 )
 from sqlalchemy.types import REAL
 
-from hearth_yield.core.facts import FORECAST_MEASURES, SERIES_KINDS, STATEMENT_LINES
+from hearth_yield.core.facts import FORECAST_MEASURES, SERIES_KINDS
+from hearth_yield.core.statements import STATEMENT_LINES
 
 from .types import ExactDecimal, IsoDate
 

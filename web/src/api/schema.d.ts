@@ -1371,11 +1371,13 @@ export interface components {
          * MeasureOut
          * @description What can be searched by and shown. unit: None for words, whose choices are then listed.
          *
-         *     words: how a condition reads; {} stands for "at least 10 %".
+         *     words: how a condition reads; {} stands for "at least 10 %". group: the basis it is taken on.
          */
         MeasureOut: {
             /** Choices */
             choices: components["schemas"]["WordOut"][] | null;
+            /** Group */
+            group: string | null;
             /** Id */
             id: string;
             /** Name */

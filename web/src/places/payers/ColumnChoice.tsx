@@ -2,9 +2,8 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { useSaved } from "@/api/payers";
 import { useView } from "@/app/view";
-import { upperFirst } from "@/format/format";
 import { columnsOf, DIVIDENDS, FIRST, headerOf, SETS } from "./columns";
-import type { Catalogue } from "./conditions";
+import { type Catalogue, groupsOf } from "./conditions";
 import { SaveAs, SavedList } from "./Saved";
 
 /** The stage whose columns are shown, or the person's own choice of them. */
@@ -45,7 +44,6 @@ function OwnColumns({ catalogue, own }: { catalogue: Catalogue; own: boolean }) 
     { id: FIRST, name: headerOf(FIRST, undefined), stage: null },
   ];
   const all = [...marks, ...[...catalogue.values()].filter((m) => m.id !== "first_to_give")];
-  const stages = [null, "record", "cover", "footing", "range", "worth"] as const;
   const active = sets.find((s) => s.columns?.columns.join(",") === view.cols);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -71,13 +69,11 @@ function OwnColumns({ catalogue, own }: { catalogue: Catalogue; own: boolean }) 
             />
           )}
           <div className="gap-6 sm:columns-2">
-            {stages.map((stage) => {
-              const inside = all.filter((m) => m.stage === stage);
-              if (inside.length === 0) return null;
+            {groupsOf(all).map(({ name, measures }) => {
               return (
-                <fieldset key={stage ?? "payer"} className="mb-3 break-inside-avoid">
-                  <legend className="text-[13px] text-muted">{upperFirst(stage ?? "payer")}</legend>
-                  {inside.map((m) => (
+                <fieldset key={name} className="mb-3 break-inside-avoid">
+                  <legend className="text-[13px] text-muted">{name}</legend>
+                  {measures.map((m) => (
                     <label key={m.id} className="flex min-h-6 items-center gap-2 text-[14px]">
                       <input
                         type="checkbox"

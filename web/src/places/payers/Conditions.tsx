@@ -3,7 +3,14 @@ import { DropdownMenu } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { type Condition, type Group, isComplete, type Measure } from "@/api/payers";
 import { isPercent, kindName, number, upperFirst } from "@/format/format";
-import { type Catalogue, countPlaces, NUMBER_OPS, OP_WORDS, WORD_OPS } from "./conditions";
+import {
+  type Catalogue,
+  countPlaces,
+  groupsOf,
+  NUMBER_OPS,
+  OP_WORDS,
+  WORD_OPS,
+} from "./conditions";
 
 interface Props {
   group: Group;
@@ -205,27 +212,19 @@ function Row({ condition, catalogue, count, held, focus, onFocused, onChange, on
   );
 }
 
-const STAGE_NAMES = ["record", "cover", "footing", "range", "worth"] as const;
-
-/** Every measure, by stage. */
+/** Every measure, by stage, and in Cover by the basis it is taken on. */
 export function MeasureOptions({ catalogue }: { catalogue: Catalogue }) {
-  const all = [...catalogue.values()];
-  const option = (m: Measure) => (
-    <option key={m.id} value={m.id}>
-      {m.name}
-    </option>
-  );
   return (
     <>
-      <optgroup label="Payer">{all.filter((m) => m.stage === null).map(option)}</optgroup>
-      {STAGE_NAMES.map((stage) => {
-        const inside = all.filter((m) => m.stage === stage);
-        return inside.length ? (
-          <optgroup key={stage} label={upperFirst(stage)}>
-            {inside.map(option)}
-          </optgroup>
-        ) : null;
-      })}
+      {groupsOf([...catalogue.values()]).map(({ name, measures }) => (
+        <optgroup key={name} label={name}>
+          {measures.map((m) => (
+            <option key={m.id} value={m.id}>
+              {m.name}
+            </option>
+          ))}
+        </optgroup>
+      ))}
     </>
   );
 }

@@ -1,6 +1,6 @@
 /** Conditions in plain words. */
 import { type Condition, complete, type Group, isComplete, type Measure } from "@/api/payers";
-import { isPercent, kindName, number, percent, show } from "@/format/format";
+import { isPercent, kindName, number, percent, show, upperFirst } from "@/format/format";
 
 export const NUMBER_OPS = ["at_least", "at_most", "known", "unknown"] as const;
 export const WORD_OPS = ["is", "is_not", "known", "unknown"] as const;
@@ -14,6 +14,20 @@ export const OP_WORDS: Record<Condition["op"], string> = {
 };
 
 export type Catalogue = Map<string, Measure>;
+
+/** Measures under the names of their stages, and in Cover of the basis they are taken on. */
+export function groupsOf<M extends Pick<Measure, "stage"> & { group?: string | null }>(
+  all: M[],
+): { name: string; measures: M[] }[] {
+  const groups = new Map<string, M[]>();
+  for (const stage of [null, "record", "cover", "footing", "range", "worth"] as const) {
+    for (const m of all.filter((x) => x.stage === stage)) {
+      const name = upperFirst(stage ?? "payer") + (m.group ? `, on ${m.group}` : "");
+      groups.set(name, [...(groups.get(name) ?? []), m]);
+    }
+  }
+  return [...groups].map(([name, measures]) => ({ name, measures }));
+}
 
 function amount(value: number, measure: Measure): string {
   const unit = measure.unit ?? "count";
