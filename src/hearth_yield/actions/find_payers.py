@@ -45,7 +45,7 @@ class Found:
     """What a search found: the payers asked for, and what is true of all that it found.
 
     counts: for each condition in reading order, how many payers meet it by itself. pending: payers
-    of the universe whose measures are missing or stale.
+    of the universe whose measures are missing or stale. currency: that of most of them.
     """
 
     rows: Sequence[Entry]
@@ -53,6 +53,7 @@ class Found:
     held: int
     pending: int
     counts: Sequence[int]
+    currency: str | None
     states: Mapping[str, int]
     summaries: Mapping[str, Summary]
 
@@ -75,17 +76,25 @@ def find_payers(
     here = universe(desk, as_of)
     mask = _mask(here, search)
     places = ordered(here, mask, search.sort, search.descending)
-    codes, states = here.words("state")
-    tally = np.bincount(codes[mask & (codes >= 0)], minlength=len(states))
+    states = _tally(here, mask, "state")
+    currencies = _tally(here, mask, "currency")
     return Found(
         rows=[here.entries[i] for i in places[first : first + count]],
         found=len(places),
         held=len(here),
         pending=int(here.pending.sum()),
         counts=[int(matches(here, c).sum()) for c in conditions(search.where)],
-        states={s: int(n) for s, n in zip(states, tally, strict=True)},
+        currency=max(currencies, key=lambda c: currencies[c], default=None),
+        states=states,
         summaries={m: summarise(here.values(m)[mask]) for m in measures},
     )
+
+
+def _tally(universe: Universe, mask: Mask, choice: str) -> dict[str, int]:
+    """The words of a choice, with how many of the masked payers take each."""
+    codes, names = universe.words(choice)
+    counts = np.bincount(codes[mask & (codes >= 0)], minlength=len(names))
+    return {w: int(n) for w, n in zip(names, counts, strict=True)}
 
 
 def found_keys(desk: Desk, as_of: date, search: Search) -> list[tuple[str, str]]:
@@ -105,6 +114,5 @@ def found_groups(
 
 def words_in_use(desk: Desk, as_of: date, choice: str) -> list[tuple[str, int]]:
     """The words a choice takes among the payers, with how many take each."""
-    codes, names = universe(desk, as_of).words(choice)
-    tally = np.bincount(codes[codes >= 0], minlength=len(names))
-    return [(w, int(n)) for w, n in zip(names, tally, strict=True)]
+    here = universe(desk, as_of)
+    return list(_tally(here, np.ones(len(here), dtype=np.bool_), choice).items())

@@ -191,7 +191,7 @@ class SummaryOut(BaseModel):
 
 class PayersOut(BaseModel):
     """counts: payers that meet each condition by itself, in reading order. pending: payers whose
-    measures are being made; job: the task that makes them."""
+    measures are being made; job: the task that makes them. currency: that of most payers found."""
 
     rows: list[RowOut]
     first: int
@@ -200,6 +200,7 @@ class PayersOut(BaseModel):
     pending: int
     job: JobOut | None
     counts: list[int]
+    currency: str | None
     states: dict[str, int]
     summaries: dict[str, SummaryOut]
 
@@ -287,6 +288,7 @@ def payers(
         pending=found.pending,
         job=job.out() if job else None,
         counts=list(found.counts),
+        currency=found.currency,
         states=dict(found.states),
         summaries=_summaries(found.summaries),
     )

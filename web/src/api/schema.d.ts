@@ -1498,11 +1498,13 @@ export interface components {
         /**
          * PayersOut
          * @description counts: payers that meet each condition by itself, in reading order. pending: payers whose
-         *     measures are being made; job: the task that makes them.
+         *     measures are being made; job: the task that makes them. currency: that of most payers found.
          */
         PayersOut: {
             /** Counts */
             counts: number[];
+            /** Currency */
+            currency: string | null;
             /** First */
             first: number;
             /** Found */

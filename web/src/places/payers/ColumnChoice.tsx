@@ -29,10 +29,18 @@ export function ColumnChoice({ catalogue }: { catalogue: Catalogue }) {
   );
 }
 
+/** Those whose name holds every word. */
+const named = (words: string) => (m: { name: string }) =>
+  words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => m.name.toLowerCase().includes(w));
+
 function OwnColumns({ catalogue, own }: { catalogue: Catalogue; own: boolean }) {
   const [view, change] = useView();
   const saved = useSaved();
   const [open, setOpen] = useState(false);
+  const [words, setWords] = useState("");
   const chosen = columnsOf(view.cols);
   const sets = (saved.data ?? []).filter((s) => s.columns);
   const toggle = (id: string) => {
@@ -68,8 +76,16 @@ function OwnColumns({ catalogue, own }: { catalogue: Catalogue; own: boolean }) 
               }}
             />
           )}
+          <input
+            type="search"
+            className="field mb-2 w-full"
+            aria-label="Find a column"
+            placeholder="Find a column"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
           <div className="gap-6 sm:columns-2">
-            {groupsOf(all).map(({ name, measures }) => {
+            {groupsOf(all.filter(named(words))).map(({ name, measures }) => {
               return (
                 <fieldset key={name} className="mb-3 break-inside-avoid">
                   <legend className="text-[13px] text-muted">{name}</legend>

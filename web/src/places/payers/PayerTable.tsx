@@ -13,6 +13,8 @@ export const keyOf = (p: { exchange: string; symbol: string }) => `${p.exchange}
 interface Props {
   columns: string[];
   catalogue: Catalogue;
+  /** That of most payers found: amounts in it need not say so. */
+  currency?: string;
   found: number;
   /** The row at a place, once its window has arrived. */
   rowAt: (place: number) => PayerRow | undefined;
@@ -66,6 +68,7 @@ export function PayerTable(props: Props) {
               row={rowAt(item.index)}
               columns={columns}
               catalogue={catalogue}
+              currency={props.currency}
               marked={props.marked}
               onMark={props.onMark}
               stop={item.index === Math.min(Math.max(focus.place, first), last)}
@@ -138,7 +141,7 @@ function useCellFocus(found: number, reveal: (place: number) => void) {
   return { body, place, onKeyDown };
 }
 
-function Head({ columns, catalogue, allMarked, onMarkAll }: Props) {
+function Head({ columns, catalogue, currency, allMarked, onMarkAll }: Props) {
   const [view, change] = useView();
   const sorted = view.sort ?? "name";
   const order = (by: string) =>
@@ -150,7 +153,7 @@ function Head({ columns, catalogue, allMarked, onMarkAll }: Props) {
     { id: "name", name: "Payer", sort: "name", left: true },
     ...columns.map((c) => ({
       id: c,
-      name: headerOf(c, catalogue.get(c)),
+      name: headerOf(c, catalogue.get(c), currency),
       sort: sortOf(c),
       left: isText(c, catalogue.get(c)),
     })),
@@ -168,7 +171,7 @@ function Head({ columns, catalogue, allMarked, onMarkAll }: Props) {
               aria-sort={on ? (view.descending ? "descending" : "ascending") : undefined}
             >
               <span
-                className={`flex items-end gap-2 ${left ? "" : "ml-auto w-min min-w-[58px] justify-end"}`}
+                className={`flex items-end gap-2 ${left ? "" : `ml-auto w-min justify-end ${name.length > 24 ? "min-w-[78px]" : "min-w-[58px]"}`}`}
               >
                 {i === 0 && (
                   <input
@@ -205,13 +208,14 @@ interface LineProps {
   row: PayerRow | undefined;
   columns: string[];
   catalogue: Catalogue;
+  currency?: string;
   marked: Set<string>;
   onMark: (row: PayerRow) => void;
   /** The row that Tab comes to. */
   stop: boolean;
 }
 
-function Line({ place, row, columns, catalogue, marked, onMark, stop }: LineProps) {
+function Line({ place, row, columns, catalogue, currency, marked, onMark, stop }: LineProps) {
   const [view] = useView();
   const navigate = useNavigate();
   if (!row) {
@@ -265,7 +269,7 @@ function Line({ place, row, columns, catalogue, marked, onMark, stop }: LineProp
               key={column}
               className={`whitespace-nowrap py-0! ${left ? "pl-4! text-left!" : "pl-3!"}`}
             >
-              <CellContent row={row} column={column} measure={measure} />
+              <CellContent row={row} column={column} measure={measure} currency={currency} />
             </td>
           );
         })}

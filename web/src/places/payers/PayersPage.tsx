@@ -215,6 +215,7 @@ function Tools({ catalogue, list, view, columns }: ToolsProps) {
           <PayerTable
             columns={columns}
             catalogue={catalogue}
+            currency={list.whole?.currency ?? undefined}
             found={found}
             rowAt={list.rowAt}
             onSight={list.onSight}

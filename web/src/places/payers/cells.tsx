@@ -6,17 +6,21 @@ import { CushionBar } from "@/ui/CushionList";
 import { cushionWords } from "@/ui/cushion";
 import { Fig } from "@/ui/Fig";
 import { StateMark } from "@/ui/StateMark";
-import { DIVIDENDS, FIRST } from "./columns";
+import { TouchMark } from "@/ui/TouchMark";
+import { DIVIDENDS, FIRST, isMoney } from "./columns";
 
 /** What stands in one cell: a mark, a word, or a figure that opens its working. */
 export function CellContent({
   row,
   column,
   measure,
+  currency,
 }: {
   row: PayerRow;
   column: string;
   measure?: Measure;
+  /** What the column's header says amounts are in. */
+  currency?: string;
 }) {
   if (!row.ready && !row.stale) return <span className="text-muted">…</span>;
   if (column === DIVIDENDS) return <Dividends row={row} />;
@@ -31,7 +35,12 @@ export function CellContent({
         </span>
       );
     }
-    return <span className="text-muted">{cell.word ? upperFirst(kindName(cell.word)) : "–"}</span>;
+    return (
+      <span className="text-muted">
+        {cell.word ? upperFirst(kindName(cell.word)) : "–"}
+        <TouchMark touch={cell.touch} />
+      </span>
+    );
   }
   const figure: Figure = {
     key: cell.key ?? "",
@@ -53,6 +62,13 @@ export function CellContent({
       className={breaks(row, column) ? "font-semibold text-uncovered!" : ""}
     />
   );
+  if (isMoney(measure) && figure.value !== null && row.currency !== currency) {
+    return (
+      <>
+        {fig} <span className="text-[12px] text-muted">{row.currency}</span>
+      </>
+    );
+  }
   if (column !== "deviation" || figure.value === null) return fig;
   return (
     <span className="flex items-center justify-end gap-2">
@@ -90,7 +106,7 @@ function First({ row }: { row: PayerRow }) {
     <span className="flex items-center gap-2">
       <StateMark state={row.state} />
       <span className="w-[106px] text-[14px] whitespace-normal leading-tight">
-        {first ? first.short : "no test has an answer"}
+        {first ? upperFirst(first.short) : "No test has an answer"}
       </span>
       {first && <CushionBar test={first} width={66} />}
       {first && <span className="sr-only">{cushionWords(first)}</span>}

@@ -85,15 +85,27 @@ export function columnsOf(cols: string | undefined): string[] {
 export const asked = (columns: string[]) =>
   columns.filter((c) => c !== DIVIDENDS && c !== FIRST).join(",");
 
-export function headerOf(column: string, measure: Measure | undefined): string {
+/** A column's name with its unit; a difference also says what its minus means. */
+export function headerOf(column: string, measure: Measure | undefined, currency?: string): string {
   if (column === DIVIDENDS) return "Dividend, 12 years";
   if (column === FIRST) return "First to give";
   if (!measure) return column;
-  if (measure.unit === null) return measure.name;
-  if (isPercent(measure.unit)) return `${measure.name}, %`;
-  if (measure.unit === "money") return `${measure.name}, m`;
-  return measure.unit === "years" ? `${measure.name}, years` : measure.name;
+  const under = /\[[^|]*\|([^\]]*)\]/.exec(measure.words)?.[1];
+  const side = under ? ` (−\u00a0=\u00a0${under})` : "";
+  return `${measure.name.replace(/-(below|year)/, "\u2011$1")}${unitOf(measure, currency)}${side}`;
 }
+
+function unitOf({ unit }: Measure, currency?: string): string {
+  if (unit === null) return "";
+  if (isPercent(unit)) return ", %";
+  if (unit === "money") return currency ? `, ${currency} m` : ", m";
+  if (unit === "per_share") return currency ? `, ${currency}` : "";
+  return unit === "years" || unit === "weeks" ? `, ${unit}` : "";
+}
+
+/** Whether its cells are amounts of money, which a row may have in another currency. */
+export const isMoney = (measure: Measure | undefined) =>
+  measure?.unit === "money" || measure?.unit === "per_share";
 
 /** What a column is sorted by; the sparkline has no order. */
 export const sortOf = (column: string) =>
