@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 
 from .errors import MethodError
 from .facts import PayerFile
-from .figure import Figure, Unit, Unknown, derive
+from .figure import Figure, Touch, Unit, Unknown, derive
 from .ranges import YieldRange, price_at_yield
 from .record import Record
 from .weekly import past_year
@@ -38,13 +38,22 @@ def yield_at_price(record: Record, price: float) -> float:
     return rate / price
 
 
-def aim_at(file: PayerFile, record: Record, span: YieldRange, target_yield: float) -> Aim:
+def aim_at(
+    file: PayerFile,
+    record: Record,
+    span: YieldRange,
+    target_yield: float,
+    touch: Touch | None = None,
+) -> Aim:
     """What a target yield means as a price, and how often it was to be had.
+
+    touch: that of the figure it was taken from, where the person did not type it.
 
     weeks_offered counts sampled weeks with a yield at or above the target; closes_52 counts the
     closes of the past 52 weeks at or below the target price. Source: docs/method.md, Range.
     """
-    wanted = Figure(label="target yield", unit=Unit.YIELD, value=target_yield, notes=("yours",))
+    wanted = Figure(label="target yield", unit=Unit.YIELD, value=target_yield, notes=("yours",),
+                    touch=touch)  # fmt: skip
     if target_yield <= 0:
         price_at_yield(0.0, target_yield)
     price = derive(
@@ -83,5 +92,5 @@ def aim_at(file: PayerFile, record: Record, span: YieldRange, target_yield: floa
             [price],
             lambda p: float((recent <= p).sum()),
             period=f"of {len(recent)}",
-        ),
+        ).also(file.closes_touch(file.day - timedelta(weeks=52), file.day)),
     )

@@ -11,7 +11,7 @@ from functools import cached_property
 from .declared_rate import Payment, payments_of
 from .derived import adjusted_funds_from_operations, free_cash_flow, funds_from_operations
 from .facts import Kind, PayerFile
-from .figure import Figure, Unit, Unknown, derive, unknown
+from .figure import Figure, Unit, Unknown, derive, touch_of, unknown
 from .periods import Period, fiscal_years, trailing_period
 from .robust import freak_years, trend
 from .statements import Span, words
@@ -286,12 +286,13 @@ def worst_of_ten(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
     label = f"{words(basis)} payout, worst of ten years"
     recent = [y.payout for y in years[-KNOWN_YEARS:]]
     burnt = [p for p in recent if p.breach]
+    touch = touch_of([p.touch for p in recent])
     if burnt:
-        return replace(burnt[-1], label=label)
+        return replace(burnt[-1], label=label).also(touch)
     known = [p for p in recent if p.value is not None]
     if not known:
         return unknown(label, Unit.FRACTION, "no payout is known in the last ten years")
-    return replace(max(known, key=lambda p: p.value or 0.0), label=label)
+    return replace(max(known, key=lambda p: p.value or 0.0), label=label).also(touch)
 
 
 def basis_cover(
@@ -336,7 +337,20 @@ def _trailing(
     found = cover_period(basis, period, payments)
     since = period.end - timedelta(days=365)
     gone = file.left_out_within("statements", since, date.max)
-    return replace(found, payout=found.payout.shaped_by(gone))
+    return _chosen(found, gone)
+
+
+def _chosen(period: CoverPeriod, choices: Sequence[str]) -> CoverPeriod:
+    """A period that stands where it does because of what the person left out."""
+    if not choices:
+        return period
+    return replace(
+        period,
+        driver=period.driver.shaped_by(choices),
+        dividends=period.dividends.shaped_by(choices),
+        payout=period.payout.shaped_by(choices),
+        per_share=period.per_share.shaped_by(choices),
+    )
 
 
 def _years_left_out(file: PayerFile, periods: Sequence[Period]) -> tuple[str, ...]:
@@ -353,7 +367,7 @@ def _years_left_out(file: PayerFile, periods: Sequence[Period]) -> tuple[str, ..
 
 
 def latest_of(years: Sequence[CoverPeriod], gone: Sequence[str] = ()) -> CoverPeriod | None:
-    """The newest fiscal year that is not set aside; its payout says which newer ones are.
+    """The newest fiscal year that is not set aside; it says which newer ones are.
 
     gone: fiscal years left out, in words.
     """
@@ -361,7 +375,7 @@ def latest_of(years: Sequence[CoverPeriod], gone: Sequence[str] = ()) -> CoverPe
         if not year.set_aside:
             newer = years[len(years) - back :]
             aside = tuple(f"{y.label} set aside: {y.set_aside}" for y in newer)
-            return replace(year, payout=year.payout.shaped_by((*aside, *gone)))
+            return _chosen(year, (*aside, *gone))
     return None
 
 

@@ -23,7 +23,6 @@ from .facts import (
     Payer,
     PayerFile,
     split_factor,
-    split_touch,
 )
 from .figure import Figure, Touch, Unit, Unknown, derive, touch_of, unknown
 from .hand import BY_HAND
@@ -98,7 +97,7 @@ def _payments(file: PayerFile, kind: DividendKind) -> list[Payment]:
             amount=d.amount / split_factor(file.splits, d.ex_date),
             per_year=d.payments_per_year,
             fact=d,
-            split_touch=split_touch(file.splits, d.ex_date),
+            split_touch=file.split_touch(d.ex_date),
         )
         for d in file.dividends
         if d.kind is kind
@@ -110,6 +109,30 @@ def _unconverted(payments: Sequence[Payment], currency: str) -> str | None:
     way. An amount in another currency is never taken for one in the payer's."""
     other = next((p.fact.currency for p in payments if p.fact.currency != currency), None)
     return other and f"paid in {other}, which is not converted to {currency}"
+
+
+def hand_in(file: PayerFile, first: date, last: date = date.max) -> Touch | None:
+    """Whether a person had a hand in the payments and notices between two days, both included: a
+    rhythm, a streak or a cut is read from all of them, also from those that are not there."""
+    if "hand" not in file.made:
+        file.made["hand"] = _touched_days(file)
+    found: list[tuple[date, Touch]] = file.made["hand"]
+    return touch_of([touch for day, touch in found if first <= day <= last]) if found else None
+
+
+def _touched_days(file: PayerFile) -> list[tuple[date, Touch]]:
+    touches = [
+        *((p.ex_date, touch_of([p.fact.touch, p.split_touch])) for p in payments_of(file)),
+        *((n.declared_on, Touch.ENTERED if n.entered else None) for n in file.notices),
+        *((x.day, Touch.ADJUSTED) for x in file.left_out
+          if x.table == "dividend_notices" or x.kind == DividendKind.REGULAR),
+    ]  # fmt: skip
+    return [(day, touch) for day, touch in touches if touch is not None]
+
+
+READ_BACK = timedelta(days=1100)
+"""How far a reading of the rate looks back: two years of slots, and until it lapses."""
+READ_BY_HAND = "read from payments of which some were entered or adjusted"
 
 
 def _count_to(payments: Sequence[Payment], last: date) -> int:
@@ -267,17 +290,14 @@ def rate_steps(file: PayerFile) -> tuple[Days, Floats]:
 
 
 def declared_rate_figure(file: PayerFile, reading: Reading) -> Figure:
-    """The declared rate, with what the person left out of the payments it is read from."""
-    since = file.day - timedelta(days=3 * 365)
-    if reading.used:
-        since = reading.used[0].ex_date
-    elif reading.notice is not None:
-        since = reading.notice.declared_on
+    """The declared rate, with what the person did to the payments it is read from."""
+    since = file.day - READ_BACK
     left_out = (
         *file.left_out_within("dividends", since, date.max, DividendKind.REGULAR),
         *file.left_out_within("dividend_notices", since, date.max),
     )
-    return _rate_figure(file, reading).shaped_by(left_out)
+    found = _rate_figure(file, reading).shaped_by(left_out)
+    return found.also(hand_in(file, since), READ_BY_HAND)
 
 
 def _rate_figure(file: PayerFile, reading: Reading) -> Figure:
@@ -317,14 +337,14 @@ def _rate_figure(file: PayerFile, reading: Reading) -> Figure:
 
 def rhythm_figure(file: PayerFile, reading: Reading) -> Figure:
     label = "payments a year"
+    by_hand = hand_in(file, file.day - READ_BACK)
     if not reading.rhythm:
-        return unknown(label, Unit.COUNT, reading.reason or "the dividend is suspended")
-    touch = None
+        reason = reading.reason or "the dividend is suspended"
+        return unknown(label, Unit.COUNT, reason).also(by_hand, READ_BY_HAND)
     if reading.used and reading.used[-1].per_year:
-        origin = "stated with the newest dividend"
+        origin, by_hand = "stated with the newest dividend", None
     elif file.payer.rhythm:
-        origin = "recorded for the payer"
-        touch = file.payer.touch
+        origin, by_hand = "recorded for the payer", file.payer.touch
     else:
         origin = f"payments in the {RHYTHM_DAYS} days to the newest ex-date, the same a year before"
     return Figure(
@@ -333,5 +353,4 @@ def rhythm_figure(file: PayerFile, reading: Reading) -> Figure:
         value=float(reading.rhythm),
         formula=origin,
         inputs=tuple(p.figure(file.payer.currency) for p in reading.used),
-        touch=touch,
-    )
+    ).also(by_hand)

@@ -248,12 +248,6 @@ def split_factor(splits: Sequence[Split], after: date) -> float:
     return factor
 
 
-def split_touch(splits: Sequence[Split], after: date) -> Touch | None:
-    """Whether a person entered one of the splits that what is of the day `after` is adjusted by."""
-    by_hand = any(s.entered and s.effective_on > after for s in splits)
-    return Touch.ENTERED if by_hand else None
-
-
 @dataclass(frozen=True, kw_only=True)
 class PayerFile:
     """All facts of one payer. as_of is None while uncut; the stages only take a cut file.
@@ -286,16 +280,16 @@ class PayerFile:
             if s.published_on <= as_of and (held is None or held.published_on <= s.published_on):
                 newest[(s.period_end, s.span)] = s
         statements = sorted(newest.values(), key=lambda s: (s.period_end, s.span.months))
-        if splits:
+        left_out = tuple(x for x in self.left_out if x.known_on <= as_of)
+        if splits or left_out:
             statements = [
                 replace(
                     s,
                     split_factor=split_factor(splits, s.published_on),
-                    split_touch=split_touch(splits, s.published_on),
+                    split_touch=_split_touch(splits, left_out, s.published_on),
                 )
                 for s in statements
             ]
-        left_out = tuple(x for x in self.left_out if x.known_on <= as_of)
         for x in left_out:
             if x.table == "statements":
                 statements = [
@@ -361,14 +355,18 @@ class PayerFile:
     def close_meta(self, place: int) -> dict[str, Any]:
         """What a figure of one close in today's shares carries."""
         meta = self.prices.fact_meta(place)
-        by_split = split_touch(self.splits, meta["known_on"])
+        by_split = self.split_touch(meta["known_on"])
         return meta | {"touch": touch_of([meta["touch"], by_split])}
 
     def closes_touch(self, first: date, last: date) -> Touch | None:
         """Whether a person had a hand in any close from first to last, a split of it included."""
         left = Touch.ADJUSTED if self.left_out_within("prices", first, last) else None
-        by_split = split_touch(self.splits, first)
-        return touch_of([self.prices.touch(first, last), by_split, left])
+        return touch_of([self.prices.touch(first, last), self.split_touch(first), left])
+
+    def split_touch(self, after: date) -> Touch | None:
+        """Whether a person entered or left out a split that amounts of the day `after` are
+        adjusted by."""
+        return _split_touch(self.splits, self.left_out, after)
 
     def left_out_within(
         self, table: str, first: date, last: date, kind: str | None = None
@@ -385,3 +383,10 @@ class PayerFile:
 
     def of_span(self, span: Span) -> list[Statement]:
         return [s for s in self.statements if s.span is span]
+
+
+def _split_touch(splits: Sequence[Split], left_out: Sequence[LeftOut], after: date) -> Touch | None:
+    if any(x.table == "splits" and x.day > after for x in left_out):
+        return Touch.ADJUSTED
+    by_hand = any(s.entered and s.effective_on > after for s in splits)
+    return Touch.ENTERED if by_hand else None

@@ -124,6 +124,13 @@ class Figure:
     def known(self) -> bool:
         return self.value is not None
 
+    def also(self, touch: Touch | None, note: str = "") -> Figure:
+        """The same figure, which a person also had a hand in by what it was chosen or read from."""
+        if touch is None or self.touch is Touch.ADJUSTED:
+            return self
+        notes = (*self.notes, note) if note else self.notes
+        return replace(self, notes=notes, touch=touch_of([self.touch, touch]))
+
     def shaped_by(self, choices: Sequence[str]) -> Figure:
         """The same figure, which also rests on what the person chose to leave out, in words."""
         if not choices:

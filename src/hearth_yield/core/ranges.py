@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from functools import partial
 from typing import Any
 
 import numpy as np
 
+from .declared_rate import READ_BACK, hand_in
 from .errors import MethodError
 from .facts import Floats, PayerFile
 from .figure import Figure, Row, Sample, Touch, Unit, Unknown, derive, percent, touch_of, unknown
@@ -251,7 +252,7 @@ def range_of_yield(
         ),
         low_52=_extreme_close(file, "52-week low", highest=False),
         high_52=_extreme_close(file, "52-week high", highest=True),
-        quarters=tuple(_quarter_ends(in_window, mean, file.payer.currency)),
+        quarters=tuple(_quarter_ends(file, in_window, mean)),
         price_scale=price_scale(record.declared_rate, weeks.yields, now),
     )
 
@@ -288,13 +289,9 @@ def _touch_of(file: PayerFile, weeks: WeeklyYields) -> Touch | None:
     if not len(weeks.days):
         return None
     first, last = weeks.days[0].astype(date), weeks.days[-1].astype(date)
-    paid = [d.touch for d in file.dividends if d.known_on <= last and d.ex_date >= first]
-    missed = [
-        Touch.ADJUSTED
-        for x in file.left_out
-        if x.table == "dividends" and x.known_on <= last and x.day >= first
-    ]
-    return touch_of([file.closes_touch(first, last), *paid, *missed])
+    week = timedelta(days=7)
+    closes = file.closes_touch(first - week, last + week)
+    return touch_of([closes, hand_in(file, first - READ_BACK)])
 
 
 def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
@@ -313,10 +310,10 @@ def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
         value=float(closes[i]),
         **file.close_meta(int(np.flatnonzero(recent)[i])),
         **meta,
-    )
+    ).also(file.closes_touch(file.day - timedelta(weeks=52), file.day))
 
 
-def _quarter_ends(weeks: WeeklyYields, mean: Figure, currency: str) -> list[QuarterEnd]:
+def _quarter_ends(file: PayerFile, weeks: WeeklyYields, mean: Figure) -> list[QuarterEnd]:
     """The last sampled week of each of the last eight calendar quarters."""
     if not len(weeks.days):
         return []
@@ -326,7 +323,7 @@ def _quarter_ends(weeks: WeeklyYields, mean: Figure, currency: str) -> list[Quar
     for i in ends[-8:]:
         day = weeks.days[i].astype(date)
         label = f"yield on {day.isoformat()}"
-        fraction = _yield_of_week(weeks, int(i), label, currency)
+        fraction = _yield_of_week(file, weeks, int(i), label)
         rows.append(
             QuarterEnd(
                 day=day,
@@ -337,12 +334,14 @@ def _quarter_ends(weeks: WeeklyYields, mean: Figure, currency: str) -> list[Quar
     return rows
 
 
-def _yield_of_week(weeks: WeeklyYields, i: int, label: str, currency: str) -> Figure:
+def _yield_of_week(file: PayerFile, weeks: WeeklyYields, i: int, label: str) -> Figure:
     """One week's yield from the rate known by then and that week's close."""
-    if np.isnan(weeks.yields[i]):
-        return unknown(label, Unit.YIELD, "nothing known was being paid that week")
     day, since = weeks.days[i].astype(date), weeks.rate_days[i].astype(date)
-    source = int(weeks.sources[i])
+    read_by_hand = hand_in(file, day - READ_BACK)
+    if np.isnan(weeks.yields[i]):
+        none = unknown(label, Unit.YIELD, "nothing known was being paid that week")
+        return none.also(read_by_hand)
+    source, currency = int(weeks.sources[i]), file.payer.currency
     rate = Figure(
         label="declared rate known that day",
         unit=Unit.PER_SHARE,
@@ -350,6 +349,7 @@ def _yield_of_week(weeks: WeeklyYields, i: int, label: str, currency: str) -> Fi
         formula="as the record read on that day, in today's shares",
         currency=currency,
         known_on=since,
+        touch=read_by_hand,
     )
     close = Figure(
         label="close",
@@ -359,6 +359,7 @@ def _yield_of_week(weeks: WeeklyYields, i: int, label: str, currency: str) -> Fi
         currency=currency,
         known_on=day,
         source=source,
+        touch=file.closes_touch(day - timedelta(days=7), day + timedelta(days=7)),
     )
     return derive(
         label,

@@ -11,10 +11,12 @@ from datetime import date, timedelta
 from enum import StrEnum
 
 from .declared_rate import (
+    READ_BACK,
     SLOT_DAYS,
     STOPS,
     Payment,
     declared_rate_figure,
+    hand_in,
     payments_of,
     read_on,
     rhythm_figure,
@@ -172,13 +174,15 @@ def yearly(file: PayerFile, payments: Sequence[Payment], outcomes: Sequence[Outc
     return years
 
 
-def streak(years: Sequence[Year], label: str, kept: tuple[Outcome, ...]) -> Figure:
-    """Complete years back from the last complete one whose outcome is among `kept`.
+def streak(file: PayerFile, years: Sequence[Year], label: str, kept: tuple[Outcome, ...]) -> Figure:
+    """Complete years back from the last complete one whose outcome is among `kept`. It rests on the
+    year that ended it as well, and on that one's predecessor.
 
     A cut or suspension declared in the running year ends the streak at once.
     """
     if not years:
-        return unknown(label, Unit.YEARS, "no regular dividend on record")
+        none = unknown(label, Unit.YEARS, "no regular dividend on record")
+        return none.also(hand_in(file, date.min))
     running = [y for y in years if not y.complete]
     broken = any(y.outcome in (Outcome.CUT, Outcome.SUSPENDED) for y in running)
     counted: list[Year] = []
@@ -189,6 +193,7 @@ def streak(years: Sequence[Year], label: str, kept: tuple[Outcome, ...]) -> Figu
     notes: tuple[str, ...] = ("a reduction declared this year ends it at once",) if broken else ()
     if counted and counted[-1].year == years[0].year + 1:
         notes += (f"the record begins in {years[0].year}",)
+    reached = (counted[-1].year if counted else max(y.year for y in years)) - 2
     return Figure(
         label=label,
         unit=Unit.YEARS,
@@ -197,10 +202,10 @@ def streak(years: Sequence[Year], label: str, kept: tuple[Outcome, ...]) -> Figu
         + " or ".join(o.value for o in kept),
         inputs=tuple(y.total for y in counted),
         notes=notes,
-    )
+    ).also(hand_in(file, date(reached, 1, 1)))
 
 
-def growth_over(years: Sequence[Year], n: int) -> Figure:
+def growth_over(file: PayerFile, years: Sequence[Year], n: int) -> Figure:
     """Growth a year over n years: (D_y / D_y−n)^(1/n) − 1, y the last complete year.
 
     Returns: a fraction a year; unknown when either end is empty or the base year was only part
@@ -208,16 +213,18 @@ def growth_over(years: Sequence[Year], n: int) -> Figure:
     """
     label = f"dividend growth over {n} year{'s' if n > 1 else ''}"
     complete = {y.year: y for y in years if y.complete}
+
+    def none(reason: str) -> Figure:
+        return unknown(label, Unit.FRACTION, reason).also(hand_in(file, date.min))
+
     if not complete:
-        return unknown(label, Unit.FRACTION, "no complete year of dividends")
+        return none("no complete year of dividends")
     last = max(complete)
     base = complete.get(last - n)
     if base is None:
-        reason = f"the record begins in {years[0].year}, after {last - n}"
-        return unknown(label, Unit.FRACTION, reason)
+        return none(f"the record begins in {years[0].year}, after {last - n}")
     if base.outcome in (Outcome.STARTED, Outcome.RESUMED) and _is_part_year(base, complete):
-        reason = f"{base.year} was only part paid ({len(base.payments)} payments)"
-        return unknown(label, Unit.FRACTION, reason)
+        return none(f"{base.year} was only part paid ({len(base.payments)} payments)")
 
     def compute(now: float, then: float) -> float | Unknown:
         if now <= 0 or then <= 0:
@@ -240,10 +247,10 @@ def _is_part_year(base: Year, complete: dict[int, Year]) -> bool:
 
 
 def latest_raise(
-    payments: Sequence[Payment], outcomes: Sequence[Outcome], back: int, currency: str
+    file: PayerFile, payments: Sequence[Payment], outcomes: Sequence[Outcome], back: int
 ) -> Figure:
-    """The newest raised payment over its predecessor − 1."""
-    label = "latest raise"
+    """The newest raised payment over its predecessor − 1; that none came later rests on those."""
+    label, currency = "latest raise", file.payer.currency
     for i in range(len(payments) - 1, -1, -1):
         if outcomes[i] is Outcome.RAISED:
             return derive(
@@ -253,8 +260,8 @@ def latest_raise(
                 [payments[i].figure(currency), payments[i - back].figure(currency)],
                 lambda new, old: new / old - 1,
                 known_on=payments[i].known_on,
-            )
-    return unknown(label, Unit.FRACTION, "no raise on record")
+            ).also(hand_in(file, payments[i].ex_date - READ_BACK))
+    return unknown(label, Unit.FRACTION, "no raise on record").also(hand_in(file, date.min))
 
 
 def trailing_rate_figure(file: PayerFile, payments: Sequence[Payment]) -> Figure:
@@ -303,12 +310,12 @@ def build_record(file: PayerFile) -> Record:
         rhythm=rhythm_figure(file, reading),
         uneven=reading.uneven,
         years=tuple(years),
-        growth={n: growth_over(years, n) for n in SPANS},
-        raises_in_a_row=streak(years, "years of raises in a row", (Outcome.RAISED,)),
+        growth={n: growth_over(file, years, n) for n in SPANS},
+        raises_in_a_row=streak(file, years, "years of raises in a row", (Outcome.RAISED,)),
         years_without_reduction=streak(
-            years, "years without a reduction", (Outcome.RAISED, Outcome.HELD)
+            file, years, "years without a reduction", (Outcome.RAISED, Outcome.HELD)
         ),
-        latest_raise=latest_raise(payments, outcomes, back, file.payer.currency),
+        latest_raise=latest_raise(file, payments, outcomes, back),
         next_payment=next((p for p in payments if p.ex_date > file.day), None),
         last_cut=max([*stops, *cuts], default=None),
     )

@@ -148,10 +148,12 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
 
 def _aim(file: PayerFile, record: Record, span: YieldRange, question: Question) -> Aim | None:
     """The aim asked for; without one, today's own yield."""
-    target = span.now.value if question.aim is None else question.aim
+    target, touch = question.aim, None
     if question.aim_price is not None:
-        target = yield_at_price(record, question.aim_price)
-    return None if target is None else aim_at(file, record, span, target)
+        target, touch = yield_at_price(record, question.aim_price), record.declared_rate.touch
+    elif target is None:
+        target, touch = span.now.value, span.now.touch
+    return None if target is None else aim_at(file, record, span, target, touch)
 
 
 def _stage_state(tests: Sequence[Test], stage: Stage) -> State | None:

@@ -169,9 +169,10 @@ class Statement:
         }
         if value is None:
             return unknown(label, unit, f"not reported for {self.period}", **meta)
-        if self.split_factor != 1.0 and name in PER_SHARE_LINES | SHARE_LINES:
-            factor = self.split_factor
-            value = value / factor if name in PER_SHARE_LINES else value * factor
-            notes += (f"adjusted for later splits ({factor:g} for 1)",)
+        if name in PER_SHARE_LINES | SHARE_LINES:
             meta["touch"] = touch_of([touch, self.split_touch])
+            factor = self.split_factor
+            if factor != 1.0:
+                value = value / factor if name in PER_SHARE_LINES else value * factor
+                notes += (f"adjusted for later splits ({factor:g} for 1)",)
         return Figure(label=label, unit=unit, value=value, notes=notes, **meta)

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from datetime import date
 from enum import StrEnum
 
 from ..cover import Cover
+from ..declared_rate import READ_BACK, hand_in
 from ..errors import InvalidInput
 from ..facts import PayerFile
-from ..figure import Figure, Unit, Unknown, derive, given, percent, unknown
+from ..figure import Figure, Touch, Unit, Unknown, derive, given, percent, touch_of, unknown
 from ..ranges import YieldRange
 from ..record import Record
 from ..rules import HouseRules
@@ -47,7 +49,7 @@ class WorthInputs:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Model:
     """One model's answer. on: it counts in the blend; why_off: why it does not suit, or who set
-    it aside."""
+    it aside. suited_by: that a person had a hand in what decides whether it suits."""
 
     id: ModelId
     name: str
@@ -57,6 +59,7 @@ class Model:
     on: bool
     suits: bool
     why_off: str | None
+    suited_by: Touch | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -203,6 +206,7 @@ def _model(
     name: str,
     values: tuple[Figure, Figure, Figure],
     unsuited: str | None,
+    by_hand: Touch | None,
     switched: dict[str, bool],
 ) -> Model:
     low, middle, high = values
@@ -214,7 +218,7 @@ def _model(
         on, why = False, middle.reason
     return Model(
         id=id, name=name, low=low, middle=middle, high=high, on=on, suits=unsuited is None,
-        why_off=why,
+        why_off=why, suited_by=None if id in switched else by_hand,
     )  # fmt: skip
 
 
@@ -224,7 +228,7 @@ def blend_of(models: Sequence[Model], currency: str) -> Figure:
     on = [m.middle for m in models if m.on]
     if not on:
         why = "no model is on: " + "; ".join(f"{m.name}: {m.why_off}" for m in models)
-        return unknown(label, Unit.PER_SHARE, why, currency=currency)
+        return unknown(label, Unit.PER_SHARE, why, currency=currency).also(_chosen_by(models))
     return derive(
         label,
         Unit.PER_SHARE,
@@ -232,7 +236,12 @@ def blend_of(models: Sequence[Model], currency: str) -> Figure:
         on,
         lambda *v: sum(v) / len(v),
         currency=currency,
-    )
+    ).also(_chosen_by(models))
+
+
+def _chosen_by(models: Sequence[Model]) -> Touch | None:
+    """That a person had a hand in which models are on, or in one that has no answer."""
+    return touch_of([t for m in models for t in (m.suited_by, None if m.on else m.middle.touch)])
 
 
 def spread_of(models: Sequence[Model], blend: Figure) -> Figure:
@@ -240,7 +249,8 @@ def spread_of(models: Sequence[Model], blend: Figure) -> Figure:
     label = "how far the models lie apart"
     on = [m.middle for m in models if m.on]
     if len(on) < 2:
-        return unknown(label, Unit.FRACTION, "fewer than two models are on")
+        none = unknown(label, Unit.FRACTION, "fewer than two models are on")
+        return none.also(_chosen_by(models))
     return derive(
         label,
         Unit.FRACTION,
@@ -287,6 +297,7 @@ def _models(
             "Constant growth",
             constant,
             _dividend_model_unsuited(record, cover),
+            touch_of([cover.leading.through_cycle.touch, hand_in(file, date.min)]),
             switched,
         ),
         _model(
@@ -294,6 +305,7 @@ def _models(
             "Yield reversion",
             reversion,
             _yield_reversion_unsuited(file, record, span),
+            touch_of([span.count.touch, hand_in(file, file.day - READ_BACK)]),
             switched,
         ),
     )
