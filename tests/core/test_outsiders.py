@@ -1,18 +1,26 @@
 """The core against packages that know nothing of it."""
 
+import statistics
+from datetime import date
+
 import numpy as np
 import numpy_financial as npf
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
-from scipy.stats import percentileofscore, theilslopes
+from scipy.stats import median_abs_deviation, percentileofscore, theilslopes
 
+from hearth_yield.core.facts import Dividend, PayerFile
 from hearth_yield.core.inflation import real_rate
 from hearth_yield.core.ranges import longest_run_above, percentile_of, share_of_weeks_at_least
-from hearth_yield.core.robust import theil_sen
+from hearth_yield.core.record import build_record
+from hearth_yield.core.robust import freak_years, quantile, theil_sen
+from hearth_yield.core.search import summarise
 from hearth_yield.core.worth.dividend_discount import constant_growth_value
 from hearth_yield.core.worth.implied import implied_constant_growth
+
+from .build import payer
 
 numbers = st.floats(-1e6, 1e6, allow_nan=False)
 samples = st.lists(st.integers(20, 90).map(lambda n: n / 1000), min_size=1, max_size=300)
@@ -76,3 +84,59 @@ def test_longest_run_against_counting_in_text(marks: list[bool]) -> None:
     assert (end == -1) == (longest == 0)
     if longest:
         assert text[end - run + 1 : end + 1] == "x" * run
+
+
+@settings(max_examples=80, deadline=None)
+@given(values=st.lists(numbers, min_size=1, max_size=60), q=st.floats(0, 1))
+def test_quantiles_against_numpy(values: list[float], q: float) -> None:
+    ours = quantile(np.sort(np.array(values)), q)
+    assert ours == pytest.approx(float(np.quantile(values, q)), rel=1e-9, abs=1e-6)
+
+
+@settings(max_examples=60, deadline=None)
+@given(values=st.lists(numbers, min_size=2, max_size=60))
+def test_quartiles_against_the_standard_library(values: list[float]) -> None:
+    found = summarise(np.array([*values, np.nan, np.inf]))
+    theirs = statistics.quantiles(values, n=4, method="inclusive")
+    assert (found.lower, found.median, found.upper) == pytest.approx(tuple(theirs), abs=1e-6)
+    assert found.n == len(values)
+
+
+@settings(max_examples=60, deadline=None)
+@given(values=st.lists(st.floats(1, 1000), min_size=7, max_size=10),
+       freak=st.integers(0, 9), size=st.floats(-5000, 5000))  # fmt: skip
+def test_freak_years_against_scipys_line_and_spread(
+    values: list[float], freak: int, size: float
+) -> None:
+    values[freak % len(values)] += size
+    flags = freak_years(values)
+    for i, value in enumerate(values):
+        years = [y for y in range(len(values)) if y != i]
+        others = [values[y] for y in years]
+        line = theilslopes(others, years)
+        residuals = np.array(others) - (line.slope * np.array(years) + line.intercept)
+        spread = median_abs_deviation(residuals, scale="normal")
+        miss = abs(value - (line.slope * i + line.intercept))
+        level = float(np.median(np.abs(others)))
+        bounds = (3 * spread, 0.4 * level)
+        if all(abs(miss - b) > 0.002 * max(miss, b, 1) for b in bounds):  # not on the edge
+            assert flags[i] == all(miss > b for b in bounds)
+
+
+@settings(max_examples=60, deadline=None)
+@given(then=st.floats(0.01, 50), now=st.floats(0.01, 50), n=st.sampled_from([1, 3, 5, 10, 20]))
+def test_growth_compounds_to_the_last_dividend_by_an_outside_calculator(
+    then: float, now: float, n: int
+) -> None:
+    assume(abs(now / then - 1) > 1e-6)  # the calculator divides by the rate
+    paid = tuple(
+        Dividend(ex_date=date(2025 - n + i, 6, 10), currency="TLL", payments_per_year=1,
+                 amount=then if i == 0 else now)
+        for i in range(n + 1)
+    )  # fmt: skip
+    before = Dividend(ex_date=date(2024 - n, 6, 10), currency="TLL", amount=then,
+                      payments_per_year=1)  # fmt: skip
+    record = build_record(PayerFile(payer=payer(), dividends=(before, *paid)).cut(date(2026, 1, 5)))
+    found = record.growth[n].value
+    assert found is not None
+    assert npf.fv(found, n, 0, -then) == pytest.approx(now)

@@ -2,13 +2,27 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from datetime import date
 from decimal import Decimal
 from typing import Any
 
 from alembic.migration import MigrationContext
-from sqlalchemy import Connection, Table, delete, func, insert, select, update
+from sqlalchemy import (
+    JSON,
+    Boolean,
+    Column,
+    Connection,
+    Integer,
+    Table,
+    delete,
+    func,
+    insert,
+    select,
+    update,
+)
+from sqlalchemy.types import REAL
 
 from hearth_yield.core.errors import InvalidInput
 
@@ -71,11 +85,12 @@ def _check_table(table: Table, content: Any) -> list[dict[str, Any]]:
             f"table {table.name} has other columns", field=table.name, value=columns,
             rule=", ".join(wanted),
         )  # fmt: skip
-    readers = [_reader(c.type) for c in table.columns]
     found = []
     for number, row in enumerate(rows, 1):
         try:
-            cells = [r(v) for r, v in zip(readers, row, strict=True)]
+            if not isinstance(row, list):
+                raise TypeError(row)
+            cells = [_cell(c, v) for c, v in zip(table.columns, row, strict=True)]
         except (ValueError, TypeError, ArithmeticError):
             raise InvalidInput(
                 f"row {number} of {table.name} cannot be read", field=table.name,
@@ -85,12 +100,41 @@ def _check_table(table: Table, content: Any) -> list[dict[str, Any]]:
     return found
 
 
-def _reader(kind: Any) -> Callable[[Any], Any]:
-    if isinstance(kind, IsoDate):
-        return lambda v: None if v is None else date.fromisoformat(v)
-    if isinstance(kind, ExactDecimal):
-        return lambda v: None if v is None else Decimal(v)
-    return lambda v: v
+def _cell(column: Column[Any], value: Any) -> Any:
+    """One cell as the database takes it. Raises ValueError, TypeError or ArithmeticError."""
+    if value is None:
+        if not column.nullable:
+            raise ValueError(column.name)
+        return None
+    match column.type:
+        case IsoDate():
+            return date.fromisoformat(_plainly(value, str))
+        case ExactDecimal():
+            exact = Decimal(_plainly(value, str))
+            if not exact.is_finite():
+                raise ValueError(value)
+            return exact
+        case Boolean():
+            return _plainly(value, bool)
+        case Integer():
+            if not -(2**63) <= _plainly(value, int) < 2**63:
+                raise ValueError(value)
+            return value
+        case REAL():
+            if not math.isfinite(_plainly(value, int, float)):
+                raise ValueError(value)
+            return float(value)
+        case JSON():
+            return _plainly(value, dict, list)
+    _plainly(value, str).encode()
+    return value
+
+
+def _plainly(value: Any, *kinds: type) -> Any:
+    """The value, if it is of one of the kinds; true and false are no numbers. Raises TypeError."""
+    if type(value) not in kinds:
+        raise TypeError(value)
+    return value
 
 
 def replace_all(
