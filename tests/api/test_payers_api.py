@@ -148,3 +148,27 @@ def test_many_payers_are_exported_by_post(client: TestClient) -> None:
     got = client.post("/api/export", json={"payers": "ELV/TRS,ELV/GWK"})
     assert got.headers["content-type"] == "application/zip"
     assert client.post("/api/export", json={"payers": "ELV/NOPE"}).status_code == 404
+
+
+def test_the_currency_of_most_found_heads_their_amounts(client: TestClient) -> None:
+    assert get(client, "/api/payers")["currency"] == "TLL"
+    where = {"join": "all", "parts": [{"id": "country", "op": "is", "words": ["Thornmark"]}]}
+    assert get(client, "/api/payers", where=json.dumps(where))["currency"] == "THK"
+    assert get(client, "/api/payers", q="nobody at all")["currency"] is None
+
+
+def test_measures_are_listed_by_stage_and_basis(client: TestClient) -> None:
+    found = {m["id"]: m for m in get(client, "/api/measures")}
+    assert found["free_cash_flow_payout"]["group"] == "free cash flow"
+    assert found["payout"]["group"] is None
+    assert found["affo_cycle"]["stage"] == "cover"
+    industries = {c["word"]: c["payers"] for c in found["industry"]["choices"]}
+    assert sum(industries.values()) == 60
+    assert len(industries) == 17
+
+
+def test_a_trust_is_searched_by_its_ffo(client: TestClient) -> None:
+    where = {"join": "all", "parts": [{"id": "ffo_payout", "op": "known"}]}
+    rows = get(client, "/api/payers", where=json.dumps(where), columns="ffo_payout")["rows"]
+    assert {r["kind"] for r in rows} == {"property_trust"}
+    assert len(rows) == 8

@@ -91,10 +91,10 @@ def find_payers(
 
 
 def _tally(universe: Universe, mask: Mask, choice: str) -> dict[str, int]:
-    """The words of a choice, with how many of the masked payers take each."""
+    """The words of a choice that masked payers take, with how many of them do."""
     codes, names = universe.words(choice)
     counts = np.bincount(codes[mask & (codes >= 0)], minlength=len(names))
-    return {w: int(n) for w, n in zip(names, counts, strict=True)}
+    return {w: int(n) for w, n in zip(names, counts, strict=True) if n}
 
 
 def found_keys(desk: Desk, as_of: date, search: Search) -> list[tuple[str, str]]:

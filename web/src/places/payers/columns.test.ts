@@ -1,0 +1,51 @@
+import { describe, expect, it } from "vitest";
+import type { Measure } from "@/api/payers";
+import { asked, columnsOf, headerOf, isMoney, SETS } from "./columns";
+
+const measure = (more: Partial<Measure>): Measure => ({
+  id: "x",
+  name: "Yield",
+  stage: null,
+  group: null,
+  unit: "yield",
+  words: "yield {}",
+  signed: false,
+  choices: null,
+  ...more,
+});
+
+describe("column headers", () => {
+  it("name their unit", () => {
+    expect(headerOf("yield", measure({}))).toBe("Yield, %");
+    expect(headerOf("raises", measure({ name: "Raises", unit: "years" }))).toBe("Raises, years");
+    expect(headerOf("kind", measure({ name: "Kind", unit: null }))).toBe("Kind");
+  });
+  it("name the currency of amounts once", () => {
+    expect(headerOf("price", measure({ name: "Price", unit: "per_share" }), "TLL")).toBe(
+      "Price, TLL",
+    );
+    expect(headerOf("left", measure({ name: "Left", unit: "money" }), "TLL")).toBe("Left, TLL m");
+    expect(headerOf("left", measure({ name: "Left", unit: "money" }))).toBe("Left, m");
+    expect(isMoney(measure({ unit: "per_share" }))).toBe(true);
+    expect(isMoney(measure({}))).toBe(false);
+  });
+  it("say what a minus means where two things are held against each other", () => {
+    const gap = measure({
+      name: "Price vs buy-below",
+      unit: "fraction",
+      words: "price [over|under] your buy-below by {}",
+    });
+    expect(headerOf("gap", gap)).toBe("Price vs buy\u2011below, % (\u2212\u00a0=\u00a0under)");
+  });
+});
+
+describe("column sets", () => {
+  it("are chosen by name, or are the person's own", () => {
+    expect(columnsOf(undefined)).toEqual(SETS.overview?.columns);
+    expect(columnsOf("cover")).toEqual(SETS.cover?.columns);
+    expect(columnsOf("yield,,raises")).toEqual(["yield", "raises"]);
+  });
+  it("ask the API for figures alone, not for marks", () => {
+    expect(asked(["yield", "dividends", "first", "raises"])).toBe("yield,raises");
+  });
+});
