@@ -24,3 +24,32 @@ def test_payers_leads_to_sources(page: Page) -> None:
     assert serious(page) == []
     page.get_by_role("link", name="Bring in your first payer").click()
     expect(page.get_by_text("Nothing yet.")).to_be_visible()
+
+
+def test_every_part_of_sources_says_what_belongs_there(page: Page) -> None:
+    for tab, words in (
+        ("shared", "None is held yet. A price index is what dividends are held against"),
+        ("adjusted", "Nothing is adjusted."),
+        ("held", "No payer is held yet"),
+    ):
+        page.goto(f"/sources?tab={tab}")
+        expect(page.get_by_text(words)).to_be_visible()
+        assert serious(page) == []
+
+
+def test_a_first_payer_is_typed_by_hand_and_reviewed(page: Page) -> None:
+    page.goto("/sources?tab=in")
+    page.get_by_role("button", name="a payer").click()
+    for name, cell in (
+        ("exchange", "ELV"), ("symbol", "NEW"), ("name", "Newcomers & Sons"),
+        ("country", "Sundrey Isles"), ("currency", "TLL"), ("fiscal_year_end_month", "12"),
+    ):  # fmt: skip
+        page.get_by_label(f"{name}, 1", exact=True).fill(cell)
+    page.get_by_label("kind, 1", exact=True).select_option("company")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept, as source no. 1.")).to_be_visible()
+    page.goto("/review/ELV/NEW")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Newcomers & Sons")
+    expect(page.get_by_text("No regular dividend on record").first).to_be_visible()
+    page.goto("/payers")
+    expect(page.get_by_role("link", name="Newcomers & Sons")).to_be_visible()

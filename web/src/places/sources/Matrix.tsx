@@ -91,7 +91,11 @@ export function Matrix() {
           </table>
         </div>
       )}
-      {data && data.found === 0 && <p className="py-4 text-muted">No payer is called that.</p>}
+      {data && data.found === 0 && (
+        <p className="py-4 text-muted">
+          {view.q ? "No payer is called that." : "No payer is held yet: begin under “Bring in”."}
+        </p>
+      )}
       {data && data.found > data.rows.length && (
         <button type="button" className="link mt-2" onClick={() => setShown(shown + PAGE)}>
           Show more of {number(data.found)}
