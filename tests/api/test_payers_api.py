@@ -172,3 +172,16 @@ def test_a_trust_is_searched_by_its_ffo(client: TestClient) -> None:
     rows = get(client, "/api/payers", where=json.dumps(where), columns="ffo_payout")["rows"]
     assert {r["kind"] for r in rows} == {"property_trust"}
     assert len(rows) == 8
+
+
+def test_what_gives_first_says_that_it_rests_on_an_adjusted_figure(client: TestClient) -> None:
+    (row,) = get(client, "/api/payers", q="marlpit")["rows"]
+    fact = get(
+        client, "/api/payers/ELV/MRB/working", key=row["first"]["cushion"]["key"], path="0.0"
+    )
+    assert fact["fact"]["field"] == "dividends_paid"
+    made = {"table": "statements", "key": fact["fact"]["key"], "field": "dividends_paid",
+            "value": fact["fact"]["raw"] * 1.01, "reason": "rounding"}  # fmt: skip
+    assert client.post("/api/payers/ELV/MRB/adjustments", json=made).status_code == 201
+    (row,) = ready(client, q="marlpit")["rows"]
+    assert row["first"]["cushion"]["touch"] == "adjusted"

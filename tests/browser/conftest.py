@@ -82,6 +82,16 @@ def base_url(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Itera
         yield url
 
 
+@pytest.fixture
+def own_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
+    """For tests that change facts: a server of its own, on a copy of the demo in its own folder."""
+    path = tmp_path / "data" / "demo.sqlite"
+    path.parent.mkdir()
+    shutil.copy(demo_file, path)
+    with serving(path) as url:
+        yield url
+
+
 @pytest.fixture(autouse=True)
 def no_noise(page: Page) -> Iterator[None]:
     """No test may leave an error in the page's console (a refused request is told to the person,

@@ -85,8 +85,9 @@ VIEWS: tuple[View, ...] = (
     ("working", "/review/ELV/LRT?stage=range&open=ELV/LRT/range.count", {}, None),
     ("set-aside", "/review/ELV/FND?stage=cover&basis=earnings", {}, _set_aside),
     ("sources", "/sources", {}, None),
+    ("series", "/sources?tab=shared", {"color_scheme": "dark"}, None),
     ("bring-in", "/sources?tab=in", {}, _drop_faulty),
-    ("facts", "/sources/ELV/SLTM", {}, None),
+    ("facts", "/sources/ELV/SLTM?span=year", {}, None),
 )
 
 

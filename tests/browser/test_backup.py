@@ -1,25 +1,18 @@
 """Back up, lose everything, restore: through the page."""
 
-import shutil
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import serious, serving
+from .conftest import serious
 
 pytestmark = pytest.mark.xdist_group("browser")
 
 
 @pytest.fixture
-def base_url(demo_file: Path, tmp_path: Path) -> Iterator[str]:
-    """A server of its own: this test replaces everything."""
-    path = tmp_path / "data" / "demo.sqlite"
-    path.parent.mkdir()
-    shutil.copy(demo_file, path)
-    with serving(path) as url:
-        yield url
+def base_url(own_server: str) -> str:
+    return own_server
 
 
 def test_back_up_lose_and_restore(page: Page, tmp_path: Path) -> None:

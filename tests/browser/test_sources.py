@@ -1,25 +1,18 @@
 """Sources in the browser: paste a year, adjust a figure, see both where they are used."""
 
 import re
-import shutil
-from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import serious, serving
+from .conftest import serious
 
 pytestmark = pytest.mark.xdist_group("browser")
 
 
 @pytest.fixture
-def base_url(demo_file: Path, tmp_path: Path) -> Iterator[str]:
-    """A server of its own: these tests change facts."""
-    path = tmp_path / "demo.sqlite"
-    shutil.copy(demo_file, path)
-    with serving(path) as url:
-        yield url
+def base_url(own_server: str) -> str:
+    return own_server
 
 
 YEAR = "\t".join  # a line of cells

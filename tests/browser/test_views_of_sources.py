@@ -1,14 +1,11 @@
 """Every part of Sources and of the payers' table in both themes, at every width and by keyboard."""
 
 import re
-import shutil
-from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from .conftest import CONTEXT, serious, serving
+from .conftest import CONTEXT, serious
 
 pytestmark = pytest.mark.xdist_group("browser")
 WHERE = (
@@ -24,11 +21,8 @@ PARTS = (
 
 
 @pytest.fixture
-def base_url(demo_file: Path, tmp_path: Path) -> Iterator[str]:
-    path = tmp_path / "demo.sqlite"
-    shutil.copy(demo_file, path)
-    with serving(path) as url:
-        yield url
+def base_url(own_server: str) -> str:
+    return own_server
 
 
 @pytest.mark.parametrize("theme", ["light", "dark"])

@@ -113,10 +113,10 @@ def test_freak_years_against_scipys_line_and_spread(
     for i, value in enumerate(values):
         years = [y for y in range(len(values)) if y != i]
         others = [values[y] for y in years]
-        line = theilslopes(others, years)
-        residuals = np.array(others) - (line.slope * np.array(years) + line.intercept)
+        fit = theilslopes(others, years)
+        residuals = np.array(others) - (fit.slope * np.array(years) + fit.intercept)
         spread = median_abs_deviation(residuals, scale="normal")
-        miss = abs(value - (line.slope * i + line.intercept))
+        miss = abs(value - (fit.slope * i + fit.intercept))
         level = float(np.median(np.abs(others)))
         bounds = (3 * spread, 0.4 * level)
         if all(abs(miss - b) > 0.002 * max(miss, b, 1) for b in bounds):  # not on the edge

@@ -100,11 +100,11 @@ def test_an_adjusted_line_keeps_what_was_held_beside_its_reason() -> None:
         currency="TLL", lines={"net_income": 70.0, "revenue": 500.0},
         adjusted={"net_income": made}, entered=True,
     )  # fmt: skip
-    line = found.line("net_income")
-    assert (line.value, line.touch) == (70.0, Touch.ADJUSTED)
-    assert line.fact is not None
-    assert line.fact.raw == 90.0
-    assert line.notes == ("adjusted by you on 2026-06-30, was 90: harbour dues",)
+    income = found.line("net_income")
+    assert (income.value, income.touch) == (70.0, Touch.ADJUSTED)
+    assert income.fact is not None
+    assert income.fact.raw == 90.0
+    assert income.notes == ("adjusted by you on 2026-06-30, was 90: harbour dues",)
     assert found.line("revenue").touch is Touch.ENTERED
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, cast
 
 from fastapi import APIRouter, Depends, Query
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
@@ -18,6 +18,7 @@ from hearth_yield.actions.find_payers import (
 from hearth_yield.core.catalogue import CHOICES, MEASURES, path_of
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts import Kind
+from hearth_yield.core.measures import FirstToGive
 from hearth_yield.core.search import Condition, Entry, Group, Summary
 from hearth_yield.store import saved_views
 
@@ -155,16 +156,21 @@ class CellOut:
     touch: Literal["entered", "adjusted"] | None = None
 
 
-class FirstOut(BaseModel):
+DirectionName = Literal["cap", "floor", "pass"]
+
+
+@dataclass(slots=True)
+class FirstOut:
     id: str
     short: str
     state: StateName
-    direction: Literal["cap", "floor", "pass"]
+    direction: DirectionName
     falls: str | None
     cushion: CellOut
 
 
-class RowOut(BaseModel):
+@dataclass(slots=True)
+class RowOut:
     """One payer. cells: by column. ready: its measures are made and not stale."""
 
     exchange: str
@@ -208,39 +214,42 @@ class PayersOut(BaseModel):
 def _row(entry: Entry, columns: list[str]) -> RowOut:
     held = entry.measured
     if held is None:
-        return RowOut.model_construct(
+        return RowOut(
             exchange=entry.exchange, symbol=entry.symbol, name=entry.name, kind=None,
             currency=None, state=None, first=None, cells={}, dividends=[], last_year=None,
             ready=False, stale=False,
         )  # fmt: skip
-    first = held.first
     kind = Kind(held.words["kind"] or "")
-    return RowOut.model_construct(
+    return RowOut(
         exchange=entry.exchange,
         symbol=entry.symbol,
         name=entry.name,
         kind=kind.value,
         currency=held.words["currency"],
-        state=held.words["state"],
-        first=first
-        and FirstOut.model_construct(
-            id=first.id,
-            short=first.short,
-            state=first.state,
-            direction=first.direction,
-            falls=first.falls,
-            cushion=CellOut(
-                value=first.cushion.value,
-                reason=first.cushion.reason,
-                breach=first.cushion.breach,
-                key=f"tests.{first.id}.cushion",
-            ),
-        ),
+        state=cast(StateName | None, held.words["state"]),
+        first=_first(held.first) if held.first else None,
         cells={c: _cell(entry, c, kind) for c in columns},
         dividends=list(held.dividends),
         last_year=held.last_year,
         ready=not entry.stale,
         stale=entry.stale,
+    )
+
+
+def _first(first: FirstToGive) -> FirstOut:
+    return FirstOut(
+        id=first.id,
+        short=first.short,
+        state=cast(StateName, first.state),
+        direction=cast(DirectionName, first.direction),
+        falls=first.falls,
+        cushion=CellOut(
+            value=first.cushion.value,
+            reason=first.cushion.reason,
+            breach=first.cushion.breach,
+            key=f"tests.{first.id}.cushion",
+            touch=first.cushion.touch.value if first.cushion.touch else None,
+        ),
     )
 
 

@@ -107,6 +107,7 @@ function First({ row }: { row: PayerRow }) {
       <StateMark state={row.state} />
       <span className="w-[106px] text-[14px] whitespace-normal leading-tight">
         {first ? upperFirst(first.short) : "No test has an answer"}
+        <TouchMark touch={first?.cushion.touch} />
       </span>
       {first && <CushionBar test={first} width={66} />}
       {first && <span className="sr-only">{cushionWords(first)}</span>}

@@ -113,7 +113,8 @@ export function Rows(props: TableProps) {
 }
 
 const HEAD = ["span", "published_on"];
-const NAME_CELL = "sticky left-0 min-w-[140px] bg-paper lg:min-w-[196px] text-left! text-[14px] text-ink";
+const NAME_CELL =
+  "sticky left-0 min-w-[140px] bg-paper lg:min-w-[196px] text-left! text-[14px] text-ink";
 
 /** Lines down, periods across, the newest first; versions of one period side by side. */
 export function Statements(props: TableProps) {

@@ -1,12 +1,10 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useState } from "react";
-import type { PayerKey } from "@/api/hooks";
-import { type FactRow, type Facts, useFacts } from "@/api/sources";
+import { useFacts } from "@/api/sources";
 import { useView } from "@/app/view";
-import { number, upperFirst } from "@/format/format";
+import { upperFirst } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { EntryGrid } from "./EntryGrid";
-import { Rows, Statements } from "./FactTables";
+import { HeldFacts } from "./HeldFacts";
 
 const TABLES = [
   "statements",
@@ -33,6 +31,8 @@ export function FactsPage() {
   const [shown, setShown] = useState(PAGE);
   const facts = useFacts(payer, table, shown, span);
   const { data } = facts;
+  const currency = data?.currency ?? "";
+  const given = useMemo(() => ({ currency }), [currency]);
   const name = data?.name ?? payer.symbol;
   useEffect(() => {
     document.title = `Facts of ${name} · Hearth Yield`;
@@ -71,7 +71,18 @@ export function FactsPage() {
         ))}
       </nav>
       {facts.error && <ErrorNote error={facts.error} />}
-      {data && <Held key={table} payer={payer} table={table} data={data} />}
+      {data && (
+        <HeldFacts
+          key={table}
+          payer={payer}
+          table={table}
+          data={data}
+          given={given}
+          tools={table === "statements" && <SpanChoice />}
+          none="None is held. Enter one by hand, or bring in a file."
+          open={table !== "payers"}
+        />
+      )}
       {data && data.found > data.rows.length && (
         <button type="button" className="link mt-2" onClick={() => setShown(shown + PAGE * 5)}>
           Show more
@@ -81,87 +92,22 @@ export function FactsPage() {
   );
 }
 
-interface HeldProps {
-  payer: PayerKey;
-  table: string;
-  data: Facts;
-}
-
-function Held({ payer, table, data }: HeldProps) {
+/** Of statements, the span that is shown. */
+function SpanChoice() {
   const [view, change] = useView();
-  const [editing, setEditing] = useState<"new" | FactRow | null>(null);
-  const [told, setTold] = useState<string | null>(null);
-  const given = useMemo(() => ({ currency: data.currency }), [data.currency]);
-  const correct = (row: FactRow) => {
-    setTold(null);
-    setEditing(row);
-  };
-  const props = { table, columns: data.columns, rows: data.rows, payer, onCorrect: correct };
   return (
-    <>
-      {told && (
-        <output className="mt-3 block rounded-md border border-line bg-raised px-4 py-2">
-          {told} It shows with a pencil wherever it is used, and can be undone under “Bring in”.
-        </output>
-      )}
-      <p className="mt-3 flex flex-wrap items-center gap-5 text-[15px]">
-        <span className="text-muted">{number(data.found)} held</span>
-        {table === "statements" && (
-          <label className="text-muted">
-            Show{" "}
-            <select
-              className="field py-0.5"
-              value={view.span ?? ""}
-              onChange={(e) => change({ span: e.target.value || undefined })}
-            >
-              <option value="">all spans</option>
-              <option value="year">years</option>
-              <option value="half">halves</option>
-              <option value="quarter">quarters</option>
-            </select>
-          </label>
-        )}
-        {editing === null && table !== "payers" && (
-          <button
-            type="button"
-            className="button"
-            onClick={() => {
-              setTold(null);
-              setEditing("new");
-            }}
-          >
-            Enter by hand
-          </button>
-        )}
-      </p>
-      {editing !== null && (
-        <EntryGrid
-          key={editing === "new" ? "new" : Object.values(editing.key).join(" ")}
-          payer={payer}
-          given={given}
-          table={table}
-          columns={data.columns}
-          correcting={editing === "new" ? undefined : editing}
-          onKept={(words) => {
-            setTold(words);
-            setEditing(null);
-          }}
-          onClose={() => setEditing(null)}
-        />
-      )}
-      {data.rows.length > 0 && (
-        <section
-          aria-label={`${upperFirst(table.replaceAll("_", " "))} held`}
-          tabIndex={0}
-          className="relative mt-3 overflow-auto"
-          style={{ maxHeight: "max(320px, calc(100vh - 250px))" }}
-        >
-          {table === "statements" ? <Statements {...props} /> : <Rows {...props} />}
-        </section>
-      )}
-      {data.found === 0 && editing === null && (
-        <p className="mt-3 text-muted">None is held. Enter one by hand, or bring in a file.</p>
-      )}
-    </>
+    <label className="text-muted">
+      Show{" "}
+      <select
+        className="field py-0.5"
+        value={view.span ?? ""}
+        onChange={(e) => change({ span: e.target.value || undefined })}
+      >
+        <option value="">all spans</option>
+        <option value="year">years</option>
+        <option value="half">halves</option>
+        <option value="quarter">quarters</option>
+      </select>
+    </label>
   );
 }

@@ -1,6 +1,5 @@
 import { useMemo, useState } from "react";
 import {
-  type FactRow,
   type Facts,
   type SeriesHeld,
   useColumns,
@@ -9,13 +8,12 @@ import {
   useSlumps,
 } from "@/api/sources";
 import { useView } from "@/app/view";
-import { day, number, upperFirst } from "@/format/format";
+import { day, number } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { TouchMark } from "@/ui/TouchMark";
 import { AgeMark } from "./AgeMark";
-import { EntryGrid } from "./EntryGrid";
-import { Rows } from "./FactTables";
 import { lineName } from "./grid";
+import { HeldFacts } from "./HeldFacts";
 
 const PAGE = 60;
 
@@ -145,60 +143,19 @@ function aboutOf(table: string, data: Facts): Record<string, string> {
   );
 }
 
-/** A table of facts with a grid to enter and to correct them in. */
+/** Facts of no payer, which can be entered and corrected but not left out. */
 function Editable({ table, data, none }: { table: string; data: Facts; none: string }) {
   const columns = useColumns(table);
-  const [editing, setEditing] = useState<"new" | FactRow | null>(null);
-  const [told, setTold] = useState<string | null>(null);
   const given = useMemo(() => aboutOf(table, data), [table, data]);
-  const shown = data.columns.filter((c) => !(c.name in given));
+  if (!columns.data) return null;
   return (
-    <>
-      {told && <output className="mt-2 block">{told}</output>}
-      <p className="mt-2 flex items-center gap-5 text-[15px]">
-        <span className="text-muted">{number(data.found)} held</span>
-        {editing === null && (
-          <button type="button" className="button" onClick={() => setEditing("new")}>
-            Enter by hand
-          </button>
-        )}
-      </p>
-      {editing !== null && columns.data && (
-        <EntryGrid
-          key={editing === "new" ? "new" : Object.values(editing.key).join(" ")}
-          payer={null}
-          given={given}
-          table={table}
-          columns={columns.data}
-          correcting={editing === "new" ? undefined : editing}
-          onKept={(words) => {
-            setTold(words);
-            setEditing(null);
-          }}
-          onClose={() => setEditing(null)}
-        />
-      )}
-      {data.found === 0 ? (
-        <p className="mt-2 text-muted">{none}</p>
-      ) : (
-        <section
-          aria-label={`${upperFirst(table)} held`}
-          tabIndex={0}
-          className="relative mt-2 overflow-auto"
-          style={{ maxHeight: "max(320px, calc(100vh - 300px))" }}
-        >
-          <Rows
-            table={table}
-            columns={shown}
-            rows={data.rows}
-            payer={null}
-            onCorrect={(row) => {
-              setTold(null);
-              setEditing(row);
-            }}
-          />
-        </section>
-      )}
-    </>
+    <HeldFacts
+      payer={null}
+      table={table}
+      data={data}
+      columns={columns.data}
+      given={given}
+      none={none}
+    />
   );
 }
