@@ -5,7 +5,6 @@ import sqlite3
 from collections.abc import Callable
 from datetime import date
 from decimal import Decimal
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -81,6 +80,15 @@ def test_the_desk_sees_a_restored_state_at_once(demo: Database, empty: Database)
     assert desk.review("ELV", "TRS", TODAY, Question()).price.value != 70.0
 
 
+@pytest.fixture
+def small(empty: Database) -> Database:
+    """A household of one payer: enough where it is about the backup and not about what is in it."""
+    import_files(empty, example("pennant-lamps"), at=NOW)
+    split = b"exchange,symbol,effective_on,new_shares,old_shares\nELV,PNL,2020-05-04,2,1\n"
+    import_files(empty, [("splits.csv", split)], at=NOW)
+    return empty
+
+
 def drop_table(d: dict[str, Any]) -> None:
     del d["tables"]["price"]
 
@@ -138,31 +146,31 @@ SPOILERS = (
 
 @pytest.mark.parametrize("spoil", SPOILERS, ids=lambda f: f.__name__)
 def test_a_spoiled_backup_is_refused_whole(
-    demo: Database, spoil: Callable[[dict[str, Any]], None]
+    small: Database, spoil: Callable[[dict[str, Any]], None]
 ) -> None:
-    document = json.loads(back_up(demo, at=NOW))
+    document = json.loads(back_up(small, at=NOW))
     spoil(document)
-    before = everything(demo)
+    before = everything(small)
     with pytest.raises(InvalidInput) as caught:
-        restore(demo, json.dumps(document).encode(), at=NOW)
+        restore(small, json.dumps(document).encode(), at=NOW)
     assert caught.value.field
     assert caught.value.rule
-    assert everything(demo) == before
+    assert everything(small) == before
 
 
 @pytest.mark.parametrize("raw", [b"", b"{", b"[]", b'"x"', b"\xff\xfe", b"[" * 100_000])
-def test_what_is_no_backup_is_refused(demo: Database, raw: bytes) -> None:
+def test_what_is_no_backup_is_refused(small: Database, raw: bytes) -> None:
     with pytest.raises(InvalidInput):
-        restore(demo, raw, at=NOW)
+        restore(small, raw, at=NOW)
 
 
-def test_a_torn_backup_is_refused(demo: Database) -> None:
-    whole = back_up(demo, at=NOW)
-    before = everything(demo)
+def test_a_torn_backup_is_refused(small: Database) -> None:
+    whole = back_up(small, at=NOW)
+    before = everything(small)
     for cut in (10, len(whole) // 2, len(whole) - 1):
         with pytest.raises(InvalidInput):
-            restore(demo, whole[:cut], at=NOW)
-    assert everything(demo) == before
+            restore(small, whole[:cut], at=NOW)
+    assert everything(small) == before
 
 
 def test_cancelling_a_restore_leaves_everything(demo: Database, empty: Database) -> None:
@@ -179,15 +187,13 @@ def test_cancelling_a_restore_leaves_everything(demo: Database, empty: Database)
     assert everything(demo) == before
 
 
-def test_an_interrupted_restore_leaves_the_kept_state_on_disk(
-    demo: Database, tmp_path: Path
-) -> None:
-    saved = back_up(demo, at=NOW)
+def test_an_interrupted_restore_leaves_the_kept_state_on_disk(small: Database) -> None:
+    saved = back_up(small, at=NOW)
 
     def fail(*_: object) -> None:
         raise RuntimeError
 
     with pytest.raises(RuntimeError):
-        restore(demo, saved, at=NOW, progress=fail)
-    (kept,) = demo.path.parent.glob("before-restore-*.json")
+        restore(small, saved, at=NOW, progress=fail)
+    (kept,) = small.path.parent.glob("before-restore-*.json")
     assert json.loads(kept.read_bytes())["tables"]["payer"]["rows"]

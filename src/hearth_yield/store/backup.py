@@ -85,12 +85,13 @@ def _check_table(table: Table, content: Any) -> list[dict[str, Any]]:
             f"table {table.name} has other columns", field=table.name, value=columns,
             rule=", ".join(wanted),
         )  # fmt: skip
+    readers = [_reader(c) for c in table.columns]
     found = []
     for number, row in enumerate(rows, 1):
         try:
             if not isinstance(row, list):
                 raise TypeError(row)
-            cells = [_cell(c, v) for c, v in zip(table.columns, row, strict=True)]
+            cells = [r(v) for r, v in zip(readers, row, strict=True)]
         except (ValueError, TypeError, ArithmeticError):
             raise InvalidInput(
                 f"row {number} of {table.name} cannot be read", field=table.name,
@@ -100,40 +101,64 @@ def _check_table(table: Table, content: Any) -> list[dict[str, Any]]:
     return found
 
 
-def _cell(column: Column[Any], value: Any) -> Any:
-    """One cell as the database takes it. Raises ValueError, TypeError or ArithmeticError."""
-    if value is None:
-        if not column.nullable:
-            raise ValueError(column.name)
-        return None
-    match column.type:
+Reader = Callable[[Any], Any]
+
+
+def _reader(column: Column[Any]) -> Reader:
+    """How a cell of a column is taken in; it raises ValueError, TypeError or ArithmeticError for
+    one that the column cannot hold."""
+    kinds, read = _reading(column.type)
+    nullable = column.nullable
+
+    def cell(value: Any) -> Any:
+        if value is None and nullable:
+            return None
+        if type(value) not in kinds:  # so that true and false are no numbers
+            raise TypeError(value)
+        return read(value)
+
+    return cell
+
+
+def _reading(kind: Any) -> tuple[tuple[type, ...], Reader]:
+    """The kinds of JSON value that a type of column is written as, and how one is read."""
+    match kind:
         case IsoDate():
-            return date.fromisoformat(_plainly(value, str))
+            return (str,), date.fromisoformat
         case ExactDecimal():
-            exact = Decimal(_plainly(value, str))
-            if not exact.is_finite():
-                raise ValueError(value)
-            return exact
+            return (str,), _decimal
         case Boolean():
-            return _plainly(value, bool)
+            return (bool,), bool
         case Integer():
-            if not -(2**63) <= _plainly(value, int) < 2**63:
-                raise ValueError(value)
-            return value
+            return (int,), _integer
         case REAL():
-            if not math.isfinite(_plainly(value, int, float)):
-                raise ValueError(value)
-            return float(value)
+            return (int, float), _real
         case JSON():
-            return _plainly(value, dict, list)
-    _plainly(value, str).encode()
+            return (dict, list), lambda v: v
+    return (str,), _text
+
+
+def _decimal(text: str) -> Decimal:
+    exact = Decimal(text)
+    if not exact.is_finite():
+        raise ValueError(text)
+    return exact
+
+
+def _integer(value: int) -> int:
+    if not -(2**63) <= value < 2**63:
+        raise ValueError(value)
     return value
 
 
-def _plainly(value: Any, *kinds: type) -> Any:
-    """The value, if it is of one of the kinds; true and false are no numbers. Raises TypeError."""
-    if type(value) not in kinds:
-        raise TypeError(value)
+def _real(value: float) -> float:
+    if not math.isfinite(value):
+        raise ValueError(value)
+    return float(value)
+
+
+def _text(value: str) -> str:
+    value.encode()
     return value
 
 
