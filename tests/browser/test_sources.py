@@ -188,6 +188,22 @@ def test_a_held_fact_is_corrected_in_place_and_the_correction_undone(page: Page)
     expect(cell).to_have_value(before)
 
 
+def test_a_cell_emptied_while_correcting_becomes_unknown(page: Page) -> None:
+    page.goto("/sources/ELV/TRS?tab=dividends")
+    row = page.get_by_role("row", name=re.compile("^2026-03-09"))
+    expect(row).to_contain_text("2026-03-23")
+    page.get_by_role("button", name="Correct: dividends 2026-03-09 regular").click()
+    page.get_by_label("amount, 1").fill("")
+    expect(page.get_by_text("Amount is empty: expected a number above 0")).to_be_visible()
+    expect(page.get_by_role("button", name="Keep it")).to_be_disabled()
+    page.get_by_label("amount, 1").fill("0.4958")
+    page.get_by_label("pay_date, 1").fill("")
+    expect(page.get_by_text("0 added, 1 changed")).to_be_visible()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept, as source no. 2.")).to_be_visible()
+    expect(row).not_to_contain_text("2026-03-23")
+
+
 def test_what_is_typed_outlives_a_reload(page: Page) -> None:
     page.goto("/sources/ELV/TRS?tab=splits")
     page.get_by_role("button", name="Enter by hand").click()

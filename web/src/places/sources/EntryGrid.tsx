@@ -44,9 +44,10 @@ export function EntryGrid(props: Props) {
   const [decimal, setDecimal] = useState(".");
   const [accepted, setAccepted] = useState<number[]>([]);
   const money = lines.some((c) => c.scaled);
+  const held = correcting?.cells;
   const entry = useMemo(
-    () => entryOf({ payer, table, cells, names, unit: money ? unit : "1", decimal, given }),
-    [payer, table, cells, names, unit, money, decimal, given],
+    () => entryOf({ payer, table, cells, names, unit: money ? unit : "1", decimal, given, held }),
+    [payer, table, cells, names, unit, money, decimal, given, held],
   );
   const settled = useSettled(entry);
   const preview = useEntryPreview(settled);
@@ -158,22 +159,27 @@ interface EntryParts {
   unit: string;
   decimal: string;
   given: Record<string, string>;
+  /** What the fact that is corrected says: a cell of it that is emptied becomes unknown. */
+  held?: FactRow["cells"];
 }
 
 /** What is typed as the API takes it; null while nothing but what was given is there. */
-function entryOf({ payer, table, cells, names, unit, decimal, given }: EntryParts): Entry | null {
+function entryOf(parts: EntryParts): Entry | null {
+  const { payer, table, cells, names, unit, decimal, given, held = {} } = parts;
   const rows = columnsAsRecords(cells, names).filter((r) =>
     Object.entries(r).some(([name, cell]) => given[name] !== cell),
   );
   if (rows.length === 0) return null;
+  const emptied = Object.fromEntries(names.filter((n) => held[n] != null).map((n) => [n, ""]));
+  const owner: Record<string, string> = payer
+    ? { exchange: payer.exchange, symbol: payer.symbol }
+    : {};
   return {
     table,
     unit,
     decimal,
     accepted: [],
-    rows: payer
-      ? rows.map((r) => ({ ...r, exchange: payer.exchange, symbol: payer.symbol }))
-      : rows,
+    rows: rows.map((r) => ({ ...emptied, ...r, ...owner })),
   };
 }
 
