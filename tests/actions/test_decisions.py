@@ -8,7 +8,7 @@ from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.core.errors import Conflict, InvalidInput
 from hearth_yield.core.review import Question
-from hearth_yield.core.worth.blend import WorthInputs
+from hearth_yield.core.worth.inputs import WorthInputs
 from hearth_yield.store.database import Database
 
 TODAY = date(2026, 6, 30)

@@ -88,7 +88,7 @@ def test_a_close_left_out_gives_way_to_the_one_before(demo: Database) -> None:
 
 def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: Database) -> None:
     def fiscal_2022(found: Review) -> Figure:
-        return named_figures(found)["cover.bases.earnings.years.2022.payout"]
+        return named_figures(found)["cover.bases.earnings.years.2022-12-31.payout"]
 
     restated = fiscal_2022(review(demo, "SLTM"))
     first = fiscal_2022(review(demo, "SLTM", date(2023, 6, 30)))
@@ -104,15 +104,15 @@ def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: D
 
 
 def test_a_fiscal_year_left_out_marks_what_spans_it(demo: Database) -> None:
-    year = named_figures(review(demo, "TRS"))["cover.bases.earnings.years.2023.payout"]
+    year = named_figures(review(demo, "TRS"))["cover.bases.earnings.years.2023-12-31.payout"]
     out(
         demo, "TRS", "statements", period_end="2023-12-31", span="year",
         published_on=str(year.inputs[0].known_on),
     )  # fmt: skip
     after = review(demo, "TRS")
-    assert "cover.bases.earnings.years.2023.payout" not in named_figures(after)
+    assert "cover.bases.earnings.years.2023-12-31.payout" not in named_figures(after)
     assert touch_of(after, "cover.bases.earnings.through_cycle") is Touch.ADJUSTED
-    assert touch_of(after, "cover.bases.earnings.years.2022.payout") is None
+    assert touch_of(after, "cover.bases.earnings.years.2022-12-31.payout") is None
 
 
 def test_a_notice_a_split_and_a_note_are_left_out_too(demo: Database) -> None:
@@ -185,7 +185,7 @@ def test_a_split_by_hand_marks_all_that_is_adjusted_by_it(demo: Database) -> Non
     assert totals[2025].touch is None
     assert after.price.touch is None
     assert after.worth_range.mean.touch is Touch.ENTERED
-    per_share = named_figures(after)["cover.bases.earnings.years.2022.per_share"]
+    per_share = named_figures(after)["cover.bases.earnings.years.2022-12-31.per_share"]
     assert per_share.touch is Touch.ENTERED
 
 

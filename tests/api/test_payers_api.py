@@ -177,10 +177,10 @@ def test_a_trust_is_searched_by_its_ffo(client: TestClient) -> None:
 def test_what_gives_first_says_that_it_rests_on_an_adjusted_figure(client: TestClient) -> None:
     (row,) = get(client, "/api/payers", q="marlpit")["rows"]
     key = row["first"]["cushion"]["key"]
-    asked = {"key": key, "path": "0.0"}
+    asked = {"key": key, "path": "0.0.0"}
     fact = client.get("/api/payers/ELV/MRB/working", params=asked).json()
-    assert fact["fact"]["field"] == "dividends_paid"
-    made = {"table": "statements", "key": fact["fact"]["key"], "field": "dividends_paid",
+    assert fact["fact"]["table"] == "dividends"
+    made = {"table": "dividends", "key": fact["fact"]["key"], "field": "amount",
             "value": fact["fact"]["raw"] * 1.01, "reason": "rounding"}  # fmt: skip
     assert client.post("/api/payers/ELV/MRB/adjustments", json=made).status_code == 201
     (row,) = ready(client, q="marlpit")["rows"]

@@ -77,15 +77,15 @@ def year_statement(year: int, **lines: float) -> Statement:
 
 
 def plain_years(
-    first: int, last: int, cash: float = 100.0, paid: float = 50.0
+    first: int, last: int, cash: float = 100.0, paid: float = 50.0, shares: float = 10.0
 ) -> tuple[Statement, ...]:
-    """Fiscal years with round figures: FCF = cash, earnings = cash, 10 shares."""
+    """Fiscal years with round figures: FCF = cash, earnings = cash."""
     return tuple(
         year_statement(
             y,
             revenue=1000.0,
             net_income=cash,
-            diluted_shares=10.0,
+            diluted_shares=shares,
             operating_cash_flow=cash + 40.0,
             capital_expenditure=40.0,
             dividends_paid=paid,
@@ -124,12 +124,21 @@ def price_index(first: int, last: date, start: float = 100.0, rate: float = 0.02
     return Series(code="CPI", name="Sundrey price index", currency="TLL", points=tuple(points))
 
 
+RATE = 0.40 * 1.05**24
+"""What the steady payer has declared a year."""
+
+
+def paying_out(share: float, first: int = 2002) -> tuple[Statement, ...]:
+    """Fiscal years in which the steady payer's declared rate is this share of its cash."""
+    return plain_years(first, 2025, paid=100.0 * share, shares=100.0 * share / RATE)
+
+
 def steady(**more: object) -> PayerFile:
     """Twenty-five years of raises at 5 %, cash twice the dividend, weekly prices at 40."""
     base: dict[str, object] = {
         "payer": payer(),
         "dividends": tuple(yearly_raises(2002, 2026, 0.10, 0.05)[:-2]),
-        "statements": plain_years(2002, 2025),
+        "statements": paying_out(0.5),
         "prices": weekly_prices(date(2002, 1, 4), date(2026, 6, 26)),
         "price_index": price_index(2001, date(2026, 5, 1)),
     }

@@ -1,20 +1,29 @@
+from collections.abc import Sequence
 from datetime import date
 
 import pytest
 
-from hearth_yield.core.cover import Basis, build_cover
-from hearth_yield.core.facts import Kind, PayerFile
+from hearth_yield.core.cover import Basis, Cover, build_cover
+from hearth_yield.core.facts import Dividend, Kind, PayerFile
 from hearth_yield.core.periods import trailing_period
+from hearth_yield.core.record import build_record
 from hearth_yield.core.robust import freak_years
 from hearth_yield.core.statements import Span, Statement
 
-from .build import payer, plain_years, year_statement, yearly_raises
+from .build import dividends, payer, plain_years, year_statement, yearly_raises
 
 DAY = date(2026, 6, 30)
 
 
-def cover(*statements: Statement, kind: Kind = Kind.COMPANY):
-    return build_cover(PayerFile(payer=payer(kind), statements=statements).cut(DAY))
+PAID = dividends([1.25] * 40, 4, date(2026, 5, 12))
+"""5.00 a year on the 10 shares of `plain_years`: half of its cash, as its 50 paid are."""
+
+
+def cover(
+    *statements: Statement, kind: Kind = Kind.COMPANY, paid: Sequence[Dividend] = PAID
+) -> Cover:
+    file = PayerFile(payer=payer(kind), statements=statements, dividends=tuple(paid)).cut(DAY)
+    return build_cover(file, build_record(file))
 
 
 def test_payout_left_and_per_share_of_the_latest_year() -> None:
@@ -25,6 +34,7 @@ def test_payout_left_and_per_share_of_the_latest_year() -> None:
     assert lead.latest.left.value == 50
     assert lead.latest.left_after_buybacks.value == 50
     assert lead.latest.per_share.value == 10
+    assert lead.declared.value == pytest.approx(0.5)
     assert lead.through_cycle.value == pytest.approx(0.5)
 
 
@@ -57,7 +67,8 @@ def test_dividends_missing_from_the_cash_flow_are_counted_from_the_record() -> N
         statements=(year_statement(2025, **lines),),
         dividends=tuple(yearly_raises(2025, 2025, 0.5, 0.0)),
     )
-    latest = build_cover(file.cut(DAY)).leading.latest
+    cut = file.cut(DAY)
+    latest = build_cover(cut, build_record(cut)).leading.latest
     assert latest is not None
     assert latest.dividends.value == pytest.approx(0.5 * 4 * 10)
     assert latest.payout.value == pytest.approx(0.2)
@@ -122,15 +133,18 @@ def test_a_gap_among_the_quarters_falls_back_to_the_year_and_says_so() -> None:
     assert period.note is not None
 
 
+ENDS = [date(y, 12, 31) for y in range(2016, 2026)]
+
+
 def test_one_freak_year_is_found_and_only_that_one() -> None:
     values = [100.0, 104.0, 109.0, 112.0, 260.0, 121.0, 127.0, 131.0, 134.0, 141.0]
-    assert freak_years(values) == [i == 4 for i in range(10)]
+    assert freak_years(ENDS, values) == [i == 4 for i in range(10)]
 
 
 @pytest.mark.parametrize("n", [3, 6])
 def test_too_few_neighbours_mark_nothing(n: int) -> None:
     values = [100.0] * (n - 1) + [900.0]
-    assert not any(freak_years(values))
+    assert not any(freak_years(ENDS[:n], values))
 
 
 def test_a_falling_cash_trend_is_negative_while_earnings_hold() -> None:

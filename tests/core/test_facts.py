@@ -42,11 +42,11 @@ def test_nothing_later_than_the_day_is_left() -> None:
     assert max(p.published_on for p in cut.price_index.points) <= day
 
 
-def test_a_slump_is_known_from_its_first_day() -> None:
+def test_a_slump_is_known_from_its_first_day_and_its_end_from_its_last() -> None:
     slump = Slump(name="s", begins=date(2020, 3, 1), ends=date(2020, 9, 1))
-    file = PayerFile(payer=payer(), slumps=(slump,))
-    assert file.cut(date(2020, 2, 29)).slumps == ()
-    assert file.cut(date(2020, 3, 1)).slumps == (slump,)
+    assert slump.until(date(2020, 2, 29)) is None
+    assert slump.until(date(2020, 8, 31)) == Slump(name="s", begins=date(2020, 3, 1), ends=None)
+    assert slump.until(date(2020, 9, 1)) == slump
 
 
 def test_of_notes_on_one_field_the_newest_known_counts() -> None:

@@ -35,8 +35,8 @@ def test_without_an_index_real_terms_are_unknown_with_the_reason() -> None:
 
 def test_an_unpublished_month_is_not_used() -> None:
     index = price_index(2020, date(2026, 6, 1))
-    assert PriceIndex(index.until(date(2026, 6, 19))).now.period == "month of 2026-04"
-    assert PriceIndex(index.until(date(2026, 6, 20))).now.period == "month of 2026-05"
+    for day, month in ((date(2026, 6, 19), "2026-04"), (date(2026, 6, 20), "2026-05")):
+        assert PriceIndex(index.until(day)).now(day).period == f"month of {month}"
 
 
 def test_a_year_needs_ten_months_and_says_when_it_has_fewer_than_twelve() -> None:

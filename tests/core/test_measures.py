@@ -41,9 +41,9 @@ def test_every_measure_leads_to_a_figure_the_drawer_can_open(
 
 
 NO_MEASURES = re.compile(
-    r"\.(19|20)\d\d\.|paces|^inflation\.real_years|\.quarters\.|^range\.|^aim|^tests|^first_to_give"
-    r"|\.(low|high|dividend_per_share|driver|dividends)$|\.trailing\.(?!payout)"
-    r"|worth\.(mean_yield|required_return|margin_of_safety)$"
+    r"\.(19|20)\d\d[-\d]*\.|paces|^inflation\.real_years|\.quarters\.|^range\.|^aim|^tests|^first_to_give"
+    r"|\.(low|high|dividend_per_share|driver|dividends)$|\.trailing\.(?!payout)|\.latest\.(driver|dividends)"
+    r"|worth\.(mean_yield|required_return|margin_of_safety|lasting_growth|later_growth)$"
 )
 """Figures that are one of many (a year, a quarter), the other end of a measure, or an input."""
 
@@ -90,7 +90,7 @@ def test_a_condition_reads_as_words() -> None:
 def test_other_rules_and_other_versions_make_other_measures() -> None:
     plain = made_with(HouseRules(), "1")
     assert made_with(HouseRules(), "1") == plain
-    assert made_with(HouseRules(required_return=0.09), "1") != plain
+    assert made_with(HouseRules(margin_of_safety=0.25), "1") != plain
     assert made_with(HouseRules(), "2") != plain
 
 

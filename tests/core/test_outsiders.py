@@ -15,7 +15,7 @@ from hearth_yield.core.facts import Dividend, PayerFile
 from hearth_yield.core.inflation import real_rate
 from hearth_yield.core.ranges import longest_run_above, percentile_of, share_of_weeks_at_least
 from hearth_yield.core.record import build_record
-from hearth_yield.core.robust import freak_years, quantile, theil_sen
+from hearth_yield.core.robust import freak_years, quantile, theil_sen, years_since
 from hearth_yield.core.search import summarise
 from hearth_yield.core.worth.dividend_discount import constant_growth_value
 from hearth_yield.core.worth.implied import implied_constant_growth
@@ -30,7 +30,7 @@ samples = st.lists(st.integers(20, 90).map(lambda n: n / 1000), min_size=1, max_
 @given(values=st.lists(numbers, min_size=2, max_size=12))
 def test_theil_sen_against_scipy(values: list[float]) -> None:
     slope, intercept = theil_sen([(float(i), v) for i, v in enumerate(values)])
-    theirs = theilslopes(values, range(len(values)))
+    theirs = theilslopes(values, range(len(values)), method="joint")
     assert slope == pytest.approx(theirs.slope, rel=1e-9, abs=1e-9)
     assert intercept == pytest.approx(theirs.intercept, rel=1e-9, abs=1e-6)
 
@@ -109,14 +109,16 @@ def test_freak_years_against_scipys_line_and_spread(
     values: list[float], freak: int, size: float
 ) -> None:
     values[freak % len(values)] += size
-    flags = freak_years(values)
+    ends = [date(2016 + i, 12, 31) for i in range(len(values))]
+    axis = years_since(ends)
+    flags = freak_years(ends, values)
     for i, value in enumerate(values):
-        years = [y for y in range(len(values)) if y != i]
-        others = [values[y] for y in years]
-        fit = theilslopes(others, years)
+        years = [x for j, x in enumerate(axis) if j != i]
+        others = [y for j, y in enumerate(values) if j != i]
+        fit = theilslopes(others, years, method="joint")
         residuals = np.array(others) - (fit.slope * np.array(years) + fit.intercept)
-        spread = median_abs_deviation(residuals, scale="normal")
-        miss = abs(value - (fit.slope * i + fit.intercept))
+        spread = median_abs_deviation(residuals, center=lambda *_, **__: 0.0, scale="normal")
+        miss = abs(value - (fit.slope * axis[i] + fit.intercept))
         level = float(np.median(np.abs(others)))
         bounds = (3 * spread, 0.4 * level)
         if all(abs(miss - b) > 0.002 * max(miss, b, 1) for b in bounds):  # not on the edge

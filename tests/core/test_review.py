@@ -19,9 +19,10 @@ from hearth_yield.core.review import (
     rework,
 )
 from hearth_yield.core.rules import HouseRules, Stage
-from hearth_yield.core.worth.blend import WorthInputs
+from hearth_yield.core.worth.blend import TAKEN_FOR_GRANTED
+from hearth_yield.core.worth.inputs import WorthInputs
 
-from .build import notice, payer, plain_years, steady, weekly_prices, yearly_raises
+from .build import notice, payer, paying_out, steady, weekly_prices, yearly_raises
 
 DAY = date(2026, 6, 30)
 RULES = HouseRules()
@@ -51,7 +52,7 @@ def test_a_steady_raiser() -> None:
         "Raised <23.000> running; <0.050> a year over ten, <0.029> after prices."
     )
     assert says(found, Stage.COVER) == (
-        "Pays out <0.500> of free cash flow, <0.500> through the cycle; "
+        "Pays out <0.500> of free cash flow at the declared rate, <0.500> through the cycle; "
         "free cash flow can fall <0.167>."
     )
 
@@ -93,15 +94,17 @@ def test_a_holder_and_a_newcomer() -> None:
     ],
 )
 def test_the_cover_names_room_or_breach(paid: float, words: str) -> None:
-    file = steady(statements=plain_years(2015, 2025, paid=paid))
+    file = steady(statements=paying_out(paid / 100, 2015))
     assert says(review(file), Stage.COVER).endswith(words)
 
 
 def test_a_value_that_rests_on_an_uncovered_dividend_says_so() -> None:
-    warning = "It takes a dividend for granted that is not covered."
-    mild, hard = (steady(statements=plain_years(2015, 2025, paid=p)) for p in (50.0, 80.0))
+    warning = "It takes for granted a dividend that is over your payout limit."
+    mild, hard = (steady(statements=paying_out(p, 2015)) for p in (0.5, 0.8))
     assert warning not in says(review(mild), Stage.WORTH)
     assert says(review(hard), Stage.WORTH).endswith(warning)
+    assert review(mild).worth.buy_below.cautions == ()
+    assert review(hard).worth.price_against_buy_below.cautions == (TAKEN_FOR_GRANTED,)
 
 
 def test_a_payer_with_nothing_at_all_still_reads() -> None:
@@ -125,7 +128,7 @@ def test_every_figure_has_one_name_and_the_names_are_plain() -> None:
         assert ".." not in name
         assert not name.endswith(".")
     assert names["record.years.2019.total"].label == "dividend in 2019"
-    assert names["cover.bases.earnings.years.2021.payout"].period == "fiscal 2021"
+    assert names["cover.bases.earnings.years.2021-12-31.payout"].period == "fiscal 2021"
 
 
 def test_one_part_is_named_as_in_the_whole() -> None:

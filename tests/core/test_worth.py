@@ -1,5 +1,6 @@
 from dataclasses import replace
 from datetime import date
+from typing import Any
 
 import numpy_financial as npf
 import pytest
@@ -8,11 +9,13 @@ from hearth_yield.core.errors import InvalidInput, MethodError
 from hearth_yield.core.facts import Dividend
 from hearth_yield.core.review import Question, build_review
 from hearth_yield.core.rules import HouseRules
-from hearth_yield.core.worth.blend import Worth, WorthInputs
+from hearth_yield.core.worth.blend import Worth
 from hearth_yield.core.worth.dividend_discount import constant_growth_value
 from hearth_yield.core.worth.implied import implied_constant_growth
+from hearth_yield.core.worth.inputs import WorthInputs
+from hearth_yield.core.worth.models import Model
 
-from .build import plain_years, steady
+from .build import RATE, paying_out, steady, yearly_raises
 
 DAY = date(2026, 6, 30)
 
@@ -40,41 +43,69 @@ def test_implied_growth_gives_the_price_back(price: float) -> None:
     assert constant_growth_value(2.40, growth, 0.08) == pytest.approx(price)
 
 
-def test_default_growth_is_held_under_the_required_return_and_says_so() -> None:
-    w = worth(required_return=0.07)
-    assert w.growth.value == pytest.approx(0.04)
-    assert any("held to 3 points" in n for n in w.growth.notes)
+def on(w: Worth) -> dict[str, float]:
+    return {m.id.value: m.middle.value or 0.0 for m in w.models if m.on}
+
+
+def model(w: Worth, id: str) -> Model:
+    return next(m for m in w.models if m.id == id)
+
+
+def test_a_faster_payer_is_offered_stages_and_a_fade_and_not_constant_growth() -> None:
+    assert set(on(worth())) == {"two_stage", "fading", "yield_reversion"}
+    assert "not taken to go on for ever" in (model(worth(), "constant_growth").why_off or "")
+    slow = steady(dividends=tuple(yearly_raises(2002, 2026, 0.2, 0.02)[:-2]))
+    assert set(on(worth(file=slow))) == {"constant_growth", "yield_reversion"}
+
+
+def test_no_growth_over_the_highest_goes_on_for_ever() -> None:
+    w = worth(switched={"constant_growth": True})
+    assert w.growth.value == pytest.approx(0.05)
+    assert w.lasting_growth.value == w.later_growth.value == 0.04
+    assert on(w)["constant_growth"] == pytest.approx(RATE * 1.04 / 0.04)
+
+
+def test_a_payer_that_grows_faster_is_never_worth_less() -> None:
+    """At the highest growth for ever all dividend models say the same, and rise from there."""
+    blends = [
+        [m.middle.value or 0 for m in worth(growth=g).models if m.on and m.id != "yield_reversion"]
+        for g in (0.038, 0.0399, 0.04, 0.0401, 0.045, 0.06, 0.09)
+    ]
+    means = [sum(b) / len(b) for b in blends]
+    assert means == sorted(means)
+    assert means[3] == pytest.approx(means[2], rel=2e-3)
 
 
 def test_the_blend_is_the_mean_and_buy_below_takes_the_margin_off() -> None:
     w = worth(margin_of_safety=0.25)
-    middles = [m.middle.value or 0 for m in w.models]
-    assert all(m.on for m in w.models)
-    assert w.blend.value == pytest.approx(sum(middles) / 2)
-    assert w.buy_below.value == pytest.approx(0.75 * sum(middles) / 2)
+    middles = list(on(w).values())
+    assert len(middles) == 3
+    assert w.blend.value == pytest.approx(sum(middles) / 3)
+    assert w.buy_below.value == pytest.approx(0.25 * sum(middles))
     assert all((m.low.value or 0) < (m.middle.value or 0) < (m.high.value or 0) for m in w.models)
 
 
 def test_a_model_set_aside_leaves_the_blend_and_keeps_its_value() -> None:
-    w = worth(switched={"yield_reversion": False})
-    off = w.models[1]
+    w = worth(switched={"yield_reversion": False, "fading": False})
+    off = model(w, "yield_reversion")
     assert (off.on, off.why_off) == (False, "set aside by you")
     assert off.middle.known
-    assert w.blend.value == w.models[0].middle.value
+    assert w.blend.value == model(w, "two_stage").middle.value
     assert w.spread.value is None
 
 
 def test_a_growth_above_the_return_leaves_the_model_off_with_the_reason() -> None:
-    w = worth(growth=0.09)
-    assert not w.models[0].on
-    assert "not below the required return" in (w.models[0].why_off or "")
-    assert w.blend.value == w.models[1].middle.value
+    w = worth(growth=0.09, switched={"constant_growth": True})
+    off = model(w, "constant_growth")
+    assert not off.on
+    assert "not below the required return" in (off.why_off or "")
+    assert "constant_growth" not in on(w)
 
 
 def test_a_small_payout_does_not_suit_a_dividend_model_but_may_be_switched_on() -> None:
-    file = steady(statements=plain_years(2002, 2025, paid=20.0))
-    assert "pays out 20 %" in (worth(file=file).models[0].why_off or "")
-    assert worth(file=file, switched={"constant_growth": True}).models[0].on
+    file = steady(statements=paying_out(0.2))
+    assert "pays out 20 %" in (model(worth(file=file), "two_stage").why_off or "")
+    assert model(worth(file=file, switched={"two_stage": True}), "two_stage").on
 
 
 def test_a_recent_cut_turns_yield_reversion_off() -> None:
@@ -83,7 +114,23 @@ def test_a_recent_cut_turns_yield_reversion_off() -> None:
         ex_date=date(2026, 8, 10), amount=0.05, currency="TLL", declared_on=date(2026, 6, 20)
     )
     w = worth(file=replace(base, dividends=(*base.dividends, cut)))
-    assert "2026-06-20" in (w.models[1].why_off or "")
+    assert "2026-06-20" in (model(w, "yield_reversion").why_off or "")
+
+
+@pytest.mark.parametrize(
+    ("inputs", "name"),
+    [
+        ({}, "the required return"),
+        ({"switched": {"two_stage": False, "fading": False}}, "the mean yield"),
+        ({"switched": {"constant_growth": True}, "growth": 0.072}, "growth"),
+    ],
+)
+def test_what_moves_most_is_an_input_also_where_a_model_has_no_limit(
+    inputs: dict[str, Any], name: str
+) -> None:
+    """½ point of the required return moves a model that ends in r − 4 % by an eighth, one point of
+    early growth by a twentieth; at 8.2 % growth against 8 % there is no value at all."""
+    assert worth(**inputs).moves_most == name
 
 
 def test_without_dividends_everything_is_unknown_and_nothing_fails() -> None:

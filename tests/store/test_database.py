@@ -89,9 +89,6 @@ def test_a_payer_file_holds_what_was_stored(demo: Database) -> None:
         assert file.prices.closes.tolist() == list(stored)
     assert file.splits[0].ratio == 3
     assert file.price_index is not None
-    assert [s.name for s in file.slumps] == [
-        "The lantern slump", "The herring slump", "The breakwater slump",
-    ]  # fmt: skip
 
 
 def test_migrating_a_file_that_is_no_database_is_refused(tmp_path: Path) -> None:

@@ -12,7 +12,7 @@ from typing import TypeVar
 from hearth_yield.core.facts import PayerFile
 from hearth_yield.core.review import Question, Review, build_review, rework
 from hearth_yield.core.rules import HouseRules
-from hearth_yield.core.worth.blend import WorthInputs
+from hearth_yield.core.worth.inputs import WorthInputs
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Database, revision
 

@@ -16,7 +16,7 @@ from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.keep_measures import keep_measures
 from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.review import Question
-from hearth_yield.core.worth.blend import WorthInputs
+from hearth_yield.core.worth.inputs import WorthInputs
 from hearth_yield.store.database import Database, revision_and_pinned
 
 from .jobs import Job, Jobs, Progress
@@ -146,6 +146,7 @@ def question_of(
     aim: float | None,
     aim_price: float | None,
     growth: float | None,
+    later_growth: float | None,
     required_return: float | None,
     mean_yield: float | None,
     margin_of_safety: float | None,
@@ -160,6 +161,7 @@ def question_of(
         aim_price=aim_price,
         inputs=WorthInputs(
             growth=growth,
+            later_growth=later_growth,
             required_return=required_return,
             mean_yield=mean_yield,
             margin_of_safety=margin_of_safety,
@@ -174,6 +176,7 @@ def asked(
     aim: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     aim_price: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     growth: Annotated[float | None, Query(allow_inf_nan=False)] = None,
+    later_growth: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     required_return: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     mean_yield: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     margin_of_safety: Annotated[float | None, Query(allow_inf_nan=False)] = None,
@@ -186,6 +189,7 @@ def asked(
         aim,
         aim_price,
         growth,
+        later_growth,
         required_return,
         mean_yield,
         margin_of_safety,

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 
 from hearth_yield.actions.show_facts import Shown, show_facts, show_points, show_slumps
 from hearth_yield.core.errors import NotFound
+from hearth_yield.core.statements import fiscal_year_of
 from hearth_yield.core.upkeep import PRICE_GAP_DAYS, age_of, missing_periods
 from hearth_yield.exchange.columns import FORMATS, Column
 from hearth_yield.store import coverage, sources
@@ -79,9 +80,14 @@ KINDS = (
 
 def _holding(row: coverage.Coverage, today: date, named: Mapping[int, str]) -> HoldingOut:
     return HoldingOut(
-        exchange=row.exchange, symbol=row.symbol, name=row.name, delisted_on=row.delisted_on,
+        exchange=row.exchange, symbol=row.symbol, name=row.name, delisted_on=_ended(row, today),
         adjusted=row.adjusted, kinds=[_held(row, kind, today, named) for kind in KINDS],
     )  # fmt: skip
+
+
+def _ended(row: coverage.Coverage, today: date) -> date | None:
+    """When it was delisted, where that has happened by the day."""
+    return row.delisted_on if row.delisted_on and row.delisted_on <= today else None
 
 
 def _held(row: coverage.Coverage, kind: str, today: date, named: Mapping[int, str]) -> HeldOut:
@@ -93,7 +99,7 @@ def _held(row: coverage.Coverage, kind: str, today: date, named: Mapping[int, st
         count=span.count if span else 0,
         first=span.first if span else None,
         newest=newest,
-        age=age_of("halves" if halves else kind, newest, today, row.delisted_on).value,
+        age=age_of("halves" if halves else kind, newest, today, _ended(row, today)).value,
         gaps=_gaps(row, kind),
         by_hand=span.by_hand if span else False,
         origins=_origins(span, named),
@@ -109,7 +115,7 @@ def _gaps(row: coverage.Coverage, kind: str) -> list[str]:
         wide = row.price_gap > PRICE_GAP_DAYS
         return [f"{row.price_gap} days without a close"] if wide else []
     if kind == "years":
-        return [str(d.year) for d in missing_periods(row.ends.get("year", ()), 12)]
+        return [str(fiscal_year_of(d)) for d in missing_periods(row.ends.get("year", ()), 12)]
     if kind == "quarters":
         return [
             d.isoformat()

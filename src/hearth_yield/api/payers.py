@@ -154,6 +154,7 @@ class CellOut:
     breach: str | None = None
     key: str | None = None
     touch: Literal["entered", "adjusted"] | None = None
+    cautions: tuple[str, ...] = ()
 
 
 DirectionName = Literal["cap", "floor", "pass"]
@@ -181,7 +182,7 @@ class RowOut:
     state: StateName | None
     first: FirstOut | None
     cells: dict[str, CellOut]
-    dividends: list[float]
+    dividends: list[float | None]
     last_year: int | None
     ready: bool
     stale: bool
@@ -269,6 +270,7 @@ def _cell(entry: Entry, column: str, kind: Kind) -> CellOut:
         breach=cell.breach,
         key=key or None,
         touch=cell.touch.value if cell.touch else None,
+        cautions=cell.cautions,
     )
 
 

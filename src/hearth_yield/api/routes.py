@@ -44,8 +44,7 @@ def review(here: Here, exchange: str, symbol: str, when: When, question: Asked) 
     with here.database.read() as connection:
         slumps = [
             s.SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
-            for x in payer_files.load_slumps(connection)
-            if x.begins <= when.as_of
+            for x in payer_files.load_slumps(connection, when.as_of)
         ]
     return views.ReviewView(found).whole(slumps)
 
@@ -102,6 +101,7 @@ def decide(here: Here, exchange: str, symbol: str, made: s.DecisionIn) -> s.Deci
             None,
             None,
             made.growth,
+            made.later_growth,
             made.required_return,
             made.mean_yield,
             made.margin_of_safety,

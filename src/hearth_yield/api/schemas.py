@@ -42,7 +42,8 @@ class Problem(BaseModel):
 
 @dataclass(slots=True)
 class FigureOut:
-    """value is null when unknown, and reason then says why. key opens its working.
+    """value is null when unknown, and reason then says why. key opens its working. cautions: what
+    should be known before relying on it. was: its value when its newest input was current.
 
     A dataclass, as a review holds hundreds of them: built in a fifth of a model's time.
     """
@@ -58,6 +59,8 @@ class FigureOut:
     known_on: date | None = None
     notes: tuple[str, ...] = ()
     touch: Literal["entered", "adjusted"] | None = None
+    cautions: tuple[str, ...] = ()
+    was: float | None = None
 
 
 class PartOut(BaseModel):
@@ -130,8 +133,9 @@ class YearOut(BaseModel):
     complete: bool
     total: FigureOut
     real: FigureOut | None
-    pending: float
-    special: float
+    part: str | None
+    pending: FigureOut | None
+    special: FigureOut | None
     payments: list[PaymentOut]
 
 
@@ -160,7 +164,10 @@ class RecordOut(BaseModel):
 
 
 class CoverPeriodOut(BaseModel):
+    """year: the fiscal year's name."""
+
     label: str
+    year: int
     end: date
     freak: bool
     set_aside: str | None
@@ -178,10 +185,14 @@ class BasisOut(BaseModel):
     name: str
     years: list[CoverPeriodOut]
     trailing: CoverPeriodOut | None
+    latest: CoverPeriodOut | None
+    declared: FigureOut
     through_cycle: FigureOut
+    through_cycle_paid: FigureOut
     worst_of_ten: FigureOut
     per_share_trend: FigureOut
-    overpaid_years: int
+    overpaid: FigureOut
+    swings: bool
 
 
 class CoverOut(BaseModel):
@@ -268,6 +279,8 @@ class ModelOut(BaseModel):
 
 class WorthOut(BaseModel):
     growth: FigureOut
+    lasting_growth: FigureOut
+    later_growth: FigureOut
     required_return: FigureOut
     mean_yield: FigureOut
     margin_of_safety: FigureOut
@@ -284,9 +297,11 @@ class WorthOut(BaseModel):
 
 
 class SlumpOut(BaseModel):
+    """ends: null while it lasts, as far as was known on the day."""
+
     name: str
     begins: date
-    ends: date
+    ends: date | None
 
 
 class ReviewOut(BaseModel):
@@ -398,6 +413,7 @@ class DecisionIn(BaseModel):
     as_of: date
     window: WindowName = "5"
     growth: float | None = None
+    later_growth: float | None = None
     required_return: float | None = None
     mean_yield: float | None = None
     margin_of_safety: float | None = None

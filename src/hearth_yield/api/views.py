@@ -16,7 +16,7 @@ from hearth_yield.core.ranges import YieldRange
 from hearth_yield.core.record import Year
 from hearth_yield.core.review import Finding, Part, Review, Size, figures_in, named_figures
 from hearth_yield.core.rules import Stage, Test
-from hearth_yield.core.statements import words
+from hearth_yield.core.statements import fiscal_year_of, words
 from hearth_yield.store.adjustments import Adjustment
 
 from . import schemas as s
@@ -37,6 +37,8 @@ def figure_out(figure: Figure, key: str) -> s.FigureOut:
         figure.known_on,
         figure.notes,
         figure.touch.value if figure.touch else None,
+        figure.cautions,
+        figure.was,
     )
 
 
@@ -149,8 +151,9 @@ class ReviewView:
             complete=year.complete,
             total=self.figure(year.total),
             real=self.figure(real) if real else None,
-            pending=year.pending,
-            special=year.special,
+            part=year.part,
+            pending=self.figure(year.pending) if year.pending else None,
+            special=self.figure(year.special) if year.special else None,
             payments=[payment_out(p.fact, p.amount) for p in year.payments],
         )
 
@@ -166,13 +169,15 @@ class ReviewView:
             name=words(basis.basis.value),
             years=[self._period(y) for y in basis.years],
             trailing=self._period(basis.trailing) if basis.trailing else None,
-            overpaid_years=basis.overpaid_years,
-            **self._all(basis, "through_cycle", "worst_of_ten", "per_share_trend"),
+            latest=self._period(basis.latest) if basis.latest else None,
+            swings=basis.swings,
+            **self._figures_of(basis),
         )
 
     def _period(self, period: CoverPeriod) -> s.CoverPeriodOut:
         return s.CoverPeriodOut.model_construct(
             label=period.label,
+            year=fiscal_year_of(period.end),
             end=period.end,
             freak=period.freak,
             set_aside=period.set_aside,

@@ -10,6 +10,7 @@ from .facts import PayerFile
 from .figure import Figure, Touch, Unit, Unknown, derive
 from .ranges import YieldRange, price_at_yield
 from .record import Record
+from .ties import all_at_least, all_at_most
 from .weekly import past_year
 
 
@@ -44,16 +45,21 @@ def aim_at(
     span: YieldRange,
     target_yield: float,
     touch: Touch | None = None,
+    *,
+    typed: bool = True,
 ) -> Aim:
     """What a target yield means as a price, and how often it was to be had.
 
-    touch: that of the figure it was taken from, where the person did not type it.
+    touch: that of the figure it was taken from, where the person did not type it. typed: whether
+    the person did.
 
     weeks_offered counts sampled weeks with a yield at or above the target; closes_52 counts the
     closes of the past 52 weeks at or below the target price. Source: docs/method.md, Range.
     """
-    wanted = Figure(label="target yield", unit=Unit.YIELD, value=target_yield, notes=("yours",),
-                    touch=touch)  # fmt: skip
+    origin = "yours" if typed else "today's yield, until you set one"
+    wanted = Figure(
+        label="target yield", unit=Unit.YIELD, value=target_yield, notes=(origin,), touch=touch
+    )
     if target_yield <= 0:
         price_at_yield(0.0, target_yield)
     price = derive(
@@ -64,7 +70,7 @@ def aim_at(
         lambda d, t: price_at_yield(d, t) if d > 0 else Unknown("nothing is being paid"),
         currency=file.payer.currency,
     )
-    offered = span.weeks.yields >= target_yield
+    offered = all_at_least(span.weeks.yields, target_yield)
     last = span.weeks.days[offered][-1].astype(date) if offered.any() else None
     recent = file.adjusted_closes[past_year(file)]
     return Aim(
@@ -90,7 +96,7 @@ def aim_at(
             Unit.COUNT,
             f"of {len(recent)} closes held, those at or below the target price",
             [price],
-            lambda p: float((recent <= p).sum()),
+            lambda p: float(all_at_most(recent, p).sum()),
             period=f"of {len(recent)}",
         ).also(file.closes_touch(file.day - timedelta(weeks=52), file.day)),
     )

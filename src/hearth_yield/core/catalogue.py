@@ -105,8 +105,11 @@ def _on_basis(id: str, name: str, basis: str, group: str) -> list[Measure]:
                         group=group)  # fmt: skip
 
     return [
-        one("payout", " payout", _FRACTION, "latest.payout", payout=True),
+        one("payout", " payout", _FRACTION, "declared", payout=True),
+        one("paid", " payout, as paid", _FRACTION, "latest.payout", payout=True),
         one("cycle", " payout, cycle", _FRACTION, "through_cycle", payout=True),
+        one("cycle_paid", " payout, cycle, as paid", _FRACTION, "through_cycle_paid",
+            payout=True),
         one("trailing", " payout, 12 months", _FRACTION, "trailing.payout", payout=True),
         one("worst", " payout, worst of ten", _FRACTION, "worst_of_ten", payout=True),
         one("left", " left after the dividend", Unit.MONEY, "latest.left"),
@@ -114,22 +117,26 @@ def _on_basis(id: str, name: str, basis: str, group: str) -> list[Measure]:
             "latest.left_after_buybacks"),
         one("per_share", " per share", _PER_SHARE, "latest.per_share"),
         one("trend", " per share, trend", _FRACTION, "per_share_trend"),
+        one("overpaid", ", years overpaid", Unit.COUNT, "overpaid"),
     ]  # fmt: skip
 
 
 def _leading() -> list[Measure]:
     """On the leading basis of whatever kind a payer is."""
     ids = {
-        "lead_payout": "payout", "lead_cycle": "payout_cycle", "lead_trailing": "payout_trailing",
+        "lead_payout": "payout", "lead_paid": "payout_paid", "lead_cycle": "payout_cycle",
+        "lead_cycle_paid": "payout_cycle_paid", "lead_trailing": "payout_trailing",
         "lead_worst": "payout_worst", "lead_left": "left",
         "lead_left_after_buybacks": "left_after_buybacks", "lead_per_share": "cash_per_share",
-        "lead_trend": "per_share_trend",
+        "lead_trend": "per_share_trend", "lead_overpaid": "overpaid",
     }  # fmt: skip
     names = {
-        "payout": "Payout, leading basis", "payout_cycle": "Payout, cycle",
+        "payout": "Payout, leading basis", "payout_paid": "Payout, as paid",
+        "payout_cycle": "Payout, cycle", "payout_cycle_paid": "Payout, cycle, as paid",
         "payout_trailing": "Payout, 12 months", "payout_worst": "Payout, worst of ten",
         "left": "Left after the dividend", "left_after_buybacks": "Left after buybacks too",
         "cash_per_share": "Leading basis per share", "per_share_trend": "Cash per share, trend",
+        "overpaid": "Years overpaid, of ten",
     }  # fmt: skip
     return [
         replace(m, id=ids[m.id], name=(name := names[ids[m.id]]), group=None,
@@ -203,6 +210,10 @@ MEASURES: dict[str, Measure] = {
                  "price [above|below] that of its mean yield by {}"),
         _measure("constant_growth", "Worth by constant growth", Stage.WORTH, _PER_SHARE,
                  "worth.models.constant_growth.middle"),
+        _measure("two_stage", "Worth by two stages", Stage.WORTH, _PER_SHARE,
+                 "worth.models.two_stage.middle"),
+        _measure("fading", "Worth by fading growth", Stage.WORTH, _PER_SHARE,
+                 "worth.models.fading.middle"),
         _measure("yield_reversion", "Worth by yield reversion", Stage.WORTH, _PER_SHARE,
                  "worth.models.yield_reversion.middle"),
         _measure("blend", "Worth, blend", Stage.WORTH, _PER_SHARE, "worth.blend"),

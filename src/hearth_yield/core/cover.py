@@ -8,17 +8,31 @@ from datetime import date, timedelta
 from enum import StrEnum
 from functools import cached_property
 
-from .declared_rate import Payment, payments_of
 from .derived import adjusted_funds_from_operations, free_cash_flow, funds_from_operations
 from .facts import Kind, PayerFile
 from .figure import Figure, Unit, Unknown, derive, touch_of, unknown
-from .periods import Period, fiscal_years, trailing_period
-from .robust import freak_years, trend
+from .payments import Payment, eras_of, hand_in, payments_of
+from .periods import (
+    Period,
+    fiscal_years,
+    in_a_row,
+    trailing_age,
+    trailing_period,
+    within,
+    year_age,
+)
+from .record import Record
+from .robust import TREND_YEARS, freak_years, trend
 from .statements import Span, words
+from .ties import above
+from .upkeep import Freshness
 
 CYCLE_YEARS = 5
 CYCLE_LEAST = 3
 KNOWN_YEARS = 10
+SWINGS = 3
+"""So many marked years in ten, and none stands out any more: the basis swings widely."""
+NOTHING_PAID = "nothing is being paid"
 
 
 class Basis(StrEnum):
@@ -89,14 +103,24 @@ class CoverPeriod:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BasisCover:
+    """One basis over the years and now.
+
+    declared: the payout at the declared rate. through_cycle: on what is promised now;
+    through_cycle_paid: as it was paid. overpaid: years of the last ten known in which more was paid
+    than came in. swings: too many years would be marked as freak for any to stand out.
+    """
+
     basis: Basis
     years: tuple[CoverPeriod, ...]
     latest: CoverPeriod | None
     trailing: CoverPeriod | None
+    declared: Figure
     through_cycle: Figure
+    through_cycle_paid: Figure
     worst_of_ten: Figure
     per_share_trend: Figure
-    overpaid_years: int
+    overpaid: Figure
+    swings: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -151,16 +175,17 @@ def driver(basis: Basis, period: Period) -> Figure:
         case Basis.AFFO:
             return adjusted_funds_from_operations(period)
         case Basis.DISTRIBUTABLE_CASH:
-            return replace(period.line("distributable_cash_flow"), label="distributable cash")
+            reported = replace(period.line("distributable_cash_flow"), label="distributable cash")
+            return _after_preferred("distributable cash", reported, period)
 
 
-def dividends_in(period: Period, payments: Sequence[Payment], months: int = 12) -> Figure:
+def dividends_in(period: Period, payments: Sequence[Payment]) -> Figure:
     """Common dividends paid in the period; where the cash-flow statement is silent, declared per
     share × shares, marked."""
     paid = period.line("dividends_paid")
     if paid.known:
         return paid
-    start = period.end - timedelta(days=round(months * 30.44))
+    start = period.end - timedelta(days=365)
     held = [p for p in payments if start < p.ex_date <= period.end]
     currency = period.statements[0].currency
     if not held:
@@ -186,6 +211,15 @@ def dividends_in(period: Period, payments: Sequence[Payment], months: int = 12) 
     )
 
 
+def _ratio(paid: float, available: float, label: str, nothing: str) -> float | Unknown:
+    if paid <= 0:
+        return Unknown(nothing)
+    if available <= 0:
+        burn = "loss" if label.startswith("earnings") else "cash burn"
+        return Unknown(f"{burn}: {label} was not positive", breach=burn)
+    return paid / available
+
+
 def payout_ratio(label: str, dividends: Figure, available: Figure) -> Figure:
     """Dividends as a fraction of what pays for them.
 
@@ -194,23 +228,42 @@ def payout_ratio(label: str, dividends: Figure, available: Figure) -> Figure:
     Returns: a fraction (0.55 is 55 %). Available ≤ 0 while something was paid: no ratio, a breach
     ("cash burn", "loss"). Nothing paid: unknown. Source: docs/method.md, Cover.
     """
-    burn = "loss" if available.label.startswith("earnings") else "cash burn"
-
-    def compute(paid: float, x: float) -> float | Unknown:
-        if paid <= 0:
-            return Unknown(f"no dividends were paid in {dividends.period}")
-        if x <= 0:
-            return Unknown(f"{burn}: {available.label} was not positive", breach=burn)
-        return paid / x
-
     return derive(
         label,
         Unit.FRACTION,
         f"dividends paid ÷ {available.label}",
         [dividends, available],
-        compute,
+        lambda paid, x: _ratio(
+            paid, x, available.label, f"no dividends were paid in {dividends.period}"
+        ),
         period=dividends.period or available.period,
     )
+
+
+def declared_payout(basis: Basis, declared_rate: Figure, per_share: Figure) -> Figure:
+    """What is promised now as a fraction of what pays for it.
+
+    declared rate / basis per share of the trailing twelve months
+
+    Returns: as `payout_ratio`; unknown while nothing is being paid, and where the two are in
+    different currencies. Source: docs/method.md, Cover.
+    """
+    label = f"{words(basis)} payout at the declared rate"
+    if per_share.known and per_share.currency != declared_rate.currency:
+        reason = not_converted(per_share.currency, declared_rate.currency)
+        return unknown(label, Unit.FRACTION, reason, inputs=(declared_rate, per_share))
+    return derive(
+        label,
+        Unit.FRACTION,
+        f"declared rate ÷ {per_share.label}",
+        [declared_rate, per_share],
+        lambda rate, x: _ratio(rate, x, per_share.label, NOTHING_PAID),
+        period=per_share.period,
+    )
+
+
+def not_converted(held: str | None, wanted: str | None) -> str:
+    return f"reported in {held}, which is not converted to {wanted}"
 
 
 def _difference(label: str, formula: str, a: Figure, b: Figure) -> Figure:
@@ -250,41 +303,97 @@ def cover_period(basis: Basis, period: Period, payments: Sequence[Payment]) -> C
     )
 
 
-def through_the_cycle(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
-    """Σ dividends ÷ Σ driver over those of the last five fiscal years that are not set aside, at
-    least three."""
-    label = f"{words(basis)} payout, through the cycle"
-    inside = years[-CYCLE_YEARS:]
-    recent = [y for y in inside if y.driver.known and y.dividends.known and not y.set_aside]
+def _total(name: str, parts: Sequence[Figure]) -> Figure:
+    """A sum over fiscal years; unknown where they are in different currencies."""
+    span = f"{parts[0].period} to {parts[-1].period}"
+    currency = parts[-1].currency
+    other = next((p.currency for p in parts if p.currency != currency), None)
+    if other is not None:
+        return unknown(name, Unit.MONEY, not_converted(other, currency), inputs=tuple(parts))
+    return derive(
+        name, Unit.MONEY, "sum over the years", parts, lambda *v: sum(v), currency=currency,
+        period=span,
+    )  # fmt: skip
+
+
+def promised(year: CoverPeriod, declared_rate: Figure) -> Figure:
+    """What a past year's dividend comes to at what is promised now: a cut re-bases the past, a
+    raise does not. min(dividends paid, declared rate × diluted shares)"""
+    if year.dividends.currency != declared_rate.currency:
+        why = not_converted(year.dividends.currency, declared_rate.currency)
+        return unknown("dividends at the declared rate", Unit.MONEY, why, period=year.label)
+    return derive(
+        "dividends at the declared rate",
+        Unit.MONEY,
+        "the lower of dividends paid and declared rate × diluted shares",
+        [year.dividends, declared_rate, year.period.line("diluted_shares")],
+        lambda paid, rate, shares: min(paid, rate * shares),
+        currency=year.dividends.currency,
+        period=year.label,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Counted:
+    """Fiscal years that count through the cycle, and why others do not."""
+
+    years: list[CoverPeriod]
+    aside: tuple[str, ...]
+    missing: str | None
+
+
+def _counted(years: Sequence[CoverPeriod], first_paid: date | None, resumed: bool) -> _Counted:
+    """Of the last five fiscal years in a row those that are known, not set aside, and not from
+    before the first dividend or before a resumption.
+
+    first_paid: the first ex-date since then.
+    """
+
+    def began(year: CoverPeriod) -> bool:
+        if first_paid is None or year.end >= first_paid:
+            return True
+        return not resumed and bool(year.dividends.value)
+
+    inside = [y for y in in_a_row(years, CYCLE_YEARS) if began(y)]
     aside = tuple(f"{y.label} set aside: {y.set_aside}" for y in inside if y.set_aside)
-    if len(recent) < CYCLE_LEAST:
-        reason = f"{len(recent)} of at least {CYCLE_LEAST} fiscal years known"
-        return unknown(label, Unit.FRACTION, reason, notes=aside)
-    span = f"{recent[0].label} to {recent[-1].label}"
+    found = [y for y in inside if y.driver.known and y.dividends.known and not y.set_aside]
+    missing = None
+    if len(found) < CYCLE_LEAST:
+        since = " since the dividend began" if len(inside) < len(in_a_row(years, 5)) else ""
+        missing = f"{len(found)} of at least {CYCLE_LEAST} fiscal years in a row known{since}"
+    return _Counted(found, aside, missing)
 
-    def total(name: str, parts: list[Figure]) -> Figure:
-        return derive(
-            name,
-            Unit.MONEY,
-            "sum over the years",
-            parts,
-            lambda *v: sum(v),
-            currency=parts[0].currency,
-            period=span,
-        )
 
-    paid = total("dividends paid", [y.dividends for y in recent])
-    available = total(recent[-1].driver.label, [y.driver for y in recent])
-    figure = payout_ratio(label, paid, available)
-    if len(recent) + len(aside) < CYCLE_YEARS:
-        figure = replace(figure, notes=(*figure.notes, f"only {len(recent)} years known"))
-    return figure.shaped_by(aside)
+def through_the_cycle(
+    basis: Basis, counted: _Counted, declared_rate: Figure | None = None
+) -> Figure:
+    """Σ dividends ÷ Σ driver over those of the last five fiscal years in a row that count, at
+    least three.
+
+    declared_rate: takes each year's dividends at no more than what is promised now; None: as paid.
+    Source: docs/method.md, Cover.
+    """
+    as_paid = declared_rate is None
+    label = f"{words(basis)} payout, through the cycle{', as paid' if as_paid else ''}"
+    if declared_rate is not None and declared_rate.value == 0:
+        return unknown(label, Unit.FRACTION, NOTHING_PAID, inputs=(declared_rate,))
+    if counted.missing:
+        return unknown(label, Unit.FRACTION, counted.missing, notes=counted.aside)
+    years = counted.years
+    paid = _total(
+        "dividends paid" if as_paid else "dividends at the declared rate",
+        [promised(y, declared_rate) if declared_rate else y.dividends for y in years],
+    )
+    figure = payout_ratio(label, paid, _total(years[-1].driver.label, [y.driver for y in years]))
+    if len(years) + len(counted.aside) < CYCLE_YEARS:
+        figure = replace(figure, notes=(*figure.notes, f"only {len(years)} years count"))
+    return figure.shaped_by(counted.aside)
 
 
 def worst_of_ten(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
     """The highest payout of the last ten fiscal years; a year of loss or cash burn is worse."""
     label = f"{words(basis)} payout, worst of ten years"
-    recent = [y.payout for y in years[-KNOWN_YEARS:]]
+    recent = [y.payout for y in years]
     burnt = [p for p in recent if p.breach]
     touch = touch_of([p.touch for p in recent])
     if burnt:
@@ -295,49 +404,146 @@ def worst_of_ten(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
     return replace(max(known, key=lambda p: p.value or 0.0), label=label).also(touch)
 
 
-def basis_cover(
-    basis: Basis,
-    periods: Sequence[Period],
-    trailing: Period | None,
-    payments: Sequence[Payment],
-    file: PayerFile,
-) -> BasisCover:
-    set_aside, gone = file.set_aside, _years_left_out(file, periods)
-    years = [cover_period(basis, p, payments) for p in periods]
-    recent = years[-KNOWN_YEARS:]
-    freaks = freak_years([y.driver.value for y in recent])
-    marked = [replace(y, freak=f) if f else y for y, f in zip(recent, freaks, strict=True)]
-    years = [
-        replace(y, set_aside=set_aside[basis, y.end].reason) if (basis, y.end) in set_aside else y
-        for y in (*years[: len(years) - len(recent)], *marked)
-    ]
-    return BasisCover(
-        basis=basis,
-        years=tuple(years),
-        latest=latest_of(years, gone),
-        trailing=_trailing(basis, trailing, payments, file),
-        through_cycle=through_the_cycle(basis, years).shaped_by(gone),
-        worst_of_ten=worst_of_ten(basis, years).shaped_by(gone),
-        per_share_trend=trend(
-            f"{words(basis)} per share, trend", [y.per_share for y in years]
-        ).shaped_by(gone),
-        overpaid_years=sum(
-            1
-            for y in recent
-            if y.payout.breach or (y.payout.value is not None and y.payout.value > 1)
-        ),
+def overpaid(years: Sequence[CoverPeriod]) -> Figure:
+    """In how many of the years known more was paid than came in."""
+    known = [y.payout for y in years if y.payout.breach or y.payout.known]
+    label = "years in which more was paid than came in"
+    if not known:
+        return unknown(label, Unit.COUNT, "no payout is known in the last ten years")
+    return Figure(
+        label=label,
+        unit=Unit.COUNT,
+        value=float(sum(bool(p.breach) or above(p.value or 0.0, 1.0) for p in known)),
+        formula="fiscal years of the last ten with a payout over 100 %, a loss or cash burn",
+        inputs=tuple(known),
+        period=f"of {len(known)}",
     )
 
 
-def _trailing(
-    basis: Basis, period: Period | None, payments: Sequence[Payment], file: PayerFile
-) -> CoverPeriod | None:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Ground:
+    """What every basis of one payer is judged by."""
+
+    file: PayerFile
+    payments: Sequence[Payment]
+    periods: Sequence[Period]
+    trailing: Period | None
+    declared_rate: Figure
+    first_paid: date | None
+    resumed: bool
+    gone: tuple[str, ...]
+
+
+def basis_cover(basis: Basis, ground: _Ground) -> BasisCover:
+    file, payments, gone = ground.file, ground.payments, ground.gone
+    years = [cover_period(basis, p, payments) for p in ground.periods]
+    years, swings = _marked(years, file.currency_of_statements)
+    years = [
+        replace(y, set_aside=file.set_aside[basis, y.end].reason)
+        if (basis, y.end) in file.set_aside
+        else y
+        for y in years
+    ]
+    fresh = year_age(file, ground.periods)
+    recent = within(years, KNOWN_YEARS)
+    row = in_a_row(years, TREND_YEARS)
+    latest = latest_of(years, gone)
+    trailing = _trailing(basis, ground)
+    counted = _counted(years, ground.first_paid, ground.resumed)
+    by_hand = hand_in(file, _first_day(in_a_row(years, CYCLE_YEARS)))
+
+    def now(figure: Figure) -> Figure:
+        return fresh.of(figure).shaped_by(gone)
+
+    latest = latest and _as_current(latest, fresh)
+    return BasisCover(
+        basis=basis,
+        years=tuple(years),
+        latest=latest,
+        trailing=trailing,
+        declared=declared_payout(
+            basis, ground.declared_rate, _now_per_share(basis, years, latest, trailing)
+        ),
+        through_cycle=now(through_the_cycle(basis, counted, ground.declared_rate)).also(by_hand),
+        through_cycle_paid=now(through_the_cycle(basis, counted)).also(by_hand),
+        worst_of_ten=now(worst_of_ten(basis, recent)),
+        per_share_trend=now(
+            trend(f"{words(basis)} per share, trend", [y.end for y in row], _one_currency(row))
+        ),
+        overpaid=now(overpaid(recent)),
+        swings=swings,
+    )
+
+
+def _first_day(years: Sequence[CoverPeriod]) -> date:
+    return years[0].end - timedelta(days=365) if years else date.min
+
+
+def _one_currency(years: Sequence[CoverPeriod]) -> list[Figure]:
+    """Per share figures; unknown where a year was reported in another currency than the newest."""
+    wanted = years[-1].per_share.currency if years else None
+    return [
+        y.per_share
+        if y.per_share.currency == wanted
+        else unknown(y.per_share.label, Unit.PER_SHARE, not_converted(y.per_share.currency, wanted))
+        for y in years
+    ]
+
+
+def _marked(years: list[CoverPeriod], currency: str | None) -> tuple[list[CoverPeriod], bool]:
+    """Freak years of the last ten marked; or none, and that the basis swings widely.
+
+    currency: of the newest statement; years in another are passed over.
+    """
+    recent = within(years, KNOWN_YEARS)
+    values = [y.driver.value if y.driver.currency == currency else None for y in recent]
+    flags = freak_years([y.end for y in recent], values)
+    if sum(flags) >= SWINGS:
+        return years, True
+    marked = [replace(y, freak=f) if f else y for y, f in zip(recent, flags, strict=True)]
+    return [*years[: len(years) - len(recent)], *marked], False
+
+
+def _now_per_share(
+    basis: Basis,
+    years: Sequence[CoverPeriod],
+    latest: CoverPeriod | None,
+    trailing: CoverPeriod | None,
+) -> Figure:
+    """The basis per share of the trailing twelve months; of the latest fiscal year where there are
+    none, or where they are a year that was set aside."""
+    aside = {y.end for y in years if y.set_aside}
+    found = latest if trailing is None or trailing.end in aside else trailing
+    if found is None:
+        return unknown(f"{words(basis)} per share", Unit.PER_SHARE, "no fiscal year is held")
+    return found.per_share
+
+
+def _trailing(basis: Basis, ground: _Ground) -> CoverPeriod | None:
+    period = ground.trailing
     if period is None:
         return None
-    found = cover_period(basis, period, payments)
+    found = _as_current(
+        cover_period(basis, period, ground.payments), trailing_age(ground.file, period)
+    )
     since = period.end - timedelta(days=365)
-    gone = file.left_out_within("statements", since, date.max)
-    return _chosen(found, gone)
+    return _chosen(found, ground.file.left_out_within("statements", since, date.max))
+
+
+def _as_current(period: CoverPeriod, fresh: Freshness) -> CoverPeriod:
+    """A period shown as the newest there is: marked when it is ageing, unknown when it is old."""
+    available, paid = fresh.of(period.driver), fresh.of(period.dividends)
+    if available is period.driver and paid is period.dividends:
+        return period
+    return replace(
+        period,
+        driver=available,
+        dividends=paid,
+        payout=payout_ratio(period.payout.label, paid, available),
+        per_share=_per_share(
+            period.per_share.label, available, period.period.line("diluted_shares")
+        ),
+    )
 
 
 def _chosen(period: CoverPeriod, choices: Sequence[str]) -> CoverPeriod:
@@ -379,15 +585,25 @@ def latest_of(years: Sequence[CoverPeriod], gone: Sequence[str] = ()) -> CoverPe
     return None
 
 
-def build_cover(file: PayerFile) -> Cover:
+def build_cover(file: PayerFile, record: Record) -> Cover:
     """The cover stage on every basis of the payer's kind, leading first."""
     payments = payments_of(file)
     years = fiscal_years(file)
     trailing = trailing_period(file)
+    eras = eras_of(payments, file.notices, file.payer)
+    since = next((e for e in reversed(eras) if e.follows != "change"), None)
+    ground = _Ground(
+        file=file,
+        payments=payments,
+        periods=years,
+        trailing=trailing,
+        declared_rate=record.declared_rate,
+        first_paid=payments[since.first].ex_date if since else None,
+        resumed=since is not None and since.follows == "stop",
+        gone=_years_left_out(file, years),
+    )
     return Cover(
-        bases=tuple(
-            basis_cover(b, years, trailing, payments, file) for b in BASES[file.payer.kind]
-        ),
+        bases=tuple(basis_cover(b, ground) for b in BASES[file.payer.kind]),
         net_income=_latest_net_income(file, years),
         trailing_note=trailing.note if trailing else None,
     )
@@ -399,4 +615,5 @@ def _latest_net_income(file: PayerFile, years: Sequence[Period]) -> Figure:
     if not held:
         return unknown("net income", Unit.MONEY, "no fiscal year is held")
     aside = tuple(f"{y.label} set aside" for y in years[years.index(held[-1]) + 1 :])
-    return held[-1].line("net_income").shaped_by((*aside, *_years_left_out(file, years)))
+    found = year_age(file, years).of(held[-1].line("net_income"))
+    return found.shaped_by((*aside, *_years_left_out(file, years)))

@@ -19,6 +19,7 @@ from .errors import MethodError
 from .figure import FactAt, Figure, Touch, Unit, touch_of, unknown
 from .hand import BY_HAND, Adjusted, LeftOut
 from .statements import Span, Statement
+from .upkeep import Freshness, freshness
 
 Days = npt.NDArray[np.datetime64]
 Floats = npt.NDArray[np.float64]
@@ -70,6 +71,12 @@ class Payer:
     @property
     def touch(self) -> Touch | None:
         return Touch.ENTERED if self.entered else None
+
+    def until(self, as_of: date) -> Payer:
+        """As known on a day: a delisting is not known before it happens."""
+        if self.delisted_on is None or self.delisted_on <= as_of:
+            return self
+        return replace(self, delisted_on=None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -125,11 +132,12 @@ class Notice:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Split:
-    """new_shares for old_shares; 3 for 1 is ratio 3."""
+    """new_shares for old_shares; 3 for 1 is ratio 3. announced_on: when it became known."""
 
     effective_on: date
     new_shares: float
     old_shares: float
+    announced_on: date | None = None
     source: int | None = None
     entered: bool = False
 
@@ -234,9 +242,18 @@ class Series:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Slump:
+    """A past downturn; ends: None while it lasts, as far as is known."""
+
     name: str
     begins: date
-    ends: date
+    ends: date | None
+
+    def until(self, as_of: date) -> Slump | None:
+        """As known on a day: not before it began, and without an end before it ended."""
+        if self.begins > as_of:
+            return None
+        ended = self.ends is not None and self.ends <= as_of
+        return self if ended else replace(self, ends=None)
 
 
 def split_factor(splits: Sequence[Split], after: date) -> float:
@@ -248,12 +265,23 @@ def split_factor(splits: Sequence[Split], after: date) -> float:
     return factor
 
 
+def pending_factor(pending: Sequence[Split], ex_date: date) -> float:
+    """How many shares one share of today will be on a day after splits that are known and still to
+    come: amounts that go ex by then are in those."""
+    factor = 1.0
+    for split in pending:
+        if split.effective_on <= ex_date:
+            factor *= split.ratio
+    return factor
+
+
 @dataclass(frozen=True, kw_only=True)
 class PayerFile:
     """All facts of one payer. as_of is None while uncut; the stages only take a cut file.
 
-    set_aside: fiscal years the person set aside, by basis and period end. left_out: facts that the
-    person left out; they are in none of the other fields.
+    pending_splits: known by the day, and not yet in effect. set_aside: fiscal years the person set
+    aside, by basis and period end. left_out: facts that the person left out; they are in none of
+    the other fields.
     """
 
     payer: Payer
@@ -261,10 +289,10 @@ class PayerFile:
     dividends: tuple[Dividend, ...] = ()
     notices: tuple[Notice, ...] = ()
     splits: tuple[Split, ...] = ()
+    pending_splits: tuple[Split, ...] = ()
     prices: PriceHistory = field(default_factory=lambda: PriceHistory.of([]))
     statements: tuple[Statement, ...] = ()
     price_index: Series | None = None
-    slumps: tuple[Slump, ...] = ()
     set_aside: Mapping[tuple[str, date], Adjusted] = field(default_factory=dict)
     left_out: tuple[LeftOut, ...] = ()
     as_of: date | None = None
@@ -299,12 +327,14 @@ class PayerFile:
         for note in sorted(self.notes, key=lambda n: n.published_on):
             if note.published_on <= as_of:
                 notes[note.field] = note
+        dividends = sorted(
+            (d for d in self.dividends if d.known_on <= as_of), key=lambda d: d.ex_date
+        )
         return replace(
             self,
+            payer=self.payer.until(as_of),
             notes=tuple(notes.values()),
-            dividends=tuple(
-                sorted((d for d in self.dividends if d.known_on <= as_of), key=lambda d: d.ex_date)
-            ),
+            dividends=tuple(dividends),
             notices=tuple(
                 sorted(
                     (n for n in self.notices if n.declared_on <= as_of),
@@ -312,10 +342,12 @@ class PayerFile:
                 )
             ),
             splits=splits,
+            pending_splits=tuple(
+                s for s in self.splits if s.effective_on > as_of and _is_known(s, dividends, as_of)
+            ),
             prices=self.prices.until(as_of),
             statements=tuple(statements),
             price_index=self.price_index.until(as_of) if self.price_index else None,
-            slumps=tuple(s for s in self.slumps if s.begins <= as_of),
             left_out=left_out,
             as_of=as_of,
         )
@@ -326,6 +358,17 @@ class PayerFile:
         if self.as_of is None:
             raise MethodError("the facts must be cut to a day first", field="as_of", value=None)
         return self.as_of
+
+    @property
+    def last_day(self) -> date:
+        """The day the file is cut to, or that of the delisting before it."""
+        return min(self.day, self.payer.delisted_on or self.day)
+
+    @cached_property
+    def close_age(self) -> Freshness:
+        """How old the newest close is; nothing of a delisted payer is current."""
+        newest = self.prices.days[-1].astype(date) if len(self.prices) else None
+        return freshness("prices", newest, self.day, "the newest close", self.payer.delisted_on)
 
     @cached_property
     def adjusted_closes(self) -> Floats:
@@ -343,7 +386,7 @@ class PayerFile:
         if not len(self.prices):
             return unknown("price", Unit.PER_SHARE, "no prices are held", **meta)
         found = self.close_meta(-1)
-        return Figure(
+        figure = Figure(
             label="price",
             unit=Unit.PER_SHARE,
             value=float(self.adjusted_closes[-1]),
@@ -351,6 +394,7 @@ class PayerFile:
             **found,
             **meta,
         ).shaped_by(self.left_out_within("prices", found["known_on"], self.day))
+        return self.close_age.of(figure)
 
     def close_meta(self, place: int) -> dict[str, Any]:
         """What a figure of one close in today's shares carries."""
@@ -381,8 +425,21 @@ class PayerFile:
     def note(self, name: str) -> PayerNote | None:
         return next((n for n in self.notes if n.field == name), None)
 
+    @property
+    def currency_of_statements(self) -> str | None:
+        """Of the newest one."""
+        return self.statements[-1].currency if self.statements else None
+
     def of_span(self, span: Span) -> list[Statement]:
         return [s for s in self.statements if s.span is span]
+
+
+def _is_known(split: Split, dividends: Sequence[Dividend], as_of: date) -> bool:
+    """Whether a split to come is known: announced, or a dividend was declared that goes ex in the
+    new shares. dividends: known by the day, by ex-date."""
+    if split.announced_on is not None:
+        return split.announced_on <= as_of
+    return bool(dividends) and dividends[-1].ex_date >= split.effective_on
 
 
 def _split_touch(splits: Sequence[Split], left_out: Sequence[LeftOut], after: date) -> Touch | None:

@@ -94,6 +94,9 @@ class Figure:
         is owed to it ("cash burn", "loss"): the test on it is crossed, without size.
     known_on, source: set on facts; a derived figure has inputs instead.
     touch: set on facts a person entered or adjusted, and on every figure that rests on one.
+    cautions: what should be known before relying on it, in words ("the newest close is of 3 June
+        2026"); handed on to every figure that rests on it.
+    was: what it was when its inputs were current, where it is unknown because one is old.
     """
 
     label: str
@@ -111,14 +114,22 @@ class Figure:
     sample: Sample | None = None
     touch: Touch | None = None
     fact: FactAt | None = None
+    cautions: tuple[str, ...] = ()
+    was: float | None = None
 
     def __post_init__(self) -> None:
-        """Takes over the touch of the inputs; hundreds of figures a review, hence no generators."""
-        if self.touch is None:
-            for i in self.inputs:
-                if i.touch is not None:
-                    object.__setattr__(self, "touch", touch_of([x.touch for x in self.inputs]))
-                    break
+        """Takes over the touch and the cautions of the inputs; hundreds of figures a review, hence
+        no generators."""
+        touched, cautious = self.touch is not None, False
+        for i in self.inputs:
+            if i.cautions:
+                cautious = True
+            if not touched and i.touch is not None:
+                touched = True
+                object.__setattr__(self, "touch", touch_of([x.touch for x in self.inputs]))
+        if cautious:
+            every = (*self.cautions, *(c for i in self.inputs for c in i.cautions))
+            object.__setattr__(self, "cautions", tuple(dict.fromkeys(every)))
 
     @property
     def known(self) -> bool:
@@ -161,6 +172,10 @@ def derive(
     why: Unknown | str
     if None in values:
         why = _because(parts[values.index(None)])
+        then = [i.was if i.value is None else i.value for i in parts]
+        if None not in then:
+            was = compute(*then)
+            meta["was"] = None if isinstance(was, Unknown) else float(was)
     else:
         result = compute(*values)
         if not isinstance(result, Unknown):

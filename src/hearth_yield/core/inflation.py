@@ -4,13 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import date
 
 from .facts import PayerFile, Series, SeriesPoint
 from .figure import Figure, Unit, Unknown, derive, touch_of, unknown
+from .payments import hand_in
 from .record import Record, Year
+from .upkeep import freshness
 
 MONTHS_NEEDED = 10
 AHEAD_YEARS = 10
+READ_BACK_YEARS = 3
+"""Whether a year is full is read from payments up to so many years before."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,14 +82,14 @@ class PriceIndex:
             touch=touch_of(p.touch for p in points),
         )
 
-    @property
-    def now(self) -> Figure:
-        """The newest month known."""
+    def now(self, day: date, delisted: date | None = None) -> Figure:
+        """The newest month known, as current as it is on a day."""
         label = "price index, now"
         if self._series is None or not self._series.points:
             return unknown(label, Unit.INDEX, "no price index is held for this currency")
         point = self._series.points[-1]
-        return Figure(
+        name = f"the newest month of {self._series.name}"
+        return freshness("price_index", point.day, day, name, delisted).of(Figure(
             label=label,
             unit=Unit.INDEX,
             value=point.value,
@@ -92,7 +97,7 @@ class PriceIndex:
             known_on=point.published_on,
             source=point.source,
             touch=point.touch,
-        )
+        ))  # fmt: skip
 
 
 def keeping_pace(base: Figure, index_base: Figure, index_now: Figure, year: int) -> Figure:
@@ -138,13 +143,15 @@ def real_growth_over(growth: Figure, index: PriceIndex, last: int, n: int) -> Fi
     )
 
 
-def years_ahead(years: Sequence[Year], index: PriceIndex) -> Figure:
-    """In how many of the last ten years dividend growth beat that year's inflation."""
+def years_ahead(file: PayerFile, years: Sequence[Year], index: PriceIndex) -> Figure:
+    """In how many of the last ten years dividend growth beat that year's inflation; a year that was
+    paid in part, and the one after it, do not count."""
     label = "years ahead of inflation"
-    paid = {y.year: y.total for y in years if y.complete}
+    paid = {y.year: y.total for y in years if y.full}
     pairs = []
-    for year in sorted(paid)[-AHEAD_YEARS:]:
-        if year - 1 not in paid:
+    counted = [y.year for y in years if y.complete][-AHEAD_YEARS:]
+    for year in counted:
+        if year not in paid or year - 1 not in paid:
             continue
         growth = derive(
             f"dividend growth, {year}",
@@ -157,7 +164,9 @@ def years_ahead(years: Sequence[Year], index: PriceIndex) -> Figure:
         if growth.value is not None and prices.value is not None:
             pairs.append((growth, prices))
     if not pairs:
-        return unknown(label, Unit.COUNT, "no two complete years with a known price index")
+        why = "no two full years in a row with a known price index"
+        return unknown(label, Unit.COUNT, why).also(hand_in(file, date.min))
+    first = date(max(1, counted[0] - READ_BACK_YEARS), 1, 1)
     return derive(
         label,
         Unit.COUNT,
@@ -165,11 +174,14 @@ def years_ahead(years: Sequence[Year], index: PriceIndex) -> Figure:
         [f for pair in pairs for f in pair],
         lambda *v: sum(v[i] > v[i + 1] for i in range(0, len(v), 2)),
         period=f"of {len(pairs)}",
-    )
+    ).also(hand_in(file, first))
 
 
-def pace_since(record: Record, index: PriceIndex, year: Year) -> Pace:
-    needed = keeping_pace(year.total, index.of_year(year.year), index.now, year.year)
+def pace_since(record: Record, index: PriceIndex, now: Figure, year: Year) -> Pace:
+    base = year.total
+    if not year.full:
+        base = unknown(base.label, base.unit, year.why_not_full, currency=base.currency)
+    needed = keeping_pace(base, index.of_year(year.year), now, year.year)
     ahead = derive(
         f"declared rate against keeping pace since {year.year}",
         Unit.FRACTION,
@@ -183,27 +195,25 @@ def pace_since(record: Record, index: PriceIndex, year: Year) -> Pace:
 def build_inflation(file: PayerFile, record: Record, base_year: int | None = None) -> Inflation:
     """Real growth and keeping pace, from two bases at once, or also from a year of choice.
 
-    Bases: the earliest complete year on record and ten years back.
+    Bases: the earliest full year on record and ten years back, where that was full; a year of
+    choice that was not full answers why it is no base.
     """
     index = price_index(file.price_index)
     complete = [y for y in record.years if y.complete]
     last = complete[-1].year if complete else file.day.year - 1
     by_year = {y.year: y for y in complete}
-    full = [y for y in complete if y.total.value and not (y is complete[0] and _partial(complete))]
-    wanted = [full[0].year] if full else []
-    wanted += [y for y in (last - 10, base_year) if y in by_year and y not in wanted]
+    now = index.now(file.day, file.payer.delisted_on)
+    full = [y.year for y in complete if y.full]
+    wanted = dict.fromkeys([*full[:1], *(y for y in full if y == last - 10)])
+    if base_year in by_year:
+        wanted[base_year] = None
     return Inflation(
         real_growth={
             n: real_growth_over(growth, index, last, n) for n, growth in record.growth.items()
         },
-        paces=tuple(pace_since(record, index, by_year[y]) for y in wanted),
+        paces=tuple(pace_since(record, index, now, by_year[y]) for y in wanted),
         real_years={
-            y.year: keeping_pace(y.total, index.of_year(y.year), index.now, y.year)
-            for y in complete
+            y.year: keeping_pace(y.total, index.of_year(y.year), now, y.year) for y in complete
         },
-        years_ahead=years_ahead(record.years, index),
+        years_ahead=years_ahead(file, record.years, index),
     )
-
-
-def _partial(complete: Sequence[Year]) -> bool:
-    return len(complete) > 1 and len(complete[0].payments) < len(complete[1].payments)

@@ -25,33 +25,36 @@ DIVIDEND_YEARS = 12
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cell:
     """A measure's answer: a value, or the reason there is none and the breach, if it is one.
-    touch: it rests on a fact that a person entered or adjusted."""
+    touch: it rests on a fact that a person entered or adjusted. cautions: as of a figure."""
 
     value: float | None
     reason: str | None = None
     breach: str | None = None
     touch: Touch | None = None
+    cautions: tuple[str, ...] = ()
 
 
 class Cells(Mapping[str, Cell]):
     """Kept answers of one payer: numbers in the order of MEASURES, nan where there is none, and
     beside them why, and which a person had a hand in. Thousands of payers are held at once."""
 
-    __slots__ = ("_numbers", "_touched", "_why")
+    __slots__ = ("_cautions", "_numbers", "_touched", "_why")
 
     def __init__(
         self,
         numbers: array[float],
         why: Mapping[int, tuple[str | None, str | None]],
         touched: Mapping[int, Touch],
+        cautions: Mapping[int, tuple[str, ...]],
     ) -> None:
         self._numbers, self._why, self._touched = numbers, why, touched
+        self._cautions = cautions
 
     def __getitem__(self, id: str) -> Cell:
         place = _PLACES[id]
         value, touch = self._numbers[place], self._touched.get(place)
         if value == value:
-            return Cell(value=value, touch=touch)
+            return Cell(value=value, touch=touch, cautions=self._cautions.get(place, ()))
         reason, breach = self._why[place]
         return Cell(value=None, reason=reason, breach=breach, touch=touch)
 
@@ -82,14 +85,15 @@ class Measured:
     """All measures of one payer on one day.
 
     cells: by measure id. words: by choice id; word_touches: those a person entered. dividends:
-    regular, per share, of the complete years up to last_year, at most twelve, the oldest first.
+    regular, per share, of the complete years up to last_year, at most twelve, the oldest first;
+    None where a year's is unknown.
     """
 
     cells: Mapping[str, Cell]
     words: Mapping[str, str | None]
     word_touches: Mapping[str, Touch]
     first: FirstToGive | None
-    dividends: tuple[float, ...]
+    dividends: tuple[float | None, ...]
     last_year: int | None
 
 
@@ -108,7 +112,7 @@ def measure(review: Review) -> Measured:
         words=_words(review),
         word_touches={n: x.touch for n, x in _noted(review).items() if x and x.touch},
         first=first,
-        dividends=tuple(y.total.value or 0.0 for y in complete),
+        dividends=tuple(y.total.value for y in complete),
         last_year=complete[-1].year if complete else None,
     )
 
@@ -120,7 +124,10 @@ def _cell(figure: Figure | None, kind: Kind) -> Cell:
 
 
 def _of(figure: Figure) -> Cell:
-    return Cell(value=figure.value, reason=figure.reason, breach=figure.breach, touch=figure.touch)
+    return Cell(
+        value=figure.value, reason=figure.reason, breach=figure.breach, touch=figure.touch,
+        cautions=figure.cautions,
+    )  # fmt: skip
 
 
 def _first(test: Test | None) -> FirstToGive | None:
@@ -180,6 +187,7 @@ def to_text(measured: Measured) -> str:
             "values": [c.value for c in cells],
             "why": why,
             "touched": {i: c.touch for i, c in enumerate(cells) if c.touch},
+            "cautions": {i: c.cautions for i, c in enumerate(cells) if c.cautions},
             "words": [measured.words[c] for c in CHOICES],
             "touched_words": measured.word_touches,
             "first": asdict(measured.first) if measured.first else None,
@@ -200,11 +208,13 @@ def from_text(text: str) -> Measured:
         array("d", (math.nan if v is None else v for v in held["values"])),
         {int(i): (_shared(reason), _shared(breach)) for i, (reason, breach) in why.items()},
         {int(i): Touch(touch) for i, touch in held["touched"].items()},
+        {int(i): tuple(map(intern, said)) for i, said in held["cautions"].items()},
     )
     if first:
         cushion = Cell(**first["cushion"])
         touch = Touch(cushion.touch) if cushion.touch else None
-        first = FirstToGive(**{**first, "cushion": replace(cushion, touch=touch)})
+        cushion = replace(cushion, touch=touch, cautions=tuple(cushion.cautions))
+        first = FirstToGive(**{**first, "cushion": cushion})
     return Measured(
         cells=cells,
         words={c: intern(w) if w else None for c, w in zip(CHOICES, held["words"], strict=True)},

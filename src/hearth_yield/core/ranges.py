@@ -10,12 +10,13 @@ from typing import Any
 
 import numpy as np
 
-from .declared_rate import READ_BACK, hand_in
 from .errors import MethodError
 from .facts import Floats, PayerFile
 from .figure import Figure, Row, Sample, Touch, Unit, Unknown, derive, percent, touch_of, unknown
+from .payments import READ_BACK, hand_in
 from .record import Record
 from .robust import quantile
+from .ties import all_at_least, all_at_most, ties
 from .weekly import WeeklyYields, past_year, weekly_yields
 
 WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
@@ -61,20 +62,20 @@ def percentile_of(sample: Floats, today: float) -> float:
 
     Source: docs/method.md, Range. 3.1 3.4 3.4 3.6 3.9 4.2, today 3.6 → 0.5833.
     """
-    below = float((sample < today).sum())
-    equal = float((sample == today).sum())
-    return (below + equal / 2) / len(sample)
+    equal = ties(sample, today)
+    below = float(((sample < today) & ~equal).sum())
+    return (below + float(equal.sum()) / 2) / len(sample)
 
 
 def share_of_weeks_at_least(sample: Floats, today: float) -> float:
     """Share of the sample at or above today's: 0.5 in the example of `percentile_of`."""
-    return float((sample >= today).sum()) / len(sample)
+    return float(all_at_least(sample, today).sum()) / len(sample)
 
 
 def longest_run_above(sample: Floats, level: float) -> tuple[int, int]:
     """Length and last index of the longest run above a level; (0, -1) when there is none."""
     best, end, run = 0, -1, 0
-    for i, above in enumerate(sample > level):
+    for i, above in enumerate(~all_at_most(sample, level)):
         run = run + 1 if above else 0
         if run > best:
             best, end = run, i
@@ -124,6 +125,7 @@ class _Statistics:
 
     def __init__(self, file: PayerFile, weeks: WeeklyYields, left_out: int) -> None:
         self.weeks = weeks
+        self.close_age = file.close_age
         self.n = len(weeks.yields)
         self.ordered = np.sort(weeks.yields)
         self.currency = file.payer.currency
@@ -151,9 +153,10 @@ class _Statistics:
         if self.n < LEAST_WEEKS:
             reason = f"{self.n} weeks with a known yield; {LEAST_WEEKS} are needed"
             return unknown(label, unit, reason, formula=formula, inputs=(self.count,), **meta)
-        return Figure(
+        figure = Figure(
             label=label, unit=unit, value=value, formula=formula, inputs=(self.count,), **meta
         )
+        return self.close_age.of(figure)
 
     def quantile(self, label: str, q: float) -> Figure:
         value = quantile(self.ordered, q) if self.n else 0.0
@@ -304,13 +307,16 @@ def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
         return unknown(label, Unit.PER_SHARE, "no closes in the past 52 weeks", **meta)
     closes = file.adjusted_closes[recent]
     i = int(np.argmax(closes) if highest else np.argmin(closes))
-    return Figure(
+    figure = Figure(
         label=label,
         unit=Unit.PER_SHARE,
         value=float(closes[i]),
         **file.close_meta(int(np.flatnonzero(recent)[i])),
         **meta,
-    ).also(file.closes_touch(file.day - timedelta(weeks=52), file.day))
+    )
+    return file.close_age.of(figure).also(
+        file.closes_touch(file.day - timedelta(weeks=52), file.day)
+    )
 
 
 def _quarter_ends(file: PayerFile, weeks: WeeklyYields, mean: Figure) -> list[QuarterEnd]:

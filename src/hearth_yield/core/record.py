@@ -8,49 +8,58 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from enum import StrEnum
 
-from .declared_rate import (
+from .declared_rate import declared_rate_figure, read_on, rhythm_figure
+from .facts import DividendKind, PayerFile
+from .figure import Figure, Unit, Unknown, derive, unknown
+from .payments import (
     READ_BACK,
     SLOT_DAYS,
     STOPS,
+    Comparison,
+    Era,
+    Outcome,
     Payment,
-    declared_rate_figure,
+    compare_payments,
+    eras_of,
     hand_in,
     payments_of,
-    read_on,
-    rhythm_figure,
     year_before,
 )
-from .facts import DividendKind, Notice, PayerFile
-from .figure import Figure, Unit, Unknown, derive, unknown
 
 SPANS = (1, 3, 5, 10, 20)
-TOLERANCE = 0.0005
-
-
-class Outcome(StrEnum):
-    """What happened to a payment, and to a year of them."""
-
-    STARTED = "started"
-    RAISED = "raised"
-    HELD = "held"
-    CUT = "cut"
-    SUSPENDED = "suspended"
-    RESUMED = "resumed"
+FULL = 0.99
+"""A year is full when its payments, each as its part of a year, come to one; rounding aside."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Year:
-    """A calendar year of regular payments; pending: the part whose ex-date is still to come."""
+    """A calendar year of regular payments.
+
+    complete: it is over. part: it was paid in part only, in words ("2 of 4 payments"). pending: the
+    part whose ex-date is still to come. special: None where there was none.
+    """
 
     year: int
     total: Figure
     outcome: Outcome
     payments: tuple[Payment, ...]
     complete: bool
-    pending: float
-    special: float
+    part: str | None
+    pending: Figure | None
+    special: Figure | None
+
+    @property
+    def full(self) -> bool:
+        """Over, and paid in full: what growth may be measured from or to."""
+        return self.complete and bool(self.payments) and self.part is None
+
+    @property
+    def why_not_full(self) -> str:
+        """In words, of a year that is not full."""
+        if not self.payments:
+            return f"nothing was paid in {self.year}"
+        return f"{self.year} was only part paid ({self.part})"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,13 +82,13 @@ def slot_years(payments: Sequence[Payment]) -> list[int]:
     """The calendar year each payment belongs to.
 
     A payment that slid over New Year goes to the year of its slot: one more than the year of the
-    payment nearest to a year before it (within 45 days).
+    payment nearest to a year before it, within the reach of a slide.
     """
     years: list[int] = []
     for i, p in enumerate(payments):
         year = p.ex_date.year
         turn = min(
-            abs((p.ex_date - date(year, 1, 1)).days), abs((p.ex_date - date(year + 1, 1, 1)).days)
+            abs((p.ex_date - date(year, 1, 1)).days), abs((p.ex_date - date(year, 12, 31)).days + 1)
         )
         if turn <= SLOT_DAYS:
             before = year_before(payments, i)
@@ -87,39 +96,6 @@ def slot_years(payments: Sequence[Payment]) -> list[int]:
                 year = years[before] + 1
         years.append(year)
     return years
-
-
-def payment_outcomes(
-    payments: Sequence[Payment], notices: Sequence[Notice], rhythm: int | None, uneven: bool
-) -> list[Outcome]:
-    """Each payment against its predecessor: the previous one, or for an uneven payer the same slot
-    of the year before. Amounts are compared as yearly rates where both state their rhythm; one in
-    another currency than its predecessor starts anew."""
-    stops = [n.declared_on for n in notices if n.kind in STOPS]
-    back = rhythm if uneven and rhythm else 1
-    outcomes: list[Outcome] = []
-    for i, p in enumerate(payments):
-        if i == 0 or (uneven and i < back):
-            outcomes.append(Outcome.STARTED)
-            continue
-        newest_before = payments[i - 1].known_on
-        if any(newest_before <= s < p.known_on for s in stops):
-            outcomes.append(Outcome.RESUMED)
-            continue
-        previous = payments[i - back]
-        if p.fact.currency != previous.fact.currency:
-            outcomes.append(Outcome.STARTED)
-            continue
-        now, then = p.amount, previous.amount
-        if p.per_year and previous.per_year:
-            now, then = now * p.per_year, then * previous.per_year
-        if now < then * (1 - TOLERANCE):
-            outcomes.append(Outcome.CUT)
-        elif now > then * (1 + TOLERANCE):
-            outcomes.append(Outcome.RAISED)
-        else:
-            outcomes.append(Outcome.HELD)
-    return outcomes
 
 
 def year_outcome(outcomes: Sequence[Outcome], stopped: bool) -> Outcome:
@@ -132,11 +108,63 @@ def year_outcome(outcomes: Sequence[Outcome], stopped: bool) -> Outcome:
     return Outcome.HELD
 
 
-def yearly(file: PayerFile, payments: Sequence[Payment], outcomes: Sequence[Outcome]) -> list[Year]:
-    """Regular dividends by calendar year, from the first year on record to the as-of year."""
+def part_paid(payments: Sequence[int], eras: Sequence[Era]) -> str | None:
+    """Whether a year's payments fall short of a year's rhythm, in words.
+
+    payments: their indexes. Each is its part of a year by the rhythm of its own era, so that a year
+    in which the rhythm changes is full all the same. One whose rhythm cannot be counted yet counts
+    by that of the era before.
+    """
+    rhythm = None
+    paid = 0.0
+    for place, era in enumerate(eras):
+        mine = sum(era.first <= i <= era.last for i in payments)
+        if not mine:
+            continue
+        f = era.rhythm or (eras[place - 1].rhythm if place else None)
+        if f is None:
+            return None
+        rhythm = f
+        paid += mine / f
+    if rhythm is None or paid >= FULL:
+        return None
+    return f"{len(payments)} of {rhythm} payments"
+
+
+def _begun(outcome: Outcome, paid: int, following: int) -> str | None:
+    """A first year, or the first after a stop, with fewer payments than the year that follows: its
+    own rhythm cannot be told from so little."""
+    if outcome in (Outcome.STARTED, Outcome.RESUMED) and paid < following:
+        return f"{paid} of {following} payments"
+    return None
+
+
+def _sum_of(label: str, payments: Sequence[Payment], currency: str, period: str) -> Figure | None:
+    """None where there are none; unknown where one is in another currency."""
+    if not payments:
+        return None
+    return derive(
+        label,
+        Unit.PER_SHARE,
+        "sum of the payments, in today's shares",
+        [p.figure(currency) for p in payments],
+        lambda *a: sum(a),
+        currency=currency,
+        period=period,
+    )
+
+
+def yearly(
+    file: PayerFile,
+    payments: Sequence[Payment],
+    outcomes: Sequence[Outcome],
+    eras: Sequence[Era],
+) -> list[Year]:
+    """Regular dividends by calendar year, from the first year on record to the as-of year, or to
+    that of the delisting."""
     if not payments:
         return []
-    currency, today = file.payer.currency, file.day
+    currency, today = file.payer.currency, file.last_day
     by_year: dict[int, list[int]] = {}
     for i, y in enumerate(slot_years(payments)):
         by_year.setdefault(y, []).append(i)
@@ -149,6 +177,8 @@ def yearly(file: PayerFile, payments: Sequence[Payment], outcomes: Sequence[Outc
         if not mine and not complete and y not in stop_years:
             continue
         held = tuple(payments[i] for i in mine)
+        outcome = year_outcome([outcomes[i] for i in mine], y in stop_years)
+        following = len(by_year.get(y + 1, [])) if date(y + 1, 12, 31) <= today else 0
         total = derive(
             f"dividend in {y}",
             Unit.PER_SHARE,
@@ -164,11 +194,22 @@ def yearly(file: PayerFile, payments: Sequence[Payment], outcomes: Sequence[Outc
             Year(
                 year=y,
                 total=total,
-                outcome=year_outcome([outcomes[i] for i in mine], y in stop_years),
+                outcome=outcome,
                 payments=held,
                 complete=complete,
-                pending=sum(p.amount for p in held if p.ex_date > today),
-                special=sum(p.amount for p in specials if p.ex_date.year == y),
+                part=part_paid(mine, eras) or _begun(outcome, len(mine), following),
+                pending=_sum_of(
+                    f"declared for {y}, not yet paid",
+                    [p for p in held if p.ex_date > today],
+                    currency,
+                    str(y),
+                ),
+                special=_sum_of(
+                    f"special dividends in {y}",
+                    [p for p in specials if p.ex_date.year == y],
+                    currency,
+                    str(y),
+                ),
             )
         )
     return years
@@ -208,8 +249,8 @@ def streak(file: PayerFile, years: Sequence[Year], label: str, kept: tuple[Outco
 def growth_over(file: PayerFile, years: Sequence[Year], n: int) -> Figure:
     """Growth a year over n years: (D_y / D_y−n)^(1/n) − 1, y the last complete year.
 
-    Returns: a fraction a year; unknown when either end is empty or the base year was only part
-    paid. Source: docs/method.md, Record.
+    Returns: a fraction a year; unknown when either end was not paid in full.
+    Source: docs/method.md, Record.
     """
     label = f"dividend growth over {n} year{'s' if n > 1 else ''}"
     complete = {y.year: y for y in years if y.complete}
@@ -223,45 +264,53 @@ def growth_over(file: PayerFile, years: Sequence[Year], n: int) -> Figure:
     base = complete.get(last - n)
     if base is None:
         return none(f"the record begins in {years[0].year}, after {last - n}")
-    if base.outcome in (Outcome.STARTED, Outcome.RESUMED) and _is_part_year(base, complete):
-        return none(f"{base.year} was only part paid ({len(base.payments)} payments)")
-
-    def compute(now: float, then: float) -> float | Unknown:
-        if now <= 0 or then <= 0:
-            return Unknown(f"nothing was paid in {last if now <= 0 else base.year}")
-        return float((now / then) ** (1 / n) - 1)
+    for end in (complete[last], base):
+        if not end.full:
+            return none(end.why_not_full)
 
     return derive(
         label,
         Unit.FRACTION,
         f"(last complete year ÷ {n} year{'s' if n > 1 else ''} before) ^ (1/{n}) − 1",
         [complete[last].total, base.total],
-        compute,
+        lambda now, then: (now / then) ** (1 / n) - 1 if then > 0 else Unknown("nothing was paid"),
         period=f"{base.year} to {last}",
     )
 
 
-def _is_part_year(base: Year, complete: dict[int, Year]) -> bool:
-    following = complete.get(base.year + 1)
-    return following is not None and len(base.payments) < len(following.payments)
-
-
 def latest_raise(
-    file: PayerFile, payments: Sequence[Payment], outcomes: Sequence[Outcome], back: int
+    file: PayerFile, payments: Sequence[Payment], compared: Sequence[Comparison]
 ) -> Figure:
     """The newest raised payment over its predecessor − 1; that none came later rests on those."""
     label, currency = "latest raise", file.payer.currency
     for i in range(len(payments) - 1, -1, -1):
-        if outcomes[i] is Outcome.RAISED:
+        c = compared[i]
+        if c.outcome is Outcome.RAISED:
+            ends = len(c.now)
             return derive(
                 label,
                 Unit.FRACTION,
-                "raised payment ÷ its predecessor − 1",
-                [payments[i].figure(currency), payments[i - back].figure(currency)],
-                lambda new, old: new / old - 1,
+                "raised payment ÷ its predecessor − 1"
+                if len(c.now) + len(c.then) == 2 and c.now_times == c.then_times
+                else "a year at the new rhythm ÷ a year at the old one − 1",
+                [payments[j].figure(currency) for j in (*c.now, *c.then)],
+                _Growth(ends, c.now_times, c.then_times),
                 known_on=payments[i].known_on,
-            ).also(hand_in(file, payments[i].ex_date - READ_BACK))
+            ).also(hand_in(file, payments[min(c.then)].ex_date - READ_BACK))
     return unknown(label, Unit.FRACTION, "no raise on record").also(hand_in(file, date.min))
+
+
+@dataclass(frozen=True, slots=True)
+class _Growth:
+    """Of a sum of payments over another, each as many times as it falls due in a year."""
+
+    ends: int
+    now_times: int
+    then_times: int
+
+    def __call__(self, *amounts: float) -> float:
+        now, then = sum(amounts[: self.ends]), sum(amounts[self.ends :])
+        return now * self.now_times / (then * self.then_times) - 1
 
 
 def trailing_rate_figure(file: PayerFile, payments: Sequence[Payment]) -> Figure:
@@ -289,9 +338,10 @@ def build_record(file: PayerFile) -> Record:
     """The record stage of one payer on the file's day."""
     payments = payments_of(file)
     reading = read_on(file, file.day)
-    back = reading.rhythm if reading.uneven and reading.rhythm else 1
-    outcomes = payment_outcomes(payments, file.notices, reading.rhythm, reading.uneven)
-    years = yearly(file, payments, outcomes)
+    eras = eras_of(payments, file.notices, file.payer)
+    compared = compare_payments(payments, eras)
+    outcomes = [c.outcome for c in compared]
+    years = yearly(file, payments, outcomes, eras)
     declared = declared_rate_figure(file, reading)
     trailing = trailing_rate_figure(file, payments)
     gap = derive(
@@ -308,14 +358,14 @@ def build_record(file: PayerFile) -> Record:
         trailing_rate=trailing,
         trailing_gap=gap,
         rhythm=rhythm_figure(file, reading),
-        uneven=reading.uneven,
+        uneven=bool(eras) and eras[-1].slots > 1,
         years=tuple(years),
         growth={n: growth_over(file, years, n) for n in SPANS},
         raises_in_a_row=streak(file, years, "years of raises in a row", (Outcome.RAISED,)),
         years_without_reduction=streak(
             file, years, "years without a reduction", (Outcome.RAISED, Outcome.HELD)
         ),
-        latest_raise=latest_raise(file, payments, outcomes, back),
+        latest_raise=latest_raise(file, payments, compared),
         next_payment=next((p for p in payments if p.ex_date > file.day), None),
         last_cut=max([*stops, *cuts], default=None),
     )

@@ -9,13 +9,14 @@ from functools import cached_property
 
 from .aim import Aim, aim_at, yield_at_price
 from .cover import BasisCover, Cover, CoverPeriod, build_cover
-from .declared_rate import STOPS
+from .errors import HearthError
 from .facts import Payer, PayerFile, PayerNote
 from .figure import Figure
 from .hand import LeftOut
 from .inflation import Inflation, Pace, build_inflation
+from .payments import STOPS, Outcome
 from .ranges import QuarterEnd, YieldRange, range_of_yield
-from .record import Outcome, Record, Year, build_record
+from .record import Record, Year, build_record
 from .rules import (
     HouseRules,
     Stage,
@@ -27,8 +28,11 @@ from .rules import (
     worst_state,
 )
 from .statements import words
+from .ties import at_least
 from .weekly import weekly_yields
-from .worth.blend import Model, Worth, WorthInputs, build_worth
+from .worth.blend import TAKEN_FOR_GRANTED, Worth, build_worth
+from .worth.inputs import WorthInputs
+from .worth.models import Model, ModelId
 
 WORTH_WINDOW = "5"
 
@@ -91,7 +95,7 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
     question = question or Question()
     record = build_record(file)
     inflation = build_inflation(file, record, question.base_year)
-    cover = build_cover(file)
+    cover = build_cover(file, record)
     weekly = weekly_yields(file)
     worth_range = range_of_yield(file, record, WORTH_WINDOW, weekly)
     shown = (
@@ -99,8 +103,9 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
         if question.window == WORTH_WINDOW
         else range_of_yield(file, record, question.window, weekly)
     )
-    worth = build_worth(file, record, cover, worth_range, rules, question.inputs)
     tests = tightest_first(build_tests(file.payer.kind, record, inflation, cover, rules))
+    worth = build_worth(file, record, cover, worth_range, rules, tests, question.inputs)
+    state = None if file.payer.delisted_on else worst_state(tests)
     return Review(
         payer=file.payer,
         sector=file.note("sector"),
@@ -117,13 +122,13 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
         aim=_aim(file, record, shown, question),
         worth=worth,
         tests=tuple(tests),
-        state=worst_state(tests),
+        state=state,
         first_to_give=first_to_give(tests),
         findings=(
             _record_finding(file, record, inflation, tests),
-            _cover_finding(cover, tests),
+            _cover_finding(record, cover, tests),
             _range_finding(shown),
-            _worth_finding(worth, worst_state(tests)),
+            _worth_finding(worth),
         ),
     )
 
@@ -136,24 +141,26 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
     worth = review.worth
     if question.inputs != WorthInputs():
         worth = build_worth(
-            file, review.record, review.cover, review.worth_range, rules, question.inputs
-        )
+            file, review.record, review.cover, review.worth_range, rules, review.tests,
+            question.inputs,
+        )  # fmt: skip
     return replace(
         review,
         worth=worth,
         aim=_aim(file, review.record, review.range, question),
-        findings=(*review.findings[:-1], _worth_finding(worth, review.state)),
+        findings=(*review.findings[:-1], _worth_finding(worth)),
     )
 
 
 def _aim(file: PayerFile, record: Record, span: YieldRange, question: Question) -> Aim | None:
     """The aim asked for; without one, today's own yield."""
     target, touch = question.aim, None
+    typed = target is not None or question.aim_price is not None
     if question.aim_price is not None:
         target, touch = yield_at_price(record, question.aim_price), record.declared_rate.touch
     elif target is None:
         target, touch = span.now.value, span.now.touch
-    return None if target is None else aim_at(file, record, span, target, touch)
+    return None if target is None else aim_at(file, record, span, target, touch, typed=typed)
 
 
 def _stage_state(tests: Sequence[Test], stage: Stage) -> State | None:
@@ -196,29 +203,57 @@ def _streak_words(record: Record) -> list[Part]:
     return [f"{last.outcome.value.capitalize()} in {last.year}"]
 
 
-def _cover_finding(cover: Cover, tests: Sequence[Test]) -> Finding:
+def _cover_finding(record: Record, cover: Cover, tests: Sequence[Test]) -> Finding:
     lead, name = cover.leading, words(cover.leading.basis)
-    latest = lead.latest.payout if lead.latest else lead.through_cycle
+    now = lead.declared
     state = _stage_state(tests, Stage.COVER)
     parts: list[Part]
-    if latest.breach:
-        period = lead.latest.label if lead.latest else ""
-        parts = [f"{latest.breach.capitalize()} in {period}: {name} did not pay for the dividend"]
-    elif latest.value is None:
-        parts = [f"Payout from {name} unknown: {latest.reason}"]
+    if record.declared_rate.value == 0:
+        parts = ["Nothing is being paid", *_last_payout(lead, name)]
+    elif now.breach:
+        parts = [f"{now.breach.capitalize()} in {now.period}: {name} does not pay for the dividend"]
+    elif now.value is None:
+        parts = [f"Payout from {name} unknown: {now.reason}"]
     else:
-        parts = ["Pays out ", latest, f" of {name}"]
+        parts = ["Pays out ", now, f" of {name} at the declared rate"]
         if lead.through_cycle.known:
             parts += [", ", lead.through_cycle, " through the cycle"]
+        parts += _as_paid(lead)
     tightest = next((t for t in tests if t.stage is Stage.COVER and t.required), None)
     if tightest is not None and tightest.cushion.value is not None:
         room = tightest.cushion
-        if (room.value or 0.0) >= 0:
+        if at_least(1 + (room.value or 0.0), 1.0):
             parts += [f"; {tightest.falls or name} can fall ", room]
         else:
             which = "" if tightest.id == "leading_payout" else f"{tightest.short} "
             parts += [f"; {which}over your limit by ", Size(room)]
     return Finding(stage=Stage.COVER, parts=(*parts, "."), state=state)
+
+
+def _last_payout(lead: BasisCover, name: str) -> list[Part]:
+    """Of the newest fiscal year in which something was paid."""
+    paid = [y for y in lead.years if y.payout.known or y.payout.breach]
+    if not paid:
+        return []
+    last = paid[-1]
+    if last.payout.breach:
+        return [f"; last paid in {last.label}, out of a {last.payout.breach}"]
+    return ["; the last payout was ", last.payout, f" of {name}, in {last.label}"]
+
+
+AS_PAID_CALLED_OUT = 0.10
+
+
+def _as_paid(lead: BasisCover) -> list[Part]:
+    """Last year's payout as it was paid, where a cut or a leap of the basis sets it far apart."""
+    paid, now = lead.latest.payout if lead.latest else None, lead.declared.value
+    if paid is None or now is None:
+        return []
+    if paid.breach and lead.latest:
+        return [f" ({paid.breach} in {lead.latest.label})"]
+    if paid.value is None or abs(paid.value - now) <= AS_PAID_CALLED_OUT:
+        return []
+    return [" (", paid, f" was paid in {lead.latest.label if lead.latest else ''})"]
 
 
 def _range_finding(span: YieldRange) -> Finding:
@@ -245,31 +280,36 @@ def _range_finding(span: YieldRange) -> Finding:
     return Finding(stage=Stage.RANGE, parts=tuple(parts), state=None)
 
 
-def _worth_finding(worth: Worth, state: State | None) -> Finding:
-    """Values rest on the dividend going on; where it is not covered, the finding says so."""
+def _worth_finding(worth: Worth) -> Finding:
+    """Values rest on the dividend going on; where it is over its limit, the finding says so."""
     parts: list[Part]
-    on = [m for m in worth.models if m.on]
+    on = worth.on
     if worth.blend.value is None:
         parts = ["Worth unknown: no model suits this payer as it stands."]
     elif len(on) == 1:
-        parts = [f"{on[0].name} alone: ", worth.blend, "; "]
+        parts = [f"{on[0].name} alone: ", worth.blend]
+        if on[0].id is ModelId.YIELD_REVERSION:
+            parts.append(", which leans on the payer's own price history only")
     else:
         ordered = sorted(on, key=lambda m: m.middle.value or 0.0)
         parts = ["Models from ", ordered[0].middle, " to ", ordered[-1].middle, "; blend ",
-                 worth.blend, "; "]  # fmt: skip
+                 worth.blend]  # fmt: skip
     gap = worth.price_against_buy_below
-    if worth.blend.known and gap.value is not None:
-        side = "over" if gap.value > 0 else "under"
-        parts += ["price ", Size(gap), f" {side} buy-below."]
-        if state is State.UNCOVERED:
-            parts.append(" It takes a dividend for granted that is not covered.")
+    if worth.blend.known:
+        if gap.value is None:
+            parts.append(f"; {gap.reason}.")
+        else:
+            side = "over" if gap.value > 0 else "under"
+            parts += ["; price ", Size(gap), f" {side} buy-below."]
+        parts += [f" It {c}." for c in worth.buy_below.cautions if c == TAKEN_FOR_GRANTED]
     return Finding(stage=Stage.WORTH, parts=tuple(parts), state=None)
 
 
 def named_figures(review: Review, only: str = "") -> dict[str, Figure]:
     """Every figure of a review, or of one part of it, under the path that leads to it.
 
-    A member of a list is named by its year, id, basis or day: `record.years.2019.total`.
+    A member of a list is named by its year, id, basis, day or end: `record.years.2019.total`,
+    `cover.bases.earnings.years.2021-12-31.payout`.
     """
     found: dict[str, Figure] = {}
     _walk(getattr(review, only) if only else review, only, found)
@@ -298,6 +338,8 @@ def figure_at(review: Review, path: str) -> Figure | None:
 def _walk(node: object, path: str, found: dict[str, Figure]) -> None:
     """Collects figures below a node; it runs for every review shown, hence no generators."""
     if isinstance(node, Figure):
+        if path in found:
+            raise HearthError(f"two figures of a review are called {path}")
         found[path] = node
     elif type(node) in _OPENED:
         for name in _OPENED[type(node)]:
@@ -333,7 +375,7 @@ def _name_of(child: object) -> str:
         if value is not None:
             return str(value)
     end = getattr(child, "end", None)
-    return str(end.year) if isinstance(end, date) else ""
+    return end.isoformat() if isinstance(end, date) else ""
 
 
 KEY_FIGURES = (
@@ -350,7 +392,10 @@ KEY_FIGURES = (
     "worth.growth",
     "worth.required_return",
     "worth.margin_of_safety",
+    "worth.later_growth",
     "worth.models.constant_growth.middle",
+    "worth.models.two_stage.middle",
+    "worth.models.fading.middle",
     "worth.models.yield_reversion.middle",
     "worth.blend",
     "worth.buy_below",

@@ -13,11 +13,10 @@ from .figure import Figure, Unit, Unknown, derive, given, unknown
 from .inflation import Inflation
 from .record import Record
 from .statements import words
+from .ties import above, at_least
 
 THIN = 0.20
 SHORT = {Basis.FREE_CASH_FLOW: "FCF", Basis.DISTRIBUTABLE_CASH: "distributable"}
-ROUNDING = 1e-12
-"""A measure that stands at its limit must not cross it by the last bit of a division."""
 
 
 class State(StrEnum):
@@ -72,12 +71,27 @@ class Test:
     falls: str | None
 
 
+DEFAULT_RETURNS: dict[Kind, float] = {
+    Kind.COMPANY: 0.08,
+    Kind.PROPERTY_TRUST: 0.085,
+    Kind.FINANCIAL: 0.09,
+    Kind.PARTNERSHIP: 0.10,
+}
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HouseRules:
-    """The person's limits by kind and test, and what they ask of a price."""
+    """The person's limits by kind and test, and what they ask of a price.
 
-    required_return: float = 0.08
+    highest_growth: the most that is taken to go on for ever; faster growth ends in it, after
+    early_years at once or over fade_years.
+    """
+
+    required_returns: dict[Kind, float] = field(default_factory=lambda: dict(DEFAULT_RETURNS))
     margin_of_safety: float = 0.20
+    highest_growth: float = 0.04
+    early_years: int = 5
+    fade_years: int = 8
     limits: dict[Kind, dict[str, Limit]] = field(default_factory=lambda: DEFAULT_LIMITS)
 
 
@@ -100,20 +114,27 @@ DEFAULT_LIMITS: dict[Kind, dict[str, Limit]] = {
     Kind.COMPANY: _EVERY_KIND
     | {
         "leading_payout": _required(0.60),
+        "leading_paid": _advisory(0.60),
         "leading_cycle": _required(0.60),
         "earnings_payout": _required(0.60),
     },
     Kind.PROPERTY_TRUST: _EVERY_KIND
-    | {"leading_payout": _required(0.85), "leading_cycle": _required(0.85)},
+    | {
+        "leading_payout": _required(0.85),
+        "leading_paid": _advisory(0.85),
+        "leading_cycle": _required(0.85),
+    },
     Kind.PARTNERSHIP: _EVERY_KIND
     | {
         "leading_payout": _required(0.90),
+        "leading_paid": _advisory(0.90),
         "leading_cycle": _required(0.90),
         "free_cash_flow_payout": _advisory(1.00),
     },
     Kind.FINANCIAL: _EVERY_KIND
     | {
         "leading_payout": _required(0.60),
+        "leading_paid": _advisory(0.60),
         "leading_cycle": _required(0.60),
         "net_income": _required(0.0),
     },
@@ -165,9 +186,9 @@ def state_of(cushion: Figure, passed: bool | None) -> State:
         return State.COVERED
     if cushion.value is None:
         return State.UNKNOWN
-    if cushion.value < -ROUNDING:
+    if not at_least(1 + cushion.value, 1.0):
         return State.UNCOVERED
-    return State.THIN if cushion.value < THIN - ROUNDING else State.COVERED
+    return State.COVERED if at_least(cushion.value, THIN) else State.THIN
 
 
 def run_test(
@@ -192,7 +213,8 @@ def run_test(
     else:
         strict = id == "net_income"
         if measure.value is not None:
-            passed = measure.value > limit.value if strict else measure.value >= limit.value
+            compare = above if strict else at_least
+            passed = compare(measure.value, limit.value)
         cushion = derive(
             label,
             Unit.FRACTION,
@@ -242,13 +264,16 @@ class _Candidate:
     falls: str | None = None
 
 
-def _latest_payout(on: BasisCover | None, name: str) -> Figure:
-    if on is not None and on.latest is not None:
-        return on.latest.payout
-    return unknown(f"{name} payout, latest year", Unit.FRACTION, "no fiscal year is held")
+def _none(name: str) -> Figure:
+    return unknown(f"{name} payout", Unit.FRACTION, "no fiscal year is held")
+
+
+def _declared(on: BasisCover | None, name: str) -> Figure:
+    return on.declared if on is not None else _none(name)
 
 
 def _cover_candidates(cover: Cover) -> list[_Candidate]:
+    """Payouts are judged on what is promised now; what was paid last year only advises."""
     lead = cover.leading
     name = words(lead.basis)
     brief = SHORT.get(lead.basis, name)
@@ -256,10 +281,12 @@ def _cover_candidates(cover: Cover) -> list[_Candidate]:
     def cap(id: str, short: str, measure: Figure, falls: str) -> _Candidate:
         return _Candidate(id, short, Stage.COVER, measure, Direction.CAP, falls)
 
-    earnings = _latest_payout(cover.of(Basis.EARNINGS), "earnings")
-    cash = _latest_payout(cover.of(Basis.FREE_CASH_FLOW), "free cash flow")
+    paid = lead.latest.payout if lead.latest else _none(name)
+    earnings = _declared(cover.of(Basis.EARNINGS), "earnings")
+    cash = _declared(cover.of(Basis.FREE_CASH_FLOW), "free cash flow")
     return [
-        cap("leading_payout", f"{brief} payout", _latest_payout(lead, name), name),
+        cap("leading_payout", f"{brief} payout", lead.declared, name),
+        cap("leading_paid", f"{brief} payout, as paid", paid, name),
         cap("leading_cycle", f"{brief} payout, cycle", lead.through_cycle, name),
         cap("earnings_payout", "earnings payout", earnings, "earnings"),
         cap("free_cash_flow_payout", "FCF payout", cash, "free cash flow"),

@@ -19,6 +19,7 @@ from .errors import InvalidInput
 from .measures import Cell, Measured
 from .robust import quantile
 from .rules import WORST_FIRST, State
+from .ties import all_at_least, all_at_most
 
 Mask = npt.NDArray[np.bool_]
 Floats = npt.NDArray[np.float64]
@@ -48,13 +49,14 @@ class Group:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Entry:
     """One payer of the universe. measured: None while its measures are still to be made; stale:
-    made from older facts or rules."""
+    made from older facts or rules; delisted: by the day."""
 
     exchange: str
     symbol: str
     name: str
     measured: Measured | None
     stale: bool = False
+    delisted: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,6 +95,11 @@ class Universe:
     def pending(self) -> Mask:
         """Payers without measures, or with stale ones."""
         return np.array([e.measured is None or e.stale for e in self.entries], dtype=bool)
+
+    @cached_property
+    def listed(self) -> Mask:
+        """Payers that are not delisted."""
+        return np.array([not e.delisted for e in self.entries], dtype=bool)
 
     def values(self, id: str) -> Floats:
         """A measure as a column: nan where unknown; a breach without size beyond all numbers."""
@@ -170,9 +177,9 @@ def _meets(universe: Universe, condition: Condition) -> Mask:
 def _number_meets(values: Floats, condition: Condition) -> Mask:
     match condition.op, condition.value:
         case "at_least", float() | int() as limit:
-            return np.asarray(values >= limit)
+            return all_at_least(values, limit)
         case "at_most", float() | int() as limit:
-            return np.asarray(values <= limit)
+            return all_at_most(values, limit)
         case "known", _:
             return np.asarray(~np.isnan(values))
         case "unknown", _:

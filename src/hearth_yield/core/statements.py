@@ -12,6 +12,16 @@ from typing import Any
 from .figure import FactAt, Figure, Touch, Unit, touch_of, unknown
 from .hand import BY_HAND, Adjusted, LeftOut
 
+HALF_WAY = 175
+"""The day of the year (24 June) from which a fiscal year that ends on it bears its end's year."""
+
+
+def fiscal_year_of(period_end: date) -> int:
+    """The name of a fiscal year: the calendar year that holds most of its days; of one that ends
+    with June, half in each, the year it ends in. (docs/method.md, Statements)"""
+    late = period_end.timetuple().tm_yday >= HALF_WAY
+    return period_end.year if late else period_end.year - 1
+
 
 class Span(StrEnum):
     YEAR = "year"
@@ -130,7 +140,7 @@ class Statement:
     @property
     def period(self) -> str:
         if self.span is Span.YEAR:
-            return f"fiscal {self.period_end.year}"
+            return f"fiscal {fiscal_year_of(self.period_end)}"
         return f"{self.span.value} to {self.period_end.isoformat()}"
 
     def line(self, name: str) -> Figure:

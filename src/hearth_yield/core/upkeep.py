@@ -6,8 +6,12 @@ Ages are judged per kind of fact, by how often such facts come. (docs/method.md,
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
 from enum import StrEnum
+from itertools import pairwise
+
+from .figure import Figure
 
 
 class Age(StrEnum):
@@ -49,24 +53,75 @@ def age_of(kind: str, newest: date | None, as_of: date, ended: date | None = Non
     return Age.FRESH if days <= fresh else Age.AGEING if days <= ageing else Age.OLD
 
 
+def in_words(day: date) -> str:
+    """14 June 2019"""
+    return f"{day.day} {day:%B %Y}"
+
+
+@dataclass(frozen=True, slots=True)
+class Freshness:
+    """How old the newest fact of a kind is, and how that is said: "the newest close is of …"."""
+
+    age: Age
+    said: str
+
+    def of(self, figure: Figure) -> Figure:
+        """The figure as it may be shown as current: marked when ageing, unknown when old. What it
+        was then is kept in `was`."""
+        if self.age is Age.AGEING and figure.known:
+            return replace(figure, cautions=(*figure.cautions, self.said))
+        if self.age is Age.OLD and figure.known:
+            return replace(figure, value=None, was=figure.value, reason=self.said)
+        if self.age is Age.OLD and figure.breach:
+            return replace(figure, breach=None, reason=self.said)
+        return figure
+
+
+CURRENT = Freshness(Age.FRESH, "")
+
+
+def freshness(
+    kind: str, newest: date | None, as_of: date, name: str, delisted: date | None = None
+) -> Freshness:
+    """Of the newest fact of a kind on a day. name: what it is, "the newest close".
+
+    delisted: when the payer was, if it was by then; nothing of it is current any more.
+    """
+    if delisted is not None:
+        return Freshness(Age.OLD, f"delisted on {in_words(delisted)}")
+    if newest is None:
+        return CURRENT
+    return Freshness(age_of(kind, newest, as_of), f"{name} is of {in_words(newest)}")
+
+
+MONTH_DAYS = 365.25 / 12
+
+
+def periods_between(first: date, last: date, months: int) -> int:
+    """How many periods of so many months lie from one period's end to another's; a fiscal year of
+    52 or 53 weeks is one."""
+    return round((last - first).days / (months * MONTH_DAYS))
+
+
 def missing_periods(ends: Sequence[date], months: int) -> list[date]:
-    """Period ends that lie between the first and the last held, and are not held.
+    """Period ends that lie between the first and the last held, and are not held, evenly spaced
+    between their neighbours.
 
     ends: of one span, in any order; months: of the span (12, 6 or 3).
     """
-    if not ends:
-        return []
-    held = {(d.year, d.month) for d in ends}
-    first, last = min(ends), max(ends)
-    at, found = first.year * 12 + first.month - 1, []
-    while at < last.year * 12 + last.month - 1:
-        year, month = divmod(at, 12)
-        if (year, month + 1) not in held:
-            found.append(_month_end(year, month + 1))
-        at += months
+    found = []
+    for before, after in pairwise(sorted(set(ends))):
+        apart = periods_between(before, after, months)
+        step = (after - before).days / max(apart, 1)
+        found += [_near_month_end(before + timedelta(days=round(step * n)))
+                  for n in range(1, apart)]  # fmt: skip
     return found
 
 
-def _month_end(year: int, month: int) -> date:
-    following = date(year + month // 12, month % 12 + 1, 1)
-    return date.fromordinal(following.toordinal() - 1)
+def _near_month_end(day: date) -> date:
+    """The month end nearest to a day, where it is within a week of one."""
+    for month in (day.replace(day=1), (day.replace(day=1) + timedelta(days=32)).replace(day=1)):
+        end = month - timedelta(days=1)
+        if abs((day - end).days) <= 7:
+            return end
+    return day

@@ -101,8 +101,17 @@ def notices(script: Script) -> list[Record]:
     ]
 
 
+ANNOUNCED_BEFORE = timedelta(days=45)
+
+
 def splits(script: Script) -> list[Record]:
     return [
-        owner(script) | {"effective_on": day, "new_shares": float(new), "old_shares": float(old)}
+        owner(script)
+        | {
+            "effective_on": day,
+            "new_shares": float(new),
+            "old_shares": float(old),
+            "announced_on": day - ANNOUNCED_BEFORE,
+        }
         for day, new, old in script.splits
     ]

@@ -185,6 +185,7 @@ FORMATS: dict[str, Format] = {
                 _date("effective_on", required=True),
                 _above_zero("new_shares"),
                 _above_zero("old_shares"),
+                _date("announced_on"),
             ),
             key=("exchange", "symbol", "effective_on"),
         ),

@@ -84,7 +84,6 @@ class Shared:
     """Facts that payers share, loaded once where many payers are loaded in a row."""
 
     price_indices: dict[str, Series | None] = field(default_factory=dict)
-    slumps: list[tuple[Slump, ...]] = field(default_factory=list)
     by_hand: list[frozenset[int]] = field(default_factory=list)
 
     def manual_sources(self, connection: Connection) -> frozenset[int]:
@@ -100,11 +99,6 @@ class Shared:
                 connection, currency, self.manual_sources(connection)
             )
         return self.price_indices[currency]
-
-    def all_slumps(self, connection: Connection) -> tuple[Slump, ...]:
-        if not self.slumps:
-            self.slumps.append(load_slumps(connection))
-        return self.slumps[0]
 
 
 def load(
@@ -149,7 +143,6 @@ def load(
         set_aside=adjustments.set_aside(adjusted),
         left_out=tuple(reader.left_out),
         price_index=shared.price_index(connection, row.currency),
-        slumps=shared.all_slumps(connection),
     )
 
 
@@ -169,7 +162,13 @@ DIVIDENDS = _query(
 )  # fmt: skip
 NOTICES = _query(t.dividend_notice, "declared_on", _o.declared_on, _o.kind, _o.source_id)
 SPLITS = _query(
-    t.split, "effective_on", _x.effective_on, _x.new_shares, _x.old_shares, _x.source_id
+    t.split,
+    "effective_on",
+    _x.effective_on,
+    _x.new_shares,
+    _x.old_shares,
+    _x.announced_on,
+    _x.source_id,
 )
 PRICES = _query(t.price, "day", type_coerce(_p.day, Text), _p.close, _p.source_id)
 STATEMENTS = _query(
@@ -273,8 +272,15 @@ class _Reader:
         changes = by_row(self._adjusted, "splits")
         rows = self._rows(SPLITS)
         return tuple(
-            Split(effective_on=a, new_shares=b, old_shares=c, source=d, entered=d in self._by_hand)
-            for a, b, c, d in rows
+            Split(
+                effective_on=a,
+                new_shares=b,
+                old_shares=c,
+                announced_on=d,
+                source=e,
+                entered=e in self._by_hand,
+            )
+            for a, b, c, d, e in rows
             if not self._leave_out(
                 changes.get((a.isoformat(),), {}), "splits", f"split {b:g} for {c:g} of {a}", a, a
             )
@@ -364,7 +370,9 @@ def load_price_index(
     )
 
 
-def load_slumps(connection: Connection) -> tuple[Slump, ...]:
+def load_slumps(connection: Connection, as_of: date) -> tuple[Slump, ...]:
+    """Past downturns as known on a day."""
     s = t.slump.c
     rows = connection.execute(select(s.name, s.begins, s.ends).order_by(s.begins))
-    return tuple(Slump(name=a, begins=b, ends=c) for a, b, c in rows)
+    known = (Slump(name=a, begins=b, ends=c).until(as_of) for a, b, c in rows)
+    return tuple(x for x in known if x is not None)

@@ -148,6 +148,7 @@ split = Table(
     Column("effective_on", IsoDate, nullable=False),
     Column("new_shares", REAL, nullable=False),
     Column("old_shares", REAL, nullable=False),
+    Column("announced_on", IsoDate),
     _source_id(),
     UniqueConstraint("payer_id", "effective_on"),
 )
