@@ -56,7 +56,7 @@ def test_an_adjusted_figure_counts_and_is_marked_wherever_it_is_used(demo: Datab
     assert {
         f"{lead}.latest.payout",
         f"{lead}.through_cycle",
-        "tests.leading_payout.cushion",
+        "tests.leading_paid.cushion",
     } <= set(marked)
     assert "record.declared_rate" not in marked
     assert "cover.bases.earnings.latest.payout" not in marked
@@ -98,7 +98,7 @@ def test_the_kept_measures_of_that_payer_are_made_anew_and_marked(demo: Database
     assert keep_measures(demo, HouseRules(), DAY) == 1
     entry = next(e for e in universe(Desk(demo), DAY).entries if e.symbol == "TRS")
     assert entry.measured is not None
-    assert entry.measured.cells["payout"].touch is Touch.ADJUSTED
+    assert entry.measured.cells["payout_paid"].touch is Touch.ADJUSTED
     assert entry.measured.cells["yield"].touch is None
 
 
@@ -155,7 +155,7 @@ def test_latest_skips_a_year_set_aside_and_says_so(demo: Database) -> None:
         set_aside(demo, "ELV", "TRS", period_end=date(year, 12, 31), basis="free_cash_flow",
                   reason="odd", at=NOW)  # fmt: skip
     assert review(demo, "TRS").cover.leading.through_cycle.reason == (
-        "1 of at least 3 fiscal years known"
+        "1 of at least 3 fiscal years in a row known"
     )
 
 

@@ -37,7 +37,7 @@ def test_a_typed_dividend_counts_at_once_and_is_marked(demo: Database) -> None:
     assert found.record.declared_rate.value == pytest.approx(2.4)
     assert found.record.declared_rate.touch is Touch.ENTERED
     assert found.worth.buy_below.touch is Touch.ENTERED
-    assert found.cover.leading.through_cycle.touch is None
+    assert found.cover.leading.worst_of_ten.touch is None
     undo_import(demo, source, at=NOW)
     after = Desk(demo).review("ELV", "TRS", DAY, Question())
     assert after.record.declared_rate.touch is None

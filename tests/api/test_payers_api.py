@@ -89,7 +89,9 @@ def test_groups_hold_all_that_was_found(client: TestClient) -> None:
 def test_measures_name_their_unit_and_choices_their_words(client: TestClient) -> None:
     found = {m["id"]: m for m in get(client, "/api/measures")}
     assert found["yield"]["unit"] == "yield"
-    assert found["deviation"]["words"] == "yield [above|below] its 5-year average by {}"
+    assert found["deviation"]["words"] == "yield above its 5-year average by {}"
+    assert found["deviation"]["turned"] == "yield below its 5-year average by {}"
+    assert (found["deviation"]["under"], found["yield"]["under"]) == ("below", None)
     assert {c["word"] for c in found["kind"]["choices"]} == {
         "company", "financial", "partnership", "property_trust",
     }  # fmt: skip
@@ -163,7 +165,7 @@ def test_measures_are_listed_by_stage_and_basis(client: TestClient) -> None:
     assert found["payout"]["group"] is None
     assert found["affo_cycle"]["stage"] == "cover"
     industries = {c["word"]: c["payers"] for c in found["industry"]["choices"]}
-    assert sum(industries.values()) == 60
+    assert sum(industries.values()) == 59  # one is delisted
     assert len(industries) == 17
 
 

@@ -137,9 +137,9 @@ def test_quartiles_are_those_of_a_spreadsheet() -> None:
 
 def test_groups_hold_every_payer_once_the_wordless_last() -> None:
     found = groups(UNIVERSE, np.ones(5, dtype=bool), "kind", ["yield"])
-    assert [(w, n) for w, n, _ in found] == [("company", 3), ("property_trust", 1), (None, 1)]
-    assert found[0][2]["yield"].median == pytest.approx(0.05)
-    assert found[2][2]["yield"].n == 0
+    assert [(g.word, g.payers) for g in found] == [("company", 3), ("property_trust", 1), (None, 1)]
+    assert found[0].summaries["yield"].median == pytest.approx(0.05)
+    assert found[2].summaries["yield"].n == 0
 
 
 numbers = st.one_of(st.none(), st.floats(-10, 10))

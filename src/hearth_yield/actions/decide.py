@@ -57,8 +57,9 @@ def decide(
     words: str,
     buy_below: Decimal | None,
     question: Question,
+    intention: str | None = None,
 ) -> int:
-    """Save a decision made today on today's review.
+    """Save a decision made today on today's review; said twice with the same intention, once.
 
     Raises: InvalidInput for a verdict, words or price out of bounds; Conflict while standing on
     a past day, where a decision would know its own outcome.
@@ -97,6 +98,7 @@ def decide(
         state=review.state.value if review.state else None,
         first_to_give=first.measure.label if first else None,
         frozen={k: _frozen(f) for k, f in key_figures(review).items()},
+        intention=intention,
     )
     with desk.database.write(facts=False) as connection:
         return decisions.add(connection, made)

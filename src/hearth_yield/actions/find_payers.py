@@ -8,12 +8,14 @@ from datetime import date
 
 import numpy as np
 
+from hearth_yield.core.catalogue import CHOICES
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.search import (
     Entry,
     Group,
     Mask,
     Summary,
+    SummedGroup,
     Universe,
     conditions,
     groups,
@@ -32,30 +34,42 @@ MAX_CONDITIONS = 50
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Search:
-    """words: each must be in the name, symbol, kind, sector or industry; where: conditions."""
+    """words: each must be in the name, symbol, kind, sector or industry; where: conditions;
+    delisted: whether payers that are delisted by the day count too."""
 
     words: str = ""
     where: Group = field(default_factory=lambda: EVERYTHING)
     sort: str = "name"
     descending: bool = False
+    delisted: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Found:
     """What a search found: the payers asked for, and what is true of all that it found.
 
-    counts: for each condition in reading order, how many payers meet it by itself. pending: payers
-    of the universe whose measures are missing or stale. currency: that of most of them.
+    counts: for each condition in reading order, how many payers meet it by itself. held: payers of
+    the universe that are listed; delisted: those that are not. pending: payers of the universe
+    whose measures are missing or stale. currency: that of most of them.
     """
 
     rows: Sequence[Entry]
     found: int
     held: int
+    delisted: int
     pending: int
     counts: Sequence[int]
     currency: str | None
     states: Mapping[str, int]
     summaries: Mapping[str, Summary]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoundGroup:
+    """One group of the payers found, and the whole of that group."""
+
+    found: SummedGroup
+    whole: SummedGroup
 
 
 def _mask(universe: Universe, search: Search) -> Mask:
@@ -66,7 +80,8 @@ def _mask(universe: Universe, search: Search) -> Mask:
             "too many conditions", field="where", value=len(asked),
             rule=f"at most {MAX_CONDITIONS}",
         )  # fmt: skip
-    return with_words(universe, search.words) & matches(universe, search.where)
+    there = universe.listed | search.delisted
+    return there & with_words(universe, search.words) & matches(universe, search.where)
 
 
 def find_payers(
@@ -76,14 +91,16 @@ def find_payers(
     here = universe(desk, as_of)
     mask = _mask(here, search)
     places = ordered(here, mask, search.sort, search.descending)
+    there = here.listed | search.delisted
     states = _tally(here, mask, "state")
     currencies = _tally(here, mask, "currency")
     return Found(
         rows=[here.entries[i] for i in places[first : first + count]],
         found=len(places),
-        held=len(here),
+        held=int(here.listed.sum()),
+        delisted=int((~here.listed).sum()),
         pending=int(here.pending.sum()),
-        counts=[int(matches(here, c).sum()) for c in conditions(search.where)],
+        counts=[int((there & matches(here, c)).sum()) for c in conditions(search.where)],
         currency=max(currencies, key=lambda c: currencies[c], default=None),
         states=states,
         summaries={m: summarise(here.values(m)[mask]) for m in measures},
@@ -106,13 +123,16 @@ def found_keys(desk: Desk, as_of: date, search: Search) -> list[tuple[str, str]]
 
 def found_groups(
     desk: Desk, as_of: date, search: Search, by: str, measures: Sequence[str]
-) -> Sequence[tuple[str | None, int, Mapping[str, Summary]]]:
-    """The payers found, grouped by a choice, each measure summed up."""
+) -> Sequence[FoundGroup]:
+    """The payers found, grouped by a choice, each measure summed up; and all payers of the same
+    groups, whatever is searched for."""
     here = universe(desk, as_of)
-    return groups(here, _mask(here, search), by, measures)
+    found = groups(here, _mask(here, search), by, measures)
+    whole = {g.word: g for g in groups(here, here.listed, by, measures)}
+    return [FoundGroup(found=g, whole=whole.get(g.word, g)) for g in found]
 
 
-def words_in_use(desk: Desk, as_of: date, choice: str) -> list[tuple[str, int]]:
-    """The words a choice takes among the payers, with how many take each."""
+def words_in_use(desk: Desk, as_of: date) -> Mapping[str, Mapping[str, int]]:
+    """Of every choice the words it takes among the payers, with how many take each."""
     here = universe(desk, as_of)
-    return list(_tally(here, np.ones(len(here), dtype=np.bool_), choice).items())
+    return {choice: _tally(here, here.listed, choice) for choice in CHOICES}

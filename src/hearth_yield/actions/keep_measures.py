@@ -82,6 +82,7 @@ def universe(desk: Desk, as_of: date) -> Universe:
                     name=k.name,
                     measured=from_text(k.body) if k.body else None,
                     stale=k.stale,
+                    delisted=k.delisted,
                 )
                 for k in held
             ]

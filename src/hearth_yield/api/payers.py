@@ -78,9 +78,15 @@ def _group(part: GroupIn) -> Group:
 
 
 def search_asked(
-    q: str = "", where: str = "", sort: str = "name", descending: bool = False
+    q: str = "",
+    where: str = "",
+    sort: str = "name",
+    descending: bool = False,
+    delisted: bool = False,
 ) -> Search:
-    return Search(words=q, where=read_where(where), sort=sort, descending=descending)
+    return Search(
+        words=q, where=read_where(where), sort=sort, descending=descending, delisted=delisted
+    )
 
 
 Asked = Annotated[Search, Depends(search_asked)]
@@ -106,7 +112,8 @@ class WordOut(BaseModel):
 class MeasureOut(BaseModel):
     """What can be searched by and shown. unit: None for words, whose choices are then listed.
 
-    words: how a condition reads; {} stands for "at least 10 %". group: the basis it is taken on.
+    words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
+    under 0; under: what its minus means. group: the basis it is taken on.
     """
 
     id: str
@@ -115,25 +122,29 @@ class MeasureOut(BaseModel):
     group: str | None
     unit: UnitName | None
     words: str
+    turned: str | None
+    under: str | None
     signed: bool
     choices: list[WordOut] | None
 
 
 @router.get("/measures")
 def measures(here: Here, when: When) -> list[MeasureOut]:
+    in_use = words_in_use(here.desk, when.as_of)
     numbers = [
         MeasureOut(
             id=m.id, name=m.name, stage=m.stage.value if m.stage else None, unit=m.unit.value,
-            words=m.words, signed=m.signed, choices=None, group=m.group,
+            words=m.words, turned=m.turned, under=m.under, signed=m.signed, choices=None,
+            group=m.group,
         )
         for m in MEASURES.values()
     ]  # fmt: skip
     words = [
         MeasureOut(
             id=c.id, name=c.name, stage=c.stage.value if c.stage else None, unit=None,
-            words=f"{c.name[0].lower()}{c.name[1:]} {{}}", signed=False, group=None,
-            choices=[WordOut(word=w, payers=n)
-                     for w, n in words_in_use(here.desk, when.as_of, c.id)],
+            words=f"{c.name[0].lower()}{c.name[1:]} {{}}", turned=None, under=None, signed=False,
+            group=None,
+            choices=[WordOut(word=w, payers=n) for w, n in in_use[c.id].items()],
         )
         for c in CHOICES.values()
     ]  # fmt: skip
@@ -197,13 +208,15 @@ class SummaryOut(BaseModel):
 
 
 class PayersOut(BaseModel):
-    """counts: payers that meet each condition by itself, in reading order. pending: payers whose
+    """held: payers that are listed; delisted: those that are not, shown only when asked for.
+    counts: payers that meet each condition by itself, in reading order. pending: payers whose
     measures are being made; job: the task that makes them. currency: that of most payers found."""
 
     rows: list[RowOut]
     first: int
     found: int
     held: int
+    delisted: int
     pending: int
     job: JobOut | None
     counts: list[int]
@@ -296,6 +309,7 @@ def payers(
         first=start,
         found=found.found,
         held=found.held,
+        delisted=found.delisted,
         pending=found.pending,
         job=job.out() if job else None,
         counts=list(found.counts),
@@ -320,9 +334,16 @@ def keys(here: Here, when: When, search: Asked) -> list[KeyOut]:
 
 
 class GroupOut(BaseModel):
-    """word: null for payers without one."""
+    """word: null for payers without one. payers, summaries: of those found; whole: of all payers
+    of the group, whatever is searched for."""
 
     word: str | None
+    payers: int
+    summaries: dict[str, SummaryOut]
+    whole: WholeGroupOut
+
+
+class WholeGroupOut(BaseModel):
     payers: int
     summaries: dict[str, SummaryOut]
 
@@ -333,8 +354,15 @@ def groups(
 ) -> list[GroupOut]:
     numbers = [c for c in _ids(columns) if c in MEASURES]
     return [
-        GroupOut.model_construct(word=word, payers=n, summaries=_summaries(parts))
-        for word, n, parts in found_groups(here.desk, when.as_of, search, by, numbers)
+        GroupOut.model_construct(
+            word=g.found.word,
+            payers=g.found.payers,
+            summaries=_summaries(g.found.summaries),
+            whole=WholeGroupOut.model_construct(
+                payers=g.whole.payers, summaries=_summaries(g.whole.summaries)
+            ),
+        )
+        for g in found_groups(here.desk, when.as_of, search, by, numbers)
     ]
 
 
@@ -344,6 +372,7 @@ class SearchBody(BaseModel):
     where: GroupIn = GroupIn(join="all")
     sort: str = "name"
     descending: bool = False
+    delisted: bool = False
 
 
 class ColumnsBody(BaseModel):

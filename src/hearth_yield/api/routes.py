@@ -95,6 +95,7 @@ def decide(here: Here, exchange: str, symbol: str, made: s.DecisionIn) -> s.Deci
         verdict=made.verdict,
         words=made.words,
         buy_below=made.buy_below,
+        intention=made.intention,
         question=question_of(
             made.window,
             None,

@@ -277,7 +277,14 @@ class ModelOut(BaseModel):
     why_off: str | None
 
 
+class BoundsOut(BaseModel):
+    low: float
+    high: float
+
+
 class WorthOut(BaseModel):
+    """origins: where each input comes from; bounds: what it must lie between."""
+
     growth: FigureOut
     lasting_growth: FigureOut
     later_growth: FigureOut
@@ -293,6 +300,8 @@ class WorthOut(BaseModel):
     price_against_buy_below: FigureOut
     price_against_blend: FigureOut
     implied_growth: FigureOut
+    origins: dict[str, str]
+    bounds: dict[str, BoundsOut]
     finding: FindingOut
 
 
@@ -405,12 +414,14 @@ class StatusOut(BaseModel):
 
 
 class DecisionIn(BaseModel):
-    """buy_below in the payer's currency, per share, at most six decimals."""
+    """buy_below in the payer's currency, per share, at most six decimals. intention: a key made
+    once for what the person means to do; said again, it is done once."""
 
     verdict: str
     words: str = Field(max_length=10_000)
     buy_below: Decimal | None = Field(default=None, max_digits=16, decimal_places=6)
     as_of: date
+    intention: Annotated[str, Field(min_length=8, max_length=64)] | None = None
     window: WindowName = "5"
     growth: float | None = None
     later_growth: float | None = None

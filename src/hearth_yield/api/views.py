@@ -17,11 +17,13 @@ from hearth_yield.core.record import Year
 from hearth_yield.core.review import Finding, Part, Review, Size, figures_in, named_figures
 from hearth_yield.core.rules import Stage, Test
 from hearth_yield.core.statements import fiscal_year_of, words
+from hearth_yield.core.worth.inputs import BOUNDS
 from hearth_yield.store.adjustments import Adjustment
 
 from . import schemas as s
 
 GAP_CALLED_OUT = 0.05
+BOUNDS_OUT = {n: s.BoundsOut(low=low, high=high) for n, (low, high) in BOUNDS.items()}
 
 
 def figure_out(figure: Figure, key: str) -> s.FigureOut:
@@ -227,6 +229,8 @@ class ReviewView:
             ],
             spread_called_out=worth.spread_called_out,
             moves_most=worth.moves_most,
+            origins=dict(worth.origins),
+            bounds=BOUNDS_OUT,
             finding=next(self.finding(f) for f in self.review.findings if f.stage is Stage.WORTH),
             **self._figures_of(worth),
         )

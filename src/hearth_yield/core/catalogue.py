@@ -5,6 +5,7 @@ A measure names a figure of the review by its path; nothing is computed here.
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -23,8 +24,8 @@ class Measure:
 
     stage: None for what belongs to the payer itself. path: where in the review it stands; {lead}
     is the leading basis of the payer's kind. words: how a condition on it reads, {} standing for
-    "at least 10 %"; of [above|below] the first word is read for values from 0, the second for
-    those under it. breach: how a breach without size compares with every number. group: the basis
+    "at least 10 %"; turned: how it reads for values under 0, where that is otherwise; under: what
+    its minus means. breach: how a breach without size compares with every number. group: the basis
     it is taken on, where there are several.
     """
 
@@ -34,6 +35,8 @@ class Measure:
     unit: Unit
     path: str
     words: str
+    turned: str | None = None
+    under: str | None = None
     breach: Literal["above", "below"] | None = None
     signed: bool = False
     group: str | None = None
@@ -46,6 +49,10 @@ class Choice:
     id: str
     name: str
     stage: Stage | None
+
+
+_SIDES = re.compile(r"\[(\w+)\|(\w+)\]")
+"""In the words below: of [above|below] the first is read for values from 0."""
 
 
 def _measure(
@@ -61,9 +68,11 @@ def _measure(
 ) -> Measure:
     said = words or name[0].lower() + name[1:]
     said = said if "{}" in said else f"{said} {{}}"
+    sides = _SIDES.search(said)
     return Measure(
-        id=id, name=name, stage=stage, unit=unit, path=path, words=said, breach=breach,
-        signed=signed or "|" in said, group=group,
+        id=id, name=name, stage=stage, unit=unit, path=path, breach=breach,
+        words=_SIDES.sub(r"\1", said), turned=_SIDES.sub(r"\2", said) if sides else None,
+        under=sides[2] if sides else None, signed=signed or sides is not None, group=group,
     )  # fmt: skip
 
 

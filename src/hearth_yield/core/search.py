@@ -16,6 +16,7 @@ import numpy.typing as npt
 
 from .catalogue import CHOICES, MEASURES
 from .errors import InvalidInput
+from .figure import Unit
 from .measures import Cell, Measured
 from .robust import quantile
 from .rules import WORST_FIRST, State
@@ -210,7 +211,8 @@ def _word_meets(codes: Codes, names: tuple[str, ...], condition: Condition) -> M
 
 def ordered(universe: Universe, mask: Mask, sort: str, descending: bool) -> npt.NDArray[np.int64]:
     """Places of the payers that fit, ordered by a measure, a choice or the name; unknown last
-    whichever way, ties by name. Raises InvalidInput."""
+    whichever way, ties by name. Amounts are ordered within their currency, the commonest first:
+    between two of them bare numbers say nothing. Raises InvalidInput."""
     places = np.flatnonzero(mask)
     if sort == "name":
         return places[::-1] if descending else places
@@ -218,7 +220,17 @@ def ordered(universe: Universe, mask: Mask, sort: str, descending: bool) -> npt.
     known = ~np.isnan(keys)
     ranks = keys[known]
     order = np.argsort(-ranks if descending else ranks, kind="stable")
+    if sort in MEASURES and MEASURES[sort].unit in (Unit.MONEY, Unit.PER_SHARE):
+        order = order[np.argsort(_currency_ranks(universe, places[known])[order], kind="stable")]
     return np.concatenate([places[known][order], places[~known]])
+
+
+def _currency_ranks(universe: Universe, places: npt.NDArray[np.int64]) -> Codes:
+    """0 for payers of the commonest currency among these, 1 for those of the next, and so on."""
+    codes = universe.words("currency")[0][places]
+    kinds, counts = np.unique(codes, return_counts=True)
+    rank = {int(kinds[i]): n for n, i in enumerate(np.argsort(-counts, kind="stable"))}
+    return np.array([rank[int(c)] for c in codes], dtype=np.int64)
 
 
 def _sort_keys(universe: Universe, sort: str) -> Floats:
@@ -247,9 +259,16 @@ def summarise(values: Floats) -> Summary:
     return Summary(n=len(sized), lower=lower, median=median, upper=upper)
 
 
-def groups(
-    universe: Universe, mask: Mask, by: str, measures: Sequence[str]
-) -> list[tuple[str | None, int, Mapping[str, Summary]]]:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SummedGroup:
+    """Payers that share a word (None: those without one), how many, and each measure summed up."""
+
+    word: str | None
+    payers: int
+    summaries: Mapping[str, Summary]
+
+
+def groups(universe: Universe, mask: Mask, by: str, measures: Sequence[str]) -> list[SummedGroup]:
     """The payers that fit, by the words of a choice: how many, and each measure summed up.
 
     Raises: InvalidInput for a choice or measure that is not known.
@@ -260,12 +279,12 @@ def groups(
         )
     _known_measures(measures)
     codes, names = universe.words(by)
-    found: list[tuple[str | None, int, Mapping[str, Summary]]] = []
+    found: list[SummedGroup] = []
     for place, name in (*enumerate(names), (-1, None)):
         inside = mask & (codes == place)
         if inside.any():
             parts = {m: summarise(universe.values(m)[inside]) for m in measures}
-            found.append((name, int(inside.sum()), parts))
+            found.append(SummedGroup(word=name, payers=int(inside.sum()), summaries=parts))
     return found
 
 

@@ -17,7 +17,8 @@ from .tables import decision
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Decision:
-    """frozen: figures by key as they stood, each with label, unit, value and reason."""
+    """frozen: figures by key as they stood, each with label, unit, value and reason. intention: the
+    key under which it was asked for."""
 
     symbol: str
     exchange: str
@@ -30,10 +31,17 @@ class Decision:
     state: str | None
     first_to_give: str | None
     frozen: Mapping[str, Mapping[str, Any]]
+    intention: str | None = None
     id: int | None = None
 
 
 def add(connection: Connection, made: Decision) -> int:
+    """The decision's id; one asked for twice under the same key is recorded once."""
+    if made.intention is not None:
+        query = select(decision.c.id).where(decision.c.intention == made.intention)
+        held = connection.scalar(query)
+        if held is not None:
+            return int(held)
     values = {c: getattr(made, c) for c in Decision.__slots__ if c != "id"}
     result = connection.execute(insert(decision).values(withdrawn=False, **values))
     return int(result.lastrowid)

@@ -37,13 +37,15 @@ class Due:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kept:
-    """body: the measures as text; None: none are kept. stale: made from older facts or rules."""
+    """body: the measures as text; None: none are kept. stale: made from older facts or rules.
+    delisted: by the day."""
 
     exchange: str
     symbol: str
     name: str
     body: str | None
     stale: bool
+    delisted: bool
 
 
 def touch(connection: Connection, payers: Sequence[int] | None) -> None:
@@ -93,15 +95,22 @@ def held(connection: Connection, as_of: date, made_with: str) -> Sequence[Kept]:
     query = (
         select(
             payer.c.exchange, payer.c.symbol, payer.c.name, kept_measures.c.body,
-            _stale(made_with),
+            _stale(made_with), payer.c.delisted_on,
         )
         .select_from(_joined(as_of))
         .where(_listed(as_of))
         .order_by(payer.c.name, payer.c.exchange, payer.c.symbol)
     )  # fmt: skip
     return [
-        Kept(exchange=exchange, symbol=symbol, name=name, body=body, stale=bool(stale))
-        for exchange, symbol, name, body, stale in connection.execute(query)
+        Kept(
+            exchange=exchange,
+            symbol=symbol,
+            name=name,
+            body=body,
+            stale=bool(stale),
+            delisted=ended is not None and ended <= as_of,
+        )
+        for exchange, symbol, name, body, stale, ended in connection.execute(query)
     ]
 
 

@@ -291,6 +291,7 @@ decision = Table(
     Column("first_to_give", Text),
     Column("frozen", JSON, nullable=False),
     Column("withdrawn", Boolean, nullable=False, default=False),
+    Column("intention", Text, unique=True),
     Index("ix_decision_payer", "exchange", "symbol", "as_of"),
     _one_of("verdict", "buy", "hold", "wait", "trim", "avoid"),
 )

@@ -27,6 +27,10 @@ export function useNames(q: string, enabled: boolean) {
   });
 }
 
+/** The answer before stays in sight while the next one comes, but never that of another payer. */
+const isOf = (payer: PayerKey | null, asked?: { queryKey: readonly unknown[] }) =>
+  JSON.stringify(asked?.queryKey[2]) === JSON.stringify(payer);
+
 export function useReview(payer: PayerKey, query: Asked) {
   return useQuery({
     queryKey: ["facts", "review", payer, query],
@@ -34,7 +38,7 @@ export function useReview(payer: PayerKey, query: Asked) {
       answer(
         client.GET("/api/payers/{exchange}/{symbol}/review", { params: { path: payer, query } }),
       ),
-    placeholderData: keepPreviousData,
+    placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
   });
 }
 
@@ -48,7 +52,7 @@ export function useWorth(payer: PayerKey, query: Asked) {
           signal,
         }),
       ),
-    placeholderData: keepPreviousData,
+    placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
     retry: false,
   });
 }
@@ -57,7 +61,7 @@ export function useAim(payer: PayerKey, query: Asked) {
   return useQuery({
     queryKey: ["facts", "aim", payer, query],
     queryFn: ({ signal }) => askAim(payer, query, signal),
-    placeholderData: keepPreviousData,
+    placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
     retry: false,
   });
 }
@@ -78,7 +82,7 @@ export function useWorking(payer: PayerKey | null, query: Asked & { key: string;
         }),
       ),
     enabled: payer !== null,
-    placeholderData: keepPreviousData,
+    placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
     retry: false,
   });
 }

@@ -20,8 +20,9 @@ export const WINDOW = 100;
 const POLL = 700;
 
 /** The parts of a view that say which payers, in which order. */
-export function searchOf({ as_of, q, where, sort, descending }: View) {
-  return { as_of, q, where: where && JSON.stringify(complete(where)), sort, descending };
+export function searchOf({ as_of, q, where, sort, descending, delisted }: View) {
+  const conditions = where && JSON.stringify(complete(where));
+  return { as_of, q, where: conditions, sort, descending, delisted };
 }
 
 /** Conditions as they stand, without those that still lack a value. */

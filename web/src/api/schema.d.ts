@@ -773,12 +773,16 @@ export interface components {
         BasisOut: {
             /** Basis */
             basis: string;
+            declared: components["schemas"]["FigureOut"];
+            latest: components["schemas"]["CoverPeriodOut"] | null;
             /** Name */
             name: string;
-            /** Overpaid Years */
-            overpaid_years: number;
+            overpaid: components["schemas"]["FigureOut"];
             per_share_trend: components["schemas"]["FigureOut"];
+            /** Swings */
+            swings: boolean;
             through_cycle: components["schemas"]["FigureOut"];
+            through_cycle_paid: components["schemas"]["FigureOut"];
             trailing: components["schemas"]["CoverPeriodOut"] | null;
             worst_of_ten: components["schemas"]["FigureOut"];
             /** Years */
@@ -794,6 +798,13 @@ export interface components {
             /** File */
             file: string;
         };
+        /** BoundsOut */
+        BoundsOut: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
         /**
          * CellOut
          * @description A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
@@ -804,6 +815,11 @@ export interface components {
         CellOut: {
             /** Breach */
             breach?: string | null;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
             /** Key */
             key?: string | null;
             /** Reason */
@@ -905,7 +921,10 @@ export interface components {
             /** Trailing Note */
             trailing_note: string | null;
         };
-        /** CoverPeriodOut */
+        /**
+         * CoverPeriodOut
+         * @description year: the fiscal year's name.
+         */
         CoverPeriodOut: {
             dividend_per_share: components["schemas"]["FigureOut"];
             dividends: components["schemas"]["FigureOut"];
@@ -925,10 +944,13 @@ export interface components {
             per_share: components["schemas"]["FigureOut"];
             /** Set Aside */
             set_aside: string | null;
+            /** Year */
+            year: number;
         };
         /**
          * DecisionIn
-         * @description buy_below in the payer's currency, per share, at most six decimals.
+         * @description buy_below in the payer's currency, per share, at most six decimals. intention: a key made
+         *     once for what the person means to do; said again, it is done once.
          */
         DecisionIn: {
             /**
@@ -940,6 +962,10 @@ export interface components {
             buy_below?: number | string | null;
             /** Growth */
             growth?: number | null;
+            /** Intention */
+            intention?: string | null;
+            /** Later Growth */
+            later_growth?: number | null;
             /** Margin Of Safety */
             margin_of_safety?: number | null;
             /** Mean Yield */
@@ -1131,13 +1157,19 @@ export interface components {
         };
         /**
          * FigureOut
-         * @description value is null when unknown, and reason then says why. key opens its working.
+         * @description value is null when unknown, and reason then says why. key opens its working. cautions: what
+         *     should be known before relying on it. was: its value when its newest input was current.
          *
          *     A dataclass, as a review holds hundreds of them: built in a fifth of a model's time.
          */
         FigureOut: {
             /** Breach */
             breach?: string | null;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
             /** Currency */
             currency?: string | null;
             /** Key */
@@ -1164,6 +1196,8 @@ export interface components {
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
             /** Value */
             value: number | null;
+            /** Was */
+            was?: number | null;
         };
         /** FindingOut */
         FindingOut: {
@@ -1212,7 +1246,8 @@ export interface components {
         };
         /**
          * GroupOut
-         * @description word: null for payers without one.
+         * @description word: null for payers without one. payers, summaries: of those found; whole: of all payers
+         *     of the group, whatever is searched for.
          */
         GroupOut: {
             /** Payers */
@@ -1221,6 +1256,7 @@ export interface components {
             summaries: {
                 [key: string]: components["schemas"]["SummaryOut"];
             };
+            whole: components["schemas"]["WholeGroupOut"];
             /** Word */
             word: string | null;
         };
@@ -1286,6 +1322,11 @@ export interface components {
         InputOut: {
             /** Breach */
             breach?: string | null;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
             /** Currency */
             currency?: string | null;
             /** Key */
@@ -1316,6 +1357,8 @@ export interface components {
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
             /** Value */
             value: number | null;
+            /** Was */
+            was?: number | null;
         };
         /** JobOut */
         JobOut: {
@@ -1371,7 +1414,8 @@ export interface components {
          * MeasureOut
          * @description What can be searched by and shown. unit: None for words, whose choices are then listed.
          *
-         *     words: how a condition reads; {} stands for "at least 10 %". group: the basis it is taken on.
+         *     words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
+         *     under 0; under: what its minus means. group: the basis it is taken on.
          */
         MeasureOut: {
             /** Choices */
@@ -1386,6 +1430,10 @@ export interface components {
             signed: boolean;
             /** Stage */
             stage: ("record" | "cover" | "footing" | "range" | "worth" | "decision") | null;
+            /** Turned */
+            turned: string | null;
+            /** Under */
+            under: string | null;
             /** Unit */
             unit: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index") | null;
             /** Words */
@@ -1497,7 +1545,8 @@ export interface components {
         };
         /**
          * PayersOut
-         * @description counts: payers that meet each condition by itself, in reading order. pending: payers whose
+         * @description held: payers that are listed; delisted: those that are not, shown only when asked for.
+         *     counts: payers that meet each condition by itself, in reading order. pending: payers whose
          *     measures are being made; job: the task that makes them. currency: that of most payers found.
          */
         PayersOut: {
@@ -1505,6 +1554,8 @@ export interface components {
             counts: number[];
             /** Currency */
             currency: string | null;
+            /** Delisted */
+            delisted: number;
             /** First */
             first: number;
             /** Found */
@@ -1702,7 +1753,7 @@ export interface components {
             /** Currency */
             currency: string | null;
             /** Dividends */
-            dividends: number[];
+            dividends: (number | null)[];
             /** Exchange */
             exchange: string;
             first: components["schemas"]["FirstOut"] | null;
@@ -1768,6 +1819,11 @@ export interface components {
         };
         /** SearchBody */
         SearchBody: {
+            /**
+             * Delisted
+             * @default false
+             */
+            delisted: boolean;
             /**
              * Descending
              * @default false
@@ -1845,18 +1901,18 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** SlumpOut */
+        /**
+         * SlumpOut
+         * @description ends: null while it lasts, as far as was known on the day.
+         */
         SlumpOut: {
             /**
              * Begins
              * Format: date
              */
             begins: string;
-            /**
-             * Ends
-             * Format: date
-             */
-            ends: string;
+            /** Ends */
+            ends: string | null;
             /** Name */
             name: string;
         };
@@ -1962,6 +2018,15 @@ export interface components {
             /** Yields */
             yields: number[];
         };
+        /** WholeGroupOut */
+        WholeGroupOut: {
+            /** Payers */
+            payers: number;
+            /** Summaries */
+            summaries: {
+                [key: string]: components["schemas"]["SummaryOut"];
+            };
+        };
         /** WordOut */
         WordOut: {
             /** Payers */
@@ -1987,19 +2052,32 @@ export interface components {
             /** Trail */
             trail: string[];
         };
-        /** WorthOut */
+        /**
+         * WorthOut
+         * @description origins: where each input comes from; bounds: what it must lie between.
+         */
         WorthOut: {
             blend: components["schemas"]["FigureOut"];
+            /** Bounds */
+            bounds: {
+                [key: string]: components["schemas"]["BoundsOut"];
+            };
             buy_below: components["schemas"]["FigureOut"];
             finding: components["schemas"]["FindingOut"];
             growth: components["schemas"]["FigureOut"];
             implied_growth: components["schemas"]["FigureOut"];
+            lasting_growth: components["schemas"]["FigureOut"];
+            later_growth: components["schemas"]["FigureOut"];
             margin_of_safety: components["schemas"]["FigureOut"];
             mean_yield: components["schemas"]["FigureOut"];
             /** Models */
             models: components["schemas"]["ModelOut"][];
             /** Moves Most */
             moves_most: string | null;
+            /** Origins */
+            origins: {
+                [key: string]: string;
+            };
             price_against_blend: components["schemas"]["FigureOut"];
             price_against_buy_below: components["schemas"]["FigureOut"];
             required_return: components["schemas"]["FigureOut"];
@@ -2013,13 +2091,13 @@ export interface components {
             complete: boolean;
             /** Outcome */
             outcome: string;
+            /** Part */
+            part: string | null;
             /** Payments */
             payments: components["schemas"]["PaymentOut"][];
-            /** Pending */
-            pending: number;
+            pending: components["schemas"]["FigureOut"] | null;
             real: components["schemas"]["FigureOut"] | null;
-            /** Special */
-            special: number;
+            special: components["schemas"]["FigureOut"] | null;
             total: components["schemas"]["FigureOut"];
             /** Year */
             year: number;
@@ -2689,6 +2767,7 @@ export interface operations {
                 where?: string;
                 sort?: string;
                 descending?: boolean;
+                delisted?: boolean;
             };
             header?: never;
             path?: never;
@@ -2727,6 +2806,7 @@ export interface operations {
                 where?: string;
                 sort?: string;
                 descending?: boolean;
+                delisted?: boolean;
             };
             header?: never;
             path?: never;
@@ -2762,6 +2842,7 @@ export interface operations {
                 where?: string;
                 sort?: string;
                 descending?: boolean;
+                delisted?: boolean;
             };
             header?: never;
             path?: never;
@@ -2834,6 +2915,7 @@ export interface operations {
                 aim?: number | null;
                 aim_price?: number | null;
                 growth?: number | null;
+                later_growth?: number | null;
                 required_return?: number | null;
                 mean_yield?: number | null;
                 margin_of_safety?: number | null;
@@ -3030,6 +3112,7 @@ export interface operations {
                 aim?: number | null;
                 aim_price?: number | null;
                 growth?: number | null;
+                later_growth?: number | null;
                 required_return?: number | null;
                 mean_yield?: number | null;
                 margin_of_safety?: number | null;
@@ -3112,6 +3195,7 @@ export interface operations {
                 aim?: number | null;
                 aim_price?: number | null;
                 growth?: number | null;
+                later_growth?: number | null;
                 required_return?: number | null;
                 mean_yield?: number | null;
                 margin_of_safety?: number | null;
@@ -3156,6 +3240,7 @@ export interface operations {
                 aim?: number | null;
                 aim_price?: number | null;
                 growth?: number | null;
+                later_growth?: number | null;
                 required_return?: number | null;
                 mean_yield?: number | null;
                 margin_of_safety?: number | null;

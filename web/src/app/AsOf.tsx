@@ -7,10 +7,13 @@ import { useView } from "./view";
 export function AsOf({ today }: { today: string }) {
   const [view, change] = useView();
   const [open, setOpen] = useState(false);
+  const [refused, setRefused] = useState<string>();
   const on = view.as_of ?? today;
   const go = (to: string) => {
-    if (!to || to > today) return;
-    change({ as_of: to === today ? undefined : to }, { push: true });
+    if (!to) return;
+    if (to > today) return setRefused(to);
+    setRefused(undefined);
+    change({ as_of: to === today ? undefined : to });
   };
   const yearsBack = (n: number) => `${Number(today.slice(0, 4)) - n}${today.slice(4)}`;
   return (
@@ -33,10 +36,16 @@ export function AsOf({ today }: { today: string }) {
             id="as-of"
             type="date"
             className="field mt-1 w-full"
-            max={today}
-            value={on}
+            value={refused ?? on}
+            aria-invalid={refused ? true : undefined}
+            aria-describedby={refused ? "as-of-refused" : undefined}
             onChange={(e) => go(e.target.value)}
           />
+          {refused && (
+            <p id="as-of-refused" role="alert" className="mt-1 text-[13px] text-uncovered">
+              {day(refused)} is still to come: today is {day(today)}. Nothing changed.
+            </p>
+          )}
           <div className="mt-3 flex flex-wrap gap-x-4">
             <button type="button" className="link" onClick={() => go(today)}>
               today

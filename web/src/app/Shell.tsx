@@ -46,7 +46,7 @@ export function Shell() {
               <button
                 type="button"
                 className="min-h-6 underline underline-offset-3"
-                onClick={() => change({ as_of: undefined }, { push: true })}
+                onClick={() => change({ as_of: undefined })}
               >
                 Back to today
               </button>

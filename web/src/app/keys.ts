@@ -36,7 +36,17 @@ export function useSingleKey(key: string, act: () => void) {
       event.preventDefault();
       act();
     },
-    { enabled: on, useKey: true },
+    { enabled: on, useKey: true, enableOnFormTags: true, ignoreEventWhen: (e) => isTyping(e) },
     [act],
   );
+}
+
+const NOT_TYPED = ["checkbox", "radio", "button", "submit", "file", "range", "color"];
+
+/** Whether a key press writes something: in a list letters choose, but a sign does not. */
+function isTyping(event: KeyboardEvent): boolean {
+  const at = event.target;
+  if (at instanceof HTMLInputElement) return !NOT_TYPED.includes(at.type);
+  if (at instanceof HTMLSelectElement) return /^[\p{L}\p{N}]$/u.test(event.key);
+  return at instanceof HTMLTextAreaElement || (at instanceof HTMLElement && at.isContentEditable);
 }

@@ -33,11 +33,16 @@ export interface View {
   base_year?: number;
   aim?: number;
   growth?: number;
+  later_growth?: number;
   required_return?: number;
   mean_yield?: number;
   margin_of_safety?: number;
   on?: string;
   off?: string;
+  /** Charts shown as tables, comma-separated. */
+  tables?: string;
+  /** Payers that are delisted are among those found. */
+  delisted?: boolean;
   /** The figure whose working is open: EXCHANGE/SYMBOL/key, and the way down its inputs. */
   open?: string;
   path?: string;
@@ -56,11 +61,13 @@ const TEXTS = [
   "off",
   "open",
   "path",
+  "tables",
 ] as const;
 const NUMBERS = [
   "base_year",
   "aim",
   "growth",
+  "later_growth",
   "required_return",
   "mean_yield",
   "margin_of_safety",
@@ -82,6 +89,7 @@ export function readView(raw: Record<string, unknown>): View {
   view.stage = STAGES.find((s) => s === raw.stage);
   if (raw.real === true) view.real = true;
   if (raw.descending === true) view.descending = true;
+  if (raw.delisted === true) view.delisted = true;
   return view;
 }
 
@@ -97,19 +105,23 @@ function isGroup(raw: unknown): raw is Group {
 }
 
 /** The parts of a view that say which payers stand in the table, and how. */
-export function listOf({ as_of, q, where, cols, by, sort, descending }: View): View {
-  return { as_of, q, where, cols, by, sort, descending };
+export function listOf(view: View): View {
+  const { as_of, q, where, cols, by, sort, descending, delisted } = view;
+  return { as_of, q, where, cols, by, sort, descending, delisted };
 }
 
+/** replace: the change is one of many in a row (typing, dragging), and no step for Back. */
+type Change = (change: Partial<View>, how?: { replace?: boolean }) => void;
+
 /** The current view and a way to change parts of it; undefined takes a part out of the URL. */
-export function useView(): [View, (change: Partial<View>, how?: { push?: boolean }) => void] {
+export function useView(): [View, Change] {
   const view = useSearch({ strict: false }) as View;
   const navigate = useNavigate();
-  const change = (part: Partial<View>, how: { push?: boolean } = {}) =>
+  const change: Change = (part, how = {}) =>
     void navigate({
       to: ".",
       search: ((before: View) => ({ ...before, ...part })) as never,
-      replace: !how.push,
+      replace: how.replace ?? false,
       resetScroll: false,
     });
   return [view, change];
@@ -117,12 +129,14 @@ export function useView(): [View, (change: Partial<View>, how?: { push?: boolean
 
 /** What the API is asked for a review: the parts of the view that change its figures. */
 export function questionOf(view: View) {
-  const { as_of, window, base_year, growth, required_return, mean_yield, margin_of_safety } = view;
+  const { as_of, window, base_year, growth, later_growth } = view;
+  const { required_return, mean_yield, margin_of_safety } = view;
   return {
     as_of,
     window: window ?? "5",
     base_year,
     growth,
+    later_growth,
     required_return,
     mean_yield,
     margin_of_safety,

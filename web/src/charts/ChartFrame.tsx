@@ -1,7 +1,10 @@
-import { type ReactNode, useId, useState } from "react";
+import { type ReactNode, useId } from "react";
+import { useView } from "@/app/view";
 import { useWidth } from "./useWidth";
 
 interface Props {
+  /** Names the chart in the URL, where it says that it is shown as a table. */
+  name: string;
   title: ReactNode;
   summary: string;
   height: number;
@@ -11,8 +14,14 @@ interface Props {
 }
 
 /** Every chart: a title, a text summary for those who cannot see it, and a table in its place. */
-export function ChartFrame({ title, summary, height, draw, table, controls }: Props) {
-  const [asTable, setAsTable] = useState(false);
+export function ChartFrame({ name, title, summary, height, draw, table, controls }: Props) {
+  const [view, change] = useView();
+  const tables = (view.tables ?? "").split(",").filter(Boolean);
+  const asTable = tables.includes(name);
+  const turn = () => {
+    const others = tables.filter((t) => t !== name);
+    change({ tables: (asTable ? others : [...others, name]).join(",") || undefined });
+  };
   const [box, width] = useWidth();
   const id = useId();
   return (
@@ -21,12 +30,7 @@ export function ChartFrame({ title, summary, height, draw, table, controls }: Pr
         <span id={id}>{title}</span>
         <span className="flex gap-4">
           {controls}
-          <button
-            type="button"
-            className="link"
-            aria-pressed={asTable}
-            onClick={() => setAsTable(!asTable)}
-          >
+          <button type="button" className="link" aria-pressed={asTable} onClick={turn}>
             table
           </button>
         </span>

@@ -19,6 +19,7 @@ interface Props {
 }
 
 const total = (y: Year) => y.total.value ?? 0;
+const pending = (y: Year) => y.pending?.value ?? 0;
 const marks: Record<string, string> = { cut: "cut", suspended: "none", resumed: "resumed" };
 
 /** One bar a year; hatched: declared for this year so far. In real terms: a line in today's money. */
@@ -64,7 +65,7 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
       />
       {years.map((d) => {
         const left = x(d.year) ?? 0;
-        const done = total(d) - d.pending;
+        const done = total(d) - pending(d);
         const wide = x.bandwidth();
         const named = (last - d.year) % every === 0;
         return (
@@ -84,7 +85,7 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
               fill={d.complete ? (real ? "var(--stone)" : BAR) : "url(#to-come)"}
               stroke={d.complete ? "none" : "var(--stone)"}
             />
-            {d.pending > 0 && (
+            {pending(d) > 0 && (
               <rect
                 x={left}
                 y={y(total(d))}
@@ -95,7 +96,18 @@ export function DividendYears({ years, slumps, real, width, open }: Props) {
                 strokeDasharray="3 2"
               />
             )}
-            {marks[d.outcome] && (
+            {d.total.value === null && (
+              <text
+                x={left + wide / 2}
+                y={y(0) - 5}
+                textAnchor="middle"
+                fontSize={LABEL}
+                fill="var(--muted)"
+              >
+                ?
+              </text>
+            )}
+            {d.total.value !== null && marks[d.outcome] && (
               <text
                 x={left + wide / 2}
                 y={y(total(d)) - 5}

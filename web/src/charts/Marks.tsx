@@ -18,13 +18,14 @@ export function DeviationMark({ value, full = 0.5 }: { value: number; full?: num
   );
 }
 
-/** Dividends of the last years as tiny bars. */
-export function YearBars({ values }: { values: number[] }) {
-  const top = Math.max(...values, 0);
+/** Dividends of the last years as tiny bars; a year that is unknown leaves its place empty. */
+export function YearBars({ values }: { values: (number | null)[] }) {
+  const top = Math.max(...values.map((v) => v ?? 0), 0);
   if (!top) return null;
   return (
     <svg width="72" height="18" viewBox="0 0 72 18" aria-hidden="true">
       {values.map((value, i) => {
+        if (value === null) return null;
         const height = Math.max((value / top) * 16, value > 0 ? 1 : 0);
         return (
           <rect

@@ -9,7 +9,7 @@ import { Grid, LABEL, Slumps } from "./parts";
 type Range = Schemas["RangeOut"];
 export const RULER_HEIGHT = 276;
 const PAD = { left: 34, right: 52, top: 10, bottom: 24 };
-const STEP = 0.0005;
+export const AIM_STEP = 0.0005;
 
 interface Props {
   range: Range;
@@ -51,7 +51,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
     if (at < first) return iso < (range.weeks.days[0] ?? "") ? PAD.left : null;
     return x(at > last ? last : at);
   };
-  const inWindow = slumps.filter((s) => s.ends >= (range.weeks.days[0] ?? "9999"));
+  const inWindow = slumps.filter((s) => (s.ends ?? "9999") >= (range.weeks.days[0] ?? "9999"));
   return (
     <div className="relative" style={{ width, height: RULER_HEIGHT }}>
       <svg width={width} height={RULER_HEIGHT} aria-hidden="true">
@@ -180,7 +180,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
         orientation="vertical"
         min={low}
         max={high}
-        step={STEP}
+        step={AIM_STEP}
         value={[Math.min(high, Math.max(low, aim ?? now ?? low))]}
         onValueChange={([to]) => to !== undefined && onAim(Number(to.toFixed(5)))}
         className="absolute touch-none cursor-ns-resize"

@@ -58,12 +58,15 @@ interface SlumpProps {
   text?: boolean;
 }
 
+/** A slump whose end is not known yet reaches to the edge. */
+const STILL_ON = "9999-12-31";
+
 /** Past downturns as faint columns behind the marks. */
 export function Slumps({ slumps, x, top, bottom, text = true }: SlumpProps) {
   return (
     <g>
       {slumps.map((slump) => {
-        const [from, to] = [x(slump.begins), x(slump.ends)];
+        const [from, to] = [x(slump.begins), x(slump.ends ?? STILL_ON)];
         if (from === null || to === null || to <= from) return null;
         return (
           <g key={slump.name}>

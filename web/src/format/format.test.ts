@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { daysBetween, number, percent, show, signed, withDates } from "./format";
+import { daysBetween, number, percent, readNumber, show, signed, withDates } from "./format";
 
 describe("numbers as text", () => {
   it("reads ratios as percent with a thin space", () => {
@@ -29,5 +29,24 @@ describe("dates", () => {
   });
   it("turns dates inside a sentence into words", () => {
     expect(withDates("reduced on 2026-05-20, within")).toMatch(/May/);
+  });
+});
+
+describe("numbers as typed", () => {
+  it.each([
+    ["7,5", 7.5],
+    ["7.5", 7.5],
+    ["\u22123", -3],
+    ["1 234,5", 1234.5],
+    ["0,125", 0.125],
+    ["1,234.5", 1234.5],
+    ["1.234,5", 1234.5],
+    ["1234", 1234],
+    ["1.234", 1.234],
+  ])("reads %s", (typed, value) => {
+    expect(readNumber(typed)).toEqual({ value });
+  });
+  it.each(["1,234", "12,345", "abc", "", "1,2,3", "7%x"])("refuses %s", (typed) => {
+    expect(readNumber(typed)).toHaveProperty("error");
   });
 });

@@ -31,6 +31,27 @@ export function signed(text: string, value: number): string {
   return value > 0 && /[1-9]/.test(text) ? `+${text}` : text;
 }
 
+/** A number as typed, or why it cannot be read. Both decimal signs are understood; what could be
+ * read in two ways is refused rather than guessed. */
+export function readNumber(typed: string): { value: number } | { error: string } {
+  const text = typed
+    .trim()
+    .replace(/\u2212/g, "-")
+    .replace(/[\s\u00a0\u202f']/g, "");
+  if (/^[-+]?[1-9]\d{0,2},\d{3}$/.test(text)) {
+    const [plain, decimal] = [text.replace(",", ""), text.replace(",", ".")];
+    return {
+      error: `“${typed}” can be read as ${plain} or as ${decimal}; write it without the comma`,
+    };
+  }
+  const sign = Math.max(text.lastIndexOf(","), text.lastIndexOf("."));
+  const both = text.includes(",") && text.includes(".");
+  const whole = both ? text.slice(0, sign).replace(/[,.]/g, "") : text.slice(0, Math.max(sign, 0));
+  const value = Number(sign < 0 ? text : `${whole}.${text.slice(sign + 1)}`);
+  if (!/\d/.test(text) || !Number.isFinite(value)) return { error: `“${typed}” is not a number` };
+  return { value };
+}
+
 export const isPercent = (unit: Unit) => unit === "fraction" || unit === "yield";
 
 export interface Shown {

@@ -3,7 +3,7 @@ import type { Review, Schemas } from "@/api/client";
 import { useView } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { CoverYears } from "@/charts/CoverYears";
-import { percent } from "@/format/format";
+import { percent, withDates } from "@/format/format";
 import { CushionList } from "@/ui/CushionList";
 import { Fig, KeyFigure, PayerContext } from "@/ui/Fig";
 import { Choice, StageSection } from "@/ui/StageSection";
@@ -20,10 +20,7 @@ export function CoverStage({ review }: { review: Review }) {
   const columns = periodsOf(basis);
   const open = (period: Period) =>
     payer &&
-    change(
-      { open: `${payer.exchange}/${payer.symbol}/${period.payout.key}`, path: undefined },
-      { push: true },
-    );
+    change({ open: `${payer.exchange}/${payer.symbol}/${period.payout.key}`, path: undefined });
   return (
     <StageSection
       id="cover"
@@ -45,6 +42,7 @@ export function CoverStage({ review }: { review: Review }) {
       ) : (
         <>
           <ChartFrame
+            name="cover"
             title={`${basis.name.charAt(0).toUpperCase()}${basis.name.slice(1)} a share, the part paid out, and the payout ratio above it · ${review.payer.currency}`}
             summary={`Payout from ${basis.name}: ${columns
               .map(
@@ -73,49 +71,79 @@ export function CoverStage({ review }: { review: Review }) {
 }
 
 function periodsOf(basis: Basis) {
-  const years = basis.years.map((p) => ({ name: p.end.slice(0, 4), period: p, trailing: false }));
+  const years = basis.years.map((p) => ({ name: `${p.year}`, period: p, trailing: false }));
   const t = basis.trailing;
   const newer = t && t.end > (basis.years[basis.years.length - 1]?.end ?? "");
   return newer ? [...years, { name: "12 m", period: t, trailing: true }] : years;
 }
 
 function Figures({ basis, note }: { basis: Basis; note: string | null }) {
-  const latest = basis.years[basis.years.length - 1];
-  const shown = basis.trailing ?? latest;
+  const shown = basis.trailing ?? basis.latest;
+  const { latest, overpaid, through_cycle_paid: asPaid } = basis;
   return (
-    <div className="mt-2 grid grid-cols-2 gap-x-5 gap-y-2 md:grid-cols-3 xl:grid-cols-5">
-      {basis.trailing && (
+    <>
+      <div className="mt-2 grid grid-cols-2 gap-x-5 gap-y-2 md:grid-cols-3">
         <KeyFigure
-          name="Payout, last 12 months"
-          figure={basis.trailing.payout}
+          name="Payout at the declared rate"
+          figure={basis.declared}
           digits={0}
-          note={note ? "the last fiscal year" : ""}
+          note={note ? "on the last fiscal year" : "on the last 12 months"}
         />
+        <KeyFigure
+          name="Through the cycle"
+          figure={basis.through_cycle}
+          digits={0}
+          note={
+            differs(basis.through_cycle, asPaid) && (
+              <>
+                <Fig figure={asPaid} digits={0} /> as paid
+              </>
+            )
+          }
+        />
+        <KeyFigure
+          name="Worst of ten years"
+          figure={basis.worst_of_ten}
+          digits={0}
+          note={
+            overpaid.value ? (
+              <>
+                <Fig figure={overpaid} /> {overpaid.period} overpaid
+              </>
+            ) : (
+              ""
+            )
+          }
+        />
+        {latest && (
+          <KeyFigure name={`As paid in ${latest.label}`} figure={latest.payout} digits={0} />
+        )}
+        {shown && (
+          <>
+            <KeyFigure name="Left after the dividend" figure={shown.left} note={periodOf(shown)} />
+            <KeyFigure
+              name="… and after buybacks"
+              figure={shown.left_after_buybacks}
+              note={periodOf(shown)}
+            />
+          </>
+        )}
+      </div>
+      {basis.swings && (
+        <p className="mt-1 text-[14px] text-muted">
+          {basis.name.charAt(0).toUpperCase()}
+          {basis.name.slice(1)} swings widely: too many years stand out for any to be called a freak
+          year.
+        </p>
       )}
-      <KeyFigure name="Through the cycle" figure={basis.through_cycle} digits={0} />
-      <KeyFigure
-        name="Worst of ten years"
-        figure={basis.worst_of_ten}
-        digits={0}
-        note={basis.overpaid_years ? `${basis.overpaid_years} of 10 overpaid` : ""}
-      />
-      {shown && (
-        <>
-          <KeyFigure
-            name="Left after the dividend"
-            figure={shown.left}
-            note={shown.left.currency}
-          />
-          <KeyFigure
-            name="… and after buybacks"
-            figure={shown.left_after_buybacks}
-            note={shown.left_after_buybacks.currency}
-          />
-        </>
-      )}
-    </div>
+    </>
   );
 }
+
+const periodOf = (period: Period) => withDates(period.label);
+
+const differs = (a: Schemas["FigureOut"], b: Schemas["FigureOut"]) =>
+  a.value !== null && b.value !== null && Math.abs(a.value - b.value) > 0.005;
 
 function Periods({ columns }: { columns: ReturnType<typeof periodsOf> }) {
   return (

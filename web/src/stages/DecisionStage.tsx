@@ -1,9 +1,10 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { useForm } from "react-hook-form";
 import { Refusal, type Review, type Schemas, type Worth } from "@/api/client";
 import { type PayerKey, useDecide, useDecisions, useWithdraw } from "@/api/hooks";
+import { readStored } from "@/app/stored";
 import { questionOf, useView } from "@/app/view";
-import { day, number, show, upperFirst } from "@/format/format";
+import { day, number, readNumber, show, upperFirst } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { StageSection } from "@/ui/StageSection";
@@ -65,20 +66,35 @@ function OnlyToday() {
   );
 }
 
-/** What was typed is kept, also over a reload, until it is saved. */
+const isDraft = (raw: unknown): raw is Partial<Draft> =>
+  typeof raw === "object" &&
+  raw !== null &&
+  Object.entries(raw).every(([k, v]) => !(k in EMPTY) || typeof v === "string");
+
+/** What was typed is kept on this machine until it is saved: over a reload, and in step with other
+ * tabs that show the same payer. */
 function useDraft(payer: PayerKey) {
-  const key = `hearth.draft.${payer.exchange}.${payer.symbol}`;
-  const kept = localStorage.getItem(key);
-  const form = useForm<Draft>({ defaultValues: kept ? { ...EMPTY, ...JSON.parse(kept) } : EMPTY });
+  const key = `hearth.draft.${JSON.stringify([payer.exchange, payer.symbol])}`;
+  const read = () => ({ ...EMPTY, ...readStored(localStorage, key, isDraft) });
+  const form = useForm<Draft>({ defaultValues: read() });
   const { subscribe, reset } = form;
   useEffect(
     () =>
       subscribe({
         formState: { values: true },
-        callback: ({ values }) => localStorage.setItem(key, JSON.stringify(values)),
+        callback: ({ values }) => {
+          const text = JSON.stringify(values);
+          if (localStorage.getItem(key) !== text) localStorage.setItem(key, text);
+        },
       }),
     [subscribe, key],
   );
+  // biome-ignore lint/correctness/useExhaustiveDependencies: one listener a payer
+  useEffect(() => {
+    const follow = (event: StorageEvent) => event.key === key && reset(read());
+    window.addEventListener("storage", follow);
+    return () => window.removeEventListener("storage", follow);
+  }, [key]);
   const clear = () => {
     reset(EMPTY);
     localStorage.removeItem(key);
@@ -86,26 +102,46 @@ function useDraft(payer: PayerKey) {
   return { form, clear };
 }
 
+/** A key for what is meant: the same words sent again under it are recorded once. */
+function useIntention() {
+  const held = useRef({ body: "", key: "" });
+  return (body: object) => {
+    const text = JSON.stringify(body);
+    if (held.current.body !== text) held.current = { body: text, key: crypto.randomUUID() };
+    return held.current.key;
+  };
+}
+
 function Form({ review, worth, payer }: { review: Review; worth: Worth; payer: PayerKey }) {
   const [view] = useView();
   const { form, clear } = useDraft(payer);
   const decide = useDecide(payer);
+  const intentionOf = useIntention();
   const withdraw = useWithdraw();
   const { register, handleSubmit, setError, setValue, formState, watch } = form;
   const save = handleSubmit((draft) => {
     const question = questionOf(view);
+    const typed = draft.buy_below.trim();
+    const price = typed ? readNumber(typed) : null;
+    if (price && "error" in price) {
+      return setError("buy_below", { message: price.error }, { shouldFocus: true });
+    }
+    const body = {
+      ...question,
+      on: question.on ?? "",
+      off: question.off ?? "",
+      as_of: review.as_of,
+      verdict: draft.verdict,
+      words: draft.words,
+      buy_below: price ? String(price.value) : null,
+    };
     decide.mutate(
+      { ...body, intention: intentionOf(body) },
       {
-        ...question,
-        on: question.on ?? "",
-        off: question.off ?? "",
-        as_of: review.as_of,
-        verdict: draft.verdict,
-        words: draft.words,
-        buy_below: draft.buy_below.trim().replace(",", ".") || null,
-      },
-      {
-        onSuccess: clear,
+        onSuccess: () => {
+          clear();
+          intentionOf({});
+        },
         onError: (error) => {
           const field = error instanceof Refusal ? error.problem.field : null;
           if (field && field in EMPTY) {
@@ -116,7 +152,8 @@ function Form({ review, worth, payer }: { review: Review; worth: Worth; payer: P
     );
   });
   const { errors } = formState;
-  const refused = decide.error instanceof Refusal && decide.error.problem.field;
+  const named = decide.error instanceof Refusal ? decide.error.problem.field : null;
+  const besideAField = named != null && named in EMPTY;
   return (
     <form onSubmit={save} noValidate>
       <fieldset>
@@ -195,7 +232,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Worth; payer: P
           )}
         </output>
       )}
-      {decide.error && !refused && (
+      {decide.error && !besideAField && (
         <ErrorNote error={decide.error} kept="What you typed is still here." />
       )}
     </form>

@@ -1,10 +1,11 @@
 import { useEffect, useState } from "react";
-import type { Review, Schemas } from "@/api/client";
+import { type Review, refusalOf, type Schemas } from "@/api/client";
 import { askAim, type PayerKey, useAim } from "@/api/hooks";
 import { questionOf, useView, WINDOWS } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
-import { RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
-import { day, month, number, percent, upperFirst, withDates } from "@/format/format";
+import { AIM_STEP, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
+import { day, month, number, percent, readNumber, upperFirst, withDates } from "@/format/format";
+import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, KeyFigure } from "@/ui/Fig";
 import { Choice, StageSection } from "@/ui/StageSection";
 
@@ -21,6 +22,7 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
     aim,
   };
   const found = useAim(payer, query);
+  const nudge = useNudge(range, aim, setAim);
   const said = found.data ? plainAim(found.data, review.payer.currency) : "";
   const can = range.price_scale.length > 0 && range.weeks.days.length > 1;
   return (
@@ -28,6 +30,7 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
       id="range"
       title="Range"
       question="Is it paying more than it usually does for the price?"
+      onKeyDown={can ? nudge : undefined}
       controls={
         <Choice
           label="Window"
@@ -43,6 +46,7 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
       {can ? (
         <>
           <ChartFrame
+            name="range"
             title="Yield by week, % (band: the middle half of them), how the weeks lay, and the same heights as a price"
             summary={summaryOf(range)}
             height={RULER_HEIGHT}
@@ -58,6 +62,9 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
             )}
             table={<Weeks range={range} />}
           />
+          {found.error && (
+            <ErrorNote error={found.error} kept="The aim shown is the last that could be read." />
+          )}
           <AimLine aim={found.data ?? null} review={review} payer={payer} setAim={setAim} />
         </>
       ) : (
@@ -72,6 +79,26 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
   );
 }
 
+const NUDGES: Record<string, number> = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 };
+
+/** Arrow keys move the aim from wherever the stage has the focus, not from its handle alone. */
+function useNudge(
+  range: Range,
+  aim: number | undefined,
+  setAim: (to: number | undefined) => void,
+): (event: React.KeyboardEvent) => void {
+  const scale = range.price_scale;
+  return (event) => {
+    const steps = NUDGES[event.key];
+    const target = event.target as HTMLElement;
+    const from = aim ?? range.now.value;
+    if (!steps || from === null || target.closest("input, select, table, [role=slider]")) return;
+    event.preventDefault();
+    const [low, high] = [scale[0]?.fraction ?? 0, scale[scale.length - 1]?.fraction ?? 1];
+    setAim(Number(Math.min(high, Math.max(low, from + steps * AIM_STEP)).toFixed(5)));
+  };
+}
+
 /** The handle moves at once; the URL follows when it rests. */
 function useMovingAim(): [number | undefined, (to: number | undefined) => void] {
   const [view, change] = useView();
@@ -80,7 +107,7 @@ function useMovingAim(): [number | undefined, (to: number | undefined) => void] 
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a moved handle writes the URL
   useEffect(() => {
     if (moving === view.aim) return;
-    const rest = setTimeout(() => change({ aim: moving }), 200);
+    const rest = setTimeout(() => change({ aim: moving }, { replace: true }), 200);
     return () => clearTimeout(rest);
   }, [moving]);
   return [moving, setMoving];
@@ -101,14 +128,22 @@ function AimLine(props: {
 }) {
   const { aim, review } = props;
   const [view] = useView();
+  const [problem, setProblem] = useState<string>();
+  const fromYield = (v: number) =>
+    v > 0 && v < 100 ? props.setAim(v / 100) : setProblem("A yield lies between 0 and 100 %.");
   const fromPrice = async (price: number) => {
-    if (!(price > 0)) return;
-    const found = await askAim(props.payer, {
-      ...questionOf(view),
-      aim: undefined,
-      aim_price: price,
-    }).catch(() => null);
+    const asked = { ...questionOf(view), aim: undefined, aim_price: price };
+    const found = await askAim(props.payer, asked).catch((thrown) => {
+      setProblem(`${upperFirst(refusalOf(thrown).message)}; the aim stays as it was.`);
+      return null;
+    });
     if (found?.target_yield.value) props.setAim(Number(found.target_yield.value.toFixed(6)));
+  };
+  const told = (act: (v: number) => void) => (typed: string) => {
+    const read = readNumber(typed);
+    setProblem(undefined);
+    if ("error" in read) setProblem(`${read.error}; the aim stays as it was.`);
+    else act(read.value);
   };
   if (!aim) return <p className="min-h-[64px]" />;
   const offered = aim.weeks_offered.value ?? 0;
@@ -147,22 +182,27 @@ function AimLine(props: {
         <Exact
           label="Yield, %"
           value={number((aim.target_yield.value ?? 0) * 100, 2)}
-          onCommit={(v) => v > 0 && v < 100 && props.setAim(v / 100)}
+          onCommit={told(fromYield)}
         />
         <Exact
           label={`Price, ${review.payer.currency}`}
           value={aim.target_price.value === null ? "" : number(aim.target_price.value, 2)}
-          onCommit={(v) => void fromPrice(v)}
+          onCommit={told((v) => void fromPrice(v))}
         />
+        {problem && (
+          <p role="alert" className="max-w-[220px] text-[13px] text-uncovered md:text-right">
+            {problem}
+          </p>
+        )}
       </div>
     </div>
   );
 }
 
-function Exact(props: { label: string; value: string; onCommit: (value: number) => void }) {
+function Exact(props: { label: string; value: string; onCommit: (typed: string) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   const commit = () => {
-    if (typed !== null) props.onCommit(Number(typed.replace(",", ".")));
+    if (typed !== null && typed !== props.value) props.onCommit(typed);
     setTyped(null);
   };
   return (

@@ -17,10 +17,7 @@ export function RecordStage({ review }: { review: Review }) {
   const real = view.real ?? false;
   const open = (year: Year) =>
     payer &&
-    change(
-      { open: `${payer.exchange}/${payer.symbol}/${year.total.key}`, path: undefined },
-      { push: true },
-    );
+    change({ open: `${payer.exchange}/${payer.symbol}/${year.total.key}`, path: undefined });
   const first = record.years[0];
   const last = record.years[record.years.length - 1];
   return (
@@ -44,6 +41,7 @@ export function RecordStage({ review }: { review: Review }) {
       ) : (
         <>
           <ChartFrame
+            name="record"
             title={
               <>
                 Dividends per share by year, {review.payer.currency}, in today’s shares (hatched:
@@ -52,7 +50,10 @@ export function RecordStage({ review }: { review: Review }) {
               </>
             }
             summary={`Dividends per share from ${first?.year} to ${last?.year}: ${record.years
-              .map((y) => `${y.year} ${number(y.total.value ?? 0, 2)}, ${y.outcome}`)
+              .map(
+                (y) =>
+                  `${y.year} ${y.total.value === null ? "unknown" : number(y.total.value, 2)}, ${y.outcome}`,
+              )
               .join("; ")}.`}
             height={DividendYears.height}
             draw={(width) => (
@@ -122,7 +123,7 @@ function Figures({ review }: { review: Review }) {
         <KeyFigure
           name="Ahead of inflation"
           figure={record.years_ahead}
-          note={`${record.years_ahead.period ?? ""} years`}
+          note={record.years_ahead.period ? `${record.years_ahead.period} full years` : ""}
         />
         {record.paces.map((pace) => (
           <KeyFigure
@@ -234,8 +235,11 @@ function Years({ years }: { years: Year[] }) {
             </td>
             <td>{y.real ? <Fig figure={y.real} digits={4} /> : "–"}</td>
             <td>{y.payments.map((p) => show(p.amount, "per_share", { digits: 3 })).join(", ")}</td>
-            <td>{y.special ? number(y.special, 3) : "–"}</td>
-            <td>{y.outcome}</td>
+            <td>{y.special ? <Fig figure={y.special} digits={3} /> : "–"}</td>
+            <td>
+              {y.outcome}
+              {y.part && <span className="text-muted"> · {y.part}</span>}
+            </td>
           </tr>
         ))}
       </tbody>

@@ -1,9 +1,9 @@
 import { useEffect, useState } from "react";
-import { type Figure, Refusal, type Review, type Worth } from "@/api/client";
+import { Refusal, type Review, type Worth } from "@/api/client";
 import { useView, type View } from "@/app/view";
 import { useWidth } from "@/charts/useWidth";
 import { type Mark, ValueAxis, ValueBar } from "@/charts/ValueAxis";
-import { number, show, upperFirst, withDates } from "@/format/format";
+import { number, upperFirst, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { NumberField } from "@/ui/NumberField";
@@ -187,14 +187,14 @@ function Words({ review, worth }: { review: Review; worth: Worth }) {
         <p className="mt-2 text-muted">
           The models lie <Fig figure={worth.spread} digits={0} /> apart
           {worth.spread_called_out && ", more than 60 %: do not lean on their mean"}
-          {worth.moves_most && `; ${worth.moves_most} moves them most`}.
+          {worth.moves_most && `; ${worth.moves_most} moves the blend most`}.
         </p>
       )}
     </div>
   );
 }
 
-type InputName = "growth" | "required_return" | "mean_yield" | "margin_of_safety";
+type InputName = "growth" | "later_growth" | "required_return" | "mean_yield" | "margin_of_safety";
 
 function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
   const [view, change] = useView();
@@ -202,7 +202,8 @@ function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
   const field = (name: InputName, label: string, step: number, digits: number) => (
     <NumberField
       label={label}
-      note={view[name] === undefined ? originOf(worth[name]) : "yours"}
+      note={worth[name].value === null ? "unknown; type your own" : worth.origins[name]}
+      bounds={worth.bounds[name]}
       value={view[name] ?? worth[name].value}
       percent
       digits={digits}
@@ -210,15 +211,19 @@ function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
       changed={view[name] !== undefined}
       error={problem?.field === name ? `${upperFirst(problem.detail)}; nothing changed` : undefined}
       onChange={(value) =>
-        change({ [name]: value === undefined ? undefined : Number(value.toFixed(6)) })
+        change(
+          { [name]: value === undefined ? undefined : Number(value.toFixed(6)) },
+          { replace: true },
+        )
       }
     />
   );
   return (
     <div className="mt-5 rounded-md bg-sunk px-4 pt-2 pb-3">
       <h3 className="text-[17px]">What it rests on</h3>
-      <div className="grid gap-x-6 sm:grid-cols-2 xl:grid-cols-4">
+      <div className="grid gap-x-6 sm:grid-cols-2 xl:grid-cols-5">
         {field("growth", "Dividends grow", 0.1, 2)}
+        {field("later_growth", "Later, for ever", 0.1, 2)}
         {field("required_return", "Return wanted", 0.1, 2)}
         {field("mean_yield", "Yield it returns to", 0.05, 2)}
         {field("margin_of_safety", "Margin of safety", 1, 0)}
@@ -235,11 +240,4 @@ function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
       )}
     </div>
   );
-}
-
-function originOf(figure: Figure): string {
-  if (figure.value === null) return "unknown; type your own";
-  if (figure.label === "growth") return "lower of 5 and 10 years";
-  if (figure.label.endsWith("mean yield")) return "5-year mean";
-  return show(figure.value, "fraction") ? "house rule" : "";
 }

@@ -3,6 +3,7 @@ import type { Figure } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
 import { useView } from "@/app/view";
 import { type Shown, show, upperFirst, withDates } from "@/format/format";
+import { CautionMark } from "./CautionMark";
 import { TouchMark } from "./TouchMark";
 
 /** Whose figures these are; the drawer needs to know. */
@@ -21,7 +22,7 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
   const payer = useContext(PayerContext);
   const [, change] = useView();
   const known = figure.value !== null;
-  const text = known ? show(figure.value as number, figure.unit, how) : (figure.breach ?? unknown);
+  const text = known ? withCurrency(figure, how) : (figure.breach ?? unknown);
   const why = known ? figure.label : `${figure.label}: ${withDates(figure.reason ?? "unknown")}`;
   return (
     <button
@@ -33,16 +34,22 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
       tabIndex={tabIndex}
       onClick={() =>
         payer &&
-        change(
-          { open: `${payer.exchange}/${payer.symbol}/${figure.key}`, path: undefined },
-          { push: true },
-        )
+        change({ open: `${payer.exchange}/${payer.symbol}/${figure.key}`, path: undefined })
       }
     >
       {text}
       <TouchMark touch={figure.touch} />
+      <CautionMark cautions={figure.cautions} />
     </button>
   );
+}
+
+/** Money names its currency where no column's header does; prices stand beside it everywhere. */
+function withCurrency(figure: Figure, how: Shown): string {
+  const text = show(figure.value as number, figure.unit, how);
+  return figure.unit === "money" && !how.bare && figure.currency
+    ? `${text} ${figure.currency}`
+    : text;
 }
 
 /** A key figure with its name above, and the reason in small where it is unknown. */
@@ -60,6 +67,7 @@ export function KeyFigure({
         {figure.value === null ? (
           <span className="text-[13px] text-muted">
             {figure.breach ? "" : withDates(figure.reason ?? "")}
+            {figure.was != null && `; it was ${show(figure.was, figure.unit, how)} then`}
           </span>
         ) : (
           note && <span className="text-muted">{note}</span>

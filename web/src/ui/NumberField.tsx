@@ -1,4 +1,5 @@
 import { useEffect, useId, useState } from "react";
+import { number, readNumber } from "@/format/format";
 
 interface Props {
   label: string;
@@ -8,6 +9,8 @@ interface Props {
   percent?: boolean;
   digits?: number;
   step: number;
+  /** What it must lie between, in the API's terms. */
+  bounds?: { low: number; high: number };
   changed?: boolean;
   error?: string;
   onChange: (value: number | undefined) => void;
@@ -21,14 +24,20 @@ export function NumberField(props: Props) {
   const shown = props.value === null ? "" : (props.value * scale).toFixed(digits);
   const [typed, setTyped] = useState<string | null>(null);
   useEffect(() => {
-    setTyped((now) => (now !== null && Number(now) === Number(shown) ? now : null));
+    setTyped((now) => (now !== null && sameNumber(now, shown) ? now : null));
   }, [shown]);
   const text = typed ?? shown;
+  const wrong = typed === null || typed.trim() === "" ? undefined : fault(typed, props, scale);
+  const error = wrong ?? props.error;
   const commit = (raw: string) => {
     setTyped(raw);
-    const value = Number(raw.replace(",", ".").replace("\u2212", "-"));
-    if (raw.trim() === "") props.onChange(undefined);
-    else if (Number.isFinite(value)) props.onChange(value / scale);
+    if (raw.trim() === "") return props.onChange(undefined);
+    const read = readNumber(raw);
+    if ("value" in read && !fault(raw, props, scale)) props.onChange(read.value / scale);
+  };
+  const step = (by: number) => {
+    const read = readNumber(text);
+    if ("value" in read) commit((read.value + by * props.step).toFixed(Math.max(digits, 2)));
   };
   return (
     <div className="py-1.5">
@@ -38,28 +47,60 @@ export function NumberField(props: Props) {
       <div className="mt-1 flex items-center gap-2">
         <input
           id={id}
-          type="number"
+          type="text"
           inputMode="decimal"
-          step={props.step}
+          autoComplete="off"
           value={text}
-          aria-invalid={props.error ? true : undefined}
-          aria-describedby={props.error ? `${id}-error` : undefined}
+          aria-invalid={error ? true : undefined}
+          aria-describedby={error ? `${id}-error` : undefined}
           className="field w-[84px] text-right font-semibold"
           onChange={(e) => commit(e.target.value)}
+          onKeyDown={(e) => {
+            const by = { ArrowUp: 1, ArrowDown: -1 }[e.key];
+            if (!by) return;
+            e.preventDefault();
+            step(by);
+          }}
         />
         {props.percent && <span className="text-muted">%</span>}
-        {props.changed && (
-          <button type="button" className="link text-[13px]" onClick={() => commit("")}>
+        {(props.changed || wrong) && (
+          <button
+            type="button"
+            className="link text-[13px]"
+            onClick={() => {
+              commit("");
+              setTyped(null);
+            }}
+          >
             reset
           </button>
         )}
       </div>
       {props.note && <p className="text-[13px] text-muted">{props.note}</p>}
-      {props.error && (
-        <p id={`${id}-error`} className="mt-1 text-[13px] text-uncovered">
-          {props.error}
+      {error && (
+        <p id={`${id}-error`} role="alert" className="mt-1 text-[13px] text-uncovered">
+          {error}
         </p>
       )}
     </div>
   );
 }
+
+function sameNumber(typed: string, shown: string): boolean {
+  const read = readNumber(typed);
+  return "value" in read && read.value === Number(shown);
+}
+
+/** Why what was typed cannot be used; the value before then stays. */
+function fault(typed: string, props: Props, scale: number): string | undefined {
+  const read = readNumber(typed);
+  if ("error" in read) return `${read.error}; nothing changed`;
+  const { bounds, label } = props;
+  const value = read.value / scale;
+  if (!bounds || (value >= bounds.low && value <= bounds.high)) return undefined;
+  const unit = props.percent ? " %" : "";
+  const told = (v: number) => `${number(v * scale, decimalsOf(v * scale))}${unit}`;
+  return `${label}: between ${told(bounds.low)} and ${told(bounds.high)}; nothing changed`;
+}
+
+const decimalsOf = (value: number) => (Number.isInteger(+value.toFixed(6)) ? 0 : 2);

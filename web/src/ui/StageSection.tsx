@@ -6,18 +6,20 @@ interface Props {
   question: ReactNode;
   controls?: ReactNode;
   children: ReactNode;
+  onKeyDown?: (event: React.KeyboardEvent) => void;
 }
 
 /** One stage of the review: its name, its question, and a whole screen of its own. */
-export function StageSection({ id, title, question, controls, children }: Props) {
+export function StageSection({ id, title, question, controls, children, onKeyDown }: Props) {
   return (
     <section
       id={id}
       aria-labelledby={`${id}-title`}
+      onKeyDown={onKeyDown}
       className="scroll-mt-[var(--stuck)] border-line border-b px-4 pt-4 pb-8 lg:min-h-[calc(100vh-var(--stuck))] lg:px-6"
     >
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
-        <h2 id={`${id}-title`} className="text-[21px]">
+        <h2 id={`${id}-title`} tabIndex={-1} className="text-[21px] outline-none">
           {title}
         </h2>
         {controls && <div className="flex flex-wrap gap-x-4 text-[14px]">{controls}</div>}

@@ -4,6 +4,7 @@ import { useWorking } from "@/api/hooks";
 import { questionOf, useView } from "@/app/view";
 import { day, isPercent, show, upperFirst, withDates } from "@/format/format";
 import { Adjust } from "./Adjust";
+import { CautionMark } from "./CautionMark";
 import { ErrorNote } from "./ErrorNote";
 import { TouchMark } from "./TouchMark";
 
@@ -20,8 +21,8 @@ export function WorkingDrawer() {
     key: key.join("/"),
     path: view.path ?? "",
   });
-  const close = () => change({ open: undefined, path: undefined }, { push: true });
-  const go = (path: string) => change({ path: path || undefined }, { push: true });
+  const close = () => change({ open: undefined, path: undefined });
+  const go = (path: string) => change({ path: path || undefined });
   return (
     <Dialog.Root open onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>
@@ -59,11 +60,21 @@ function Body({ working, go }: { working: Working; go: (path: string) => void })
       <p className="mt-2 font-serif text-[30px] leading-tight">
         {figure.value === null ? "Unknown" : precise(figure)}
         {figure.currency && figure.value !== null && (
-          <span className="ml-2 font-sans text-[15px] text-muted">{figure.currency}</span>
+          <span className="font-sans text-[15px] text-muted"> {figure.currency}</span>
         )}
         <TouchMark touch={figure.touch} />
       </p>
       {figure.reason && <p className="mt-1">{upperFirst(withDates(figure.reason))}.</p>}
+      {figure.was != null && (
+        <p>
+          It was {precise({ ...figure, value: figure.was })} {figure.currency} then.
+        </p>
+      )}
+      {figure.cautions.map((c) => (
+        <p key={c} className="mt-1">
+          <CautionMark cautions={[c]} /> {upperFirst(withDates(c))}.
+        </p>
+      ))}
       {figure.period && <p className="text-muted">{upperFirst(withDates(figure.period))}</p>}
       {working.formula && (
         <>
@@ -136,6 +147,7 @@ function Inputs({ working, go }: { working: Working; go: (path: string) => void 
               <td className="whitespace-nowrap pr-0! align-top font-semibold">
                 {input.value === null ? "unknown" : precise(input)}
                 <TouchMark touch={input.touch} />
+                <CautionMark cautions={input.cautions} />
               </td>
             </tr>
           ))}

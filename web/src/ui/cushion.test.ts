@@ -8,6 +8,7 @@ const figure = (value: number | null, more: Partial<Figure> = {}): Figure => ({
   unit: "fraction",
   value,
   notes: [],
+  cautions: [],
   ...more,
 });
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ..cover import Cover
@@ -37,6 +37,7 @@ class Worth:
     price_against_buy_below: Figure
     price_against_blend: Figure
     implied_growth: Figure
+    origins: Mapping[str, str]
 
     @property
     def on(self) -> list[Model]:
@@ -140,6 +141,7 @@ def build_worth(
             [file.price, record.declared_rate, chosen.required_return],
             implied_constant_growth,
         ),
+        origins=chosen.origins,
     )
 
 

@@ -5,7 +5,7 @@ docs/method.md, Worth.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 
@@ -44,7 +44,8 @@ class WorthInputs:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Chosen:
-    """The inputs as they count. lasting_growth: growth as far as it is taken to go on for ever."""
+    """The inputs as they count. lasting_growth: growth as far as it is taken to go on for ever.
+    origins: where each that the person can type comes from, in a few words."""
 
     growth: Figure
     lasting_growth: Figure
@@ -52,6 +53,7 @@ class Chosen:
     required_return: Figure
     mean_yield: Figure
     margin_of_safety: Figure
+    origins: Mapping[str, str]
 
 
 def check_inputs(inputs: WorthInputs, models: Sequence[str]) -> None:
@@ -87,34 +89,57 @@ def choose(
     inputs: WorthInputs,
 ) -> Chosen:
     """The person's inputs, and the house's defaults for the rest, each with its origin."""
-
-    def ruled(label: str, typed: float | None, rule: float, origin: str) -> Figure:
-        return given(
-            label, Unit.FRACTION, rule if typed is None else typed,
-            origin if typed is None else "yours",
-        )  # fmt: skip
-
     kind = file.payer.kind
-    growth = lasting = _typed_growth("growth", inputs.growth)
-    if growth is None:
-        growth = default_growth(file, record, cover, tests)
-        lasting = _at_most("growth for ever", growth, rules.highest_growth)
+    growth = default_growth(file, record, cover, tests)
+    lasting = _at_most("growth for ever", growth.figure, rules.highest_growth)
+    if inputs.growth is not None:
+        growth = Default(given("growth", Unit.FRACTION, inputs.growth, YOURS), YOURS)
+        lasting = growth.figure
+    later = Default(
+        _at_most("later growth", growth.figure, rules.highest_growth),
+        f"growth, at most {percent(rules.highest_growth)}",
+    )
+    house = f"house rule for {KINDS[kind]}"
+    required = _ruled("required return", rules.required_returns[kind], house)
+    margin = _ruled("margin of safety", rules.margin_of_safety, "house rule")
+    mean = Default(
+        replace(span.mean, notes=(*span.mean.notes, "house default: the 5-year mean")),
+        "5-year mean",
+    )
+    found = {
+        "growth": growth,
+        "later_growth": _or_typed(later, inputs.later_growth),
+        "required_return": _or_typed(required, inputs.required_return),
+        "mean_yield": _or_typed(mean, inputs.mean_yield),
+        "margin_of_safety": _or_typed(margin, inputs.margin_of_safety),
+    }
     return Chosen(
-        growth=growth,
-        lasting_growth=lasting or growth,
-        later_growth=_typed_growth("later growth", inputs.later_growth)
-        or _at_most("later growth", growth, rules.highest_growth),
-        required_return=ruled(
-            "required return", inputs.required_return, rules.required_returns[kind],
-            f"house rule for {KINDS[kind]}",
-        ),
-        margin_of_safety=ruled(
-            "margin of safety", inputs.margin_of_safety, rules.margin_of_safety, "house rule"
-        ),
-        mean_yield=replace(span.mean, notes=(*span.mean.notes, "house default: the 5-year mean"))
-        if inputs.mean_yield is None
-        else given("mean yield", Unit.YIELD, inputs.mean_yield, "yours"),
-    )  # fmt: skip
+        lasting_growth=lasting,
+        **{name: d.figure for name, d in found.items()},
+        origins={name: d.origin for name, d in found.items()},
+    )
+
+
+YOURS = "yours"
+
+
+@dataclass(frozen=True, slots=True)
+class Default:
+    """An input, and where it comes from in a few words."""
+
+    figure: Figure
+    origin: str
+
+
+def _ruled(label: str, rule: float, origin: str) -> Default:
+    return Default(given(label, Unit.FRACTION, rule, origin), origin)
+
+
+def _or_typed(default: Default, typed: float | None) -> Default:
+    if typed is None:
+        return default
+    label = default.figure.label if default.origin != "5-year mean" else "mean yield"
+    return Default(given(label, default.figure.unit, typed, YOURS), YOURS)
 
 
 KINDS = {
@@ -123,10 +148,6 @@ KINDS = {
     Kind.PARTNERSHIP: "partnerships",
     Kind.FINANCIAL: "financials",
 }
-
-
-def _typed_growth(label: str, typed: float | None) -> Figure | None:
-    return None if typed is None else given(label, Unit.FRACTION, typed, "yours")
 
 
 def _at_most(label: str, growth: Figure, most: float) -> Figure:
@@ -147,7 +168,7 @@ def years_since_reduction(record: Record) -> list[Year]:
     ]
 
 
-def default_growth(file: PayerFile, record: Record, cover: Cover, tests: Sequence[Test]) -> Figure:
+def default_growth(file: PayerFile, record: Record, cover: Cover, tests: Sequence[Test]) -> Default:
     """The lower of 5- and 10-year dividend growth of full years since the last cut or suspension;
     where neither span is there, growth over all of them; of fewer than three, 0 %.
 
@@ -161,9 +182,8 @@ def default_growth(file: PayerFile, record: Record, cover: Cover, tests: Sequenc
         few = f"{len(years)} full year{'s' if len(years) != 1 else ''} of dividends{since}"
         origin = f"house default: 0 %, with {few}"
         caution = f"growth is taken as 0 %, with {few}" if record.years else None
-        return given(
-            label, Unit.FRACTION, 0.0, origin, cautions=(caution,) if caution else ()
-        ).also(hand_in(file, _first_day(record)))
+        zero = given(label, Unit.FRACTION, 0.0, origin, cautions=(caution,) if caution else ())
+        return Default(zero.also(hand_in(file, _first_day(record))), few)
     spans = _spans(years)
     shrinking = cover.leading.per_share_trend
     over = next((t for t in tests if t.id == "leading_payout"), None)
@@ -177,7 +197,7 @@ def default_growth(file: PayerFile, record: Record, cover: Cover, tests: Sequenc
     ):
         inputs.append(shrinking)
         notes += ("held to the trend of cash per share, as the payout is over your limit",)
-    return derive(
+    figure = derive(
         label,
         Unit.FRACTION,
         "the lowest of these, not under −5 % where cash per share sets it",
@@ -187,6 +207,8 @@ def default_growth(file: PayerFile, record: Record, cover: Cover, tests: Sequenc
         ),
         notes=notes,
     ).also(hand_in(file, _first_day(record)))
+    held = len(inputs) > len(spans)
+    return Default(figure, "trend of cash per share" if held else _which(spans))
 
 
 def _first_day(record: Record) -> date:
@@ -194,7 +216,7 @@ def _first_day(record: Record) -> date:
 
 
 def _which(spans: Sequence[Figure]) -> str:
-    return spans[0].label if len(spans) == 1 else "the lower of 5- and 10-year growth"
+    return spans[0].label if len(spans) == 1 else "lower of 5- and 10-year growth"
 
 
 def _spans(years: Sequence[Year]) -> list[Figure]:

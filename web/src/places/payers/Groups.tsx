@@ -1,9 +1,13 @@
+import type { Schemas } from "@/api/client";
 import { useGroups } from "@/api/payers";
 import { useView } from "@/app/view";
 import { kindName, number, show, upperFirst } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { asked, headerOf } from "./columns";
 import type { Catalogue } from "./conditions";
+
+const wholeMedian = (group: Schemas["GroupOut"], column: string) =>
+  group.whole.summaries[column]?.median ?? null;
 
 /** Peer groups: of every group the median of each column, and the quartiles under it. */
 export function Groups({ columns, catalogue }: { columns: string[]; catalogue: Catalogue }) {
@@ -15,26 +19,22 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: C
     return unit && unit !== "per_share" && unit !== "money";
   });
   const groups = useGroups(view, asked(numbers));
+  const searched = Boolean(view.q || view.where?.parts?.length);
   const name = catalogue.get(by)?.name ?? by;
   const only = (word: string) =>
-    change(
-      {
-        by: undefined,
-        where: {
-          join: "all",
-          parts: [
-            ...(view.where ? [view.where] : []),
-            { id: by, op: "is" as const, words: [word] },
-          ],
-        },
+    change({
+      by: undefined,
+      where: {
+        join: "all",
+        parts: [...(view.where ? [view.where] : []), { id: by, op: "is" as const, words: [word] }],
       },
-      { push: true },
-    );
+    });
   return (
     <div className="mt-3 overflow-x-auto">
       {groups.error && <ErrorNote error={groups.error} />}
       <p className="text-[14px] text-muted">
-        Median of each group, with its lower and upper quartile under it.
+        Median of each group, with its lower and upper quartile under it
+        {searched && ", of the payers found; under that the median of all payers of the group"}.
       </p>
       <table className="rows mt-1 min-w-full text-[15px]">
         <caption className="sr-only">Payers by {name.toLowerCase()}: medians and quartiles</caption>
@@ -69,7 +69,10 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: C
                   </button>
                 )}
               </td>
-              <td>{number(group.payers)}</td>
+              <td>
+                {number(group.payers)}
+                {searched && <span className="text-muted"> of {number(group.whole.payers)}</span>}
+              </td>
               {numbers.map((c) => {
                 const { n, lower, median, upper } = group.summaries[c] ?? { n: 0 };
                 const measure = catalogue.get(c);
@@ -82,6 +85,11 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: C
                     {n > 1 && (
                       <span className="block whitespace-nowrap text-[13px] text-muted">
                         {show(lower ?? 0, unit, how)} to {show(upper ?? 0, unit, how)}
+                      </span>
+                    )}
+                    {searched && wholeMedian(group, c) !== null && (
+                      <span className="block whitespace-nowrap text-[13px] text-muted">
+                        all: {show(wholeMedian(group, c) ?? 0, unit, how)}
                       </span>
                     )}
                   </td>

@@ -13,6 +13,7 @@ import {
   useMeasures,
   WINDOW,
 } from "@/api/payers";
+import { readStored } from "@/app/stored";
 import { useView, type View } from "@/app/view";
 import { number, percent } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
@@ -51,8 +52,19 @@ export function PayersPage() {
         <h1 className="text-[30px]">Payers</h1>
         {whole && (
           <span className="text-[15px] text-muted" aria-live="polite">
-            {number(whole.found)} of {number(whole.held)}
+            {number(whole.found)} of {number(whole.held + (view.delisted ? whole.delisted : 0))}
           </span>
+        )}
+        {whole && whole.delisted > 0 && (
+          <label className="flex min-h-6 items-center gap-2 text-[14px] text-muted">
+            <input
+              type="checkbox"
+              className="size-4 accent-action"
+              checked={view.delisted ?? false}
+              onChange={(e) => change({ delisted: e.target.checked || undefined })}
+            />
+            with {number(whole.delisted)} delisted
+          </label>
         )}
         <div className="ml-auto flex flex-wrap items-center gap-2">
           <label className="text-[15px] text-muted">
@@ -62,7 +74,7 @@ export function PayersPage() {
               className="field ml-1 w-[210px]"
               placeholder="name, kind or sector"
               value={view.q ?? ""}
-              onChange={(e) => change({ q: e.target.value || undefined })}
+              onChange={(e) => change({ q: e.target.value || undefined }, { replace: true })}
             />
           </label>
           <button
@@ -82,7 +94,7 @@ export function PayersPage() {
           catalogue={catalogue}
           counts={whole?.counts ?? []}
           held={whole?.held ?? 0}
-          onChange={(g) => change({ where: g.parts?.length ? g : undefined })}
+          onChange={(g) => change({ where: g.parts?.length ? g : undefined }, { replace: true })}
         />
       )}
       {!editing && Boolean(where.parts?.length) && (
@@ -151,9 +163,7 @@ interface ToolsProps {
 /** Columns and grouping, what is done with marked rows, and the table itself. */
 function Tools({ catalogue, list, view, columns }: ToolsProps) {
   const [, change] = useView();
-  const [marked, setMarked] = useState<Map<string, { exchange: string; symbol: string }>>(
-    new Map(),
-  );
+  const [marked, setMarked] = useMarked();
   const [problem, setProblem] = useState<unknown>(null);
   const keys = useKeys(view, false);
   const found = list.whole?.found ?? 0;
@@ -165,7 +175,8 @@ function Tools({ catalogue, list, view, columns }: ToolsProps) {
   };
   const mark = (row: PayerRow) => {
     const next = new Map(marked);
-    if (!next.delete(keyOf(row))) next.set(keyOf(row), row);
+    const { exchange, symbol } = row;
+    if (!next.delete(keyOf(row))) next.set(keyOf(row), { exchange, symbol });
     setMarked(next);
   };
   return (
@@ -229,6 +240,26 @@ function Tools({ catalogue, list, view, columns }: ToolsProps) {
     </>
   );
 }
+
+type Key = { exchange: string; symbol: string };
+const MARKED = "hearth.marked";
+
+/** Which payers are marked; kept over a reload of this tab. */
+function useMarked(): [Map<string, Key>, (to: Map<string, Key>) => void] {
+  const [marked, setMarked] = useState(() => {
+    const kept = readStored(sessionStorage, MARKED, isKeys) ?? [];
+    return new Map(kept.map((k) => [keyOf(k), k]));
+  });
+  const change = (to: Map<string, Key>) => {
+    setMarked(to);
+    sessionStorage.setItem(MARKED, JSON.stringify([...to.values()]));
+  };
+  return [marked, change];
+}
+
+const isKeys = (raw: unknown): raw is Key[] =>
+  Array.isArray(raw) &&
+  raw.every((k) => typeof k?.exchange === "string" && typeof k?.symbol === "string");
 
 /** Says which figures are not up to date yet, and how far making them has come. */
 function Pending({ whole }: { whole: PayersWindow }) {

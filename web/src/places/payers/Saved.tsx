@@ -14,16 +14,14 @@ export function SavedSearches() {
   const saved = useSaved();
   const searches = (saved.data ?? []).filter((s) => s.search);
   const apply = (s: Saved) => {
-    const { q, where, sort, descending } = s.search ?? {};
-    change(
-      {
-        q: q || undefined,
-        where: where?.parts?.length ? where : undefined,
-        sort: sort === "name" ? undefined : sort,
-        descending: descending || undefined,
-      },
-      { push: true },
-    );
+    const { q, where, sort, descending, delisted } = s.search ?? {};
+    change({
+      q: q || undefined,
+      where: where?.parts?.length ? where : undefined,
+      sort: sort === "name" ? undefined : sort,
+      descending: descending || undefined,
+      delisted: delisted || undefined,
+    });
     setOpen(false);
   };
   return (
@@ -48,11 +46,12 @@ export function SavedSearches() {
   );
 }
 
-const searchBody = ({ q, where, sort, descending }: View) => ({
+const searchBody = ({ q, where, sort, descending, delisted }: View) => ({
   q: q ?? "",
   where: where ? complete(where) : { join: "all" as const, parts: [] },
   sort: sort ?? "name",
   descending: descending ?? false,
+  delisted: delisted ?? false,
 });
 
 /** Named views with a way to take each away, and to bring the last one back. */

@@ -51,6 +51,7 @@ export function CellContent({
     breach: cell.breach ?? null,
     notes: [],
     touch: cell.touch ?? null,
+    cautions: cell.cautions ?? [],
   };
   const fig = (
     <Fig
@@ -65,7 +66,8 @@ export function CellContent({
   if (isMoney(measure) && figure.value !== null && row.currency !== currency) {
     return (
       <>
-        {fig} <span className="text-[12px] text-muted">{row.currency}</span>
+        {fig}
+        <span className="text-[12px] text-muted"> {row.currency}</span>
       </>
     );
   }
@@ -81,6 +83,7 @@ export function CellContent({
 /** A payout that is what gives first, and has given. */
 const TESTED: Record<string, string> = {
   leading_payout: "payout",
+  leading_paid: "payout_paid",
   leading_cycle: "payout_cycle",
   earnings_payout: "earnings_payout",
 };
@@ -94,7 +97,9 @@ function Dividends({ row }: { row: PayerRow }) {
   return (
     <span className="flex justify-end" title={n ? `${last - n + 1} to ${last}` : undefined}>
       <YearBars values={row.dividends} />
-      <span className="sr-only">{row.dividends.map((d) => show(d, "per_share")).join(", ")}</span>
+      <span className="sr-only">
+        {row.dividends.map((d) => (d === null ? "unknown" : show(d, "per_share"))).join(", ")}
+      </span>
     </span>
   );
 }

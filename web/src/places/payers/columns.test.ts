@@ -9,6 +9,8 @@ const measure = (more: Partial<Measure>): Measure => ({
   group: null,
   unit: "yield",
   words: "yield {}",
+  turned: null,
+  under: null,
   signed: false,
   choices: null,
   ...more,
@@ -33,7 +35,8 @@ describe("column headers", () => {
     const gap = measure({
       name: "Price vs buy-below",
       unit: "fraction",
-      words: "price [over|under] your buy-below by {}",
+      words: "price over your buy-below by {}",
+      under: "under",
     });
     expect(headerOf("gap", gap)).toBe("Price vs buy\u2011below, % (\u2212\u00a0=\u00a0under)");
   });

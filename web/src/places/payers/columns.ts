@@ -39,8 +39,8 @@ export const SETS: Record<string, { name: string; columns: string[] }> = {
     name: "Cover",
     columns: [
       "payout",
+      "payout_paid",
       "payout_cycle",
-      "payout_trailing",
       "payout_worst",
       "earnings_payout",
       "free_cash_flow_payout",
@@ -90,7 +90,7 @@ export function headerOf(column: string, measure: Measure | undefined, currency?
   if (column === DIVIDENDS) return "Dividend, 12 years";
   if (column === FIRST) return "First to give";
   if (!measure) return column;
-  const under = /\[[^|]*\|([^\]]*)\]/.exec(measure.words)?.[1];
+  const { under } = measure;
   const side = under ? ` (−\u00a0=\u00a0${under})` : "";
   return `${measure.name.replace(/-(below|year)/, "\u2011$1")}${unitOf(measure, currency)}${side}`;
 }

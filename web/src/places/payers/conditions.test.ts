@@ -9,6 +9,8 @@ const measure = (id: string, more: Partial<Measure>): Measure => ({
   group: null,
   unit: "fraction",
   words: `${id} {}`,
+  turned: null,
+  under: null,
   signed: false,
   choices: null,
   ...more,
@@ -16,7 +18,8 @@ const measure = (id: string, more: Partial<Measure>): Measure => ({
 
 const DEVIATION = measure("deviation", {
   name: "Yield vs its 5-year mean",
-  words: "yield [above|below] its 5-year average by {}",
+  words: "yield above its 5-year average by {}",
+  turned: "yield below its 5-year average by {}",
   signed: true,
 });
 const RAISES = measure("raises", { unit: "years", words: "raised {} running", stage: "record" });

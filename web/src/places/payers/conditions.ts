@@ -45,12 +45,13 @@ export function sentence(c: Condition, measure: Measure): string {
     return measure.words.replace("{}", c.op === "is" ? `is ${words}` : `is not ${words}`);
   }
   const value = c.value ?? 0;
-  const sides = /\[([^|]*)\|([^\]]*)\]/.exec(measure.words);
-  const turned = Boolean(sides) && value < 0;
+  const turned = measure.turned !== null && value < 0;
   const least = (c.op === "at_least") !== turned;
-  return measure.words
-    .replace(/\[([^|]*)\|([^\]]*)\]/, turned ? "$2" : "$1")
-    .replace("{}", `${least ? "at least" : "at most"} ${amount(turned ? -value : value, measure)}`);
+  const words = turned && measure.turned ? measure.turned : measure.words;
+  return words.replace(
+    "{}",
+    `${least ? "at least" : "at most"} ${amount(turned ? -value : value, measure)}`,
+  );
 }
 
 /** A whole search as one sentence; a group inside stands in brackets. */

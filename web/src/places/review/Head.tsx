@@ -5,6 +5,7 @@ import { day, kindName, rhythmName, upperFirst, withDates } from "@/format/forma
 import { Fig } from "@/ui/Fig";
 import { StateMark } from "@/ui/StateMark";
 import { TouchMark } from "@/ui/TouchMark";
+import { AllTests } from "./AllTests";
 
 /** Who it is, what it costs, what it pays, and what would give first. */
 export function Head({ review }: { review: Review }) {
@@ -53,7 +54,9 @@ export function Head({ review }: { review: Review }) {
         )}
         {first && (
           <Fact name="First to give">
-            <b className="font-semibold">{first.measure.label}</b>
+            <AllTests review={review} className="figure font-semibold">
+              {first.measure.label}
+            </AllTests>
           </Fact>
         )}
         {record.next_payment && (

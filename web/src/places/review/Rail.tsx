@@ -1,14 +1,13 @@
 import { Link } from "@tanstack/react-router";
-import { Dialog } from "radix-ui";
-import { useState } from "react";
 import type { Finding, Review, Worth } from "@/api/client";
 import { type PayerKey, useDecisions } from "@/api/hooks";
 import { type Stage, useView } from "@/app/view";
 import { day, number, shortDay, upperFirst } from "@/format/format";
-import { CushionList } from "@/ui/CushionList";
 import { Fig } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
 import { StateMark } from "@/ui/StateMark";
+import { AllTests } from "./AllTests";
+import { goTo } from "./goTo";
 
 interface Props {
   review: Review;
@@ -48,7 +47,11 @@ export function Rail({ review, worth, payer, stage }: Props) {
           </p>
         )}
       </div>
-      {review.tests.length > 0 && <AllTests review={review} />}
+      {review.tests.length > 0 && (
+        <AllTests review={review} className="link mt-3 text-left text-[14px]">
+          All {review.tests.length} tests
+        </AllTests>
+      )}
       <a
         className="link mt-2 block text-[14px]"
         href={`/api/export?payers=${encodeURIComponent(`${payer.exchange}/${payer.symbol}`)}`}
@@ -76,8 +79,8 @@ function Frame(props: {
 }) {
   const [, change] = useView();
   const go = () => {
-    document.getElementById(props.stage)?.scrollIntoView();
-    change({ stage: props.stage as Stage });
+    goTo(props.stage as Stage);
+    change({ stage: props.stage as Stage }, { replace: true });
   };
   return (
     <div
@@ -128,31 +131,5 @@ function DecisionEntry({ review, payer, on }: { review: Review; payer: PayerKey;
         "Not decided yet."
       )}
     </Frame>
-  );
-}
-
-/** All tests of the payer together, tightest first. */
-function AllTests({ review }: { review: Review }) {
-  const [open, setOpen] = useState(false);
-  const first = review.first_to_give;
-  return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="link mt-3 text-left text-[14px]">
-        {first ? `First to give: ${first.measure.label}. ` : ""}All {review.tests.length} tests
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-16 left-1/2 z-40 max-h-[84vh] w-[min(860px,96vw)] -translate-x-1/2 overflow-y-auto rounded-lg border border-line bg-paper p-6"
-        >
-          <div className="mb-3 flex items-baseline justify-between">
-            <Dialog.Title className="text-[21px]">Every test, the tightest first</Dialog.Title>
-            <Dialog.Close className="link">Close</Dialog.Close>
-          </div>
-          <CushionList tests={review.tests} caption="Every test of this payer" />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
   );
 }

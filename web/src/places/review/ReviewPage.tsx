@@ -10,6 +10,7 @@ import { RangeStage } from "@/stages/RangeStage";
 import { RecordStage } from "@/stages/RecordStage";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
+import { goTo } from "./goTo";
 import { Head } from "./Head";
 import { Rail } from "./Rail";
 
@@ -37,10 +38,11 @@ export function ReviewPage() {
       </div>
     );
   }
-  if (!review.data) return <div className="h-[90vh]" aria-busy="true" />;
+  const key = JSON.stringify([payer.exchange, payer.symbol]);
+  if (!review.data) return <div className="h-[90vh]" aria-busy="true" key={key} />;
   return (
     <PayerContext value={payer}>
-      <Page review={review.data} key={`${payer.exchange}/${payer.symbol}`} />
+      <Page review={review.data} key={key} />
     </PayerContext>
   );
 }
@@ -92,7 +94,7 @@ function useStages(): Stage {
         return top !== undefined && top < window.innerHeight * 0.4;
       });
       const at = seen[seen.length - 1] ?? "record";
-      if (at !== current) change({ stage: at === "record" ? undefined : at });
+      if (at !== current) change({ stage: at === "record" ? undefined : at }, { replace: true });
     };
     window.addEventListener("scroll", onScroll, { passive: true });
     return () => window.removeEventListener("scroll", onScroll);
@@ -101,8 +103,8 @@ function useStages(): Stage {
     const next = STAGES[STAGES.indexOf(current) + by];
     if (!next) return;
     quiet.current = Date.now() + 150;
-    document.getElementById(next)?.scrollIntoView();
-    change({ stage: next === "record" ? undefined : next });
+    goTo(next);
+    change({ stage: next === "record" ? undefined : next }, { replace: true });
   };
   useSingleKey("j", () => move(1));
   useSingleKey("k", () => move(-1));

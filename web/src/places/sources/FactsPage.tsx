@@ -63,7 +63,7 @@ export function FactsPage() {
             className={`min-h-8 rounded-md px-2.5 text-[15px] ${t === table ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
             onClick={() => {
               setShown(PAGE);
-              change({ tab: t, span: undefined }, { push: true });
+              change({ tab: t, span: undefined });
             }}
           >
             {NAMES[t] ?? upperFirst(t.replaceAll("_", " "))}

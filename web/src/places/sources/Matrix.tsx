@@ -39,7 +39,7 @@ export function Matrix() {
             type="search"
             className="field ml-1 w-[210px]"
             value={view.q ?? ""}
-            onChange={(e) => change({ q: e.target.value || undefined })}
+            onChange={(e) => change({ q: e.target.value || undefined }, { replace: true })}
           />
         </label>
         <p className="flex flex-wrap gap-x-5 text-[14px] text-muted">

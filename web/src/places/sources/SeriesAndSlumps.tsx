@@ -78,7 +78,7 @@ function SeriesTable({ rows }: { rows: SeriesHeld[] }) {
                 <button
                   type="button"
                   className="link text-left"
-                  onClick={() => change({ code: s.code }, { push: true })}
+                  onClick={() => change({ code: s.code })}
                 >
                   {s.name}
                 </button>{" "}
@@ -113,11 +113,7 @@ function Points({ code }: { code: string }) {
   const points = usePoints(code, shown);
   return (
     <section className="mt-4" aria-labelledby="points">
-      <button
-        type="button"
-        className="link"
-        onClick={() => change({ code: undefined }, { push: true })}
-      >
+      <button type="button" className="link" onClick={() => change({ code: undefined })}>
         All series
       </button>
       <h2 id="points" className="text-[21px]">

@@ -43,7 +43,7 @@ export function SourcesPage() {
             type="button"
             aria-current={t.id === tab ? "page" : undefined}
             className={`min-h-8 rounded-md px-2.5 text-[15px] ${t.id === tab ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
-            onClick={() => change({ tab: t.id, q: undefined, code: undefined }, { push: true })}
+            onClick={() => change({ tab: t.id, q: undefined, code: undefined })}
           >
             {t.name}
           </button>
