@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Annotated
 
 import typer
+from pydantic import ValidationError
 from sqlalchemy.exc import DatabaseError
 
 from .core.errors import HearthError
@@ -30,6 +31,19 @@ def _in_words() -> Iterator[None]:
         raise typer.Exit(1) from None
     except DatabaseError as error:
         typer.echo(trouble_of(error)[1], err=True)
+        raise typer.Exit(1) from None
+    except OSError as error:
+        typer.echo(f"{error.filename or 'the file'}: {error.strerror}; nothing was kept", err=True)
+        raise typer.Exit(1) from None
+
+
+def _settings() -> Settings:
+    try:
+        return Settings()
+    except ValidationError as error:
+        for e in error.errors():
+            name = f"HEARTH_{'_'.join(str(p) for p in e['loc']).upper()}"
+            typer.echo(f"{name} cannot be {e['input']!r}: {e['msg'].lower()}", err=True)
         raise typer.Exit(1) from None
 
 
@@ -56,7 +70,7 @@ def _serve(settings: Settings, database: Database) -> None:
 @app.command()
 def serve() -> None:
     """Serve the product with the data that is there."""
-    settings = Settings()
+    settings = _settings()
     _serve(settings, _open(settings))
 
 
@@ -70,9 +84,11 @@ def demo(
     """Serve the product with the made-up Sundrey Isles; what you did before is kept."""
     from .actions.fill_demo import fill_demo
 
-    settings = Settings()
+    settings = _settings()
     database = _open(settings)
-    if fill_demo(database, payers):
+    with _in_words():
+        filled = fill_demo(database, payers)
+    if filled:
         typer.echo(f"Demo data created in {settings.data}")
     if not only_fill:
         _serve(settings, database)
@@ -88,9 +104,9 @@ def import_(
     """Bring in CSV files or Data Package zips: all of them or nothing."""
     from .actions.import_files import ALL, import_files, preview_import
 
-    database = _open(Settings())
-    dropped = [(f.name, f.read_bytes()) for f in files]
+    database = _open(_settings())
     with _in_words():
+        dropped = [(f.name, f.read_bytes()) for f in files]
         found = preview_import(database, dropped)
         for fault in found.faults:
             mark = "warning" if fault.warning else "fault"
@@ -109,14 +125,18 @@ def import_(
 
 @app.command()
 def export(
-    to: Path, payers: Annotated[str, typer.Option(help="EXCHANGE/SYMBOL, comma-separated")] = ""
+    to: Path,
+    payer: Annotated[
+        list[str] | None, typer.Option(help="EXCHANGE/SYMBOL; once for each payer, else all")
+    ] = None,
 ) -> None:
     """Write the facts held, or those of some payers, as a Data Package zip."""
     from .actions.export_facts import export_facts, read_keys
+    from .actions.whole_file import write_whole
 
     with _in_words():
-        raw = export_facts(_open(Settings()), read_keys(payers), name=to.stem)
-    to.write_bytes(raw)
+        raw = export_facts(_open(_settings()), read_keys(payer or ()), name=to.stem)
+        write_whole(to, raw)
     typer.echo(f"{to} holds {len(raw):,} bytes")
 
 
@@ -124,8 +144,10 @@ def export(
 def backup(to: Path) -> None:
     """Write everything there is, facts and decisions, as one JSON file."""
     from .actions.back_up import back_up
+    from .actions.whole_file import write_whole
 
-    to.write_bytes(back_up(_open(Settings()), at=_now()))
+    with _in_words():
+        write_whole(to, back_up(_open(_settings()), at=_now()))
     typer.echo(f"{to} holds everything")
 
 
@@ -135,7 +157,7 @@ def restore(file: Annotated[Path, typer.Argument(exists=True, dir_okay=False)]) 
     from .actions.back_up import restore as bring_back
 
     with _in_words():
-        kept = bring_back(_open(Settings()), file.read_bytes(), at=_now())
+        kept = bring_back(_open(_settings()), file.read_bytes(), at=_now())
     typer.echo(f"restored; the state before is in {kept}")
 
 
@@ -145,7 +167,7 @@ def undo(source: int) -> None:
     from .actions.import_files import undo_import
 
     with _in_words():
-        undo_import(_open(Settings()), source, at=_now())
+        undo_import(_open(_settings()), source, at=_now())
     typer.echo(f"source {source} is undone")
 
 

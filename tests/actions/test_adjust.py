@@ -5,6 +5,7 @@ from datetime import date
 import pytest
 
 from hearth_yield.actions.adjust import adjust, set_aside, withdraw
+from hearth_yield.actions.adjust import restore as restore_edit
 from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.import_files import import_files, undo_import
@@ -74,7 +75,7 @@ def test_taking_it_back_leaves_everything_as_it_was(demo: Database) -> None:
     withdraw(demo, id, at=NOW)
     after = named_figures(review(demo, "TRS"))
     assert {k: f.value for k, f in after.items()} == {k: f.value for k, f in before.items()}
-    withdraw(demo, id, at=None)
+    restore_edit(demo, id, at=NOW)
     assert touched(review(demo, "TRS"))
 
 

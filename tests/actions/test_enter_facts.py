@@ -10,7 +10,7 @@ from hearth_yield.actions.import_files import import_files, preview_import, undo
 from hearth_yield.core.errors import Conflict, InvalidInput, RejectedImport
 from hearth_yield.core.figure import Touch
 from hearth_yield.core.review import Question
-from hearth_yield.exchange.table import Fault
+from hearth_yield.exchange.faults import Fault
 from hearth_yield.store import payer_files, sources
 from hearth_yield.store.database import Database
 

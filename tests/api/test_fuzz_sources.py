@@ -130,7 +130,7 @@ def test_what_is_held(
     told(shared.get("/api/holdings", params={"q": code, **window}), 200)
     path = f"/api/payers/ELV/TRS/facts/{quote(name, safe='') or '_'}"
     told(shared.get(path, params={"span": span, **window}), 200)
-    told(shared.get("/api/export", params={"payers": code or "?"}), 200)
+    told(shared.get("/api/export", params={"payer": code or "?"}), 200)
 
 
 @slow

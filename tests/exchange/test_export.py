@@ -112,11 +112,11 @@ def test_no_cell_of_a_hostile_name_begins_as_a_formula() -> None:
     assert not any(cell.startswith(("=", "+", "-", "@")) for row in rows for cell in row)
 
 
-@pytest.mark.parametrize("text", ["TRS", "ELV/", "/TRS", "ELV/TRS,,"])
+@pytest.mark.parametrize("text", ["TRS", "ELV/", "/TRS", ""])
 def test_payers_are_named_in_full(text: str) -> None:
     with pytest.raises(InvalidInput) as caught:
-        read_keys(text)
-    assert caught.value.field == "payers"
+        read_keys([text])
+    assert caught.value.field == "payer"
 
 
 def test_a_payer_that_is_not_held_is_refused(demo: Database) -> None:
@@ -125,11 +125,11 @@ def test_a_payer_that_is_not_held_is_refused(demo: Database) -> None:
 
 
 def test_the_page_offers_a_dated_zip(client: TestClient, empty: Database) -> None:
-    got = client.get("/api/export", params={"payers": "ELV/TRS"})
+    got = client.get("/api/export", params={"payer": "ELV/TRS"})
     assert got.headers["content-type"] == "application/zip"
     assert 'filename="trs-2026-06-30.zip"' in got.headers["content-disposition"]
     import_files(empty, [("trs.zip", got.content)], at=NOW)
-    assert client.get("/api/export", params={"payers": "ELV/NO"}).status_code == 404
+    assert client.get("/api/export", params={"payer": "ELV/NO"}).status_code == 404
 
 
 def test_the_command_line_writes_what_it_reads(
@@ -143,7 +143,7 @@ def test_the_command_line_writes_what_it_reads(
     run = CliRunner().invoke
     run(app, ["demo", "--only-fill"])
     to = tmp_path / "out.zip"
-    assert run(app, ["export", str(to), "--payers", "ELV/OPT"]).exit_code == 0
+    assert run(app, ["export", str(to), "--payer", "ELV/OPT"]).exit_code == 0
     monkeypatch.setenv("HEARTH_DATA", str(tmp_path / "two"))
     done = run(app, ["import", str(to)])
     assert done.exit_code == 0

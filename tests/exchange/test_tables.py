@@ -3,8 +3,8 @@
 import pytest
 
 from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.package import Reading, read_files
-from hearth_yield.exchange.table import Fault
 
 HELD = {("ELV", "A"): "TLL"}
 

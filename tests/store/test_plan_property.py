@@ -68,15 +68,16 @@ def test_added_changed_and_same_are_what_a_dictionary_says(held: Closes, comes: 
 def test_what_is_held_answers_for_a_payer_and_for_a_stranger(demo: Database) -> None:
     with demo.read() as connection:
         held = HeldFacts(connection)
-        paid = held.regular_before(("ELV", "TRS"), date(2026, 6, 9))
-        assert paid == held.regular_before(("ELV", "TRS"), date(2026, 4, 1))
-        assert held.regular_before(("ELV", "TRS"), date(1996, 1, 1)) is None
-        near = held.closes_near(("ELV", "TRS"), date(2026, 6, 24), date(2026, 6, 24))
-        assert {d for d, _ in near} <= {date(2026, 6, 16) + timedelta(n) for n in range(17)}
-        assert len(near) > 8
-        assert held.splits(("ELV", "ORVN")) == [date(2005, 6, 13), date(2017, 9, 4)]
-        stranger = ("ELV", "NOBODY")
-        assert held.regular_before(stranger, date(2026, 6, 9)) is None
-        assert held.closes_near(stranger, date(2026, 6, 1), date(2026, 6, 9)) == []
-        assert held.splits(stranger) == []
-        assert held.statements(stranger) == []
+        trs, stranger = ("ELV", "TRS"), ("ELV", "NOBODY")
+        paid = held.regular_dividends({trs, stranger})
+        assert set(paid) == {trs}
+        assert paid[trs] == sorted(paid[trs])
+        assert len(paid[trs]) > 100
+        days = (date(2026, 6, 24), date(2026, 6, 24))
+        near = held.closes_near({trs: days, stranger: days})
+        assert set(near) == {trs}
+        assert {d for d, _ in near[trs]} <= {date(2026, 6, 16) + timedelta(n) for n in range(17)}
+        assert len(near[trs]) > 8
+        orvn = ("ELV", "ORVN")
+        assert held.splits({orvn, stranger}) == {orvn: [date(2005, 6, 13), date(2017, 9, 4)]}
+        assert set(held.statements({trs, stranger})) == {trs}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from datetime import date
 
@@ -19,6 +18,7 @@ from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE, Adjustment
 from hearth_yield.store.database import Database
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
+from hearth_yield.store.types import IsoDate
 
 ADJUSTABLE: dict[str, tuple[str, ...]] = {
     "statements": STATEMENT_LINES,
@@ -147,10 +147,16 @@ def set_aside(
         )  # fmt: skip
 
 
-def withdraw(database: Database, id: int, *, at: str | None) -> None:
-    """at: now, and the original counts again; None: the adjustment counts again."""
+def withdraw(database: Database, id: int, *, at: str) -> None:
+    """The original counts again."""
     with database.write() as connection:
         adjustments.withdraw(connection, id, at)
+
+
+def restore(database: Database, id: int, *, at: str) -> None:
+    """An adjustment that was taken back counts again, in the place of any later one."""
+    with database.write() as connection:
+        adjustments.restore(connection, id, at)
 
 
 def _reason(text: str) -> str:
@@ -165,13 +171,11 @@ def _reason(text: str) -> str:
 
 def _check_value(table: str, field: str, value: float) -> None:
     """The bounds of the column, as for a file."""
-    column = FORMATS[table].by_name[field]
-    low, high = column.low, column.high
-    below = (column.positive and value <= 0) or (low is not None and value < low)
-    if not math.isfinite(value) or below or (high is not None and value > high):
+    refused = FORMATS[table].by_name[field].refuses(value)
+    if refused is not None:
         raise InvalidInput(
             f"{field.replace('_', ' ')} cannot be {value:g}", field="value", value=value,
-            rule=column.expected,
+            rule=refused,
         )  # fmt: skip
 
 
@@ -183,7 +187,21 @@ def _row(table: str, key: Mapping[str, str]) -> dict[str, str]:
             "the key does not fit the table", field="key", value=", ".join(key),
             rule=", ".join(names),
         )  # fmt: skip
-    return {n: key[n] for n in names}
+    dated = FACT_TABLES[table].table.c
+    try:
+        return {
+            n: _canonical(key[n]) if isinstance(dated[n].type, IsoDate) else key[n] for n in names
+        }
+    except ValueError:
+        raise InvalidInput(
+            "a date in the key cannot be read", field="key", value=", ".join(key.values()),
+            rule="YYYY-MM-DD",
+        ) from None  # fmt: skip
+
+
+def _canonical(day: str) -> str:
+    """A date as keys are kept: 20251231 and 2025-12-31 are one key."""
+    return date.fromisoformat(day).isoformat()
 
 
 def _held(
@@ -195,16 +213,10 @@ def _held(
     field: str,
 ) -> float | None:
     held = FACT_TABLES[table].table
-    try:
-        values = {
-            n: date.fromisoformat(v) if type(held.c[n].type).__name__ == "IsoDate" else v
-            for n, v in key.items()
-        }
-    except ValueError:
-        raise InvalidInput(
-            "a date in the key cannot be read", field="key", value=", ".join(key.values()),
-            rule="YYYY-MM-DD",
-        ) from None  # fmt: skip
+    values = {
+        n: date.fromisoformat(v) if isinstance(held.c[n].type, IsoDate) else v
+        for n, v in key.items()
+    }
     row = connection.execute(
         select(held.c[field])
         .join(t.payer, t.payer.c.id == held.c.payer_id)

@@ -13,6 +13,9 @@ from hearth_yield.core.errors import InvalidInput
 from hearth_yield.store import backup
 from hearth_yield.store.database import Database, revision
 
+from .check_backup import check_backup
+from .whole_file import write_whole
+
 FORMAT = "hearth-yield backup"
 MAX_BACKUP = 256 * 2**20
 """Bytes the page takes; `hearth-yield restore` takes any."""
@@ -47,13 +50,14 @@ def restore(database: Database, raw: bytes, *, at: str, progress: Progress | Non
         )  # fmt: skip
     tables = document.get("tables")
     rows = backup.check(tables if isinstance(tables, dict) else {})
+    check_backup(rows)
     if [r.get("id") for r in rows["household"]] != [1]:
         raise InvalidInput(
             "the backup holds no household", field="household", value=len(rows["household"]),
             rule="one row",
         )  # fmt: skip
     kept = database.path.parent / f"before-restore-{at.replace(':', '-')}.json"
-    kept.write_bytes(back_up(database, at=at))
+    write_whole(kept, back_up(database, at=at))
     try:
         with database.write() as connection:
             backup.replace_all(connection, rows, revision(connection), progress)

@@ -5,12 +5,13 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
+from concurrent.futures import Future
 from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import TypeVar
 
 from hearth_yield.core.facts import PayerFile
-from hearth_yield.core.review import Question, Review, build_review, rework
+from hearth_yield.core.review import Question, Review, build_review, computing, rework
 from hearth_yield.core.rules import HouseRules
 from hearth_yield.core.worth.inputs import WorthInputs
 from hearth_yield.store import payer_files
@@ -20,24 +21,32 @@ T = TypeVar("T")
 
 
 class Kept:
-    """The most recent results by key; safe from several threads."""
+    """The most recent results by key; safe from several threads, and each made once however many
+    ask for it at the same time."""
 
     def __init__(self, size: int) -> None:
         self._size = size
-        self._held: OrderedDict[Hashable, object] = OrderedDict()
+        self._held: OrderedDict[Hashable, Future[object]] = OrderedDict()
         self._lock = threading.Lock()
 
     def get(self, key: Hashable, make: Callable[[], T]) -> T:
         with self._lock:
-            if key in self._held:
-                self._held.move_to_end(key)
-                return self._held[key]  # type: ignore[return-value]
-        made = make()
-        with self._lock:
-            self._held[key] = made
+            held = self._held.get(key)
+            mine = held is None
+            future = held if held is not None else Future()
+            self._held[key] = future
+            self._held.move_to_end(key)
             while len(self._held) > self._size:
                 self._held.popitem(last=False)
-        return made
+        if mine:
+            try:
+                future.set_result(make())
+            except BaseException as error:
+                future.set_exception(error)
+                with self._lock:
+                    if self._held.get(key) is future:
+                        del self._held[key]
+        return future.result()  # type: ignore[return-value]
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +72,8 @@ class Desk:
                 return payer_files.load(connection, exchange, symbol)
 
         whole = self.files.get((at, exchange, symbol), load)
-        return self.files.get((at, exchange, symbol, as_of), lambda: whole.cut(as_of))
+        with computing(whole.payer):
+            return self.files.get((at, exchange, symbol, as_of), lambda: whole.cut(as_of))
 
     def review(
         self, exchange: str, symbol: str, as_of: date, question: Question, at: int | None = None
@@ -76,5 +86,6 @@ class Desk:
         file = self.cut_file(at, exchange, symbol, as_of)
         plain = replace(question, aim=None, aim_price=None, inputs=WorthInputs())
         key = (at, exchange, symbol, as_of, plain.window, plain.base_year)
-        review = self.reviews.get(key, lambda: build_review(file, self.rules, plain))
-        return review if question == plain else rework(review, file, self.rules, question)
+        with computing(file.payer):
+            review = self.reviews.get(key, lambda: build_review(file, self.rules, plain))
+            return review if question == plain else rework(review, file, self.rules, question)

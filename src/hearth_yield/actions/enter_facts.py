@@ -56,7 +56,5 @@ def enter_facts(database: Database, typed: Typed, *, at: str, accepted: Accepted
 
     Raises: InvalidInput; RejectedImport and Conflict as `import_files` does.
     """
-    with database.write() as connection:
-        reading = _read(typed, HeldFacts(connection))
-        source = NewSource(kind="manual", file_name=typed.name, sha256=None, at=at)
-        return keep(connection, reading, source, accepted)
+    source = NewSource(kind="manual", file_name=typed.name, sha256=None, at=at)
+    return keep(database, lambda held: _read(typed, held), source, accepted)

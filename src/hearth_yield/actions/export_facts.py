@@ -10,15 +10,16 @@ from hearth_yield.store import facts
 from hearth_yield.store.database import Database
 
 
-def read_keys(text: str) -> list[tuple[str, str]] | None:
-    """ "ELV/TRS,ELV/GWK" as keys; an empty text means everything. Raises InvalidInput."""
+def read_keys(words: Sequence[str]) -> list[tuple[str, str]] | None:
+    """["ELV/TRS", "ELV/GWK"] as keys; none of them means everything. A symbol may hold a slash or a
+    comma. Raises InvalidInput."""
     found = []
-    for word in text.split(",") if text else ():
+    for word in words:
         exchange, slash, symbol = word.strip().partition("/")
         if not (exchange and slash and symbol):
             raise InvalidInput(
-                "name payers as EXCHANGE/SYMBOL", field="payers", value=word,
-                rule="EXCHANGE/SYMBOL, comma-separated",
+                "name payers as EXCHANGE/SYMBOL", field="payer", value=word,
+                rule="EXCHANGE/SYMBOL",
             )  # fmt: skip
         found.append((exchange, symbol))
     return found or None
@@ -33,7 +34,7 @@ def export_facts(
         for key in payers or ():
             if key not in held:
                 raise NotFound(
-                    f"no payer {key[1]} on {key[0]} is held", field="payers", value="/".join(key)
+                    f"no payer {key[1]} on {key[0]} is held", field="payer", value="/".join(key)
                 )
         records = facts.records_of(connection, payers)
     return write_package(records, name)

@@ -84,6 +84,12 @@ def _mask(universe: Universe, search: Search) -> Mask:
     return there & with_words(universe, search.words) & matches(universe, search.where)
 
 
+def check_search(search: Search) -> None:
+    """Raises InvalidInput for a search that no universe could answer."""
+    nobody = Universe(entries=())
+    ordered(nobody, _mask(nobody, search), search.sort, search.descending)
+
+
 def find_payers(
     desk: Desk, as_of: date, search: Search, measures: Sequence[str], first: int, count: int
 ) -> Found:

@@ -10,10 +10,10 @@ from typing import Literal
 from sqlalchemy import Connection
 
 from hearth_yield.core.errors import Conflict, RejectedImport
+from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.package import Reading, read_files
-from hearth_yield.exchange.table import Fault
 from hearth_yield.store import facts, sources
-from hearth_yield.store.database import Database
+from hearth_yield.store.database import Database, revision
 from hearth_yield.store.held import HeldFacts
 
 Files = Sequence[tuple[str, bytes]]
@@ -97,12 +97,12 @@ def import_files(
     Raises: RejectedImport with every fault and every warning not accepted; Conflict when nothing
     in the files is new.
     """
-    with database.write() as connection:
-        reading = read_files(files, HeldFacts(connection))
-        source = NewSource(
-            kind="import", file_name=file_name_of(files), sha256=fingerprint(files), at=at
-        )
-        return keep(connection, reading, source, accepted, progress)
+    source = NewSource(
+        kind="import", file_name=file_name_of(files), sha256=fingerprint(files), at=at
+    )
+    return keep(
+        database, lambda held: read_files(files, held, progress), source, accepted, progress
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -113,17 +113,41 @@ class NewSource:
     at: str
 
 
+TRIES = 3
+Read = Callable[[HeldFacts], Reading]
+
+
 def keep(
-    connection: Connection,
-    reading: Reading,
+    database: Database,
+    read: Read,
     source: NewSource,
     accepted: Accepted,
     progress: Progress | None = None,
 ) -> int:
     """Write a reading under a new source, with the warnings that were accepted. Returns its id.
 
+    It is read, checked and planned before the lock is taken, so that others write meanwhile; where
+    the facts have changed by then, once more, and in the end under the lock.
+
     Raises: RejectedImport, Conflict, as `import_files` does.
     """
+    for _ in range(TRIES):
+        with database.read() as connection:
+            at = revision(connection)
+            reading, changes = _planned(connection, read, source, accepted)
+        with database.write() as connection:
+            if revision(connection) == at:
+                return _apply(connection, reading, changes, source, progress)
+    with database.write() as connection:
+        reading, changes = _planned(connection, read, source, accepted)
+        return _apply(connection, reading, changes, source, progress)
+
+
+def _planned(
+    connection: Connection, read: Read, source: NewSource, accepted: Accepted
+) -> tuple[Reading, facts.Plan]:
+    """What is read, and what it would change, held against one state of the facts."""
+    reading = read(HeldFacts(connection))
     if reading.refused:
         raise RejectedImport(
             f"{source.file_name} has faults; nothing was kept",
@@ -147,6 +171,16 @@ def keep(
             value=source.file_name,
             rule="at least one row that is new or different",
         )
+    return reading, changes
+
+
+def _apply(
+    connection: Connection,
+    reading: Reading,
+    changes: facts.Plan,
+    source: NewSource,
+    progress: Progress | None,
+) -> int:
     source_id = sources.add(
         connection, kind=source.kind, file_name=source.file_name, sha256=source.sha256,
         added_at=source.at,

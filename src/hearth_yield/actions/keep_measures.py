@@ -12,8 +12,17 @@ from hashlib import sha256
 from pathlib import Path
 
 from hearth_yield import core
-from hearth_yield.core.measures import from_text, made_with, measure, to_text
-from hearth_yield.core.review import build_review
+from hearth_yield.core.errors import Uncomputable
+from hearth_yield.core.facts import PayerFile
+from hearth_yield.core.measures import (
+    Measured,
+    from_text,
+    made_with,
+    measure,
+    to_text,
+    unmeasured,
+)
+from hearth_yield.core.review import review_of
 from hearth_yield.core.rules import HouseRules
 from hearth_yield.core.search import Entry, Universe
 from hearth_yield.store import measures, payer_files
@@ -57,13 +66,21 @@ def keep_measures(
         with database.read() as connection:
             for d in due[start : start + BATCH]:
                 file = payer_files.load(connection, d.exchange, d.symbol, shared)
-                made.append((d, to_text(measure(build_review(file.cut(as_of), rules)))))
+                made.append((d, to_text(_measured(file, as_of, rules))))
         with database.write(facts=False, patient=True) as connection:
             measures.keep(connection, as_of, ground(rules), made)
     if due:
         with database.write(facts=False, patient=True) as connection:
             measures.prune(connection, as_of)
     return len(due)
+
+
+def _measured(file: PayerFile, as_of: date, rules: HouseRules) -> Measured:
+    """One payer that cannot be computed does not keep the others from being."""
+    try:
+        return measure(review_of(file, as_of, rules))
+    except Uncomputable as error:
+        return unmeasured(file.payer, error.message)
 
 
 def universe(desk: Desk, as_of: date) -> Universe:

@@ -38,8 +38,9 @@ def show_facts(
         window = fact_rows.rows_of(connection, exchange, symbol, table, first, count, span)
         derived = {}
         if table == "statements":
-            held = payer_files.load(connection, exchange, symbol).statements
-            derived = {_key(s): derived_lines(s) for s in held}
+            shown = {tuple(r.key.values()) for r in window.rows}
+            held = payer_files.load_statements(connection, exchange, symbol)
+            derived = {_key(s): derived_lines(s) for s in held if _key(s) in shown}
     return Shown(window=window, derived=derived)
 
 

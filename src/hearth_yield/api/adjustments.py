@@ -12,11 +12,11 @@ from hearth_yield.actions import adjust as adjusting
 from hearth_yield.store import adjustments
 from hearth_yield.store.adjustments import Adjustment
 
-from .context import Here
+from .context import Here, Id
 from .schemas import Problem
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
-ONE_PAYER = "/payers/{exchange}/{symbol}"
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 
 
 class AdjustmentOut(BaseModel):
@@ -109,11 +109,11 @@ def set_aside(here: Here, exchange: str, symbol: str, made: SetAsideIn) -> Adjus
 
 
 @router.delete("/adjustments/{id}", status_code=204)
-def take_back(here: Here, id: int) -> None:
+def take_back(here: Here, id: Id) -> None:
     """The original counts again."""
     adjusting.withdraw(here.database, id, at=here.now())
 
 
 @router.post("/adjustments/{id}/restore", status_code=204)
-def adjust_again(here: Here, id: int) -> None:
-    adjusting.withdraw(here.database, id, at=None)
+def adjust_again(here: Here, id: Id) -> None:
+    adjusting.restore(here.database, id, at=here.now())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from functools import partial
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -15,10 +16,13 @@ from hearth_yield.store.database import Database
 
 from . import adjustments, held, payers, problems, sources
 from .context import Context
+from .describe import described
 from .guard import Guard
 from .routes import router
 
 STATIC = Path(__file__).parent / "static"
+MAX_PATH = 200
+"""No file of the page has a longer name; a deep link may."""
 
 
 def create_app(database: Database, static: Path = STATIC) -> FastAPI:
@@ -35,6 +39,7 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
         lifespan=lifespan, separate_input_output_schemas=False,
     )  # fmt: skip
     app.state.context = context
+    app.openapi = partial(described, app)  # type: ignore[method-assign]
     problems.install(app)
     app.add_middleware(Guard)
     app.include_router(payers.router)
@@ -53,7 +58,8 @@ def _serve_pages(app: FastAPI, static: Path) -> None:
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> FileResponse:
-        wanted = (static / path).resolve()
-        if path and wanted.is_file() and wanted.is_relative_to(static.resolve()):
-            return FileResponse(wanted)
+        if path and "\0" not in path and len(path) < MAX_PATH:
+            wanted = (static / path).resolve()
+            if wanted.is_relative_to(static.resolve()) and wanted.is_file():
+                return FileResponse(wanted)
         return FileResponse(static / "index.html", headers={"cache-control": "no-cache"})

@@ -10,13 +10,14 @@ from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
 from typing import Annotated
 
-from fastapi import Depends, Query, Request
+from fastapi import Depends, Path, Query, Request
 
 from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.keep_measures import keep_measures
 from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.review import Question
 from hearth_yield.core.worth.inputs import WorthInputs
+from hearth_yield.exchange.columns import FIRST_DAY
 from hearth_yield.store.database import Database, revision_and_pinned
 
 from .jobs import Job, Jobs, Progress
@@ -27,25 +28,36 @@ Files = Sequence[tuple[str, bytes]]
 
 
 class Pending:
-    """Uploads that were previewed and wait to be committed: the newest three."""
+    """Uploads that were previewed: the newest three, each with the task that commits it. The token
+    stays good until the import is in, so that a failed or lost commit can be sent again."""
 
     def __init__(self) -> None:
         self._held: OrderedDict[str, Files] = OrderedDict()
+        self._jobs: dict[str, Job] = {}
+        self._lock = threading.Lock()
 
     def keep(self, files: Files) -> str:
         token = secrets.token_urlsafe(16)
-        self._held[token] = files
-        while len(self._held) > MAX_PENDING:
-            self._held.popitem(last=False)
+        with self._lock:
+            self._held[token] = files
+            while len(self._held) > MAX_PENDING:
+                gone, _ = self._held.popitem(last=False)
+                self._jobs.pop(gone, None)
         return token
 
-    def take(self, token: str) -> Files:
-        if token not in self._held:
-            raise NotFound(
-                "this preview is no longer kept; drop the file again", field="token", value=token,
-                rule="one of the three newest previews",
-            )  # fmt: skip
-        return self._held.pop(token)
+    def commit(self, token: str, start: Callable[[Files], Job]) -> Job:
+        """The task that commits an upload: one that runs or is done is not started again."""
+        with self._lock:
+            job = self._jobs.get(token)
+            if job is not None and job.state in ("running", "done"):
+                return job
+            if token not in self._held:
+                raise NotFound(
+                    "this preview is no longer kept; drop the file again", field="token",
+                    value=token, rule="one of the three newest previews",
+                )  # fmt: skip
+            job = self._jobs[token] = start(self._held[token])
+            return job
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,6 +109,11 @@ class Context:
                 self._keeping[key] = job
             return job
 
+    def keeping(self, when: Moment) -> Job | None:
+        """The task that makes the measures of a day, if one was started; starts none."""
+        with self._gate:
+            return self._keeping.get((when.as_of, when.revision))
+
     def _keeping_task(self, as_of: date) -> Callable[[Progress], int]:
         def task(progress: Progress) -> int:
             keep_measures(self.database, self.desk.rules, as_of, progress)
@@ -123,6 +140,11 @@ Here = Annotated[Context, Depends(context_of)]
 def moment_asked(here: Here, as_of: Annotated[date | None, Query()] = None) -> Moment:
     """The asked day, today when none is asked. Raises InvalidInput for a day to come."""
     now = here.moment()
+    if as_of is not None and as_of < FIRST_DAY:
+        raise InvalidInput(
+            f"{as_of.isoformat()} is before any fact can be", field="as_of",
+            value=as_of.isoformat(), rule=f"{FIRST_DAY.isoformat()} or later",
+        )  # fmt: skip
     if as_of is not None and as_of > now.today:
         raise InvalidInput(
             f"{as_of.isoformat()} is still to come",
@@ -134,6 +156,10 @@ def moment_asked(here: Here, as_of: Annotated[date | None, Query()] = None) -> M
 
 
 When = Annotated[Moment, Depends(moment_asked)]
+Id = Annotated[int, Path(ge=1, le=2**63 - 1)]
+"""The number of a row."""
+First = Annotated[int, Query(ge=0, le=10**9)]
+"""Where a window of many rows begins."""
 
 
 def _ids(names: str) -> list[str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
@@ -9,12 +10,15 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from hearth_yield.actions.back_up import MAX_BACKUP
 from hearth_yield.core.errors import TooLarge
+from hearth_yield.exchange.faults import printable
 from hearth_yield.exchange.package import MAX_UPLOAD
 
 from .problems import problem_of, respond
 from .schemas import Problem
 
-LOCAL_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
+LOCAL_HOST = re.compile(r"(127\.0\.0\.1|localhost|\[::1\])(:\d{1,5})?")
+OWN_SITES = frozenset({"same-origin", "none"})
+"""What a browser says of a request by our own page, or of an address typed by the person."""
 FRAMING = 1024 * 1024
 """What a form adds to the file it carries."""
 HEADERS = {
@@ -31,7 +35,8 @@ class _BodyTooLong(Exception):
 
 
 class Guard:
-    """Refuses foreign Host and Origin headers and overlong bodies; adds security headers."""
+    """Refuses requests that a foreign page makes (by Host, Origin or what the browser says of it)
+    and overlong bodies; adds security headers to every answer."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.app = app
@@ -40,9 +45,15 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+
+        async def dressed(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                MutableHeaders(scope=message).update(HEADERS)
+            await send(message)
+
         refusal = _refusal(Headers(scope=scope), _most(scope["path"]))
         if refusal is not None:
-            await respond(refusal)(scope, receive, send)
+            await respond(refusal)(scope, receive, dressed)
             return
         received, most = 0, _most(scope["path"])
 
@@ -54,15 +65,10 @@ class Guard:
                 raise _BodyTooLong
             return message
 
-        async def dressed(message: Message) -> None:
-            if message["type"] == "http.response.start":
-                MutableHeaders(scope=message).update(HEADERS)
-            await send(message)
-
         try:
             await self.app(scope, bounded, dressed)
         except _BodyTooLong:
-            await respond(_too_long(received, most))(scope, receive, send)
+            await respond(_too_long(received, most))(scope, receive, dressed)
 
 
 def _most(path: str) -> int:
@@ -83,16 +89,25 @@ def _too_long(size: int, most: int) -> Problem:
 
 def _refusal(headers: Headers, most: int) -> Problem | None:
     host = headers.get("host", "")
-    name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
-    if name not in LOCAL_HOSTS:
+    if not LOCAL_HOST.fullmatch(host):
         return _forbidden("host", host, "127.0.0.1, localhost or [::1]")
     origin = headers.get("origin")
-    if origin is not None and urlsplit(origin).netloc != host:
+    if origin is not None and _netloc(origin) != host:
         return _forbidden("origin", origin, f"a page served by {host}")
+    site = headers.get("sec-fetch-site")
+    if site is not None and site not in OWN_SITES:
+        return _forbidden("sec-fetch-site", site, f"a page served by {host}")
     length = headers.get("content-length", "0")
     if length.isdigit() and int(length) > most + FRAMING:
         return _too_long(int(length), most)
     return None
+
+
+def _netloc(origin: str) -> str | None:
+    try:
+        return urlsplit(origin).netloc
+    except ValueError:
+        return None
 
 
 def _forbidden(field: str, value: str, rule: str) -> Problem:
@@ -102,6 +117,6 @@ def _forbidden(field: str, value: str, rule: str) -> Problem:
         status=403,
         detail=f"the {field} header is not this machine's",
         field=field,
-        value=value[:200],
+        value=printable(value[:200]),
         rule=rule,
     )

@@ -18,10 +18,10 @@ from hearth_yield.store import coverage, sources
 
 from . import schemas as s
 from .adjustments import AdjustmentOut, adjustment_out
-from .context import Here, When
+from .context import First, Here, When
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
-ONE_PAYER = "/payers/{exchange}/{symbol}"
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 MAX_ROWS = 400
 AgeName = Literal["none", "fresh", "ageing", "old"]
 
@@ -62,11 +62,11 @@ class HoldingsOut(BaseModel):
 
 
 @router.get("/holdings")
-def holdings(here: Here, when: When, q: str = "", first: int = 0, count: int = 60) -> HoldingsOut:
+def holdings(here: Here, when: When, q: str = "", first: First = 0, count: int = 60) -> HoldingsOut:
     """What is held of each payer, by kind of fact. Only what came later than the day asked for is
     not told apart: this is about the store, not about a past day."""
     with here.database.read() as connection:
-        rows = coverage.of_payers(connection, q, max(first, 0), max(0, min(count, MAX_ROWS)))
+        rows = coverage.of_payers(connection, q, first, max(0, min(count, MAX_ROWS)))
         found = coverage.count(connection, q)
         named = sources.names(connection)
     return HoldingsOut(rows=[_holding(r, when.today, named) for r in rows], found=found)
@@ -182,22 +182,15 @@ def facts(
     exchange: str,
     symbol: str,
     table: str,
-    first: int = 0,
+    first: First = 0,
     count: int = 100,
     span: str = "",
 ) -> FactsOut:
     """One table of a payer's facts as held, the newest first; adjustments stand beside. span: of
     statements, the only one to show."""
     size = max(0, min(count, MAX_ROWS))
-    shown = show_facts(here.database, exchange, symbol, table, max(first, 0), size, span)
+    shown = show_facts(here.database, exchange, symbol, table, first, size, span)
     return _facts_out(table, shown, ("exchange", "symbol") if table != "payers" else ())
-
-
-@router.get("/series/{code}")
-def points(here: Here, code: str, first: int = 0, count: int = 100) -> FactsOut:
-    """The points of one series as held, the newest first."""
-    size = max(0, min(count, MAX_ROWS))
-    return _facts_out("series", show_points(here.database, code, max(first, 0), size))
 
 
 @router.get("/slumps")
@@ -269,3 +262,10 @@ def all_series(here: Here, when: When) -> list[SeriesOut]:
         )
         for r in rows
     ]  # fmt: skip
+
+
+@router.get("/series/{code:path}")
+def points(here: Here, code: str, first: First = 0, count: int = 100) -> FactsOut:
+    """The points of one series as held, the newest first."""
+    size = max(0, min(count, MAX_ROWS))
+    return _facts_out("series", show_points(here.database, code, first, size))

@@ -46,29 +46,40 @@ class Job:
 
 
 class Jobs:
+    """Every job, by id. Started and asked for from several threads."""
+
     def __init__(self) -> None:
         self._jobs: dict[str, Job] = {}
+        self._lock = threading.Lock()
 
     def start(self, task: Callable[[Progress], int]) -> Job:
         job = Job(id=secrets.token_urlsafe(12))
-        self._jobs[job.id] = job
-        for old in [j.id for j in self._jobs.values() if j.state != "running"][:-MAX_KEPT]:
-            del self._jobs[old]
+        with self._lock:
+            self._jobs[job.id] = job
+            ended = [j.id for j in self._jobs.values() if j.state != "running"]
+            for old in ended[:-MAX_KEPT]:
+                del self._jobs[old]
         job.thread = threading.Thread(target=_run, args=(job, task), daemon=True)
         job.thread.start()
         return job
 
     def close(self) -> None:
         """Cancel what runs and wait for it to end."""
-        for job in self._jobs.values():
+        with self._lock:
+            jobs = list(self._jobs.values())
+        for job in jobs:
             job.cancel.set()
+        for job in jobs:
             if job.thread is not None:
                 job.thread.join(CLOSING_SECONDS)
 
     def get(self, id: str) -> Job:
-        if id not in self._jobs:
-            raise NotFound("no such task", field="job", value=id)
-        return self._jobs[id]
+        with self._lock:
+            job = self._jobs.get(id)
+        if job is None:
+            raise NotFound("this task is not known; was the program restarted?", field="job",
+                           value=id)  # fmt: skip
+        return job
 
 
 def _run(job: Job, task: Callable[[Progress], int]) -> None:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from hearth_yield.actions.find_payers import (
     Search,
+    check_search,
     find_payers,
     found_groups,
     found_keys,
@@ -22,7 +23,7 @@ from hearth_yield.core.measures import FirstToGive
 from hearth_yield.core.search import Condition, Entry, Group, Summary
 from hearth_yield.store import saved_views
 
-from .context import Here, When
+from .context import Here, Id, When
 from .schemas import JobOut, Problem, StageName, StateName, UnitName
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -303,7 +304,7 @@ def payers(
     start, size = max(first, 0), max(0, min(count, MAX_ROWS))
     numbers = [c for c in ids if c in MEASURES]
     found = find_payers(here.desk, when.as_of, search, numbers, start, size)
-    job = here.keep_ready(when, found.pending)
+    job = here.keeping(when) if found.pending else None
     return PayersOut.model_construct(
         rows=[_row(e, ids) for e in found.rows],
         first=start,
@@ -383,7 +384,7 @@ class ColumnsBody(BaseModel):
 class SavedIn(BaseModel):
     """A search or a set of columns under a name; the same name again replaces it."""
 
-    name: Annotated[str, Field(min_length=1, max_length=60)]
+    name: Annotated[str, Field(min_length=1, max_length=60, pattern=r"\S")]
     search: SearchBody | None = None
     columns: ColumnsBody | None = None
 
@@ -412,21 +413,29 @@ def save(here: Here, view: SavedIn) -> None:
         )  # fmt: skip
     if view.columns:
         _ids(",".join(c for c in view.columns.columns if c not in MARKS))
-    else:
-        read_where(view.search.where.model_dump_json() if view.search else "")
+    elif view.search:
+        check_search(
+            Search(
+                words=view.search.q,
+                where=_group(view.search.where),
+                sort=view.search.sort,
+                descending=view.search.descending,
+            )
+        )
     with here.database.write(facts=False) as connection:
         kind = "search" if view.search else "columns"
         saved_views.put(connection, kind, view.name.strip(), body.model_dump())
 
 
 @router.delete("/saved/{id}", status_code=204)
-def forget(here: Here, id: int) -> None:
+def forget(here: Here, id: Id) -> None:
     with here.database.write(facts=False) as connection:
         saved_views.remove(connection, id)
 
 
 @router.post("/measures", status_code=202)
-def make_again(here: Here, when: When) -> JobOut | None:
-    """Take up making measures again after it was cancelled or failed."""
-    job = here.keep_ready(when, 1, again=True)
+def make(here: Here, when: When, again: bool = False) -> JobOut | None:
+    """See to it that measures that are missing or stale are being made. again: also after it was
+    cancelled or failed."""
+    job = here.keep_ready(when, 1, again=again)
     return job.out() if job else None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -20,7 +21,9 @@ from hearth_yield.core.errors import (
     NotFound,
     RejectedImport,
     TooLarge,
+    Uncomputable,
 )
+from hearth_yield.exchange.faults import printable
 from hearth_yield.store.database import trouble_of
 
 from .schemas import FaultOut, Problem
@@ -30,6 +33,7 @@ STATUSES: dict[type[HearthError], tuple[int, str]] = {
     InvalidInput: (422, "A value was not accepted"),
     NotFound: (404, "Not held here"),
     Conflict: (409, "Not possible as things stand"),
+    Uncomputable: (409, "This payer cannot be computed"),
     TooLarge: (413, "Too large"),
     RejectedImport: (422, "The import was refused"),
     Cancelled: (409, "Cancelled"),
@@ -62,17 +66,21 @@ def database_problem(error: DatabaseError) -> Problem:
 
 
 def _plain(value: object) -> object:
+    """A refused value as it can be sent back: short, and without halves of characters."""
+    if isinstance(value, str):
+        return printable(value[:200])
     try:
-        json.dumps(value, allow_nan=False)
-    except (TypeError, ValueError):
-        return str(value)[:200]
-    return value[:200] if isinstance(value, str) else value
+        text = json.dumps(value, allow_nan=False)
+    except (TypeError, ValueError, RecursionError):
+        return printable(str(value)[:200])
+    return value if len(text) <= 200 and text.isascii() else printable(text[:200])
 
 
-def respond(problem: Problem) -> JSONResponse:
+def respond(problem: Problem, headers: Mapping[str, str] | None = None) -> JSONResponse:
     return JSONResponse(
         problem.model_dump(exclude_none=True),
         status_code=problem.status,
+        headers=headers,
         media_type="application/problem+json",
     )
 
@@ -88,13 +96,14 @@ def install(app: FastAPI) -> None:
     async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         first: dict[str, Any] = dict(error.errors()[0])
         place = [str(p) for p in first["loc"] if p not in ("query", "path", "body")]
+        said = f"{' '.join(place) or 'the request'}: {first['msg'].lower()}"
         return respond(
             Problem(
                 type="about:InvalidInput",
                 title=STATUSES[InvalidInput][1],
                 status=422,
-                detail=f"{' '.join(place) or 'the request'}: {first['msg'].lower()}",
-                field=".".join(place) or None,
+                detail=printable(said[:500]),
+                field=printable(".".join(place)[:200]) or None,
                 value=_plain(first.get("input")),
                 rule=first["msg"],
             )
@@ -106,8 +115,15 @@ def install(app: FastAPI) -> None:
             Problem(
                 type="about:http", title=str(error.detail), status=error.status_code,
                 detail=str(error.detail),
-            )
+            ),
+            error.headers,
         )  # fmt: skip
+
+    @app.exception_handler(UnicodeError)
+    async def _halves(_: Request, error: UnicodeError) -> JSONResponse:
+        return respond(
+            problem_of(InvalidInput("a text holds half of a character", rule="whole characters"))
+        )
 
     @app.exception_handler(DatabaseError)
     async def _database(_: Request, error: DatabaseError) -> JSONResponse:

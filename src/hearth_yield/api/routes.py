@@ -12,11 +12,11 @@ from hearth_yield.store import adjustments, payer_files
 
 from . import schemas as s
 from . import views
-from .context import Asked, Here, When, question_of
+from .context import Asked, Here, Id, When, question_of
 from .sources import sources_of
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
-ONE_PAYER = "/payers/{exchange}/{symbol}"
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 
 
 @router.get("/status")
@@ -114,12 +114,12 @@ def decide(here: Here, exchange: str, symbol: str, made: s.DecisionIn) -> s.Deci
 
 
 @router.delete("/decisions/{id}", status_code=204)
-def withdraw(here: Here, id: int) -> None:
+def withdraw(here: Here, id: Id) -> None:
     decisions.withdraw(here.desk, id, True)
 
 
 @router.post("/decisions/{id}/restore", status_code=204)
-def put_back(here: Here, id: int) -> None:
+def put_back(here: Here, id: Id) -> None:
     decisions.withdraw(here.desk, id, False)
 
 

@@ -331,9 +331,9 @@ class ReviewOut(BaseModel):
 
 
 class ExportIn(BaseModel):
-    """payers: EXCHANGE/SYMBOL, comma-separated; none: all."""
+    """payers: EXCHANGE/SYMBOL of each; none: all."""
 
-    payers: Annotated[str, Field(max_length=2_000_000)] = ""
+    payers: Annotated[list[str], Field(max_length=100_000)] = []
 
 
 class PayerNameOut(BaseModel):

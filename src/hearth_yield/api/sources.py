@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated
 
-from fastapi import APIRouter, File, Response, UploadFile
+from fastapi import APIRouter, File, Query, Response, UploadFile
 from pydantic import BaseModel, ConfigDict, Field
 
 from hearth_yield.actions import back_up as backups
@@ -16,8 +17,8 @@ from hearth_yield.exchange.package import MAX_UPLOAD
 from hearth_yield.store import sources
 
 from . import schemas as s
-from .context import Context, Here, Moment, When
-from .jobs import Progress
+from .context import Context, Files, Here, Id, Moment, When
+from .jobs import Job, Progress
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
@@ -32,7 +33,7 @@ def list_sources(here: Here) -> list[s.SourceOut]:
     return sources_of(here)
 
 
-def _package(here: Context, when: Moment, payers: str) -> Response:
+def _package(here: Context, when: Moment, payers: Sequence[str]) -> Response:
     keys = exports.read_keys(payers)
     name = f"{keys[0][1].lower()}" if keys and len(keys) == 1 else "hearth-yield"
     safe = "".join(c for c in name if c.isascii() and (c.isalnum() or c == "-")) or "payers"
@@ -45,9 +46,11 @@ def _package(here: Context, when: Moment, payers: str) -> Response:
 
 
 @router.get("/export", response_class=Response)
-def export(here: Here, when: When, payers: str = "") -> Response:
-    """A Data Package of the facts held. payers: EXCHANGE/SYMBOL, comma-separated; none: all."""
-    return _package(here, when, payers)
+def export(
+    here: Here, when: When, payer: Annotated[list[str] | None, Query(max_length=100)] = None
+) -> Response:
+    """A Data Package of the facts held. payer: EXCHANGE/SYMBOL, once for each; none: all."""
+    return _package(here, when, payer or ())
 
 
 @router.post("/export", response_class=Response)
@@ -119,22 +122,23 @@ def preview(here: Here, files: Annotated[list[UploadFile], File()]) -> s.Preview
 
 @router.post("/imports", status_code=202)
 def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
-    files = here.pending.take(asked.token)
+    def start(files: Files) -> Job:
+        def task(progress: Progress) -> int:
+            return imports.import_files(
+                here.database,
+                files,
+                at=here.now(),
+                accepted=frozenset(asked.accepted),
+                progress=progress,
+            )
 
-    def task(progress: Progress) -> int:
-        return imports.import_files(
-            here.database,
-            files,
-            at=here.now(),
-            accepted=frozenset(asked.accepted),
-            progress=progress,
-        )
+        return here.jobs.start(task)
 
-    return here.jobs.start(task).out()
+    return here.pending.commit(asked.token, start).out()
 
 
 @router.post("/imports/{id}/undo", status_code=204, responses={409: {"model": s.Problem}})
-def undo(here: Here, id: int) -> None:
+def undo(here: Here, id: Id) -> None:
     imports.undo_import(here.database, id, at=here.now())
 
 
@@ -155,7 +159,7 @@ class ReportOut(BaseModel):
 
 
 @router.get("/sources/{id}/report")
-def report(here: Here, id: int) -> ReportOut:
+def report(here: Here, id: Id) -> ReportOut:
     with here.database.read() as connection:
         found = sources.report(connection, id)
     return ReportOut(rows=dict(found.rows), warnings=[WarningOut(**w) for w in found.warnings])

@@ -14,7 +14,15 @@ from hearth_yield.core.facts import Dividend, PayerNote
 from hearth_yield.core.figure import Figure, Unit
 from hearth_yield.core.ranges import YieldRange
 from hearth_yield.core.record import Year
-from hearth_yield.core.review import Finding, Part, Review, Size, figures_in, named_figures
+from hearth_yield.core.review import (
+    Finding,
+    Part,
+    Review,
+    Size,
+    figure_at,
+    figures_in,
+    named_figures,
+)
 from hearth_yield.core.rules import Stage, Test
 from hearth_yield.core.statements import fiscal_year_of, words
 from hearth_yield.core.worth.inputs import BOUNDS
@@ -303,7 +311,7 @@ def working_out(
 ) -> s.WorkingOut:
     """The working of the figure under `key`, or of an input of it: path "0.2" is the third input
     of its first. Raises NotFound for a key or path the review does not have."""
-    figure = named_figures(review).get(key)
+    figure = figure_at(review, key)
     if figure is None:
         raise NotFound(
             "this review has no such figure", field="key", value=key, rule="a key of the review"

@@ -5,6 +5,7 @@
     │   └── MethodError     an argument a method cannot work with (r not above g)
     ├── NotFound            what was asked for is not held
     ├── Conflict            it is held, but its present state forbids the step
+    ├── Uncomputable        facts that are held, but with which no figure can be computed
     ├── TooLarge            an upload beyond its bounds
     ├── RejectedImport      a file with faults; carries every one of them
     └── Cancelled           the person stopped a long task
@@ -49,6 +50,10 @@ class NotFound(HearthError):
 
 class Conflict(HearthError):
     """The present state of what is held forbids the step."""
+
+
+class Uncomputable(HearthError):
+    """Facts are held that no figure can be computed with: beyond the bounds a file is read with."""
 
 
 class TooLarge(HearthError):

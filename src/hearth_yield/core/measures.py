@@ -14,7 +14,7 @@ from hashlib import sha256
 from sys import intern
 
 from .catalogue import CHOICES, MEASURES, path_of
-from .facts import Kind, PayerNote
+from .facts import Kind, Payer, PayerNote
 from .figure import Figure, Touch
 from .review import Review, figure_at
 from .rules import HouseRules, Test
@@ -114,6 +114,20 @@ def measure(review: Review) -> Measured:
         first=first,
         dividends=tuple(y.total.value for y in complete),
         last_year=complete[-1].year if complete else None,
+    )
+
+
+def unmeasured(payer: Payer, why: str) -> Measured:
+    """Of a payer that cannot be computed: no measure is known, for this reason."""
+    known = {"kind": payer.kind.value, "country": payer.country, "currency": payer.currency,
+             "exchange": payer.exchange}  # fmt: skip
+    return Measured(
+        cells={m: Cell(value=None, reason=why) for m in MEASURES},
+        words={c: known.get(c) for c in CHOICES},
+        word_touches={},
+        first=None,
+        dividends=(),
+        last_year=None,
     )
 
 

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass, field, fields, replace
 from datetime import date
 from functools import cached_property
 
 from .aim import Aim, aim_at, yield_at_price
 from .cover import BasisCover, Cover, CoverPeriod, build_cover
-from .errors import HearthError
+from .errors import HearthError, Uncomputable
 from .facts import Payer, PayerFile, PayerNote
 from .figure import Figure
 from .hand import LeftOut
@@ -88,6 +89,30 @@ class Review:
     state: State | None
     first_to_give: Test | None
     findings: tuple[Finding, ...]
+
+
+def review_of(
+    whole: PayerFile, as_of: date, rules: HouseRules, question: Question | None = None
+) -> Review:
+    """One payer as known on a day, from all its facts. Raises Uncomputable where they lie beyond
+    what can be counted with."""
+    with computing(whole.payer):
+        return build_review(whole.cut(as_of), rules, question)
+
+
+@contextmanager
+def computing(payer: Payer) -> Iterator[None]:
+    """Facts beyond what can be counted with end in a sentence that names the payer."""
+    try:
+        yield
+    except HearthError:
+        raise
+    except (ArithmeticError, ValueError, TypeError, LookupError) as error:
+        raise Uncomputable(
+            f"{payer.name} cannot be computed from the facts held ({error}); look for a fact that "
+            "cannot be, such as a split of 1 for 1,000,000,000, and exclude it",
+            field="symbol", value=payer.symbol, rule="facts within the bounds of an import",
+        ) from error  # fmt: skip
 
 
 def build_review(file: PayerFile, rules: HouseRules, question: Question | None = None) -> Review:

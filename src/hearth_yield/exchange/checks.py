@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from collections import defaultdict
-from collections.abc import Callable, Mapping, Sequence
+from bisect import bisect_left
+from collections import Counter, defaultdict
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from itertools import pairwise
@@ -20,6 +21,8 @@ QUARTERS_TOLERANCE = 0.02
 LARGE_DIVIDEND = 5.0
 PRICE_JUMP = 0.60
 Key = tuple[str, str]
+Dated = Sequence[tuple[date, float]]
+"""Numbers with their days, by day."""
 
 
 class Held(Protocol):
@@ -29,15 +32,15 @@ class Held(Protocol):
     def currencies(self) -> Mapping[Key, str]:
         """Of every payer, by exchange and symbol."""
 
-    def regular_before(self, payer: Key, day: date) -> float | None:
-        """The newest regular dividend with an ex-date before a day."""
+    def regular_dividends(self, payers: Collection[Key]) -> Mapping[Key, Dated]:
+        """Regular dividends by ex-date."""
 
-    def closes_near(self, payer: Key, first: date, last: date) -> Sequence[tuple[date, float]]:
-        """Closes within a week of either day."""
+    def closes_near(self, ends: Mapping[Key, tuple[date, date]]) -> Mapping[Key, Dated]:
+        """Of each payer the closes within a week of either of two days."""
 
-    def splits(self, payer: Key) -> Sequence[date]: ...
+    def splits(self, payers: Collection[Key]) -> Mapping[Key, Sequence[date]]: ...
 
-    def statements(self, payer: Key) -> Sequence[Row]:
+    def statements(self, payers: Collection[Key]) -> Mapping[Key, Sequence[Row]]:
         """Every version: period_end, span, published_on and the lines that sum."""
 
 
@@ -47,17 +50,17 @@ class NothingHeld:
 
     currencies: Mapping[Key, str] = field(default_factory=dict)
 
-    def regular_before(self, payer: Key, day: date) -> float | None:
-        return None
+    def regular_dividends(self, payers: Collection[Key]) -> Mapping[Key, Dated]:
+        return {}
 
-    def closes_near(self, payer: Key, first: date, last: date) -> Sequence[tuple[date, float]]:
-        return ()
+    def closes_near(self, ends: Mapping[Key, tuple[date, date]]) -> Mapping[Key, Dated]:
+        return {}
 
-    def splits(self, payer: Key) -> Sequence[date]:
-        return ()
+    def splits(self, payers: Collection[Key]) -> Mapping[Key, Sequence[date]]:
+        return {}
 
-    def statements(self, payer: Key) -> Sequence[Row]:
-        return ()
+    def statements(self, payers: Collection[Key]) -> Mapping[Key, Sequence[Row]]:
+        return {}
 
 
 SUMMED = ("revenue", "operating_cash_flow")
@@ -78,6 +81,7 @@ def check(tables: Sequence[Table], held: Held) -> None:
         if table.format.name == "splits":
             for r in table.records:
                 split_days[_payer(r)].append(r["effective_on"])
+    _across_files(tables)
     for table in tables:
         _duplicates(table)
         if "symbol" in table.format.by_name and table.format.name != "payers":
@@ -99,10 +103,25 @@ def check(tables: Sequence[Table], held: Held) -> None:
                 _notes(table)
             case "slumps":
                 _in_order(table, "begins", "ends")
-        table.faults.sort(key=lambda f: f.line or 0)
 
 
 _payer: Callable[[Row], Key] = itemgetter("exchange", "symbol")
+
+
+def _across_files(tables: Sequence[Table]) -> None:
+    """A key that stands in two files of one import."""
+    seen: dict[str, dict[Any, str]] = {}
+    several = Counter(t.format.name for t in tables)
+    for table in tables:
+        if several[table.format.name] < 2:
+            continue
+        keys = list(keys_of(table.records, table.format.key))
+        before = seen.setdefault(table.format.name, {})
+        for line, key in zip(table.lines, keys, strict=True):
+            if key in before:
+                expected = f"each key once; {before[key]} has it too"
+                table.fault(line, table.format.key[-1], _shown(key), expected)
+        before.update(dict.fromkeys(keys, table.file))
 
 
 def _duplicates(table: Table) -> None:
@@ -113,10 +132,12 @@ def _duplicates(table: Table) -> None:
     for line, key in zip(table.lines, keys_of(table.records, names), strict=True):
         first = seen.setdefault(key, line)
         if first != line:
-            shown = " · ".join(str(k) for k in key)
-            table.fault(
-                line, table.format.key[-1], shown, f"each key once; line {first} has it too"
-            )
+            expected = f"each key once; line {first} has it too"
+            table.fault(line, names[-1], _shown(key), expected, cause="each key once")
+
+
+def _shown(key: Sequence[Any]) -> str:
+    return " · ".join(str(k) for k in key)
 
 
 def _known_payer(table: Table, payers: Mapping[tuple[str, str], str]) -> None:
@@ -131,7 +152,8 @@ def _in_order(table: Table, first: str, second: str, *, warning: bool = False) -
     for line, record in zip(table.lines, table.records, strict=True):
         a, b = record.get(first), record.get(second)
         if a is not None and b is not None and a > b:
-            table.fault(line, second, b, f"on or after {first} ({a})", warning=warning)
+            expected, cause = f"on or after {first} ({a})", f"{second} after {first}"
+            table.fault(line, second, b, expected, warning=warning, cause=cause)
 
 
 def _payers(table: Table) -> None:
@@ -147,7 +169,9 @@ def _notes(table: Table) -> None:
             table.fault(line, "value", r["value"], "EXCHANGE/SYMBOL, comma-separated")
 
 
-PEERS = re.compile(r"[^/,\s]+/[^/,\s]+(\s*,\s*[^/,\s]+/[^/,\s]+)*")
+_PEER = r'(?:[^/,"]+/[^,"]+|"[^/,"]+/[^"]+")'
+PEERS = re.compile(rf"{_PEER}(\s*,\s*{_PEER})*")
+"""A symbol that holds a comma stands in quotes with its exchange."""
 
 
 def _is_share(text: str) -> bool:
@@ -169,16 +193,26 @@ def _dividends(table: Table, currencies: set[str], held: Held) -> None:
     _in_order(table, "ex_date", "pay_date")
     _in_order(table, "declared_on", "ex_date", warning=True)
     rows = sorted(zip(table.records, table.lines, strict=True), key=lambda r: r[0]["ex_date"])
-    last: dict[tuple[str, str], float] = {}
+    stored = held.regular_dividends({_payer(r) for r in table.records})
+    last: dict[Key, float] = {}
     for record, line in rows:
         if record["kind"] != "regular":
             continue
         payer = _payer(record)
-        before = last[payer] if payer in last else held.regular_before(payer, record["ex_date"])
+        before = last.get(payer)
+        if before is None:
+            before = _newest_before(stored.get(payer, ()), record["ex_date"])
         if before is not None and record["amount"] > LARGE_DIVIDEND * before:
             expected = f"at most five times the one before ({before:g}), or kind special"
-            table.fault(line, "amount", record["amount"], expected, warning=True)
+            table.fault(
+                line, "amount", record["amount"], expected, warning=True, cause="large dividend"
+            )
         last[payer] = record["amount"]
+
+
+def _newest_before(held: Dated, day: date) -> float | None:
+    place = bisect_left(held, day, key=itemgetter(0))
+    return held[place - 1][1] if place else None
 
 
 def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> None:
@@ -189,14 +223,17 @@ def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> N
     columns = keys_of(table.records, ("exchange", "symbol", "day", "close"))
     for (exchange, symbol, day, close), line in zip(columns, table.lines, strict=True):
         by_payer[exchange, symbol].append((day, close, line))
-    for payer, rows in by_payer.items():
+    for rows in by_payer.values():
         rows.sort()
-        near = held.closes_near(payer, rows[0][0], rows[-1][0])
+    stored = held.closes_near({p: (rows[0][0], rows[-1][0]) for p, rows in by_payer.items()})
+    stored_splits = held.splits(by_payer)
+    for payer, rows in by_payer.items():
+        near = stored.get(payer, ())
         if near:
             new = {d for d, _, _ in rows}
             rows += [(d, c, None) for d, c in near if d not in new]
             rows.sort(key=itemgetter(0))
-        splits = [*split_days.get(payer, ()), *held.splits(payer)]
+        splits = [*split_days.get(payer, ()), *stored_splits.get(payer, ())]
         told: set[int] = set()
         for (d0, c0, line0), (d1, c1, line1) in pairwise(rows):
             if (c1 <= c0 * far and c0 <= c1 * far) or d1 - d0 > timedelta(days=8):
@@ -206,7 +243,9 @@ def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> N
                 told.add(at)
                 other, shown = ("before", c0) if line1 else ("after", c1)
                 expected = f"within 60 % of the close {other} ({shown:g}), or a split between"
-                table.fault(at, "close", c1 if line1 else c0, expected, warning=True)
+                table.fault(
+                    at, "close", c1 if line1 else c0, expected, warning=True, cause="a jump"
+                )
 
 
 def _statements(table: Table, currencies: set[str], held: Held) -> None:
@@ -221,7 +260,7 @@ def _statements(table: Table, currencies: set[str], held: Held) -> None:
             expected = (
                 f"liabilities + equity + minority interest ({other / unit:.12g}), within 0.5 %"
             )
-            table.fault(line, "total_assets", f"{assets / unit:.12g}", expected)
+            table.fault(line, "total_assets", f"{assets / unit:.12g}", expected, cause="balance")
     _quarters_sum(table, held)
 
 
@@ -231,9 +270,10 @@ def _quarters_sum(table: Table, held: Held) -> None:
     came: dict[Key, list[tuple[Row, int, float]]] = defaultdict(list)
     for line, r, unit in zip(table.lines, table.records, table.units, strict=True):
         came[_payer(r)].append((r, line, unit))
+    held_statements = held.statements(came)
     for payer, own in came.items():
         newest: dict[tuple[date, str], tuple[Row, int | None, float]] = {}
-        stored = ((r, None, 1.0) for r in held.statements(payer))
+        stored = ((r, None, 1.0) for r in held_statements.get(payer, ()))
         for row in (*sorted(stored, key=lambda x: x[0]["published_on"]), *own):
             newest[row[0]["period_end"], row[0]["span"]] = row
         for (end, span), (year, own_line, own_unit) in newest.items():
@@ -254,7 +294,9 @@ def _hold_against(table: Table, line: int, unit: float, year: Row, quarters: Seq
             continue
         if abs(sum(parts) - whole) > QUARTERS_TOLERANCE * abs(whole):
             expected = f"the sum of its quarters ({sum(parts) / unit:.12g}), within 2 %"
-            table.fault(line, name, f"{whole / unit:.12g}", expected, warning=True)
+            table.fault(
+                line, name, f"{whole / unit:.12g}", expected, warning=True, cause=f"sum of {name}"
+            )
 
 
 SERIES_FACTS = ("kind", "name", "currency", "of_currency")
@@ -270,7 +312,7 @@ def _series(table: Table) -> None:
         for column in SERIES_FACTS:
             if r.get(column) != before.get(column):
                 expected = f"one {column} a code ({before.get(column) or 'none'})"
-                table.fault(line, column, r.get(column), expected)
+                table.fault(line, column, r.get(column), expected, cause=f"one {column} a code")
         if r["kind"] in YIELD_KINDS and not -0.2 < r["value"] < 1:
             table.fault(line, "value", r["value"], "a yield as a fraction (0.031 for 3.1 %)")
         elif r["kind"] not in YIELD_KINDS and r["value"] <= 0:
@@ -286,4 +328,4 @@ def _ordered_forecast(table: Table) -> None:
         present = [(n, r[n]) for n in ("low", "mean", "high") if r.get(n) is not None]
         for (a, low), (b, high) in pairwise(present):
             if low > high:
-                table.fault(line, b, high, f"at least {a} ({low:g})")
+                table.fault(line, b, high, f"at least {a} ({low:g})", cause=f"{a} under {b}")

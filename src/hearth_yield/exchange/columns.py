@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from datetime import date
 from enum import StrEnum
 
 from hearth_yield.core.facts import (
@@ -13,6 +15,7 @@ from hearth_yield.core.facts import (
     NoticeKind,
 )
 from hearth_yield.core.statements import (
+    PER_SHARE_LINES,
     RATIO_LINES,
     SHARE_LINES,
     STATEMENT_LINES,
@@ -30,9 +33,20 @@ class Type(StrEnum):
     CURRENCY = "currency"
 
 
+FIRST_DAY, LAST_DAY = date(1800, 1, 1), date(2199, 12, 31)
+"""What any date of a fact lies between: the ends of the calendar leave no room to count from."""
+MOST_MONEY = 1e18
+MOST_SHARES = 1e15
+MOST_A_SHARE = 1e12
+LEAST = 1e-9
+"""Beyond these no company, price or payment can be."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Column:
-    """scaled: money in the unit the file names. positive, low, high: what a number must be."""
+    """scaled: money in the unit the file names. positive, low, high: what a number must be; most:
+    what its size must not exceed, in single units. without: characters that a text must not hold.
+    """
 
     name: str
     type: Type
@@ -42,7 +56,21 @@ class Column:
     positive: bool = False
     low: float | None = None
     high: float | None = None
+    most: float = MOST_MONEY
     scaled: bool = False
+    without: str = ""
+
+    def refuses(self, value: float) -> str | None:
+        """What a number, in single units, would have to be to stand here; None: it may."""
+        if not math.isfinite(value) or abs(value) > self.most:
+            return f"a number of at most {self.most:,.0f}"
+        low, high = self.low, self.high
+        below = (self.positive and value < LEAST) or (low is not None and value < low)
+        return self.expected if below or (high is not None and value > high) else None
+
+    def fits(self, text: str) -> bool:
+        """Whether a text may stand here."""
+        return bool(text.strip(".")) and not any(c in text for c in self.without)
 
     @property
     def expected(self) -> str:
@@ -53,7 +81,11 @@ class Column:
             case Type.CHOICE:
                 return "one of " + ", ".join(self.choices)
             case Type.TEXT:
-                return "some text"
+                return (
+                    f"some text without {' or '.join(self.without)}"
+                    if self.without
+                    else ("some text")
+                )
             case Type.CURRENCY:
                 return "a three-letter currency code in capitals"
         kind = "a whole number" if self.type is Type.INTEGER else "a number"
@@ -81,8 +113,8 @@ class Format:
         return {c.name: c for c in self.columns}
 
 
-def _text(name: str, *, required: bool = False) -> Column:
-    return Column(name=name, type=Type.TEXT, required=required)
+def _text(name: str, *, required: bool = False, without: str = "") -> Column:
+    return Column(name=name, type=Type.TEXT, required=required, without=without)
 
 
 def _date(name: str, *, required: bool = False) -> Column:
@@ -96,8 +128,8 @@ def _choice(
     return Column(name=name, type=Type.CHOICE, required=True, choices=listed, default=default)
 
 
-def _above_zero(name: str, *, required: bool = True) -> Column:
-    return Column(name=name, type=Type.NUMBER, required=required, positive=True)
+def _above_zero(name: str, *, required: bool = True, most: float = MOST_A_SHARE) -> Column:
+    return Column(name=name, type=Type.NUMBER, required=required, positive=True, most=most)
 
 
 def _whole(name: str, low: float, high: float, *, required: bool = False) -> Column:
@@ -111,17 +143,23 @@ def _share(name: str) -> Column:
 def _line(name: str) -> Column:
     if name in RATIO_LINES:
         return _share(name)
+    most = MOST_SHARES if name in SHARE_LINES else MOST_MONEY
     return Column(
         name=name,
         type=Type.NUMBER,
         positive=name in SHARE_LINES,
         scaled=name not in UNSCALED_LINES,
+        most=MOST_A_SHARE if name in PER_SHARE_LINES else most,
     )
 
 
 _CURRENCY = Column(name="currency", type=Type.CURRENCY, required=True)
 UNITS = {"1": 1.0, "thousand": 1e3, "million": 1e6}
-_PAYER = (_text("exchange", required=True), _text("symbol", required=True))
+_PAYER = (
+    _text("exchange", required=True, without="/\\,"),
+    _text("symbol", required=True, without="\\"),
+)
+"""A slash parts exchange and symbol where both are named; a symbol may hold one (share classes)."""
 
 FORMATS: dict[str, Format] = {
     f.name: f
@@ -183,8 +221,8 @@ FORMATS: dict[str, Format] = {
             columns=(
                 *_PAYER,
                 _date("effective_on", required=True),
-                _above_zero("new_shares"),
-                _above_zero("old_shares"),
+                _above_zero("new_shares", most=1e6),
+                _above_zero("old_shares", most=1e6),
                 _date("announced_on"),
             ),
             key=("exchange", "symbol", "effective_on"),

@@ -6,10 +6,10 @@ import io
 import json
 import zipfile
 import zlib
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import PurePosixPath
-from typing import Any
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
@@ -19,12 +19,19 @@ from hearth_yield.rows import Row
 from . import checks
 from .checks import Held
 from .columns import FORMATS, Format, recognise
-from .table import Dialect, Fault, Table, read_cells, read_table
+from .faults import Fault, Faults, within_bounds
+from .table import Dialect, Table, read_cells, read_table
 
 MAX_UPLOAD = 64 * 1024 * 1024
 MAX_EXPANDED = 512 * 1024 * 1024
 MAX_RATIO = 200
 MAX_MEMBERS = 100
+MAX_DESCRIPTOR = 2 * 1024 * 1024
+MAX_FIELDS = 1000
+MAX_TOTAL_ROWS = 5_000_000
+PIECE = 1024 * 1024
+METHODS = {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}
+"""How a member may be packed: the others cannot be expanded piece by piece."""
 _TORN = (
     zipfile.BadZipFile, zlib.error, RuntimeError, NotImplementedError, EOFError, OSError,
     ValueError,
@@ -36,19 +43,26 @@ class _Loose(BaseModel):
     model_config = ConfigDict(extra="ignore", populate_by_name=True)
 
 
+Sign = Annotated[str, Field(pattern=r"^[.,' \u00a0\u202f]$")]
+
+
 class FieldDescriptor(_Loose):
     name: str
-    decimal_char: str | None = Field(default=None, alias="decimalChar")
-    group_char: str | None = Field(default=None, alias="groupChar")
+    decimal_char: Annotated[str, Field(pattern=r"^[.,]$")] | None = Field(
+        default=None, alias="decimalChar"
+    )
+    group_char: Sign | Literal[""] | None = Field(default=None, alias="groupChar")
 
 
 class SchemaDescriptor(_Loose):
-    fields: list[FieldDescriptor] = []
-    missing_values: list[str] = Field(default=[""], alias="missingValues")
+    fields: Annotated[list[FieldDescriptor], Field(max_length=MAX_FIELDS)] = []
+    missing_values: Annotated[list[str], Field(max_length=100)] = Field(
+        default=[""], alias="missingValues"
+    )
 
 
 class DialectDescriptor(_Loose):
-    delimiter: str | None = None
+    delimiter: Annotated[str, Field(pattern=r"^[,;|\t:]$")] | None = None
 
 
 class ResourceDescriptor(_Loose):
@@ -76,15 +90,26 @@ class ResourceDescriptor(_Loose):
 
 class PackageDescriptor(_Loose):
     name: str = ""
-    resources: list[ResourceDescriptor] = Field(min_length=1)
+    resources: list[ResourceDescriptor] = Field(min_length=1, max_length=MAX_MEMBERS)
 
 
 @dataclass(slots=True)
 class Reading:
-    """records: by store table, ready to be written; faults: all found, warnings among them."""
+    """tables: read and checked; their records are ready to be written by store table. faults: the
+    first hundred of each cause, warnings among them."""
 
     tables: list[Table] = field(default_factory=list)
+    loose: list[Faults] = field(default_factory=list)
+    """Faults of what could not be read as a table."""
     faults: list[Fault] = field(default_factory=list)
+
+    def fault(self, file: str, expected: str, value: str | None = None, cause: str = "") -> None:
+        """One with no line: of a whole file, or of a package."""
+        held = next((f for f in self.loose if f.file == file), None)
+        if held is None:
+            held = Faults(file)
+            self.loose.append(held)
+        held.add(None, None, value, expected, cause=cause)
 
     @property
     def refused(self) -> bool:
@@ -99,10 +124,16 @@ class Reading:
         return found
 
 
-def read_files(files: Sequence[tuple[str, bytes]], held: Held) -> Reading:
+Progress = Callable[[str, int, int], None]
+
+
+def read_files(
+    files: Sequence[tuple[str, bytes]], held: Held, progress: Progress | None = None
+) -> Reading:
     """Read dropped files whole and run every check.
 
-    files: (name, bytes) of CSVs and zips. held: what is stored already.
+    files: (name, bytes) of CSVs and zips. held: what is stored already. progress: called with
+    step, tables read and tables in all; raising from it stops.
     Raises: TooLarge for an upload, a zip or a table beyond its bounds.
     """
     reading = Reading()
@@ -112,14 +143,21 @@ def read_files(files: Sequence[tuple[str, bytes]], held: Held) -> Reading:
             "the upload is too large", field="file", value=size,
             rule=f"at most {MAX_UPLOAD // 2**20} MB",
         )  # fmt: skip
+    parts: list[_Part] = []
     for name, raw in files:
         if raw[:2] == b"PK":
-            _read_zip(reading, name, raw)
+            parts += _read_zip(reading, name, raw)
         else:
-            _read_one(reading, PurePosixPath(name).name, raw, None)
+            parts.append(_Part(PurePosixPath(name).name, raw, None))
+    for done, part in enumerate(parts):
+        if progress:
+            progress("reading", done, len(parts))
+        _read_one(reading, part)
+    if progress:
+        progress("checking", len(parts), len(parts))
+    if not reading.tables and not reading.loose:
+        reading.fault(files[0][0] if files else "", "at least one CSV table")
     _check(reading, held)
-    if not reading.tables and not reading.faults:
-        reading.faults.append(_fault(files[0][0] if files else "", "at least one CSV table"))
     return reading
 
 
@@ -141,15 +179,22 @@ def read_typed(
 
 def _check(reading: Reading, held: Held) -> None:
     checks.check(reading.tables, held)
-    for table in reading.tables:
-        reading.faults.extend(table.faults)
+    files = (*(t.faults for t in reading.tables), *reading.loose)
+    reading.faults = within_bounds(f.listed() for f in files)
 
 
-def _fault(file: str, expected: str, value: str | None = None) -> Fault:
-    return Fault(file=file, line=None, column=None, value=value, expected=expected)
+@dataclass(frozen=True, slots=True)
+class _Part:
+    """One CSV to read, and what a descriptor says of it."""
+
+    file: str
+    raw: bytes
+    resource: ResourceDescriptor | None
 
 
-def _read_one(reading: Reading, file: str, raw: bytes, resource: ResourceDescriptor | None) -> None:
+def _read_one(reading: Reading, part: _Part) -> None:
+    file, raw, resource = part.file, part.raw, part.resource
+
     def pick(header: frozenset[str]) -> Format | None:
         if resource is not None and resource.name in FORMATS:
             return FORMATS[resource.name]
@@ -157,60 +202,79 @@ def _read_one(reading: Reading, file: str, raw: bytes, resource: ResourceDescrip
 
     found = read_table(raw, file, pick, resource.to_dialect() if resource else Dialect())
     if isinstance(found, Fault):
-        reading.faults.append(found)
-    else:
-        reading.tables.append(found)
+        reading.fault(file, found.expected, found.value)
+        return
+    reading.tables.append(found)
+    rows = sum(len(t.records) for t in reading.tables)
+    if rows > MAX_TOTAL_ROWS:
+        raise TooLarge(
+            "too many rows in all", field=file, value=rows, rule=f"at most {MAX_TOTAL_ROWS:,} rows"
+        )
 
 
-def _read_zip(reading: Reading, name: str, raw: bytes) -> None:
+def _read_zip(reading: Reading, name: str, raw: bytes) -> list[_Part]:
+    """The tables that the zip's descriptor names, each once."""
     try:
-        archive = zipfile.ZipFile(io.BytesIO(raw))
-        members = _safe_members(reading, name, archive, len(raw))
-        contents = {m.filename: archive.read(m) for m in members}
+        contents = _expanded(reading, name, zipfile.ZipFile(io.BytesIO(raw)), len(raw))
     except _TORN as error:
-        reading.faults.append(_fault(name, f"a whole, unencrypted zip ({error})"))
-        return
+        reading.fault(name, f"a whole, unencrypted zip ({error})")
+        return []
     descriptor = _descriptor(reading, name, contents)
-    if descriptor is None:
-        return
-    for resource in descriptor.resources:
-        content = contents.get(resource.path.removeprefix("./"))
+    found: dict[str, _Part] = {}
+    for resource in descriptor.resources if descriptor else ():
+        path = resource.path.removeprefix("./")
+        content = contents.get(path)
         if content is None:
-            reading.faults.append(
-                _fault(
-                    name, "a file of this path in the zip, as datapackage.json says", resource.path
-                )
-            )
+            expected = "a file of this path in the zip, as datapackage.json says"
+            reading.fault(name, expected, resource.path)
+        elif path in found:
+            reading.fault(name, "each file once in datapackage.json", resource.path)
         else:
-            _read_one(reading, resource.path, content, resource)
+            found[path] = _Part(resource.path, content, resource)
+    return list(found.values())
 
 
-def _safe_members(
+def _expanded(
     reading: Reading, name: str, archive: zipfile.ZipFile, packed: int
-) -> list[zipfile.ZipInfo]:
-    """Members that stay inside the archive's folder; sizes are checked before anything expands."""
+) -> dict[str, bytes]:
+    """Members that stay inside the archive's folder, by path. What a header says of its size is not
+    believed: bytes are counted as they are expanded."""
     members = [m for m in archive.infolist() if not m.is_dir()]
-    expanded = sum(m.file_size for m in members)
     if len(members) > MAX_MEMBERS:
         raise TooLarge(
             "too many files in the zip", field=name, value=len(members),
             rule=f"at most {MAX_MEMBERS}",
         )  # fmt: skip
-    if expanded > MAX_EXPANDED or expanded > MAX_RATIO * packed:
-        raise TooLarge(
-            "the zip expands too far", field=name, value=expanded,
-            rule=f"at most {MAX_EXPANDED // 2**20} MB and {MAX_RATIO} times its size",
-        )  # fmt: skip
-    safe = []
+    room = min(MAX_EXPANDED, MAX_RATIO * packed)
+    found: dict[str, bytes] = {}
     for member in members:
         path = PurePosixPath(member.filename.replace("\\", "/"))
         if path.is_absolute() or ".." in path.parts or ":" in member.filename:
-            reading.faults.append(
-                _fault(name, "paths inside the zip's own folder", member.filename)
-            )
+            reading.fault(name, "paths inside the zip's own folder", member.filename)
+        elif member.compress_type not in METHODS:
+            reading.fault(name, "files stored or deflated, as usual in a zip", member.filename)
+        elif member.filename in found:
+            reading.fault(name, "each file once in the zip", member.filename)
         else:
-            safe.append(member)
-    return safe
+            content = _member(archive, member, room, name)
+            room -= len(content)
+            found[member.filename] = content
+    return found
+
+
+def _member(archive: zipfile.ZipFile, member: zipfile.ZipInfo, room: int, name: str) -> bytes:
+    """One member, piece by piece. Raises TooLarge as soon as it is more than there is room for."""
+    pieces, size = [], 0
+    with archive.open(member) as packed:
+        while piece := packed.read(PIECE):
+            pieces.append(piece)
+            size += len(piece)
+            if size > room:
+                raise TooLarge(
+                    "the zip expands too far", field=name, value=size,
+                    rule=f"at most {MAX_EXPANDED // 2**20} MB and {MAX_RATIO} times its size",
+                )  # fmt: skip
+    return b"".join(pieces)
 
 
 def _descriptor(
@@ -218,16 +282,19 @@ def _descriptor(
 ) -> PackageDescriptor | None:
     raw = contents.get("datapackage.json")
     if raw is None:
-        reading.faults.append(_fault(name, "a datapackage.json at the top of the zip"))
+        reading.fault(name, "a datapackage.json at the top of the zip")
+        return None
+    if len(raw) > MAX_DESCRIPTOR:
+        reading.fault("datapackage.json", f"at most {MAX_DESCRIPTOR // 2**20} MB of description")
         return None
     try:
         return PackageDescriptor.model_validate(json.loads(raw))
     except ValidationError as error:
-        for e in error.errors():
-            where = ".".join(str(p) for p in e["loc"])
-            reading.faults.append(_fault("datapackage.json", f"{where}: {e['msg']}"))
-    except (ValueError, UnicodeDecodeError, RecursionError) as error:
-        reading.faults.append(_fault("datapackage.json", f"valid JSON ({error})"))
+        for e in error.errors(include_url=False, include_input=False):
+            where = ".".join(str(p) for p in e["loc"])[:120]
+            reading.fault("datapackage.json", f"{where}: {e['msg']}", cause=e["msg"])
+    except (ValueError, RecursionError) as error:
+        reading.fault("datapackage.json", f"valid JSON ({error})")
     return None
 
 

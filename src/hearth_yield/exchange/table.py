@@ -14,25 +14,13 @@ from typing import Any
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.rows import Rows
 
-from .columns import UNITS, Column, Format, Type
+from .columns import FIRST_DAY, LAST_DAY, UNITS, Column, Format, Type
+from .faults import COUNTED, Fault, Faults, printable
 
 MAX_ROWS = 2_000_000
-MAX_FAULTS = 1000
 MAX_CELL = 2000
 MAX_REMEMBERED = 100_000
 CHUNK = 256
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Fault:
-    """One thing wrong with a file. A warning does not stop the import."""
-
-    file: str
-    line: int | None
-    column: str | None
-    value: str | None
-    expected: str
-    warning: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,7 +45,10 @@ class Table:
     records: Rows = field(default_factory=lambda: Rows(()))
     lines: list[int] = field(default_factory=list)
     units: list[float] = field(default_factory=list)
-    faults: list[Fault] = field(default_factory=list)
+    faults: Faults = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.faults = Faults(self.file)
 
     def fault(
         self,
@@ -67,18 +58,14 @@ class Table:
         expected: str,
         *,
         warning: bool = False,
+        cause: str = "",
     ) -> None:
-        shown = None if value is None else str(value)[:120]
-        self.faults.append(
-            Fault(
-                file=self.file, line=line, column=column, value=shown, expected=expected,
-                warning=warning,
-            )
-        )  # fmt: skip
+        """As `Faults.add`."""
+        self.faults.add(line, column, value, expected, warning=warning, cause=cause)
 
 
 class _BadCell(Exception):
-    pass
+    """Carries what was expected, where that is not what the column says."""
 
 
 _BREAK = re.compile(r"\r\n|\r|\n")
@@ -120,15 +107,21 @@ def rearm(cell: str) -> str:
     return cell[1:] if armed else cell
 
 
+def is_plain(text: str) -> bool:
+    """Whether a text can be kept and shown: no control characters, no halves of a character."""
+    if len(text) > MAX_CELL or any(ord(c) < 32 and c not in "\n\t" for c in text):
+        return False
+    return not any(0xD800 <= ord(c) <= 0xDFFF for c in text)
+
+
 def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
     number = _number_reader(dialect)
 
     def checked(cell: str) -> float:
         value = number(cell)
-        below = column.low is not None and value < column.low
-        above = column.high is not None and value > column.high
-        if (column.positive and value <= 0) or below or above:
-            raise _BadCell
+        refused = column.refuses(value)
+        if refused is not None:
+            raise _BadCell(refused)
         return value
 
     def whole(cell: str) -> int:
@@ -141,9 +134,12 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
         if not _ISO_DATE.fullmatch(cell):
             raise _BadCell
         try:
-            return date.fromisoformat(cell)
+            found = date.fromisoformat(cell)
         except ValueError:
             raise _BadCell from None
+        if not FIRST_DAY <= found <= LAST_DAY:
+            raise _BadCell(f"a date from {FIRST_DAY.year} to {LAST_DAY.year}")
+        return found
 
     def choice(cell: str) -> str:
         value = cell.lower()
@@ -153,7 +149,7 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
 
     def text(cell: str) -> str:
         cell = rearm(cell)
-        if len(cell) > MAX_CELL or any(ord(c) < 32 and c not in "\n\t" for c in cell):
+        if not is_plain(cell) or not column.fits(cell):
             raise _BadCell
         return cell
 
@@ -169,8 +165,17 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
     }[column.type]  # fmt: skip
 
 
+ENCODINGS = re.compile(
+    r"utf-?(8|16|16-?le|16-?be|32)(-sig)?|us-?ascii|ascii|latin-?[19]|iso-?8859-?\d{1,2}"
+    r"|(cp|windows-?)\d{3,4}|mac-?roman|koi8-?[ru]|shift-?jis|euc-?(jp|kr)|gb18030|gbk|big5",
+)
+"""Encodings of text that a file may be in."""
+
+
 def decode(raw: bytes, dialect: Dialect) -> str:
-    """Bytes to text; a byte-order mark is dropped. Raises UnicodeDecodeError."""
+    """Bytes to text; a byte-order mark is dropped. Raises UnicodeError, LookupError."""
+    if not ENCODINGS.fullmatch(dialect.encoding.lower().replace("_", "-")):
+        raise LookupError(dialect.encoding)
     encoding = "utf-8-sig" if dialect.encoding.lower().replace("-", "") == "utf8" else None
     return raw.decode(encoding or dialect.encoding)
 
@@ -193,10 +198,11 @@ def read_table(
     """
     try:
         text = decode(raw, dialect)
-    except (UnicodeDecodeError, LookupError):
+    except (UnicodeError, LookupError):
         return Fault(
             file=file, line=None, column=None, value=None,
-            expected=f"text in {dialect.encoding}; name the encoding in the descriptor",
+            expected=f"text in {printable(dialect.encoding[:40])}; name its encoding in the "
+            "descriptor",
         )  # fmt: skip
     delimiter = delimiter_of(text, dialect)
     if delimiter == ";" and dialect.decimal == "." and dialect.group is None:
@@ -209,7 +215,7 @@ def read_table(
     format = recognise(frozenset(header))
     if format is None:
         return Fault(
-            file=file, line=1, column=None, value=", ".join(header)[:120] or None,
+            file=file, line=1, column=None, value=printable(", ".join(header[:40])[:120]) or None,
             expected="the columns of a known table; see docs/data-formats.md",
         )  # fmt: skip
     table = Table(format=format, file=file)
@@ -219,20 +225,17 @@ def read_table(
 
 
 def _check_header(table: Table, header: list[str]) -> bool:
-    known = table.format.by_name
+    known, before = table.format.by_name, set[str]()
     for name in sorted(table.format.required - set(header)):
         table.fault(1, name, None, "this column, which the table needs")
     for i, name in enumerate(header):
         if name not in known:
-            table.fault(
-                1,
-                name or f"column {i + 1}",
-                name,
-                "a column of the " + table.format.name + " table",
-            )
-        elif name in header[:i]:
-            table.fault(1, name, name, "each column once")
-    return not table.faults
+            expected = f"a column of the {table.format.name} table"
+            table.fault(1, name[:120] or f"column {i + 1}", name, expected, cause=expected)
+        elif name in before:
+            table.fault(1, name, name, "each column once", cause="each column once")
+        before.add(name)
+    return table.faults.found == 0
 
 
 TYPED = "typed in"
@@ -275,8 +278,8 @@ def _read_rows(
         if not reader.read_sound(lines, chunk):
             for line, cells in zip(lines, chunk, strict=True):
                 reader.read(line, cells)
-                if len(table.faults) >= MAX_FAULTS:
-                    rest = f"fewer than {MAX_FAULTS} faults; the rest is unread"
+                if table.faults.too_many:
+                    rest = f"fewer than {COUNTED:,} faults; the rest is unread"
                     table.fault(line, None, None, rest)
                     return
         if len(table.records) > MAX_ROWS:
@@ -327,8 +330,8 @@ class _Reader:
         for i, (column, cell) in enumerate(zip(self._columns, cells, strict=True)):
             try:
                 record[column.name] = self._value(i, cell)
-            except _BadCell:
-                table.fault(line, column.name, cell.strip(), column.expected)
+            except _BadCell as bad:
+                table.fault(line, column.name, cell.strip(), str(bad) or column.expected)
                 sound = False
         if self._scaled:
             unit = _scale(table, line, record, self._dialect)
@@ -377,7 +380,14 @@ def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) ->
         table.fault(line, "unit", unit or "", "the unit amounts are in: 1, thousand or million")
         return None
     factor = UNITS[unit]
+    sound = True
     for column in table.format.columns:
-        if column.scaled and record.get(column.name) is not None:
-            record[column.name] *= factor
-    return factor
+        value = record.get(column.name)
+        if not column.scaled or value is None:
+            continue
+        record[column.name] = value * factor
+        refused = column.refuses(value * factor)
+        if refused is not None:
+            table.fault(line, column.name, f"{value:g} {unit}", refused)
+            sound = False
+    return factor if sound else None

@@ -31,10 +31,12 @@ def write_package(records: Records, name: str) -> bytes:
     out = io.BytesIO()
     tables = {f: rows for f in FORMATS if (rows := _of_format(f, records))}
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        descriptor = {"name": name, "resources": [_resource(FORMATS[f]) for f in tables]}
+        used = {f: _used(FORMATS[f], rows) for f, rows in tables.items()}
+        resources = [_resource(FORMATS[f], columns) for f, columns in used.items()]
+        descriptor = {"name": name, "resources": resources}
         _add(archive, "datapackage.json", json.dumps(descriptor, indent=1) + "\n")
         for format_name, rows in tables.items():
-            _add(archive, f"{format_name}.csv", _csv(FORMATS[format_name], rows))
+            _add(archive, f"{format_name}.csv", _csv(used[format_name], rows))
     return out.getvalue()
 
 
@@ -60,12 +62,16 @@ def _of_format(format_name: str, records: Records) -> list[dict[str, Any]]:
             return [dict(r) for r in records.get(format_name, ())]
 
 
-def _csv(format: Format, rows: Sequence[Mapping[str, Any]]) -> str:
+def _used(format: Format, rows: Sequence[Mapping[str, Any]]) -> list[Column]:
+    """Columns that are required, or hold something in some row."""
+    return [c for c in format.columns if c.required or any(r.get(c.name) is not None for r in rows)]
+
+
+def _csv(columns: Sequence[Column], rows: Sequence[Mapping[str, Any]]) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    used = [c for c in format.columns if c.required or any(r.get(c.name) is not None for r in rows)]
-    writer.writerow([c.name for c in used])
-    writer.writerows([[_cell(r.get(c.name)) for c in used] for r in rows])
+    writer.writerow([c.name for c in columns])
+    writer.writerows([[_cell(r.get(c.name)) for c in columns] for r in rows])
     return out.getvalue()
 
 
@@ -83,13 +89,13 @@ def _cell(value: object) -> str:
     return disarm(str(value))
 
 
-def _resource(format: Format) -> dict[str, Any]:
+def _resource(format: Format, columns: Sequence[Column]) -> dict[str, Any]:
     return {
         "name": format.name,
         "path": f"{format.name}.csv",
         "encoding": "utf-8",
         "schema": {
-            "fields": [{"name": c.name, "type": _field_type(c)} for c in format.columns],
+            "fields": [{"name": c.name, "type": _field_type(c)} for c in columns],
             "primaryKey": list(format.key),
         },
     }

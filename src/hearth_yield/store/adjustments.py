@@ -65,18 +65,7 @@ class Adjustment:
 
 def add(connection: Connection, made: Adjustment) -> int:
     """Stands in the place of one on the same figure, which is withdrawn."""
-    a = adjustment.c
-    same = (
-        (a.exchange == made.exchange) & (a.symbol == made.symbol)
-        & (a.table_name == made.table_name) & (a.field == made.field)
-        & a.withdrawn_at.is_(None)
-    )  # fmt: skip
-    held = connection.execute(select(a.id, a.row_key).where(same)).all()
-    for id, key in held:
-        if key == dict(made.row_key):
-            connection.execute(
-                update(adjustment).where(a.id == id).values(withdrawn_at=made.made_at)
-            )
+    _withdraw_others(connection, made, made.made_at)
     result = connection.execute(
         insert(adjustment).values(
             exchange=made.exchange, symbol=made.symbol, table_name=made.table_name,
@@ -88,13 +77,39 @@ def add(connection: Connection, made: Adjustment) -> int:
     return int(result.lastrowid)
 
 
-def withdraw(connection: Connection, id: int, at: str | None) -> None:
-    """at: when it was withdrawn; None brings it back. Raises NotFound."""
-    row = connection.execute(select(adjustment).where(adjustment.c.id == id)).one_or_none()
+def _withdraw_others(connection: Connection, made: Adjustment, at: str) -> None:
+    """Of one figure at most one adjustment stands."""
+    a = adjustment.c
+    same = (
+        (a.exchange == made.exchange) & (a.symbol == made.symbol)
+        & (a.table_name == made.table_name) & (a.field == made.field)
+        & a.withdrawn_at.is_(None)
+    )  # fmt: skip
+    for id, key in connection.execute(select(a.id, a.row_key).where(same)).all():
+        if key == dict(made.row_key) and id != made.id:
+            connection.execute(update(adjustment).where(a.id == id).values(withdrawn_at=at))
+
+
+def withdraw(connection: Connection, id: int, at: str) -> None:
+    """The original counts again. Raises NotFound."""
+    held = _get(connection, id)
+    connection.execute(update(adjustment).where(adjustment.c.id == id).values(withdrawn_at=at))
+    _touch(connection, held.exchange, held.symbol)
+
+
+def restore(connection: Connection, id: int, at: str) -> None:
+    """One that was withdrawn stands again, in the place of any other on its figure. at: now."""
+    held = _get(connection, id)
+    _withdraw_others(connection, held, at)
+    connection.execute(update(adjustment).where(adjustment.c.id == id).values(withdrawn_at=None))
+    _touch(connection, held.exchange, held.symbol)
+
+
+def _get(connection: Connection, id: int) -> Adjustment:
+    row = connection.execute(select(adjustment).where(adjustment.c.id == id)).mappings().first()
     if row is None:
         raise NotFound("no such adjustment", field="id", value=id)
-    connection.execute(update(adjustment).where(adjustment.c.id == id).values(withdrawn_at=at))
-    _touch(connection, row.exchange, row.symbol)
+    return Adjustment(**row)
 
 
 def all_of(connection: Connection) -> Sequence[Adjustment]:

@@ -187,11 +187,24 @@ def _ends(
     for id, by_span in found.items():
         for span, ends in by_span.items():
             name = "years" if span == "year" else "quarters"
-            spans.setdefault(id, {})[name] = Span(
+            mine = Span(
                 count=len(ends), first=ends[0], newest=ends[-1], by_hand=hands[id, span],
                 sources=tuple(sorted(origins[id, span])),
             )  # fmt: skip
+            other = spans.setdefault(id, {}).get(name)
+            spans[id][name] = mine if other is None else _together(other, mine)
     return found
+
+
+def _together(a: Span, b: Span) -> Span:
+    """Quarters and halves of one payer."""
+    return Span(
+        count=a.count + b.count,
+        first=min(a.first, b.first),
+        newest=max(a.newest, b.newest),
+        by_hand=a.by_hand or b.by_hand,
+        sources=tuple(sorted({*a.sources, *b.sources})),
+    )
 
 
 def _price_gaps(connection: Connection, ids: Sequence[int]) -> dict[int, int]:

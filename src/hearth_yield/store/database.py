@@ -13,10 +13,12 @@ from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.pool import QueuePool
 
+from hearth_yield.core.errors import Conflict
+
 from .tables import household
 
 MIGRATIONS = Path(__file__).parent / "migrations"
-BUSY_MILLISECONDS = 5000
+BUSY_MILLISECONDS = 15_000
 PATIENT_MILLISECONDS = 600_000
 
 
@@ -25,19 +27,32 @@ class Database:
 
     def __init__(self, path: Path) -> None:
         self.path = path
-        path.parent.mkdir(parents=True, exist_ok=True)
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise Conflict(
+                f"the data folder cannot be made: {error.strerror}", field="HEARTH_DATA",
+                value=str(path.parent), rule="a folder that may be written",
+            ) from None  # fmt: skip
         self.engine = _engine(path)
 
     def migrate(self) -> None:
         """Bring the file to the newest schema; a new file gets its household row."""
         from alembic import command
         from alembic.config import Config
+        from alembic.util import CommandError
 
         config = Config()
         config.set_main_option("script_location", str(MIGRATIONS))
         with self.engine.execution_options(immediate=True).begin() as connection:
             config.attributes["connection"] = connection
-            command.upgrade(config, "head")
+            try:
+                command.upgrade(config, "head")
+            except CommandError:
+                raise Conflict(
+                    "the data was written by a newer version of Hearth Yield", field="schema",
+                    value=str(self.path), rule="the version that wrote it, or a newer one",
+                ) from None  # fmt: skip
             connection.execute(insert(household).values(id=1, revision=0).on_conflict_do_nothing())
 
     @contextmanager
@@ -66,6 +81,11 @@ TROUBLES = (
     ("malformed", 500, "the database file is damaged; restore a backup into a new data folder"),
     ("not a database", 500, "the file is no database; restore a backup into a new data folder"),
     ("readonly", 500, "the data folder cannot be written; nothing was kept"),
+    (
+        "unable to open",
+        500,
+        "the database file cannot be opened; is the data folder there, and may it be written?",
+    ),
 )
 """What SQLite says, the HTTP status it is told with, and how a person is told."""
 

@@ -1,23 +1,27 @@
-"""What is stored already, as the checks on the way in ask for it."""
+"""What is stored already, as the checks on the way in ask for it: of all payers at once."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections import defaultdict
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from datetime import date, timedelta
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
-from sqlalchemy import Connection, or_, select
+from sqlalchemy import ColumnElement, Connection, or_, select
 
 from . import tables as t
 from .facts import known_payers
 
 NEAR = timedelta(days=8)
+TOGETHER = 500
+"""Payers asked for in one question."""
 Key = tuple[str, str]
+T = TypeVar("T")
 
 
 class HeldFacts:
-    """Answers from one connection; each payer is asked for only where it comes in again."""
+    """Answers from one connection."""
 
     def __init__(self, connection: Connection) -> None:
         self._connection = connection
@@ -32,39 +36,62 @@ class HeldFacts:
         rows = self._connection.execute(select(p.exchange, p.symbol, p.id))
         return {(exchange, symbol): id for exchange, symbol, id in rows}
 
-    def _id(self, payer: Key) -> int | None:
-        return self._ids.get(payer)
+    def _rows(
+        self,
+        payers: Iterable[Key],
+        payer_id: ColumnElement[int],
+        *columns: ColumnElement[Any],
+        where: ColumnElement[bool] | None = None,
+    ) -> Iterator[tuple[Key, Any]]:
+        """Rows of the payers that are held, each with its payer's key, by the first column."""
+        keys = {self._ids[p]: p for p in payers if p in self._ids}
+        ids = sorted(keys)
+        for start in range(0, len(ids), TOGETHER):
+            some = ids[start : start + TOGETHER]
+            query = select(payer_id, *columns).where(payer_id.in_(some)).order_by(columns[0])
+            if where is not None:
+                query = query.where(where)
+            for row in self._connection.execute(query):
+                yield keys[row[0]], row
 
-    def regular_before(self, payer: Key, day: date) -> float | None:
+    def regular_dividends(
+        self, payers: Collection[Key]
+    ) -> Mapping[Key, Sequence[tuple[date, float]]]:
         d = t.dividend.c
-        return self._connection.scalar(
-            select(d.amount)
-            .where(d.payer_id == self._id(payer), d.kind == "regular", d.ex_date < day)
-            .order_by(d.ex_date.desc())
-            .limit(1)
-        )
+        rows = self._rows(payers, d.payer_id, d.ex_date, d.amount, where=d.kind == "regular")
+        return _by_key((key, (row[1], row[2])) for key, row in rows)
 
-    def closes_near(self, payer: Key, first: date, last: date) -> Sequence[tuple[date, float]]:
+    def closes_near(
+        self, ends: Mapping[Key, tuple[date, date]]
+    ) -> Mapping[Key, Sequence[tuple[date, float]]]:
+        """Payers whose files begin and end on the same days are asked for together."""
         p = t.price.c
-        rows = self._connection.execute(
-            select(p.day, p.close).where(
-                p.payer_id == self._id(payer),
-                or_(*(p.day.between(d - NEAR, d + NEAR) for d in (first, last))),
-            )
-        )  # fmt: skip
-        return [(day, close) for day, close in rows]
+        by_ends: dict[tuple[date, date], list[Key]] = defaultdict(list)
+        for key, days in ends.items():
+            by_ends[days].append(key)
+        found: dict[Key, list[tuple[date, float]]] = {}
+        for days, keys in by_ends.items():
+            near = or_(*(p.day.between(d - NEAR, d + NEAR) for d in days))
+            rows = self._rows(keys, p.payer_id, p.day, p.close, where=near)
+            found |= _by_key((key, (row[1], row[2])) for key, row in rows)
+        return found
 
-    def splits(self, payer: Key) -> Sequence[date]:
+    def splits(self, payers: Collection[Key]) -> Mapping[Key, Sequence[date]]:
         s = t.split.c
-        return list(
-            self._connection.scalars(select(s.effective_on).where(s.payer_id == self._id(payer)))
-        )
+        rows = self._rows(payers, s.payer_id, s.effective_on)
+        return _by_key((key, row[1]) for key, row in rows)
 
-    def statements(self, payer: Key) -> Sequence[Mapping[str, Any]]:
+    def statements(self, payers: Collection[Key]) -> Mapping[Key, Sequence[Mapping[str, Any]]]:
         s = t.statement.c
-        rows = self._connection.execute(
-            select(s.period_end, s.span, s.published_on, s.revenue, s.operating_cash_flow).where(
-                s.payer_id == self._id(payer)
-            )
-        )
-        return [dict(r) for r in rows.mappings()]
+        rows = self._rows(
+            payers, s.payer_id, s.period_end, s.span, s.published_on, s.revenue,
+            s.operating_cash_flow,
+        )  # fmt: skip
+        return _by_key((key, row._mapping) for key, row in rows)
+
+
+def _by_key(pairs: Iterable[tuple[Key, T]]) -> dict[Key, list[T]]:
+    found: dict[Key, list[T]] = {}
+    for key, value in pairs:
+        found.setdefault(key, []).append(value)
+    return found

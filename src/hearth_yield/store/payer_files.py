@@ -106,14 +106,7 @@ def load(
 ) -> PayerFile:
     """All facts of one payer, uncut. Raises NotFound."""
     shared = shared or Shared()
-    row = connection.execute(PAYER, {"exchange": exchange, "symbol": symbol}).one_or_none()
-    if row is None:
-        raise NotFound(
-            f"no payer {symbol} on {exchange} is held",
-            field="symbol",
-            value=symbol,
-            rule="a payer brought in under Sources",
-        )
+    row = _payer_row(connection, exchange, symbol)
     entered = shared.manual_sources(connection)
     payer = Payer(
         symbol=row.symbol,
@@ -144,6 +137,26 @@ def load(
         left_out=tuple(reader.left_out),
         price_index=shared.price_index(connection, row.currency),
     )
+
+
+def _payer_row(connection: Connection, exchange: str, symbol: str) -> Any:
+    """Raises NotFound."""
+    row = connection.execute(PAYER, {"exchange": exchange, "symbol": symbol}).one_or_none()
+    if row is None:
+        raise NotFound(
+            f"no payer {symbol} on {exchange} is held",
+            field="symbol",
+            value=symbol,
+            rule="a payer brought in under Sources",
+        )
+    return row
+
+
+def load_statements(connection: Connection, exchange: str, symbol: str) -> tuple[Statement, ...]:
+    """Every version of every statement of one payer, as it counts. Raises NotFound."""
+    row = _payer_row(connection, exchange, symbol)
+    adjusted = adjustments.standing(connection, exchange, symbol)
+    return _Reader(connection, row.id, Shared().manual_sources(connection), adjusted).statements()
 
 
 def _query(table: Table, order: str, *columns: ColumnElement[Any]) -> Select[Any]:

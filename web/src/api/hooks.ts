@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "./client";
+import { answer, client, Refusal, type Schemas } from "./client";
 
 type Asked = NonNullable<
   import("./schema").paths["/api/payers/{exchange}/{symbol}/review"]["get"]["parameters"]["query"]
@@ -149,6 +149,9 @@ export function useCommit() {
   });
 }
 
+/** The program was started again meanwhile and knows nothing of the task. */
+const isGone = (error: Error) => error instanceof Refusal && error.problem.status === 404;
+
 export function useJob(id: string | null) {
   const queries = useQueryClient();
   return useQuery({
@@ -163,7 +166,11 @@ export function useJob(id: string | null) {
       return job;
     },
     enabled: id !== null,
-    refetchInterval: (query) => (query.state.data?.state === "running" ? 250 : false),
+    retry: false,
+    refetchInterval: (query) => {
+      if (query.state.error) return isGone(query.state.error) ? false : 2000;
+      return query.state.data?.state === "running" ? 250 : false;
+    },
   });
 }
 

@@ -121,21 +121,23 @@ export function useForget() {
   });
 }
 
-export function useMakeAgain(as_of?: string) {
+/** Has measures made that are missing or stale; again: also after it was cancelled or failed. */
+export function useMake(as_of?: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: () => answer(client.POST("/api/measures", { params: { query: { as_of } } })),
+    mutationFn: (again: boolean) =>
+      answer(client.POST("/api/measures", { params: { query: { as_of, again } } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "payers"] }),
   });
 }
 
 /** A Data Package of these payers, saved as a file. */
 export async function exportPayers(keys: { exchange: string; symbol: string }[]) {
-  const body = keys.map((k) => `${k.exchange}/${k.symbol}`).join(",");
+  const payers = keys.map((k) => `${k.exchange}/${k.symbol}`);
   const response = await fetch("/api/export", {
     method: "POST",
     headers: { "content-type": "application/json" },
-    body: JSON.stringify({ payers: body }),
+    body: JSON.stringify({ payers }),
   });
   if (!response.ok) throw new Error(`The answer was ${response.status}.`);
   const link = document.createElement("a");

@@ -127,6 +127,23 @@ export function useView(): [View, Change] {
   return [view, change];
 }
 
+/** How the URL names a figure whose working is open; a symbol may hold a slash. */
+export const openKey = (payer: { exchange: string; symbol: string }, key: string) =>
+  `${payer.exchange}/${encodeURIComponent(payer.symbol)}/${key}`;
+
+export function readOpen(open: string | undefined) {
+  const [exchange = "", symbol = "", ...key] = (open ?? "").split("/");
+  return { payer: { exchange, symbol: decoded(symbol) }, key: key.join("/") };
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}
+
 /** What the API is asked for a review: the parts of the view that change its figures. */
 export function questionOf(view: View) {
   const { as_of, window, base_year, growth, later_growth } = view;

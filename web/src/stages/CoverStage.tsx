@@ -1,6 +1,6 @@
 import { useContext } from "react";
 import type { Review, Schemas } from "@/api/client";
-import { useView } from "@/app/view";
+import { openKey, useView } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { CoverYears } from "@/charts/CoverYears";
 import { percent, withDates } from "@/format/format";
@@ -19,8 +19,7 @@ export function CoverStage({ review }: { review: Review }) {
   const basis = bases.find((b) => b.basis === view.basis) ?? (bases[0] as Basis);
   const columns = periodsOf(basis);
   const open = (period: Period) =>
-    payer &&
-    change({ open: `${payer.exchange}/${payer.symbol}/${period.payout.key}`, path: undefined });
+    payer && change({ open: openKey(payer, period.payout.key), path: undefined });
   return (
     <StageSection
       id="cover"

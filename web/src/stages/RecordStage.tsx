@@ -1,6 +1,6 @@
 import { useContext } from "react";
 import type { Review, Schemas } from "@/api/client";
-import { useView } from "@/app/view";
+import { openKey, useView } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { DividendYears } from "@/charts/DividendYears";
 import { month, number, rhythmName, show } from "@/format/format";
@@ -16,8 +16,7 @@ export function RecordStage({ review }: { review: Review }) {
   const { record } = review;
   const real = view.real ?? false;
   const open = (year: Year) =>
-    payer &&
-    change({ open: `${payer.exchange}/${payer.symbol}/${year.total.key}`, path: undefined });
+    payer && change({ open: openKey(payer, year.total.key), path: undefined });
   const first = record.years[0];
   const last = record.years[record.years.length - 1];
   return (

@@ -2,7 +2,7 @@ import { useId, useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
 import { useAdjust, useTakeBack } from "@/api/sources";
-import { number } from "@/format/format";
+import { number, readNumber } from "@/format/format";
 import { ErrorNote } from "./ErrorNote";
 
 type Fact = Schemas["FactOut"];
@@ -57,8 +57,9 @@ function Form({ fact, payer, scale, onDone }: FormProps) {
   const [value, setValue] = useState(fact.raw === null ? "" : String(fact.raw / scale));
   const [reason, setReason] = useState("");
   const id = useId();
-  const typed = Number(value.replace(",", ".").replace("\u2212", "-"));
-  const sound = value.trim() !== "" && Number.isFinite(typed);
+  const read = readNumber(value);
+  const typed = "value" in read ? read.value : Number.NaN;
+  const sound = "value" in read;
   return (
     <form
       onSubmit={(e) => {
@@ -81,6 +82,11 @@ function Form({ fact, payer, scale, onDone }: FormProps) {
         aria-invalid={value.trim() !== "" && !sound ? true : undefined}
         onChange={(e) => setValue(e.target.value)}
       />
+      {"error" in read && value.trim() !== "" && (
+        <p role="alert" className="mt-1 text-[13px] text-uncovered">
+          {read.error}
+        </p>
+      )}
       <label htmlFor={`${id}-reason`} className="mt-2 block text-[14px] text-muted">
         Why
       </label>

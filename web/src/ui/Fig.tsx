@@ -1,7 +1,7 @@
 import { createContext, useContext } from "react";
 import type { Figure } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
-import { useView } from "@/app/view";
+import { openKey, useView } from "@/app/view";
 import { type Shown, show, upperFirst, withDates } from "@/format/format";
 import { CautionMark } from "./CautionMark";
 import { TouchMark } from "./TouchMark";
@@ -32,10 +32,7 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
       title={upperFirst(why)}
       aria-label={`${figure.label}: ${text}`}
       tabIndex={tabIndex}
-      onClick={() =>
-        payer &&
-        change({ open: `${payer.exchange}/${payer.symbol}/${figure.key}`, path: undefined })
-      }
+      onClick={() => payer && change({ open: openKey(payer, figure.key), path: undefined })}
     >
       {text}
       <TouchMark touch={figure.touch} />

@@ -1,9 +1,20 @@
 import type { Schemas } from "@/api/client";
 import { cancelJob } from "@/api/hooks";
 import { number } from "@/format/format";
+import { ErrorNote } from "./ErrorNote";
 
-/** A long task as it goes, and a way to stop it. */
-export function JobProgress({ job }: { job: Schemas["JobOut"] }) {
+/** A long task as it goes, and a way to stop it. error: why nothing more is heard of it. */
+export function JobProgress({ job, error }: { job: Schemas["JobOut"]; error?: Error | null }) {
+  if (error) {
+    return (
+      <div className="mt-4">
+        <ErrorNote
+          error={error}
+          kept="All of it came in or nothing; what came in stands in the list of imports. It is looked for again until the program answers."
+        />
+      </div>
+    );
+  }
   return (
     <div className="mt-4 flex items-center gap-4">
       <progress

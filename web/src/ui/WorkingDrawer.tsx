@@ -1,7 +1,7 @@
 import { Dialog } from "radix-ui";
 import type { Schemas } from "@/api/client";
 import { useWorking } from "@/api/hooks";
-import { questionOf, useView } from "@/app/view";
+import { questionOf, readOpen, useView } from "@/app/view";
 import { day, isPercent, show, upperFirst, withDates } from "@/format/format";
 import { Adjust } from "./Adjust";
 import { CautionMark } from "./CautionMark";
@@ -13,12 +13,11 @@ type Working = Schemas["WorkingOut"];
 /** How a figure came about, down to facts with their date and source. */
 export function WorkingDrawer() {
   const [view, change] = useView();
-  const [exchange = "", symbol = "", ...key] = (view.open ?? "").split("/");
-  const payer = { exchange, symbol };
+  const { payer, key } = readOpen(view.open);
   const working = useWorking(payer, {
     ...questionOf(view),
     aim: view.aim,
-    key: key.join("/"),
+    key,
     path: view.path ?? "",
   });
   const close = () => change({ open: undefined, path: undefined });

@@ -2,7 +2,7 @@ import { Plus, X } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { type Condition, type Group, isComplete, type Measure } from "@/api/payers";
-import { isPercent, kindName, number, upperFirst } from "@/format/format";
+import { isPercent, kindName, number, readNumber, upperFirst } from "@/format/format";
 import {
   type Catalogue,
   countPlaces,
@@ -258,7 +258,8 @@ function Value({
   const shown = (v: number | null | undefined) =>
     v === null || v === undefined ? "" : String(+(v * scale).toFixed(6));
   const [typed, setTyped] = useState(shown(condition.value));
-  const same = Number(typed.replace(",", ".")) / scale === condition.value;
+  const read = readNumber(typed);
+  const same = "value" in read && read.value / scale === condition.value;
   const text = same || condition.value == null ? typed : shown(condition.value);
   return (
     <span className="flex items-center gap-1.5">
@@ -266,18 +267,13 @@ function Value({
         className="field w-[92px] text-right"
         inputMode="decimal"
         aria-label={`Value${UNIT_WORDS[measure.unit ?? ""] ? `, ${UNIT_WORDS[measure.unit ?? ""]}` : ""}`}
-        aria-invalid={
-          typed.trim() !== "" && !Number.isFinite(Number(typed.replace(",", ".")))
-            ? true
-            : undefined
-        }
+        aria-invalid={typed.trim() !== "" && "error" in read ? true : undefined}
         value={text}
         onChange={(e) => {
           const raw = e.target.value;
           setTyped(raw);
-          const value = Number(raw.replace(",", ".").replace("\u2212", "-"));
-          const given = raw.trim() !== "" && Number.isFinite(value);
-          onChange({ ...condition, value: given ? value / scale : undefined });
+          const now = readNumber(raw);
+          onChange({ ...condition, value: "value" in now ? now.value / scale : undefined });
         }}
       />
       <span className="text-muted">{UNIT_WORDS[measure.unit ?? ""]}</span>

@@ -9,7 +9,7 @@ import {
   useFirstWindow,
   useFurtherWindows,
   useKeys,
-  useMakeAgain,
+  useMake,
   useMeasures,
   WINDOW,
 } from "@/api/payers";
@@ -264,7 +264,12 @@ const isKeys = (raw: unknown): raw is Key[] =>
 /** Says which figures are not up to date yet, and how far making them has come. */
 function Pending({ whole }: { whole: PayersWindow }) {
   const [view] = useView();
-  const again = useMakeAgain(view.as_of);
+  const make = useMake(view.as_of);
+  const idle = whole.pending > 0 && !whole.job;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked once, as soon as some are due
+  useEffect(() => {
+    if (idle) make.mutate(false);
+  }, [idle, view.as_of]);
   if (whole.pending === 0) return null;
   const running = whole.job?.state === "running";
   return (
@@ -276,13 +281,16 @@ function Pending({ whole }: { whole: PayersWindow }) {
       {running && whole.job ? (
         <JobProgress job={whole.job} />
       ) : (
-        <p className="text-muted">
-          {whole.job?.problem?.detail ?? "Making them was stopped."}{" "}
-          <button type="button" className="link" onClick={() => again.mutate()}>
-            Go on
-          </button>
-        </p>
+        whole.job && (
+          <p className="text-muted">
+            {whole.job.problem?.detail ?? "Making them was stopped."}{" "}
+            <button type="button" className="link" onClick={() => make.mutate(true)}>
+              Go on
+            </button>
+          </p>
+        )
       )}
+      {make.error && <ErrorNote error={make.error} />}
     </div>
   );
 }

@@ -54,7 +54,7 @@ export function Rail({ review, worth, payer, stage }: Props) {
       )}
       <a
         className="link mt-2 block text-[14px]"
-        href={`/api/export?payers=${encodeURIComponent(`${payer.exchange}/${payer.symbol}`)}`}
+        href={`/api/export?payer=${encodeURIComponent(`${payer.exchange}/${payer.symbol}`)}`}
         download
       >
         Its facts as a Data Package

@@ -145,7 +145,16 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
   const start = () =>
     commit.mutate({ token: preview.token, accepted }, { onSuccess: (j) => setId(j.id) });
   if (job.data && state === "running") {
-    return <JobProgress job={job.data} />;
+    return (
+      <>
+        <JobProgress job={job.data} error={job.error} />
+        {job.error && (
+          <button type="button" className="button mt-3" onClick={onClose}>
+            Close
+          </button>
+        )}
+      </>
+    );
   }
   return (
     <div className="mt-4">

@@ -1,0 +1,223 @@
+"""Whether a backup's rows mean what they must: each cell within the bounds a file is read with, each
+piece of JSON in a shape that a page can show. Types are the store's to check."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Mapping, Sequence
+from datetime import date, datetime
+from typing import Any
+
+from hearth_yield.core.catalogue import CHOICES, MEASURES
+from hearth_yield.core.cover import Basis
+from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.figure import Unit
+from hearth_yield.core.rules import State
+from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
+from hearth_yield.exchange.table import is_plain
+from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE
+from hearth_yield.store.facts import FACT_TABLES
+from hearth_yield.store.types import IsoDate
+
+Row = Mapping[str, Any]
+MOST_REVISIONS = 2**53
+_CURRENCY = re.compile(r"[A-Z]{3}")
+_FILE_NAMES = {
+    "dividend_notices": {"notice": "kind"},
+    "slumps": {"slump": "name"},
+    "series_points": {},
+}
+"""What a file calls a column, by what the store calls it, where they differ."""
+
+
+def check_backup(tables: Mapping[str, Sequence[Row]]) -> None:
+    """Raises InvalidInput naming the first row and cell that cannot be."""
+    for name in FACT_TABLES:
+        store = FACT_TABLES[name].table.name
+        format = FORMATS.get(name) or FORMATS["series"]
+        renamed = _FILE_NAMES.get(name, {})
+        columns = [(renamed.get(c.name, c.name), c) for c in format.columns]
+        _each(store, tables[store], [(n, _cell(c)) for n, c in columns])
+    for store, cells in _OTHERS.items():
+        _each(store, tables[store], list(cells.items()))
+
+
+Fits = Callable[[Any], bool]
+
+
+def _each(store: str, rows: Sequence[Row], cells: Sequence[tuple[str, Fits]]) -> None:
+    for number, row in enumerate(rows, 1):
+        for name, fits in cells:
+            if name in row and not fits(row[name]):
+                raise InvalidInput(
+                    f"row {number} of {store} cannot be: {name}", field=f"{store}.{name}",
+                    value=str(row[name])[:120], rule="a value as Hearth Yield writes it",
+                )  # fmt: skip
+
+
+def _cell(column: Column) -> Fits:
+    """Whether a value may stand in a column of a file's table."""
+    held = column.required or column.default is not None
+
+    def fits(value: Any) -> bool:
+        if value is None or (value == "" and not held):
+            return not held
+        match column.type:
+            case Type.NUMBER | Type.INTEGER:
+                return column.refuses(value) is None
+            case Type.DATE:
+                return _day(value)
+            case Type.CHOICE:
+                return value in column.choices
+            case Type.CURRENCY:
+                return _CURRENCY.fullmatch(value) is not None
+        return is_plain(value) and column.fits(value) and bool(value.strip())
+
+    return fits
+
+
+def _day(value: date) -> bool:
+    return FIRST_DAY <= value <= LAST_DAY
+
+
+def _text(value: str) -> bool:
+    return len(value) <= 20_000 and all(ord(c) >= 32 or c in "\r\n\t" for c in value)
+
+
+def _name(value: str) -> bool:
+    return bool(value.strip()) and _text(value)
+
+
+def _moment(value: str) -> bool:
+    try:
+        return _day(datetime.fromisoformat(value).date())
+    except ValueError:
+        return False
+
+
+def _count(value: int) -> bool:
+    return 0 <= value < MOST_REVISIONS
+
+
+def _or_none(fits: Fits) -> Fits:
+    return lambda value: value is None or fits(value)
+
+
+def _number(value: object) -> bool:
+    return type(value) in (int, float) and math.isfinite(float(str(value)))
+
+
+def _key(value: object) -> bool:
+    return isinstance(value, dict) and all(isinstance(v, str | int) for v in value.values())
+
+
+def _row_before(value: object) -> bool:
+    plain = (str, int, float, type(None))
+    return isinstance(value, dict) and all(isinstance(v, plain) for v in value.values())
+
+
+def _adjusted_field(value: str) -> bool:
+    if value.startswith(SET_ASIDE):
+        return value.removeprefix(SET_ASIDE) in {b.value for b in Basis}
+    columns = (c.name for f in FORMATS.values() for c in f.columns)
+    return value == LEFT_OUT or value in set(columns)
+
+
+def _adjusted_key(value: object) -> bool:
+    """Dates in a key are dates."""
+    if not isinstance(value, dict) or not all(isinstance(v, str) for v in value.values()):
+        return False
+    dated = {c.name for f in FACT_TABLES.values() for c in f.table.c if isinstance(c.type, IsoDate)}
+    return all(_iso(v) for k, v in value.items() if k in dated)
+
+
+def _iso(text: str) -> bool:
+    try:
+        return _day(date.fromisoformat(text))
+    except ValueError:
+        return False
+
+
+def _frozen(value: object) -> bool:
+    units = {u.value for u in Unit}
+    return isinstance(value, dict) and all(
+        isinstance(f, dict)
+        and isinstance(f.get("label"), str)
+        and f.get("unit") in units
+        and (f.get("value") is None or _number(f["value"]))
+        and isinstance(f.get("reason"), str | None)
+        for f in value.values()
+    )
+
+
+def _saved(value: object) -> bool:
+    """A set of columns, or a search."""
+    if not isinstance(value, dict):
+        return False
+    columns = value.get("columns")
+    if columns is not None:
+        return (
+            bool(columns) and isinstance(columns, list) and all(isinstance(c, str) for c in columns)
+        )
+    return (
+        isinstance(value.get("q"), str)
+        and isinstance(value.get("sort"), str)
+        and isinstance(value.get("descending"), bool)
+        and isinstance(value.get("delisted", False), bool)
+        and _group(value.get("where"), 0)
+    )
+
+
+MOST_DEEP = 20
+_OPS = {"at_least", "at_most", "is", "is_not", "known", "unknown"}
+
+
+def _group(part: object, depth: int) -> bool:
+    if not isinstance(part, dict) or depth > MOST_DEEP:
+        return False
+    if "join" in part:
+        parts = part.get("parts")
+        return (
+            part["join"] in ("all", "any")
+            and isinstance(parts, list)
+            and all(_group(p, depth + 1) for p in parts)
+        )
+    words = part.get("words", [])
+    return (
+        part.get("op") in _OPS
+        and (part.get("id") in MEASURES or part.get("id") in CHOICES)
+        and (part.get("value") is None or _number(part["value"]))
+        and isinstance(words, list)
+        and all(isinstance(w, str) for w in words)
+    )
+
+
+_OTHERS: dict[str, dict[str, Fits]] = {
+    "household": {
+        "revision": _count, "kept_revision": _count, "pinned_today": _or_none(_day),
+    },
+    "source": {
+        "file_name": _name, "sha256": _or_none(_text), "added_at": _moment, "rows_added": _count,
+        "rows_changed": _count, "undone_at": _or_none(_moment),
+    },
+    "source_change": {
+        "table_name": lambda v: v in FACT_TABLES, "row_key": _key, "before": _row_before,
+    },
+    "source_warning": {
+        "file": _text, "line": _or_none(_count), "column": _or_none(_text),
+        "value": _or_none(_text), "expected": _text,
+    },
+    "adjustment": {
+        "exchange": _name, "symbol": _name, "table_name": lambda v: v in FACT_TABLES,
+        "row_key": _adjusted_key, "field": _adjusted_field, "reason": _name, "made_at": _moment,
+        "withdrawn_at": _or_none(_moment), "value": _number, "original": _or_none(_number),
+    },
+    "saved_view": {"name": _name, "body": _saved},
+    "decision": {
+        "exchange": _name, "symbol": _name, "as_of": _day, "recorded_at": _moment,
+        "words": _name, "currency": lambda v: _CURRENCY.fullmatch(v) is not None,
+        "state": _or_none(lambda v: v in {s.value for s in State}),
+        "first_to_give": _or_none(_text), "frozen": _frozen, "intention": _or_none(_text),
+    },
+}  # fmt: skip
