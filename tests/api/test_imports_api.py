@@ -15,8 +15,8 @@ def preview(client: TestClient, name: str) -> Any:
     return got.json()
 
 
-def finished(client: TestClient, token: str) -> Any:
-    job = client.post("/api/imports", json={"token": token}).json()
+def finished(client: TestClient, token: str, accepted: list[int] | None = None) -> Any:
+    job = client.post("/api/imports", json={"token": token, "accepted": accepted or []}).json()
     for _ in range(1200):
         job = client.get(f"/api/jobs/{job['id']}").json()
         if job["state"] != "running":
@@ -45,10 +45,24 @@ def test_a_faulty_package_lists_every_fault_and_cannot_be_committed(client: Test
     assert len(job["problem"]["faults"]) == 35
 
 
-def test_a_token_is_good_once(client: TestClient) -> None:
+def test_a_commit_sent_twice_is_carried_out_once(client: TestClient) -> None:
+    """The answer to the first may have been lost on the way."""
     token = preview(client, "pennant-lamps")["token"]
-    finished(client, token)
-    assert client.post("/api/imports", json={"token": token}).status_code == 404
+    done = finished(client, token)
+    again = client.post("/api/imports", json={"token": token})
+    assert (again.status_code, again.json()["id"]) == (202, done["id"])
+    assert client.post("/api/imports", json={"token": "another"}).status_code == 404
+
+
+LARGE = b"exchange,symbol,ex_date,amount,currency\nELV,TRS,2026-08-14,9.5,TLL\n"
+"""A payment of nineteen times the one before: a warning."""
+
+
+def test_a_commit_that_failed_can_be_sent_again(client: TestClient) -> None:
+    dropped = [("files", ("dividends.csv", LARGE, "text/csv"))]
+    token = client.post("/api/imports/preview", files=dropped).json()["token"]
+    assert finished(client, token, accepted=[])["state"] == "failed"
+    assert finished(client, token, accepted=[0])["state"] == "done"
 
 
 @pytest.mark.parametrize(

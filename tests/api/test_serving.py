@@ -10,7 +10,7 @@ from sqlalchemy.exc import OperationalError
 
 from hearth_yield.api.app import create_app
 from hearth_yield.api.context import MAX_PENDING, Pending
-from hearth_yield.api.jobs import MAX_KEPT, Jobs
+from hearth_yield.api.jobs import MAX_KEPT, Job, Jobs
 from hearth_yield.core.errors import Cancelled, Conflict, NotFound
 from hearth_yield.store.database import Database
 
@@ -96,11 +96,19 @@ def test_a_database_that_will_not_is_told_plainly(
 def test_only_the_newest_previews_wait() -> None:
     pending = Pending()
     tokens = [pending.keep([("a.csv", b"x")]) for _ in range(MAX_PENDING + 1)]
+    started: list[object] = []
+
+    def start(files: object) -> Job:
+        started.append(files)
+        return Job(id=str(len(started)))
+
     with pytest.raises(NotFound):
-        pending.take(tokens[0])
-    assert pending.take(tokens[-1]) == [("a.csv", b"x")]
-    with pytest.raises(NotFound):
-        pending.take(tokens[-1])
+        pending.commit(tokens[0], start)
+    job = pending.commit(tokens[-1], start)
+    assert started == [[("a.csv", b"x")]]
+    assert pending.commit(tokens[-1], start) is job
+    job.state = "failed"
+    assert pending.commit(tokens[-1], start) is not job
 
 
 def wait_for(jobs: Jobs, id: str) -> str:
