@@ -1,6 +1,7 @@
 """The command line, run as a person runs it."""
 
 import json
+import sqlite3
 from pathlib import Path
 
 import pytest
@@ -86,3 +87,41 @@ def test_back_up_wipe_and_restore(run, tmp_path: Path, monkeypatch: pytest.Monke
     assert "held already" in run("import", str(EXAMPLES / "pennant-lamps.zip")).output
     saved.write_text("{}")
     assert run("restore", str(saved)).exit_code == 1
+
+
+def test_data_of_a_newer_version_is_refused_in_words(run, tmp_path: Path) -> None:
+    run("demo", "--only-fill", "--payers", "1")
+    (path,) = tmp_path.rglob("hearth-yield.sqlite")
+    with sqlite3.connect(path) as raw:
+        raw.execute("UPDATE alembic_version SET version_num = '9999'")
+    told = run("backup", str(tmp_path / "x.json"))
+    assert told.exit_code == 1
+    assert "written by a newer version" in told.stderr
+
+
+def test_a_data_folder_that_is_a_file_is_refused_in_words(
+    run, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    (tmp_path / "file").write_text("x")
+    monkeypatch.setenv("HEARTH_DATA", str(tmp_path / "file" / "data"))
+    told = run("backup", str(tmp_path / "x.json"))
+    assert told.exit_code == 1
+    assert "the data folder cannot be made" in told.stderr
+
+
+@pytest.mark.parametrize("port", ["0", "99999", "eighty"])
+def test_a_port_that_is_none_is_refused_in_words(
+    run, monkeypatch: pytest.MonkeyPatch, port: str
+) -> None:
+    monkeypatch.setenv("HEARTH_PORT", port)
+    told = run("serve")
+    assert told.exit_code == 1
+    assert "HEARTH_PORT cannot be" in told.stderr
+
+
+def test_a_file_that_cannot_be_written_is_told_in_words(run, tmp_path: Path) -> None:
+    run("demo", "--only-fill", "--payers", "1")
+    (tmp_path / "file").write_text("x")
+    told = run("export", str(tmp_path / "file" / "out.zip"))
+    assert told.exit_code == 1
+    assert "nothing was kept" in told.stderr

@@ -1,0 +1,100 @@
+"""Backups with one cell spoiled as its type allows: refused, or every page still opens."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+from datetime import date
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from hearth_yield.actions.adjust import adjust, set_aside
+from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.decide import decide
+from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.import_files import import_files
+from hearth_yield.core.review import Question
+from hearth_yield.store import saved_views
+from hearth_yield.store.database import Database
+from tests.conftest import client_of, example
+
+from .test_backup_mutations import attempt
+
+NOW = "2026-06-30T10:00:00+00:00"
+SPOILED = 2000 if os.environ.get("HEARTH_SOAK") == "1" else 250
+PAGES = (
+    "/api/status", "/api/payers", "/api/measures", "/api/names", "/api/holdings", "/api/sources",
+    "/api/saved", "/api/adjustments", "/api/series", "/api/slumps", "/api/payers/groups",
+    "/api/payers/ELV/PNL/review", "/api/payers/ELV/PNL/decisions",
+    "/api/payers/ELV/PNL/facts/statements", "/api/payers/ELV/PNL/facts/dividends", "/api/export",
+    "/api/backup",
+)  # fmt: skip
+ODD_TEXTS = ("", " ", "x", "..", "\x07", "0001-01-01", "9999-12-31", "a" * 30_000, "TLLL", "=1+1")
+ODD_NUMBERS = (0, -1, 1, 1e300, -1e300, 1e-300, 2**62, 12345.678)
+ODD_JSON: tuple[Any, ...] = ({}, [], {"x": {}}, {"x": None}, [[]], {"join": "all"}, {"q": 1})
+
+
+@pytest.fixture
+def document(empty: Database) -> Any:
+    """A small household with something of everything."""
+    import_files(empty, example("pennant-lamps"), at=NOW)
+    adjust(empty, "ELV", "PNL", table="prices", key={"day": "2026-06-26"}, field="close",
+           value=30.0, reason="x", at=NOW)  # fmt: skip
+    set_aside(empty, "ELV", "PNL", period_end=date(2024, 12, 31), basis="earnings", reason="x",
+              at=NOW)  # fmt: skip
+    decide(
+        Desk(empty), "ELV", "PNL", today=date(2026, 6, 30), as_of=date(2026, 6, 30),
+        recorded_at=NOW, verdict="hold", words="x", buy_below=Decimal("30"), question=Question(),
+    )  # fmt: skip
+    with empty.write(facts=False) as connection:
+        where = {"join": "all", "parts": [{"id": "yield", "op": "known", "words": []}]}
+        saved_views.put(connection, "columns", "mine", {"columns": ["yield"]})
+        saved_views.put(connection, "search", "mine",
+                        {"q": "", "where": where, "sort": "yield", "descending": True})  # fmt: skip
+    return json.loads(back_up(empty, at=NOW))
+
+
+def spoil(document: Any, chance: random.Random) -> tuple[str, str]:
+    """One cell says something else of its own type."""
+    tables = {n: t for n, t in document["tables"].items() if t["rows"]}
+    name = chance.choice(sorted(tables))
+    row = chance.choice(tables[name]["rows"])
+    place = chance.randrange(len(row))
+    odd: tuple[Any, ...] = ODD_TEXTS
+    if isinstance(row[place], bool):
+        odd = (not row[place],)
+    elif isinstance(row[place], int | float):
+        odd = ODD_NUMBERS
+    elif isinstance(row[place], dict | list):
+        odd = ODD_JSON
+    row[place] = chance.choice(odd)
+    return name, tables[name]["columns"][place]
+
+
+@pytest.mark.parametrize("part", range(4))
+def test_a_spoiled_backup_is_refused_or_breaks_no_page(
+    document: Any, tmp_path: Path, part: int
+) -> None:
+    chance = random.Random(f"spoiled {part}")
+    target = Database(tmp_path / "target" / "x.sqlite")
+    target.migrate()
+    plain = json.dumps(document).encode()
+    refused = 0
+    with client_of(target) as client:
+        for turn in range(SPOILED // 4):
+            bitten = json.loads(plain)
+            where = spoil(bitten, chance)
+            told = attempt(target, json.dumps(bitten).encode(), f"2026-06-30T10:{turn}")
+            if told is not None:
+                refused += 1
+                assert told.field, where
+                continue
+            for page in PAGES:
+                assert client.get(page).status_code < 500, (page, where)
+        restore(target, plain, at="2026-06-30T11")  # nothing that was restored stands in the way
+    assert refused > SPOILED // 20
+    target.close()

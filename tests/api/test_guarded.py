@@ -1,0 +1,184 @@
+"""Nothing is let in, nothing falls over: foreign pages, odd addresses, odd texts."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+import threading
+from typing import Any
+from urllib.parse import quote
+
+import pytest
+from fastapi.testclient import TestClient
+
+from hearth_yield.api.guard import HEADERS
+from hearth_yield.api.jobs import Jobs
+from hearth_yield.store.database import Database
+
+TRS = "/api/payers/ELV/TRS"
+CLASSES = ("BRX/B", "BRX.B", "BRX B", "BRX,B")
+
+
+@pytest.mark.parametrize(
+    ("headers", "status"),
+    [
+        ({"sec-fetch-site": "cross-site"}, 403),
+        ({"sec-fetch-site": "same-site"}, 403),
+        ({"sec-fetch-site": "same-origin"}, 200),
+        ({"sec-fetch-site": "none"}, 200),
+        ({"host": "127.0.0.1:evil.example"}, 403),
+        ({"host": "127.0.0.1:80:evil"}, 403),
+        ({"host": "localhost:8000"}, 200),
+        ({"origin": "http://[::1"}, 403),
+        ({"origin": "http://[half"}, 403),
+    ],
+)
+def test_a_foreign_page_starts_no_work(
+    client: TestClient, headers: dict[str, str], status: int
+) -> None:
+    got = client.get("/api/status", headers=headers)
+    assert got.status_code == status
+    assert {h: got.headers[h] for h in HEADERS} == HEADERS
+
+
+def test_what_is_too_large_is_refused_with_the_same_headers(client: TestClient) -> None:
+    got = client.post("/api/saved", headers={"content-length": str(2**40)})
+    assert got.status_code == 413
+    assert got.headers["x-frame-options"] == "DENY"
+
+
+def rows(database: Database) -> list[str]:
+    with sqlite3.connect(database.path) as raw:
+        return list(raw.iterdump())
+
+
+def test_no_get_writes(client: TestClient, demo: Database) -> None:
+    paths = [
+        p for p, methods in client.get("/api/schema").json()["paths"].items()
+        if "get" in methods and "{id}" not in p
+    ]  # fmt: skip
+    names = {"{exchange}": "ELV", "{symbol}": "TRS", "{table}": "dividends", "{code}": "X"}
+    before = rows(demo)
+    for path in paths:
+        for old, new in names.items():
+            path = path.replace(old, new)
+        for day in ({}, {"as_of": "2013-03-01"}):
+            client.get(path, params=day | {"key": "price"})
+    assert rows(demo) == before
+
+
+@pytest.fixture
+def classes(client: TestClient) -> TestClient:
+    """Four payers with signs in their symbols, and a dividend each."""
+    common = {"exchange": "ELV", "currency": "TLL"}
+    payers = [
+        common | {"symbol": s, "name": f"Brix {s}", "kind": "company", "country": "Sundrey Isles",
+                  "fiscal_year_end_month": "12"} for s in CLASSES
+    ]  # fmt: skip
+    paid = [common | {"symbol": s, "ex_date": "2026-06-01", "amount": "1"} for s in CLASSES]
+    for table, typed in (("payers", payers), ("dividends", paid)):
+        got = client.post("/api/entries", json={"table": table, "rows": typed})
+        assert got.status_code == 201, got.text
+    return client
+
+
+@pytest.mark.parametrize("symbol", CLASSES)
+def test_share_classes_are_reached_like_any_payer(classes: TestClient, symbol: str) -> None:
+    base = f"/api/payers/ELV/{quote(symbol, safe='')}"
+    assert classes.get(f"{base}/review").json()["payer"]["symbol"] == symbol
+    facts = classes.get(f"{base}/facts/dividends").json()
+    assert [r["cells"]["amount"] for r in facts["rows"]] == [1.0]
+    working = classes.get(f"{base}/working", params={"key": "record.trailing_rate"})
+    assert working.json()["figure"]["value"] == 1.0
+    made = {"verdict": "hold", "words": "x", "as_of": "2026-06-30"}
+    assert classes.post(f"{base}/decisions", json=made).status_code == 201
+    assert len(classes.get(f"{base}/decisions").json()) == 1
+    got = classes.get("/api/export", params={"payer": f"ELV/{symbol}"})
+    assert got.content[:2] == b"PK"
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body", "status"),
+    [
+        ("DELETE", f"/api/decisions/{2**63}", None, 422),
+        ("DELETE", "/api/adjustments/-1", None, 422),
+        ("GET", f"{TRS}/facts/prices?first={2**70}", None, 422),
+        ("GET", f"{TRS}/review?as_of=0001-01-01", None, 422),
+        ("GET", f"{TRS}/review?as_of=9999-12-31", None, 422),
+        ("GET", f"{TRS}/review?base_year={10**30}", None, 200),
+        ("GET", "/api/payers/%00/%00/review", None, 404),
+        ("PUT", "/api/saved", {"name": "   ", "columns": {"columns": ["yield"]}}, 422),
+        ("PUT", "/api/saved", {"name": "x", "columns": {"columns": ["colour"]}}, 422),
+        ("PUT", "/api/saved", {"name": "x", "search": {"sort": "colour"}}, 422),
+        ("PUT", "/api/saved",
+         {"name": "x", "search": {"where": {"join": "all", "parts": [
+             {"id": "colour", "op": "known"}]}}}, 422),
+        ("POST", f"{TRS}/decisions",
+         {"verdict": "hold", "words": "half \ud800", "as_of": "2026-06-30"}, 422),
+        ("POST", f"{TRS}/decisions",
+         {"verdict": "hold", "words": "x", "as_of": "2026-06-30", "intention": "\udfff" * 9}, 422),
+    ],
+)  # fmt: skip
+def test_odd_requests_are_refused_in_words(
+    client: TestClient, method: str, path: str, body: Any, status: int
+) -> None:
+    said = None if body is None else json.dumps(body)  # halves of characters stay escaped
+    got = client.request(method, path, content=said, headers={"content-type": "application/json"})
+    assert got.status_code == status, got.text
+    if status >= 400:
+        assert got.headers["content-type"] == "application/problem+json"
+        assert got.json()["detail"]
+
+
+@pytest.mark.parametrize("path", ["/%00", "/review/ELV/%00", "/" + "a" * 5000])
+def test_odd_addresses_open_the_page_or_nothing(client: TestClient, path: str) -> None:
+    assert client.get(path).status_code in (200, 404)
+
+
+def test_jobs_are_started_from_many_threads_at_once() -> None:
+    jobs, errors = Jobs(), []
+
+    def start() -> None:
+        try:
+            for _ in range(100):
+                jobs.get(jobs.start(lambda _: 0).id)
+        except Exception as error:  # whatever it is, it must not be
+            errors.append(error)
+
+    threads = [threading.Thread(target=start) for _ in range(8)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    jobs.close()
+    assert errors == []
+
+
+def test_a_payer_that_cannot_be_computed_is_told_in_words(
+    client: TestClient, demo: Database
+) -> None:
+    with demo.write() as connection:
+        connection.exec_driver_sql(
+            "INSERT INTO split (payer_id, effective_on, new_shares, old_shares, source_id) "
+            "SELECT id, '2026-06-01', 1e-308, 1e308, source_id FROM payer WHERE symbol = 'TRS'"
+        )
+    got = client.get(f"{TRS}/review")
+    assert got.status_code == 409
+    assert "Treadwell" in got.json()["detail"] or "cannot be computed" in got.json()["detail"]
+    assert client.get("/api/payers/ELV/GWK/review").status_code == 200
+
+
+def test_halves_and_quarters_are_counted_together(client: TestClient) -> None:
+    common = {"exchange": "ELV", "symbol": "TRS", "span": "half", "currency": "TLL"}
+    typed = [common | {"period_end": "1990-06-30", "published_on": "1990-08-01", "revenue": "1"}]
+    before = held(client)
+    client.post("/api/entries", json={"table": "statements", "rows": typed})
+    after = held(client)
+    assert after["count"] == before["count"] + 1
+    assert after["first"] == "1990-06-30"
+    assert after["newest"] == before["newest"]
+
+
+def held(client: TestClient) -> Any:
+    (row,) = client.get("/api/holdings", params={"q": "TRS"}).json()["rows"]
+    return next(k for k in row["kinds"] if k["kind"] == "quarters")
