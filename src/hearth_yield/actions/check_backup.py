@@ -1,5 +1,5 @@
-"""Whether a backup's rows mean what they must: each cell within the bounds a file is read with, each
-piece of JSON in a shape that a page can show. Types are the store's to check."""
+"""Whether a backup's rows mean what they must: each cell within the bounds a file is read with,
+each piece of JSON in a shape that a page can show. Types are the store's to check."""
 
 from __future__ import annotations
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from importlib.metadata import version
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
+from pydantic import BaseModel
 
 from hearth_yield.actions import decide as decisions
 from hearth_yield.core.errors import NotFound
@@ -17,6 +18,11 @@ from .sources import sources_of
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
+
+
+def written(answer: BaseModel) -> Response:
+    """A large answer straight to JSON: it was built by the schema and needs no second look."""
+    return Response(answer.model_dump_json(), media_type="application/json")
 
 
 @router.get("/status")
@@ -38,15 +44,15 @@ def names(here: Here, q: str = "", limit: int = 12) -> list[s.PayerNameOut]:
     return [s.PayerNameOut.model_validate(n) for n in found]
 
 
-@router.get(ONE_PAYER + "/review")
-def review(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> s.ReviewOut:
+@router.get(ONE_PAYER + "/review", response_model=s.ReviewOut)
+def review(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> Response:
     found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
     with here.database.read() as connection:
         slumps = [
             s.SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
             for x in payer_files.load_slumps(connection, when.as_of)
         ]
-    return views.ReviewView(found).whole(slumps)
+    return written(views.ReviewView(found).whole(slumps))
 
 
 @router.get(ONE_PAYER + "/worth")

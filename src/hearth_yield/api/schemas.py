@@ -114,20 +114,23 @@ class LeftOutOut(BaseModel):
     note: str
 
 
-class PaymentOut(BaseModel):
+@dataclass(slots=True, kw_only=True)
+class PaymentOut:
     ex_date: date
     pay_date: date | None
     declared_on: date | None
     amount: float
 
 
-class GrowthOut(BaseModel):
+@dataclass(slots=True, kw_only=True)
+class GrowthOut:
     years: int
     nominal: FigureOut
     real: FigureOut
 
 
-class YearOut(BaseModel):
+@dataclass(slots=True, kw_only=True)
+class YearOut:
     year: int
     outcome: str
     complete: bool
@@ -139,7 +142,8 @@ class YearOut(BaseModel):
     payments: list[PaymentOut]
 
 
-class PaceOut(BaseModel):
+@dataclass(slots=True, kw_only=True)
+class PaceOut:
     base_year: int
     needed: FigureOut
     ahead: FigureOut
@@ -163,7 +167,8 @@ class RecordOut(BaseModel):
     paces: list[PaceOut]
 
 
-class CoverPeriodOut(BaseModel):
+@dataclass(slots=True, kw_only=True)
+class CoverPeriodOut:
     """year: the fiscal year's name."""
 
     label: str
@@ -213,7 +218,8 @@ class TestOut(BaseModel):
     falls: str | None
 
 
-class QuarterEndOut(BaseModel):
+@dataclass(slots=True, kw_only=True)
+class QuarterEndOut:
     day: date
     fraction: FigureOut
     against_mean: FigureOut
@@ -226,7 +232,8 @@ class WeeksOut(BaseModel):
     yields: list[float]
 
 
-class PriceMarkOut(BaseModel):
+@dataclass(slots=True, kw_only=True)
+class PriceMarkOut:
     """A height on the ruler, read as a yield and as a price."""
 
     fraction: float

@@ -53,7 +53,7 @@ def figure_out(figure: Figure, key: str) -> s.FigureOut:
 
 
 def payment_out(dividend: Dividend, amount: float) -> s.PaymentOut:
-    return s.PaymentOut.model_construct(
+    return s.PaymentOut(
         ex_date=dividend.ex_date,
         pay_date=dividend.pay_date,
         declared_on=dividend.declared_on,
@@ -139,7 +139,7 @@ class ReviewView:
             gap_called_out=gap is not None and abs(gap) > GAP_CALLED_OUT,
             uneven=record.uneven,
             growth=[
-                s.GrowthOut.model_construct(
+                s.GrowthOut(
                     years=n, nominal=self.figure(g), real=self.figure(inflation.real_growth[n])
                 )
                 for n, g in record.growth.items()
@@ -149,13 +149,12 @@ class ReviewView:
             last_cut=record.last_cut,
             years=[self._year(y, inflation.real_years.get(y.year)) for y in record.years],
             paces=[
-                s.PaceOut.model_construct(base_year=p.base_year, **self._figures_of(p))
-                for p in inflation.paces
+                s.PaceOut(base_year=p.base_year, **self._figures_of(p)) for p in inflation.paces
             ],
         )
 
     def _year(self, year: Year, real: Figure | None) -> s.YearOut:
-        return s.YearOut.model_construct(
+        return s.YearOut(
             year=year.year,
             outcome=year.outcome.value,
             complete=year.complete,
@@ -185,7 +184,7 @@ class ReviewView:
         )
 
     def _period(self, period: CoverPeriod) -> s.CoverPeriodOut:
-        return s.CoverPeriodOut.model_construct(
+        return s.CoverPeriodOut(
             label=period.label,
             year=fiscal_year_of(period.end),
             end=period.end,
@@ -197,13 +196,8 @@ class ReviewView:
     def range(self, span: YieldRange) -> s.RangeOut:
         return s.RangeOut.model_construct(
             window=span.window,
-            quarters=[
-                s.QuarterEndOut.model_construct(day=q.day, **self._figures_of(q))
-                for q in span.quarters
-            ],
-            price_scale=[
-                s.PriceMarkOut.model_construct(fraction=y, price=p) for y, p in span.price_scale
-            ],
+            quarters=[s.QuarterEndOut(day=q.day, **self._figures_of(q)) for q in span.quarters],
+            price_scale=[s.PriceMarkOut(fraction=y, price=p) for y, p in span.price_scale],
             weeks=s.WeeksOut.model_construct(
                 days=span.weeks.days.astype(date).tolist(),
                 yields=span.weeks.yields.round(6).tolist(),

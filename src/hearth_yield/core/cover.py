@@ -11,7 +11,7 @@ from functools import cached_property
 from .derived import adjusted_funds_from_operations, free_cash_flow, funds_from_operations
 from .facts import Kind, PayerFile
 from .figure import Figure, Unit, Unknown, derive, touch_of, unknown
-from .payments import Payment, eras_of, hand_in, payments_of
+from .payments import Payment, eras_in, hand_in, payments_of
 from .periods import (
     Period,
     fiscal_years,
@@ -590,7 +590,7 @@ def build_cover(file: PayerFile, record: Record) -> Cover:
     payments = payments_of(file)
     years = fiscal_years(file)
     trailing = trailing_period(file)
-    eras = eras_of(payments, file.notices, file.payer)
+    eras = eras_in(file)
     since = next((e for e in reversed(eras) if e.follows != "change"), None)
     ground = _Ground(
         file=file,

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from bisect import insort
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
@@ -48,42 +48,55 @@ class Reading:
     notice: Notice | None = None
 
 
-def read_rate(payments: Sequence[Payment], notices: Sequence[Notice], payer: Payer) -> Reading:
+def read_rate(
+    payments: Sequence[Payment],
+    notices: Sequence[Notice],
+    payer: Payer,
+    days: Sequence[int] | None = None,
+) -> Reading:
     """The declared rate from what one day knew.
 
     Level payer: newest regular payment × rhythm. Uneven payer, and two payments a year whose
     pattern is not settled: the newest payment of each slot, summed. A notice of omission or
     suspension sets it to 0; earlier payments never count again.
 
-    Args: payments: known regular ones by ex-date; notices: known ones by date.
+    Args: payments: known regular ones by ex-date; notices: known ones by date; days: the payments'
+        `ordinals_of`, where the caller has them.
     Returns: the rate per share and year, or the reason there is none.
     Source: docs/method.md, Record. 0.50 three times then 0.56, quarterly → 2.24.
     """
     stop = next((n for n in reversed(notices) if n.kind in STOPS), None)
     counted = payments
     if stop is not None:
-        counted = [p for p in payments if p.known_on > stop.declared_on]
+        counted, days = [p for p in payments if p.known_on > stop.declared_on], None
         if not counted:
             return Reading(rate=0.0, notice=stop)
     if not counted:
         return Reading(rate=None, reason="no regular dividend on record")
-    rhythm = read_rhythm(counted, payer)
+    rhythm = read_rhythm(counted, payer, days)
     if isinstance(rhythm, Unknown):
         return Reading(rate=None, reason=rhythm.reason)
     lapses_on = counted[-1].ex_date + timedelta(days=round(1.5 * 365 / rhythm + 30))
     unsettled = is_unsettled_pair(counted, rhythm, payer)
     uneven = unsettled or is_uneven(counted, rhythm, payer)
     used = tuple(counted[-rhythm if uneven else -1 :])
-    pattern = Reading(rate=None, rhythm=rhythm, uneven=uneven, unsettled=unsettled)
-    foreign = in_another_currency(used, payer.currency)
-    if foreign:
-        return replace(pattern, reason=foreign)
-    if uneven and len(used) < rhythm:
+    rate, reason = None, in_another_currency(used, payer.currency)
+    if reason is None and uneven and len(used) < rhythm:
         which = "payments known; which is interim and which final is not settled"
         which = which if unsettled else "uneven payments known"
-        return replace(pattern, reason=f"only {len(used)} of {rhythm} {which}")
-    rate = sum(p.amount for p in used) if uneven else used[0].amount * rhythm
-    return replace(pattern, rate=rate, used=used, lapses_on=lapses_on)
+        reason = f"only {len(used)} of {rhythm} {which}"
+    elif reason is None:
+        rate = sum(p.amount for p in used) if uneven else used[0].amount * rhythm
+    known = rate is not None
+    return Reading(
+        rate=rate,
+        reason=reason,
+        rhythm=rhythm,
+        uneven=uneven,
+        unsettled=unsettled,
+        used=used if known else (),
+        lapses_on=lapses_on if known else None,
+    )
 
 
 def read_on(file: PayerFile, day: date) -> Reading:
@@ -108,6 +121,7 @@ def rate_steps(file: PayerFile) -> tuple[Days, Floats]:
     by_known = sorted(payments_of(file), key=lambda p: p.known_on)
     events = sorted({p.known_on for p in by_known} | {n.declared_on for n in file.notices})
     known: list[Payment] = []
+    days: list[int] = []
     steps: list[tuple[date, float]] = []
     taken = 0
     pending_lapse: date | None = None
@@ -115,10 +129,11 @@ def rate_steps(file: PayerFile) -> tuple[Days, Floats]:
         if pending_lapse is not None and pending_lapse < day:
             steps.append((pending_lapse + timedelta(days=1), np.nan))
         while taken < len(by_known) and by_known[taken].known_on <= day:
-            insort(known, by_known[taken], key=lambda p: p.ex_date)
+            insort(known, by_known[taken], key=lambda p: p.ordinal)
+            insort(days, by_known[taken].ordinal)
             taken += 1
         notices = [n for n in file.notices if n.declared_on <= day]
-        reading = read_rate(known, notices, file.payer)
+        reading = read_rate(known, notices, file.payer, days)
         steps.append((day, np.nan if reading.rate is None else reading.rate))
         pending_lapse = reading.lapses_on
     if pending_lapse is not None and pending_lapse < file.day:

@@ -130,59 +130,58 @@ READ_BACK = timedelta(days=1100)
 READ_BY_HAND = "read from payments of which some were entered or adjusted"
 
 
-def _ordinal(payment: Payment) -> int:
-    return payment.ordinal
+def ordinals_of(payments: Sequence[Payment]) -> list[int]:
+    """Ex-dates as numbers of days, which counting goes by."""
+    return [p.ordinal for p in payments]
 
 
-def _count_to(payments: Sequence[Payment], last: int) -> int:
-    """Payments with ex-dates in the 345 days up to and including `last`, an ordinal."""
-    first = bisect_left(payments, last - RHYTHM_DAYS + 1, key=_ordinal)
-    return bisect_right(payments, last, key=_ordinal) - first
+def _count_to(days: Sequence[int], last: int) -> int:
+    """Payments with ex-dates in the 345 days up to and including `last`."""
+    return bisect_right(days, last) - bisect_left(days, last - RHYTHM_DAYS + 1)
 
 
-def _count_from(payments: Sequence[Payment], i: int) -> int | None:
+def _count_from(days: Sequence[int], i: int) -> int | None:
     """Payments in the 345 days from the one at i on; None where they are not all over yet."""
-    until = payments[i].ordinal + RHYTHM_DAYS
-    if payments[-1].ordinal < until:
-        return None
-    return bisect_left(payments, until, key=_ordinal) - i
+    until = days[i] + RHYTHM_DAYS
+    return None if days[-1] < until else bisect_left(days, until) - i
 
 
-def year_before(payments: Sequence[Payment], i: int) -> int | None:
+def year_before(days: Sequence[int], i: int) -> int | None:
     """Index of the payment nearest to a year before the one at i, within the reach of a slide: 45
     days, or half the interval to the payment before where that is less."""
     if i == 0:
         return None
-    day = payments[i].ordinal
-    reach = min(SLOT_DAYS, (day - payments[i - 1].ordinal) / 2)
-    after = bisect_left(payments, day - 365, hi=i, key=_ordinal)
-    near = [j for j in (after - 1, after) if 0 <= j < i]
-    best = min(near, key=lambda j: abs(payments[j].ordinal - day + 365), default=None)
-    if best is None or abs(payments[best].ordinal - day + 365) > reach:
-        return None
-    return best
+    target = days[i] - 365
+    reach = min(SLOT_DAYS, (days[i] - days[i - 1]) / 2)
+    after = bisect_left(days, target, hi=i)
+    best = after if after < i else after - 1
+    if 0 < after < i and target - days[after - 1] <= days[after] - target:
+        best = after - 1
+    return best if abs(days[best] - target) <= reach else None
 
 
-def _counts(payments: Sequence[Payment], i: int) -> tuple[int, int]:
+def _counts(days: Sequence[int], i: int) -> tuple[int, int]:
     """Payments in the 345 days to the one at i, and in those to the one a year before it."""
-    before = year_before(payments, i)
-    day = payments[i].ordinal
-    year_ago = day - 365 if before is None else payments[before].ordinal
-    return _count_to(payments, day), _count_to(payments, year_ago)
+    before = year_before(days, i)
+    year_ago = days[i] - 365 if before is None else days[before]
+    return _count_to(days, days[i]), _count_to(days, year_ago)
 
 
-def read_rhythm(payments: Sequence[Payment], payer: Payer) -> int | Unknown:
+def read_rhythm(
+    payments: Sequence[Payment], payer: Payer, days: Sequence[int] | None = None
+) -> int | Unknown:
     """Payments a year: stated with the dividend, known of the payer, or counted.
 
     The count is compared with the one ending at the payment nearest to a year earlier, so that
-    an ex-date that slides by a few days does not look like a change of rhythm.
+    an ex-date that slides by a few days does not look like a change of rhythm. days: the payments'
+    `ordinals_of`, where the caller has them.
     Source: docs/method.md, Record.
     """
     stated = payments[-1].per_year or payer.rhythm
     if stated:
         return stated
     newest = payments[-1].ex_date
-    now, then = _counts(payments, len(payments) - 1)
+    now, then = _counts(days or ordinals_of(payments), len(payments) - 1)
     if then == 0 and payments[0].ordinal > newest.toordinal() - 2 * 365:
         return Unknown(
             f"rhythm not settled: {now} payment{'s' if now != 1 else ''} in the {RHYTHM_DAYS} days "
@@ -271,6 +270,14 @@ def eras_of(
     return tuple(found)
 
 
+def eras_in(file: PayerFile) -> tuple[Era, ...]:
+    """Those of a file's regular payments; made once for each file."""
+    held: tuple[Era, ...] | None = file.made.get("eras")
+    if held is None:
+        held = file.made["eras"] = eras_of(payments_of(file), file.notices, file.payer)
+    return held
+
+
 def _between_stops(payments: Sequence[Payment], notices: Sequence[Notice]) -> list[tuple[int, int]]:
     """Ranges of payments, each up to a notice of omission or suspension."""
     stops = [n.declared_on for n in notices if n.kind in STOPS]
@@ -287,40 +294,51 @@ def _rhythms(payments: Sequence[Payment], payer: Payer) -> list[int | None]:
     """The rhythm of each payment: stated, or counted as soon as two years agree; then also for the
     payments in between, from the first that begins a year of the new rhythm."""
     found: list[int | None] = []
+    days = ordinals_of(payments)
     for i, p in enumerate(payments):
-        now, then = _counts(payments, i)
+        now, then = _counts(days, i)
         found.append(p.per_year or (now if now == then else None))
     known = [i for i, f in enumerate(found) if f is not None]
     if not known:
         return [payer.rhythm] * len(payments)
     found[: known[0]] = [found[known[0]]] * known[0]
     for before, after in pairwise(known):
-        _settle(payments, found, before, after)
-    _settle_newest(payments, found, known[-1], payer)
+        _settle(payments, days, found, before, after)
+    _settle_newest(payments, days, found, known[-1], payer)
     return found
 
 
 def _settle_newest(
-    payments: Sequence[Payment], found: list[int | None], last: int, payer: Payer
+    payments: Sequence[Payment],
+    days: Sequence[int],
+    found: list[int | None],
+    last: int,
+    payer: Payer,
 ) -> None:
     """Rhythms after the last known one; unknown where a year from a payment on is not over."""
     for i in range(last + 1, len(payments)):
-        found[i] = payer.rhythm or _count_from(payments, i)
+        found[i] = payer.rhythm or _count_from(days, i)
     following = found[last + 1] if last + 1 < len(payments) else found[last]
     if following is None and not payments[last].per_year and last:
-        often, before = _counts(payments, last + 1)
+        often, before = _counts(days, last + 1)
         looks_cut = outcome_of(payments[last].amount, payments[last - 1].amount) is Outcome.CUT
         if often > before and looks_cut:
             found[last] = None
 
 
-def _settle(payments: Sequence[Payment], found: list[int | None], before: int, after: int) -> None:
+def _settle(
+    payments: Sequence[Payment],
+    days: Sequence[int],
+    found: list[int | None],
+    before: int,
+    after: int,
+) -> None:
     """Rhythms between two known ones, the indexes of which are given."""
     old, new = found[before], found[after]
     if old == new:
         found[before + 1 : after] = [old] * (after - before - 1)
         return
-    turn = next((i for i in range(before + 1, after) if _count_from(payments, i) == new), after)
+    turn = next((i for i in range(before + 1, after) if _count_from(days, i) == new), after)
     if turn == before + 1 and _belongs_to_the_new(payments, before, old or 1, new or 1):
         turn = before
     found[before + 1 : turn] = [old] * max(0, turn - before - 1)
@@ -367,13 +385,16 @@ def compare_payments(payments: Sequence[Payment], eras: Sequence[Era]) -> list[C
     One in another currency than its predecessor starts anew. Source: docs/method.md, Record.
     """
     found: list[Comparison] = []
+    days = ordinals_of(payments)
     for place, era in enumerate(eras):
         old = eras[place - 1] if era.follows == "change" else None
-        found += [_compared(payments, old, era, i) for i in range(era.first, era.last + 1)]
+        found += [_compared(payments, days, old, era, i) for i in range(era.first, era.last + 1)]
     return found
 
 
-def _compared(payments: Sequence[Payment], old: Era | None, era: Era, i: int) -> Comparison:
+def _compared(
+    payments: Sequence[Payment], days: Sequence[int], old: Era | None, era: Era, i: int
+) -> Comparison:
     into = i - era.first
     if into == 0 and era.follows == "stop":
         return Comparison(outcome=Outcome.RESUMED)
@@ -385,11 +406,11 @@ def _compared(payments: Sequence[Payment], old: Era | None, era: Era, i: int) ->
         return Comparison(outcome=Outcome.HELD)
     back = i - 1
     if era.slots > 1:
-        slot = year_before(payments, i)
+        slot = year_before(days, i)
         back = slot if slot is not None and slot >= era.first else i - era.slots
     changing = None
     if era.rhythm is None and old is not None:
-        changing = _counts(payments, era.last)
+        changing = _counts(days, era.last)
     return _between(payments, (i,), (back,), changing=changing)
 
 

@@ -21,8 +21,9 @@ from .payments import (
     Outcome,
     Payment,
     compare_payments,
-    eras_of,
+    eras_in,
     hand_in,
+    ordinals_of,
     payments_of,
     year_before,
 )
@@ -85,13 +86,14 @@ def slot_years(payments: Sequence[Payment]) -> list[int]:
     payment nearest to a year before it, within the reach of a slide.
     """
     years: list[int] = []
+    days = ordinals_of(payments)
     for i, p in enumerate(payments):
         year = p.ex_date.year
         turn = min(
             abs((p.ex_date - date(year, 1, 1)).days), abs((p.ex_date - date(year, 12, 31)).days + 1)
         )
         if turn <= SLOT_DAYS:
-            before = year_before(payments, i)
+            before = year_before(days, i)
             if before is not None:
                 year = years[before] + 1
         years.append(year)
@@ -338,7 +340,7 @@ def build_record(file: PayerFile) -> Record:
     """The record stage of one payer on the file's day."""
     payments = payments_of(file)
     reading = read_on(file, file.day)
-    eras = eras_of(payments, file.notices, file.payer)
+    eras = eras_in(file)
     compared = compare_payments(payments, eras)
     outcomes = [c.outcome for c in compared]
     years = yearly(file, payments, outcomes, eras)

@@ -4,7 +4,7 @@ import { number } from "@/format/format";
 import { ErrorNote } from "./ErrorNote";
 
 /** A long task as it goes, and a way to stop it. error: why nothing more is heard of it. */
-export function JobProgress({ job, error }: { job: Schemas["JobOut"]; error?: Error | null }) {
+export function JobProgress({ job, error }: { job?: Schemas["JobOut"]; error?: Error | null }) {
   if (error) {
     return (
       <div className="mt-4">
@@ -15,6 +15,7 @@ export function JobProgress({ job, error }: { job: Schemas["JobOut"]; error?: Er
       </div>
     );
   }
+  if (!job) return null;
   return (
     <div className="mt-4 flex items-center gap-4">
       <progress

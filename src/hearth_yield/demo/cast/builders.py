@@ -23,7 +23,7 @@ BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="FND", name="Fennimore Dyes", kind="company",
         industry="Chemicals",
-        description="Dyestuffs and inks; sold its harbour warehouses for a fortune in 2021.",
+        description="Dyestuffs and inks for weavers and printers.",
         shares=38_000, rate=path(0.33, {1997: 0.06, 2009: 0.0, 2011: 0.055, 2021: 0.065}),
         payout=levels({1996: 0.48, 2026: 0.47}), cash_payout=levels({1996: 0.47, 2026: 0.50}),
         fortunes={2009: 0.75, 2019: 0.85},
@@ -49,7 +49,7 @@ BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="SLTM", name="Saltmarsh Chemicals", kind="company",
         industry="Chemicals",
-        description="Soda, bleach and salt; had to publish its year 2022 a second time.",
+        description="Soda, bleach and salt for laundries and glassworks.",
         shares=57_000, rate=path(0.30, {1997: 0.06, 2019: 0.03}),
         payout=levels({1996: 0.44, 2026: 0.53}), cash_payout=levels({1996: 0.47, 2026: 0.57}),
         base_yield=0.037, beta=1.1, margin=0.11, debt=0.5, overstated={2022: 0.35},
@@ -77,7 +77,7 @@ BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="CLFN", name="Calder & Finch Clockworks", kind="company",
         industry="Tools and clocks",
-        description="Tower clocks and chronometers; stopped paying overnight when orders did.",
+        description="Tower clocks and chronometers, made to order.",
         shares=30_000,
         rate=path(0.30, {1997: 0.07, 2019: 0.05, 2021: -0.30, 2022: 0.12, 2025: 0.08}),
         fortunes={2001: 0.8, 2002: 0.8, 2008: 0.85, 2009: 0.7, 2019: 0.1, 2020: -0.15, 2021: 0.8},
@@ -90,7 +90,7 @@ BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="DNTE", name="Dunnet Engines", kind="company",
         industry="Machinery",
-        description="Engines for packets and tugs; wrote off its airship yard in 2020.",
+        description="Engines for packets and tugs.",
         shares=64_000, rate=path(0.42, {1997: 0.05, 2009: 0.0, 2012: 0.05}),
         payout=levels({1996: 0.42, 2026: 0.47}), cash_payout=levels({1996: 0.44, 2026: 0.50}),
         base_yield=0.033, beta=1.1, margin=0.11, debt=0.3, impairments={2020: 2.1}, plant=2.2,
@@ -98,7 +98,7 @@ BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="RVGF", name="Ravensgate Foundry", kind="company",
         industry="Machinery",
-        description="Castings and anchors; bought out by its managers in September 2022.",
+        description="Castings and anchors.",
         shares=25_000, rate=path(0.36, {1997: 0.04, 2009: 0.0, 2013: 0.04}),
         payout=levels({1996: 0.45, 2026: 0.50}), cash_payout=levels({1996: 0.48, 2026: 0.54}),
         base_yield=0.038, beta=1.2, margin=0.09, debt=0.5, delisted=date(2022, 9, 16),
@@ -123,7 +123,7 @@ BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="CRF", name="Corrie Ferries", kind="company",
         industry="Transport",
-        description="Passenger and cattle ferries; laid up half its boats in the slump.",
+        description="Passenger and cattle ferries between the isles.",
         shares=52_000,
         rate=path(0.43, {1997: 0.04, 2010: 0.03, 2021: -0.55, 2022: 0.12, 2024: 0.08}),
         fortunes={2008: 0.7, 2009: 0.6, 2018: 0.7, 2019: -0.25, 2020: -0.35, 2021: 0.5},
@@ -138,7 +138,7 @@ BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="PKRC", name="Packet Row Carriers", kind="company",
         industry="Transport",
-        description="Carts, vans and packets; joined five shares into one in 2021.",
+        description="Carts, vans and packets.",
         shares=29_000, rate=path(0.70, {1997: 0.02, 2008: -0.06, 2010: 0.0, 2021: 0.04}),
         payout=levels({1996: 0.50, 2020: 0.58, 2026: 0.52}),
         cash_payout=levels({1996: 0.55, 2020: 0.62, 2026: 0.56}),
@@ -148,7 +148,7 @@ BUILDERS: tuple[Script, ...] = (
     Script(
         symbol="HWTC", name="Hawthorn Tide Cables", kind="company",
         industry="Instruments and wires",
-        description="Sea cables and winding wire; has bought back half of itself.",
+        description="Sea cables and winding wire.",
         shares=130_000, rate=path(0.10, {1997: 0.09, 2009: 0.05, 2011: 0.10}),
         payout=levels({1996: 0.28, 2026: 0.30}), cash_payout=levels({1996: 0.28, 2026: 0.31}),
         base_yield=0.023, beta=1.1, margin=0.15, debt=0.4, buys_back=0.055, analysts=9,

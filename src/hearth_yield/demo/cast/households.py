@@ -75,7 +75,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     Script(
         symbol="ORVN", name="Orchid & Vane Perfumers", kind="company",
         industry="Household goods",
-        description="Scents and salves; its shares were divided twice as they grew dear.",
+        description="Scents and salves.",
         shares=120_000, rate=path(0.055, {1997: 0.12, 2009: 0.04, 2011: 0.11, 2023: 0.08}),
         payout=levels({1996: 0.32, 2026: 0.40}), cash_payout=levels({1996: 0.35, 2026: 0.43}),
         base_yield=0.021, beta=0.9, margin=0.19, debt=0.1,
@@ -104,7 +104,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     Script(
         symbol="BRDM", name="Bridlemere Saddlery", kind="company",
         industry="Clothing and leather",
-        description="Saddles and harness; slid for four years before it cut in 2023.",
+        description="Saddles and harness.",
         shares=36_000,
         rate=path(0.46, {1997: 0.05, 2015: 0.03, 2020: 0.0, 2023: -0.55, 2024: 0.0}),
         payout=levels({1996: 0.44, 2018: 0.55, 2022: 1.25, 2023: 0.52, 2026: 0.50}),
@@ -115,7 +115,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     Script(
         symbol="JNPQ", name="Juniper Quay Stores", kind="company",
         industry="Shops and media",
-        description="Ninety shops on thirty quays; analysts halved what they expect in winter.",
+        description="Ninety shops on thirty quays.",
         shares=71_000, rate=path(0.33, {1997: 0.07, 2010: 0.055, 2024: 0.03}),
         payout=levels({1996: 0.40, 2024: 0.44, 2025: 0.52, 2026: 0.60}),
         cash_payout=levels({1996: 0.44, 2024: 0.50, 2025: 0.57, 2026: 0.66}),
@@ -126,7 +126,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     Script(
         symbol="TNSY", name="Tansy Field Seeds", kind="company",
         industry="Food and drink",
-        description="Seed corn and grass; its clerk has mislaid more than one set of quarters.",
+        description="Seed corn and grass.",
         shares=28_000, rate=path(0.28, {1997: 0.05, 2015: 0.04}),
         payout=levels({1996: 0.45, 2026: 0.50}), cash_payout=levels({1996: 0.50, 2026: 0.55}),
         base_yield=0.035, beta=0.8, margin=0.10, analysts=2,
@@ -145,7 +145,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     Script(
         symbol="NWO", name="Newharbour Optics", kind="company",
         industry="Health care",
-        description="Lenses for spectacles and lighthouses; came to the exchange in spring 2025.",
+        description="Lenses for spectacles and lighthouses.",
         shares=33_000, rate=path(0.25, {1997: 0.04, 2026: 0.08}),
         payout=levels({1996: 0.35, 2026: 0.42}), cash_payout=levels({1996: 0.40, 2026: 0.47}),
         base_yield=0.024, beta=1.1, listed=date(2025, 3, 14), stated_rhythm=True,
@@ -185,7 +185,7 @@ HOUSEHOLDS: tuple[Script, ...] = (
     Script(
         symbol="YRWE", name="Yarrow Electric", kind="company",
         industry="Water and power",
-        description="Light and power for Great Sundrey under a licence renewed in 2031.",
+        description="Light and power for Great Sundrey under licence.",
         shares=110_000, rate=path(0.50, {1997: 0.04, 2009: 0.03, 2014: 0.04}),
         payout=levels({1996: 0.55, 2026: 0.59}), cash_payout=levels({1996: 0.52, 2026: 0.57}),
         base_yield=0.042, beta=0.5, margin=0.15, write_downs=0.13, debt=1.1,

@@ -67,7 +67,7 @@ LENDERS: tuple[Script, ...] = (
     Script(
         symbol="ORCF", name="Orchard Row Farms Trust", kind="property_trust",
         industry="Homes and care",
-        description="Orchards let to growers; gave capital back when it sold its hop gardens.",
+        description="Orchards let to growers.",
         shares=15_000, rate=path(0.55, {1997: 0.015, 2011: 0.02}),
         payout=levels({1996: 0.72, 2026: 0.76}), cash_payout=1.3,
         base_yield=0.047, beta=0.5, months=(6, 12), weights=(0.5, 0.5), debt=1.6, plant=8.0,
@@ -95,7 +95,7 @@ LENDERS: tuple[Script, ...] = (
     Script(
         symbol="BRNH", name="Burnt Hill Gathering Partners", kind="partnership",
         industry="Oil and pipelines",
-        description="Gathers gas from wells that tire; halved what it pays out in 2016.",
+        description="Gathers gas from wells that tire.",
         shares=34_000, rate=path(1.20, {1997: 0.03, 2015: 0.0, 2016: -0.5, 2017: 0.0, 2021: 0.03}),
         payout=levels({1996: 0.80, 2014: 0.98, 2015: 1.12, 2016: 0.70, 2026: 0.68}),
         cash_payout=levels({1996: 0.95, 2014: 1.3, 2015: 1.5, 2016: 0.9, 2026: 0.82}),

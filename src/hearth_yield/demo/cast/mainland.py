@@ -57,7 +57,7 @@ MAINLAND: tuple[Script, ...] = (
     Script(
         symbol="DVTC", name="Dovetail Casks", kind="company", land=THORNMARK,
         industry="Household goods",
-        description="Casks, chests and joinery; the same dividend since 2011, and thinly covered.",
+        description="Casks, chests and joinery.",
         shares=27_000, rate=path(0.52, {1997: 0.03, 2011: 0.0}),
         payout=levels({1996: 0.46, 2026: 0.58}), cash_payout=levels({1996: 0.48, 2026: 0.59}),
         base_yield=0.050, beta=0.8, margin=0.09, debt=0.3, analysts=2,

@@ -144,7 +144,7 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
   }, [state]);
   const start = () =>
     commit.mutate({ token: preview.token, accepted }, { onSuccess: (j) => setId(j.id) });
-  if (job.data && state === "running") {
+  if (id !== null && (job.error || state === "running")) {
     return (
       <>
         <JobProgress job={job.data} error={job.error} />

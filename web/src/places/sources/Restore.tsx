@@ -35,7 +35,9 @@ export function Restore() {
         />
       </label>
       {restore.error && <ErrorNote error={restore.error} kept="Nothing was changed." />}
-      {job.data?.state === "running" && <JobProgress job={job.data} error={job.error} />}
+      {id !== null && (job.error || job.data?.state === "running") && (
+        <JobProgress job={job.data} error={job.error} />
+      )}
       {job.data?.state === "failed" && (
         <p role="alert" className="mt-2 text-uncovered">
           {job.data.problem?.detail}. Nothing was changed.
