@@ -5,9 +5,10 @@ import pytest
 
 from hearth_yield.actions.decide import decide, past_decisions
 from hearth_yield.actions.desk import Desk
-from hearth_yield.actions.import_files import Progress, import_files, preview_import, undo_import
+from hearth_yield.actions.import_files import import_files, preview_import, undo_import
 from hearth_yield.core.errors import Cancelled, Conflict, NotFound, RejectedImport
 from hearth_yield.core.review import Question
+from hearth_yield.progress import Progress
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Database
 from tests.conftest import example

@@ -13,7 +13,6 @@ from hearth_yield.core.rules import (
     Stage,
     State,
     cap_cushion,
-    capital_share_cushion,
     first_to_give,
     floor_cushion,
     run_test,
@@ -87,8 +86,6 @@ def test_cushions_refuse_and_cross() -> None:
     with pytest.raises(MethodError):
         cap_cushion(1.0, 0.0)
     assert isinstance(floor_cushion(-1.0, 4.0), Unknown)
-    assert isinstance(capital_share_cushion(1.2, 0.5), Unknown)
-    assert capital_share_cushion(-0.3, 0.5) == 1.0
 
 
 @pytest.mark.parametrize("kind", list(Kind))

@@ -1,6 +1,7 @@
 """Figures printed in docs/method.md, calculated outside this code."""
 
 import json
+from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 from typing import Any
@@ -12,8 +13,12 @@ from hearth_yield.core.declared_rate import payments_of, read_rate
 from hearth_yield.core.figure import Figure, Unit
 from hearth_yield.core.inflation import keeping_pace, real_rate
 from hearth_yield.core.ranges import percentile_of, price_at_yield, share_of_weeks_at_least
-from hearth_yield.core.rules import cap_cushion, capital_share_cushion, floor_cushion
-from hearth_yield.core.worth.dividend_discount import constant_growth_value
+from hearth_yield.core.rules import cap_cushion, floor_cushion
+from hearth_yield.core.worth.dividend_discount import (
+    constant_growth_value,
+    fading_value,
+    two_stage_value,
+)
 from hearth_yield.core.worth.implied import implied_constant_growth
 
 from .build import PayerFile, dividends, payer
@@ -53,7 +58,6 @@ def test_cushion(case: dict[str, Any]) -> None:
     rule = {
         "cap": cap_cushion,
         "floor": floor_cushion,
-        "capital_share": capital_share_cushion,
     }[case["rule"]]
     assert rule(case["measure"], case["limit"]) == near(case["want"])
 
@@ -74,6 +78,17 @@ def test_price_at_yield(case: dict[str, Any]) -> None:
 def test_constant_growth(case: dict[str, Any]) -> None:
     value = constant_growth_value(case["dividend"], case["growth"], case["required"])
     assert value == near(case["want"])
+
+
+@pytest.mark.parametrize(
+    ("name", "value"), [("two_stage", two_stage_value), ("fading", fading_value)]
+)
+def test_growth_that_does_not_last(name: str, value: Callable[..., float]) -> None:
+    for case in CASES[name]:
+        found = value(
+            case["dividend"], case["growth"], case["years"], case["later"], case["required"]
+        )
+        assert found == near(case["want"])
 
 
 @pytest.mark.parametrize("case", CASES["implied_growth"])

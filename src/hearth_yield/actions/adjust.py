@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date
 
-from sqlalchemy import Connection, and_, select
-
 from hearth_yield.core.cover import BASES, Basis
-from hearth_yield.core.errors import InvalidInput, NotFound
-from hearth_yield.core.facts import Kind
+from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.statements import STATEMENT_LINES
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.store import adjustments
-from hearth_yield.store import tables as t
-from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE, Adjustment
+from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE
+from hearth_yield.store.adjustments import Adjustment as Adjustment
 from hearth_yield.store.database import Database
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
@@ -59,7 +56,8 @@ def adjust(
             connection,
             Adjustment(
                 id=None, exchange=exchange, symbol=symbol, table_name=table, row_key=row,
-                field=field, original=_held(connection, exchange, symbol, table, row, field),
+                field=field,
+                original=adjustments.held_value(connection, exchange, symbol, table, row, field),
                 value=value, reason=_reason(reason), made_at=at, withdrawn_at=None,
             ),
         )  # fmt: skip
@@ -86,7 +84,7 @@ def leave_out(
         )  # fmt: skip
     with database.write() as connection:
         row = _row(table, key)
-        _held(connection, exchange, symbol, table, row, next(iter(row)))
+        adjustments.held_value(connection, exchange, symbol, table, row)
         return adjustments.add(
             connection,
             Adjustment(
@@ -112,39 +110,35 @@ def set_aside(
     Raises: NotFound for a year that is not held; InvalidInput for a basis the kind does not use.
     """
     with database.write() as connection:
-        kind = connection.scalar(
-            select(t.payer.c.kind).where(t.payer.c.exchange == exchange, t.payer.c.symbol == symbol)
-        )
-        if kind is None:
-            raise NotFound("no such payer is held", field="symbol", value=symbol)
-        if basis not in BASES[Kind(kind)]:
+        kind = adjustments.kind_of(connection, exchange, symbol)
+        if basis not in BASES[kind]:
             raise InvalidInput(
-                f"{kind.replace('_', ' ')}s are not judged by {basis}", field="basis",
-                value=basis, rule=", ".join(BASES[Kind(kind)]),
+                f"{kind.value.replace('_', ' ')}s are not judged by {basis}", field="basis",
+                value=basis, rule=", ".join(BASES[kind]),
             )  # fmt: skip
-        s = t.statement
-        held = connection.scalar(
-            select(s.c.id)
-            .join(t.payer, t.payer.c.id == s.c.payer_id)
-            .where(
-                t.payer.c.exchange == exchange, t.payer.c.symbol == symbol, s.c.span == "year",
-                s.c.period_end == period_end,
-            )
-        )  # fmt: skip
-        if held is None:
-            raise NotFound(
-                "no fiscal year with this end is held", field="period_end",
-                value=period_end.isoformat(),
-            )  # fmt: skip
+        year = {"period_end": period_end.isoformat(), "span": "year"}
+        adjustments.held_value(connection, exchange, symbol, "statements", year)
         return adjustments.add(
             connection,
             Adjustment(
                 id=None, exchange=exchange, symbol=symbol, table_name="statements",
-                row_key={"period_end": period_end.isoformat(), "span": "year"},
+                row_key=year,
                 field=SET_ASIDE + Basis(basis).value, original=None, value=1.0,
                 reason=_reason(reason), made_at=at, withdrawn_at=None,
             ),
         )  # fmt: skip
+
+
+def all_adjustments(database: Database) -> Sequence[Adjustment]:
+    """The newest first, those taken back among them."""
+    with database.read() as connection:
+        return adjustments.all_of(connection)
+
+
+def standing(database: Database, exchange: str, symbol: str) -> Sequence[Adjustment]:
+    """The adjustments of one payer that count."""
+    with database.read() as connection:
+        return adjustments.standing(connection, exchange, symbol)
 
 
 def withdraw(database: Database, id: int, *, at: str) -> None:
@@ -202,31 +196,3 @@ def _row(table: str, key: Mapping[str, str]) -> dict[str, str]:
 def _canonical(day: str) -> str:
     """A date as keys are kept: 20251231 and 2025-12-31 are one key."""
     return date.fromisoformat(day).isoformat()
-
-
-def _held(
-    connection: Connection,
-    exchange: str,
-    symbol: str,
-    table: str,
-    key: Mapping[str, str],
-    field: str,
-) -> float | None:
-    held = FACT_TABLES[table].table
-    values = {
-        n: date.fromisoformat(v) if isinstance(held.c[n].type, IsoDate) else v
-        for n, v in key.items()
-    }
-    row = connection.execute(
-        select(held.c[field])
-        .join(t.payer, t.payer.c.id == held.c.payer_id)
-        .where(
-            t.payer.c.exchange == exchange,
-            t.payer.c.symbol == symbol,
-            and_(*(held.c[n] == v for n, v in values.items())),
-        )
-    ).one_or_none()
-    if row is None:
-        raise NotFound("no such fact is held", field="key", value=", ".join(key.values()))
-    value: float | None = row[0] if field in ADJUSTABLE.get(table, ()) else None
-    return value

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 from sqlalchemy.exc import IntegrityError
 
 from hearth_yield.core.errors import InvalidInput
+from hearth_yield.progress import Progress
 from hearth_yield.store import backup
 from hearth_yield.store.database import Database, revision
 
@@ -19,7 +19,6 @@ from .whole_file import write_whole
 FORMAT = "hearth-yield backup"
 MAX_BACKUP = 256 * 2**20
 """Bytes the page takes; `hearth-yield restore` takes any."""
-Progress = Callable[[str, int, int], None]
 
 
 def back_up(database: Database, *, at: str) -> bytes:

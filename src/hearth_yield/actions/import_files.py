@@ -12,6 +12,7 @@ from sqlalchemy import Connection
 from hearth_yield.core.errors import Conflict, RejectedImport
 from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.package import Reading, read_files
+from hearth_yield.progress import Progress
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, revision
 from hearth_yield.store.held import HeldFacts
@@ -20,7 +21,6 @@ Files = Sequence[tuple[str, bytes]]
 ALL: Literal["all"] = "all"
 Accepted = Collection[int] | Literal["all"]
 UNDOABLE = ("import", "manual")
-Progress = Callable[[str, int, int], None]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,7 +5,6 @@ Every batch is one short transaction; what a batch left undone is due again, whe
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import date
 from functools import cache
 from hashlib import sha256
@@ -25,13 +24,13 @@ from hearth_yield.core.measures import (
 from hearth_yield.core.review import review_of
 from hearth_yield.core.rules import HouseRules
 from hearth_yield.core.search import Entry, Universe
+from hearth_yield.progress import Progress
 from hearth_yield.store import measures, payer_files
 from hearth_yield.store.database import Database, revisions
 
 from .desk import Desk
 
 BATCH = 25
-Progress = Callable[[str, int, int], None]
 
 
 @cache

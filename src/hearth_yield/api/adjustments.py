@@ -9,8 +9,6 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions import adjust as adjusting
-from hearth_yield.store import adjustments
-from hearth_yield.store.adjustments import Adjustment
 
 from .context import Here, Id
 from .schemas import Problem
@@ -37,7 +35,7 @@ class AdjustmentOut(BaseModel):
     withdrawn_at: str | None
 
 
-def adjustment_out(a: Adjustment) -> AdjustmentOut:
+def adjustment_out(a: adjusting.Adjustment) -> AdjustmentOut:
     return AdjustmentOut(
         id=a.id or 0, exchange=a.exchange, symbol=a.symbol, table=a.table_name,
         key=dict(a.row_key), field=a.field, basis=a.basis,
@@ -77,8 +75,7 @@ class AdjustedOut(BaseModel):
 @router.get("/adjustments")
 def list_adjustments(here: Here) -> list[AdjustmentOut]:
     """The newest first, those taken back among them."""
-    with here.database.read() as connection:
-        return [adjustment_out(a) for a in adjustments.all_of(connection)]
+    return [adjustment_out(a) for a in adjusting.all_adjustments(here.database)]
 
 
 @router.post(ONE_PAYER + "/adjustments", status_code=201)

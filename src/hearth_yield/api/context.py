@@ -18,9 +18,10 @@ from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.review import Question
 from hearth_yield.core.worth.inputs import WorthInputs
 from hearth_yield.exchange.columns import FIRST_DAY
+from hearth_yield.progress import Progress
 from hearth_yield.store.database import Database, revision_and_pinned
 
-from .jobs import Job, Jobs, Progress
+from .jobs import Job, Jobs
 from .schemas import WindowName
 
 MAX_PENDING = 3

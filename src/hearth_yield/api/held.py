@@ -10,11 +10,11 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from hearth_yield.actions.show_facts import Shown, show_facts, show_points, show_slumps
+from hearth_yield.actions.show_held import Coverage, Span, held_of_payers, held_of_series
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.statements import fiscal_year_of
 from hearth_yield.core.upkeep import PRICE_GAP_DAYS, age_of, missing_periods
 from hearth_yield.exchange.columns import FORMATS, Column
-from hearth_yield.store import coverage, sources
 
 from . import schemas as s
 from .adjustments import AdjustmentOut, adjustment_out
@@ -65,11 +65,10 @@ class HoldingsOut(BaseModel):
 def holdings(here: Here, when: When, q: str = "", first: First = 0, count: int = 60) -> HoldingsOut:
     """What is held of each payer, by kind of fact. Only what came later than the day asked for is
     not told apart: this is about the store, not about a past day."""
-    with here.database.read() as connection:
-        rows = coverage.of_payers(connection, q, first, max(0, min(count, MAX_ROWS)))
-        found = coverage.count(connection, q)
-        named = sources.names(connection)
-    return HoldingsOut(rows=[_holding(r, when.today, named) for r in rows], found=found)
+    held = held_of_payers(here.database, q, first, max(0, min(count, MAX_ROWS)))
+    return HoldingsOut(
+        rows=[_holding(r, when.today, held.sources) for r in held.rows], found=held.found
+    )
 
 
 KINDS = (
@@ -78,19 +77,19 @@ KINDS = (
 )  # fmt: skip
 
 
-def _holding(row: coverage.Coverage, today: date, named: Mapping[int, str]) -> HoldingOut:
+def _holding(row: Coverage, today: date, named: Mapping[int, str]) -> HoldingOut:
     return HoldingOut(
         exchange=row.exchange, symbol=row.symbol, name=row.name, delisted_on=_ended(row, today),
         adjusted=row.adjusted, kinds=[_held(row, kind, today, named) for kind in KINDS],
     )  # fmt: skip
 
 
-def _ended(row: coverage.Coverage, today: date) -> date | None:
+def _ended(row: Coverage, today: date) -> date | None:
     """When it was delisted, where that has happened by the day."""
     return row.delisted_on if row.delisted_on and row.delisted_on <= today else None
 
 
-def _held(row: coverage.Coverage, kind: str, today: date, named: Mapping[int, str]) -> HeldOut:
+def _held(row: Coverage, kind: str, today: date, named: Mapping[int, str]) -> HeldOut:
     span = row.spans.get(kind)
     newest = span.newest if span else None
     halves = kind == "quarters" and "quarter" not in row.ends
@@ -106,11 +105,11 @@ def _held(row: coverage.Coverage, kind: str, today: date, named: Mapping[int, st
     )
 
 
-def _origins(span: coverage.Span | None, named: Mapping[int, str]) -> list[OriginOut]:
+def _origins(span: Span | None, named: Mapping[int, str]) -> list[OriginOut]:
     return [OriginOut(id=i, name=named.get(i, "")) for i in span.sources] if span else []
 
 
-def _gaps(row: coverage.Coverage, kind: str) -> list[str]:
+def _gaps(row: Coverage, kind: str) -> list[str]:
     if kind == "prices":
         wide = row.price_gap > PRICE_GAP_DAYS
         return [f"{row.price_gap} days without a close"] if wide else []
@@ -250,17 +249,15 @@ class SeriesOut(BaseModel):
 
 @router.get("/series")
 def all_series(here: Here, when: When) -> list[SeriesOut]:
-    with here.database.read() as connection:
-        rows = coverage.of_series(connection)
-        named = sources.names(connection)
+    held = held_of_series(here.database)
     return [
         SeriesOut(
             code=r.code, kind=r.kind, name=r.name, currency=r.currency, of_currency=r.of_currency,
             count=r.span.count, first=r.span.first, newest=r.span.newest, published=r.published,
             age=age_of(r.kind, r.span.newest, when.today).value, by_hand=r.span.by_hand,
-            origins=_origins(r.span, named),
+            origins=_origins(r.span, held.sources),
         )
-        for r in rows
+        for r in held.rows
     ]  # fmt: skip
 
 

@@ -11,13 +11,13 @@ from typing import Literal
 from sqlalchemy.exc import DatabaseError
 
 from hearth_yield.core.errors import Cancelled, HearthError, NotFound
+from hearth_yield.progress import Progress
 
 from .problems import database_problem, problem_of
 from .schemas import JobOut, Problem
 
 MAX_KEPT = 50
 CLOSING_SECONDS = 10
-Progress = Callable[[str, int, int], None]
 
 
 @dataclass(slots=True)

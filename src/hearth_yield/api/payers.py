@@ -16,12 +16,12 @@ from hearth_yield.actions.find_payers import (
     found_keys,
     words_in_use,
 )
+from hearth_yield.actions.save_views import all_saved, forget_view, save_view
 from hearth_yield.core.catalogue import CHOICES, MEASURES, path_of
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts import Kind
 from hearth_yield.core.measures import FirstToGive
 from hearth_yield.core.search import Condition, Entry, Group, Summary
-from hearth_yield.store import saved_views
 
 from .context import Here, Id, When
 from .schemas import JobOut, Problem, StageName, StateName, UnitName
@@ -398,9 +398,10 @@ class SavedOut(BaseModel):
 
 @router.get("/saved")
 def saved(here: Here) -> list[SavedOut]:
-    with here.database.read() as connection:
-        rows = saved_views.all_of(connection)
-    return [SavedOut(id=r["id"], name=r["name"], **{r["kind"]: r["body"]}) for r in rows]
+    return [
+        SavedOut(id=r["id"], name=r["name"], **{r["kind"]: r["body"]})
+        for r in all_saved(here.database)
+    ]
 
 
 @router.put("/saved", status_code=204)
@@ -422,15 +423,12 @@ def save(here: Here, view: SavedIn) -> None:
                 descending=view.search.descending,
             )
         )
-    with here.database.write(facts=False) as connection:
-        kind = "search" if view.search else "columns"
-        saved_views.put(connection, kind, view.name.strip(), body.model_dump())
+    save_view(here.database, "search" if view.search else "columns", view.name, body.model_dump())
 
 
 @router.delete("/saved/{id}", status_code=204)
 def forget(here: Here, id: Id) -> None:
-    with here.database.write(facts=False) as connection:
-        saved_views.remove(connection, id)
+    forget_view(here.database, id)
 
 
 @router.post("/measures", status_code=202)

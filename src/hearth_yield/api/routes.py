@@ -7,9 +7,9 @@ from importlib.metadata import version
 from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
+from hearth_yield.actions import adjust, show_held
 from hearth_yield.actions import decide as decisions
 from hearth_yield.core.errors import NotFound
-from hearth_yield.store import adjustments, payer_files
 
 from . import schemas as s
 from . import views
@@ -27,31 +27,29 @@ def written(answer: BaseModel) -> Response:
 
 @router.get("/status")
 def status(here: Here, when: When) -> s.StatusOut:
-    with here.database.read() as connection:
-        return s.StatusOut(
-            today=when.today,
-            pinned=when.pinned,
-            newest_price=payer_files.newest_price_day(connection, when.as_of),
-            payers=len(payer_files.keys(connection)),
-            version=version("hearth-yield"),
-        )
+    held = show_held.extent(here.database, when.as_of)
+    return s.StatusOut(
+        today=when.today,
+        pinned=when.pinned,
+        newest_price=held.newest_price,
+        payers=held.payers,
+        version=version("hearth-yield"),
+    )
 
 
 @router.get("/names")
 def names(here: Here, q: str = "", limit: int = 12) -> list[s.PayerNameOut]:
-    with here.database.read() as connection:
-        found = payer_files.find_names(connection, q, max(1, min(limit, 50)))
+    found = show_held.find_names(here.database, q, max(1, min(limit, 50)))
     return [s.PayerNameOut.model_validate(n) for n in found]
 
 
 @router.get(ONE_PAYER + "/review", response_model=s.ReviewOut)
 def review(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> Response:
     found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
-    with here.database.read() as connection:
-        slumps = [
-            s.SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
-            for x in payer_files.load_slumps(connection, when.as_of)
-        ]
+    slumps = [
+        s.SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
+        for x in show_held.known_slumps(here.database, when.as_of)
+    ]
     return written(views.ReviewView(found).whole(slumps))
 
 
@@ -78,8 +76,7 @@ def working(
     path: str = "",
 ) -> s.WorkingOut:
     found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
-    with here.database.read() as connection:
-        standing = adjustments.standing(connection, exchange, symbol)
+    standing = adjust.standing(here.database, exchange, symbol)
     return views.working_out(found, key, path, {x.id: x for x in sources_of(here)}, standing)
 
 

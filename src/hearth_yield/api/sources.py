@@ -12,20 +12,20 @@ from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import enter_facts as entries
 from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
+from hearth_yield.actions import show_held
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange.package import MAX_UPLOAD
-from hearth_yield.store import sources
+from hearth_yield.progress import Progress
 
 from . import schemas as s
 from .context import Context, Files, Here, Id, Moment, When
-from .jobs import Job, Progress
+from .jobs import Job
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
 
 def sources_of(here: Context) -> list[s.SourceOut]:
-    with here.database.read() as connection:
-        return [s.SourceOut(**row) for row in sources.newest_first(connection)]
+    return [s.SourceOut(**row) for row in show_held.all_sources(here.database)]
 
 
 @router.get("/sources")
@@ -160,8 +160,7 @@ class ReportOut(BaseModel):
 
 @router.get("/sources/{id}/report")
 def report(here: Here, id: Id) -> ReportOut:
-    with here.database.read() as connection:
-        found = sources.report(connection, id)
+    found = show_held.report_of(here.database, id)
     return ReportOut(rows=dict(found.rows), warnings=[WarningOut(**w) for w in found.warnings])
 
 

@@ -7,6 +7,7 @@ from dataclasses import asdict
 from datetime import date
 from typing import Any
 
+from hearth_yield.actions.adjust import Adjustment
 from hearth_yield.actions.decide import PastDecision
 from hearth_yield.core.cover import BasisCover, CoverPeriod
 from hearth_yield.core.errors import NotFound
@@ -26,11 +27,9 @@ from hearth_yield.core.review import (
 from hearth_yield.core.rules import Stage, Test
 from hearth_yield.core.statements import fiscal_year_of, words
 from hearth_yield.core.worth.inputs import BOUNDS
-from hearth_yield.store.adjustments import Adjustment
 
 from . import schemas as s
 
-GAP_CALLED_OUT = 0.05
 BOUNDS_OUT = {n: s.BoundsOut(low=low, high=high) for n, (low, high) in BOUNDS.items()}
 
 
@@ -132,11 +131,10 @@ class ReviewView:
 
     def record(self) -> s.RecordOut:
         record, inflation = self.review.record, self.review.inflation
-        gap = record.trailing_gap.value
         coming = record.next_payment
         return s.RecordOut.model_construct(
             **self._figures_of(record),
-            gap_called_out=gap is not None and abs(gap) > GAP_CALLED_OUT,
+            gap_called_out=record.gap_called_out,
             uneven=record.uneven,
             growth=[
                 s.GrowthOut(

@@ -29,6 +29,7 @@ from .payments import (
 )
 
 SPANS = (1, 3, 5, 10, 20)
+GAP_CALLED_OUT = 0.05
 FULL = 0.99
 """A year is full when its payments, each as its part of a year, come to one; rounding aside."""
 
@@ -77,6 +78,11 @@ class Record:
     latest_raise: Figure
     next_payment: Payment | None
     last_cut: date | None
+
+    @property
+    def gap_called_out(self) -> bool:
+        """The past 12 months and the declared rate differ by so much that it must be said."""
+        return self.trailing_gap.known and abs(self.trailing_gap.value or 0.0) > GAP_CALLED_OUT
 
 
 def slot_years(payments: Sequence[Payment]) -> list[int]:

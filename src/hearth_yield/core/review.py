@@ -207,7 +207,7 @@ def _record_finding(
         parts = [f"Declared rate unknown: {rate.reason}"]
     elif running is not None and running.outcome is Outcome.CUT and record.last_cut is not None:
         parts = ["Cut on ", record.last_cut, ": ", rate, " a year is declared"]
-        if abs(record.trailing_gap.value or 0.0) > 0.05:
+        if record.gap_called_out:
             parts += [", while the past 12 months still show ", record.trailing_rate]
     else:
         parts = _streak_words(record)

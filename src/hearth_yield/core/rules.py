@@ -162,22 +162,6 @@ def floor_cushion(measure: float, limit: float) -> float | Unknown:
     return 1 - limit / measure
 
 
-def capital_share_cushion(measure: float, limit: float) -> float | Unknown:
-    """How far equity can fall before net debt/(net debt + equity) reaches its cap.
-
-    1 − m(1−L) / (L(1−m)); net cash (m ≤ 0) gives 1. Source: docs/method.md. 0.40, 0.50 → 0.3333.
-    """
-    if not 0 < limit < 1:
-        raise MethodError(
-            "the cap must lie between 0 and 1", field="limit", value=limit, rule="0 < limit < 1"
-        )
-    if measure <= 0:
-        return 1.0
-    if measure >= 1:
-        return Unknown("equity is not positive", breach="no equity left")
-    return 1 - measure * (1 - limit) / (limit * (1 - measure))
-
-
 def state_of(cushion: Figure, passed: bool | None) -> State:
     """uncovered when crossed, thin below a cushion of 20 %, covered otherwise."""
     if cushion.breach or passed is False:

@@ -6,7 +6,7 @@ import io
 import json
 import zipfile
 import zlib
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import PurePosixPath
 from typing import Annotated, Any, Literal
@@ -14,6 +14,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from hearth_yield.core.errors import TooLarge
+from hearth_yield.progress import Progress
 from hearth_yield.rows import Row
 
 from . import checks
@@ -122,9 +123,6 @@ class Reading:
             for name, rows in _to_store(table).items():
                 found[name] = [*found[name], *rows] if name in found else rows
         return found
-
-
-Progress = Callable[[str, int, int], None]
 
 
 def read_files(

@@ -6,13 +6,16 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from sqlalchemy import Connection, bindparam, insert, select, update
+from sqlalchemy import Connection, bindparam, insert, null, select, update
 
 from hearth_yield.core.errors import NotFound
+from hearth_yield.core.facts import Kind
 from hearth_yield.core.hand import Adjusted
 
 from . import measures
+from .facts import FACT_TABLES
 from .tables import adjustment, payer
+from .types import IsoDate
 
 SET_ASIDE = "set_aside:"
 """Before a basis, in place of a field: the fiscal year is set aside on it."""
@@ -146,3 +149,39 @@ def _touch(connection: Connection, exchange: str, symbol: str) -> None:
     p = payer.c
     ids = connection.scalars(select(p.id).where(p.exchange == exchange, p.symbol == symbol))
     measures.touch(connection, list(ids))
+
+
+def kind_of(connection: Connection, exchange: str, symbol: str) -> Kind:
+    """Raises NotFound."""
+    kind = connection.scalar(
+        select(payer.c.kind).where(payer.c.exchange == exchange, payer.c.symbol == symbol)
+    )
+    if kind is None:
+        raise NotFound("no such payer is held", field="symbol", value=symbol)
+    return Kind(kind)
+
+
+def held_value(
+    connection: Connection,
+    exchange: str,
+    symbol: str,
+    table: str,
+    key: Mapping[str, str],
+    field: str | None = None,
+) -> float | None:
+    """What is held in a field of a payer's fact. key: parts of the row's, dates as ISO text; no
+    field: only that the fact is held. Raises NotFound."""
+    held = FACT_TABLES[table].table
+    wanted = [
+        held.c[n] == (date.fromisoformat(v) if isinstance(held.c[n].type, IsoDate) else v)
+        for n, v in key.items()
+    ]
+    row = connection.execute(
+        select(held.c[field] if field else null())
+        .join(payer, payer.c.id == held.c.payer_id)
+        .where(payer.c.exchange == exchange, payer.c.symbol == symbol, *wanted)
+    ).first()
+    if row is None:
+        raise NotFound("no such fact is held", field="key", value=", ".join(key.values()))
+    value: float | None = row[0]
+    return value

@@ -25,11 +25,11 @@ from sqlalchemy import (
 from sqlalchemy.types import REAL
 
 from hearth_yield.core.errors import InvalidInput
+from hearth_yield.progress import Progress
 
 from .tables import household, metadata
 from .types import ExactDecimal, IsoDate
 
-Progress = Callable[[str, int, int], None]
 BATCH = 5000
 TABLES = [t for t in metadata.sorted_tables if not t.info.get("derived")]
 """What a backup holds; the rest is computed again from it."""

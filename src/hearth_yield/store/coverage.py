@@ -6,9 +6,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 
-from sqlalchemy import ColumnElement, Connection, Integer, Table, case, cast, func, or_, select
+from sqlalchemy import ColumnElement, Connection, Integer, Table, case, cast, func, select
 
 from . import tables as t
+from .payer_files import holding
 
 COUNTED: dict[str, tuple[Table, str]] = {
     "prices": (t.price, "day"),
@@ -62,23 +63,16 @@ class Coverage:
 
 
 def count(connection: Connection, words: str) -> int:
-    return connection.scalar(select(func.count()).select_from(t.payer).where(*_named(words))) or 0
-
-
-def _named(words: str) -> list[ColumnElement[bool]]:
-    p = t.payer.c
-    return [
-        or_(p.name.icontains(w, autoescape=True), p.symbol.icontains(w, autoescape=True))
-        for w in words.split()
-    ]
+    """Payers that hold every word."""
+    return connection.scalar(select(func.count()).select_from(t.payer).where(*holding(words))) or 0
 
 
 def of_payers(connection: Connection, words: str, first: int, size: int) -> Sequence[Coverage]:
-    """A window of the payers whose name or symbol holds every word, by name."""
+    """A window of the payers that hold every word, by name."""
     p = t.payer.c
     payers = connection.execute(
         select(p.id, p.exchange, p.symbol, p.name, p.listed_on, p.delisted_on)
-        .where(*_named(words))
+        .where(*holding(words))
         .order_by(p.name, p.exchange, p.symbol)
         .offset(first)
         .limit(size)

@@ -6,7 +6,7 @@ of a series by `code`; the store turns both into row ids.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from itertools import chain
@@ -28,13 +28,13 @@ from sqlalchemy import (
 )
 
 from hearth_yield.core.errors import Conflict
+from hearth_yield.progress import Progress
 from hearth_yield.rows import Row, column_of, keys_of, names_of
 
 from . import measures
 from . import tables as t
 from .types import IsoDate
 
-Progress = Callable[[str, int, int], None]
 BATCH = 5000
 TOGETHER = 200
 OWNER_KEY: Mapping[str | None, tuple[str, ...]] = {

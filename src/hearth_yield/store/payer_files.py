@@ -53,18 +53,22 @@ class PayerName:
     kind: str
 
 
+def holding(words: str) -> list[ColumnElement[bool]]:
+    """Payers of which each word is in the name, the symbol or the kind."""
+    p = t.payer.c
+    return [
+        or_(*(c.icontains(w, autoescape=True) for c in (p.name, p.symbol, p.kind)))
+        for w in words.split()
+    ]
+
+
 def find_names(connection: Connection, words: str, limit: int) -> Sequence[PayerName]:
-    """Payers whose name, symbol or description holds every word."""
+    """Payers that hold every word, by name."""
     p = t.payer.c
     query = select(p.symbol, p.exchange, p.name, p.kind).order_by(p.name).limit(limit)
-    for word in words.split():
-        pattern = f"%{word.replace('%', '').replace('_', ' ')}%"
-        query = query.where(
-            or_(p.name.ilike(pattern), p.symbol.ilike(pattern), p.kind.ilike(pattern))
-        )
     return [
         PayerName(symbol=r.symbol, exchange=r.exchange, name=r.name, kind=r.kind)
-        for r in connection.execute(query)
+        for r in connection.execute(query.where(*holding(words)))
     ]
 
 
