@@ -90,7 +90,7 @@ def test_an_aim_by_price_and_by_yield_agree(client: TestClient) -> None:
         (f"{TRS}/review", {"window": "7"}, 422, "window"),
         (f"{TRS}/review", {"as_of": "2027-01-01"}, 422, "as_of"),
         (f"{TRS}/review", {"as_of": "yesterday"}, 422, "as_of"),
-        (f"{TRS}/aim", {"aim": -0.1}, 422, "yield"),
+        (f"{TRS}/aim", {"aim": -0.1}, 422, "aim"),
         (f"{TRS}/aim", {"aim_price": 0}, 422, "aim_price"),
         (f"{TRS}/working", {"key": "nope"}, 404, "key"),
         (f"{TRS}/working", {"key": "price", "path": "7"}, 404, "path"),

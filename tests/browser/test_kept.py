@@ -209,3 +209,25 @@ def test_a_search_by_sector_shows_the_whole_sector_too(page: Page) -> None:
     row = page.get_by_role("row", name=re.compile("Property"))
     expect(row).to_contain_text(" of 8")
     expect(row.get_by_text(re.compile("^all: ")).first).to_be_visible()
+
+
+def test_what_an_address_asks_in_vain_is_told_and_left_out(page: Page) -> None:
+    page.goto("/review/ELV/AMLH?stage=worth&growth=0.9&aim=0")
+    told = page.locator("#worth").get_by_role("alert")
+    expect(told).to_have_text(
+        "Growth must lie between -50 % and 50 %; it was left out of the address"
+    )
+    aim = page.locator("#range").get_by_role("alert")
+    expect(aim).to_contain_text("A target yield must be above 0")
+    expect(page).to_have_url(re.compile(r"AMLH\?stage=worth$"))
+    page.get_by_label("Dividends grow").fill("3")
+    expect(told).to_have_count(0)
+    expect(page).to_have_url(re.compile("growth=0.03"))
+
+
+def test_an_address_of_a_day_to_come_shows_the_way_back(page: Page) -> None:
+    page.goto("/?as_of=2030-01-01")
+    expect(page.get_by_role("alert")).to_contain_text("1 January 2030 is still to come")
+    page.get_by_role("button", name="Go to today").click()
+    expect(page.get_by_role("alert")).to_have_count(0)
+    expect(page.get_by_role("table").first).to_be_visible()

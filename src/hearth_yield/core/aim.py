@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from .errors import MethodError
+from .errors import InvalidInput, MethodError
 from .facts import PayerFile
 from .figure import Figure, Touch, Unit, Unknown, derive
 from .ranges import YieldRange, price_at_yield
@@ -61,7 +61,9 @@ def aim_at(
         label="target yield", unit=Unit.YIELD, value=target_yield, notes=(origin,), touch=touch
     )
     if target_yield <= 0:
-        price_at_yield(0.0, target_yield)
+        raise InvalidInput(
+            "a target yield must be above 0", field="aim", value=target_yield, rule="above 0 %"
+        )
     price = derive(
         "price at the target yield",
         Unit.PER_SHARE,

@@ -19,6 +19,10 @@ export class Refusal extends Error {
   }
 }
 
+/** The field a refusal names. */
+export const refusedField = (error: unknown): string | undefined =>
+  (error instanceof Refusal && error.problem.field) || undefined;
+
 /** Anything thrown, as something that can be shown. */
 export const refusalOf = (thrown: unknown): Error =>
   thrown instanceof Error ? thrown : new Error(String(thrown));

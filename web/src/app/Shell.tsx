@@ -1,7 +1,9 @@
 import { Outlet } from "@tanstack/react-router";
 import { lazy, Suspense, useState } from "react";
+import { refusedField } from "@/api/client";
 import { useStatus } from "@/api/hooks";
 import { day, daysBetween } from "@/format/format";
+import { ErrorNote } from "@/ui/ErrorNote";
 import { AsOf } from "./AsOf";
 import { KeysDialog } from "./KeysDialog";
 import { useSingleKey } from "./keys";
@@ -34,7 +36,10 @@ export function Shell() {
             <SearchBox onKeys={() => showKeys(true)} />
             <div className="ml-auto flex flex-wrap items-center gap-x-5 text-[14px] text-muted">
               {status.data && <AsOf today={status.data.today} />}
-              <PriceAge newest={status.data?.newest_price} on={view.as_of ?? status.data?.today} />
+              <PriceAge
+                newest={status.data?.newest_price}
+                on={status.data && (view.as_of ?? status.data.today)}
+              />
             </div>
           </div>
           {past && view.as_of && (
@@ -54,7 +59,20 @@ export function Shell() {
           )}
         </header>
         <main id="main" tabIndex={-1} className="outline-none">
-          <Outlet />
+          {status.error ? (
+            <div className="p-6">
+              <ErrorNote
+                error={status.error}
+                way={
+                  refusedField(status.error) === "as_of"
+                    ? { name: "Go to today", go: () => change({ as_of: undefined }) }
+                    : { name: "Try again", go: () => void status.refetch() }
+                }
+              />
+            </div>
+          ) : (
+            <Outlet />
+          )}
         </main>
       </div>
       <Suspense>{view.open && <WorkingDrawer />}</Suspense>

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { type Review, refusalOf, type Schemas } from "@/api/client";
 import { askAim, type PayerKey, useAim } from "@/api/hooks";
+import { useRefused } from "@/app/refused";
 import { questionOf, useView, WINDOWS } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { AIM_STEP, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
@@ -22,6 +23,9 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
     aim,
   };
   const found = useAim(payer, query);
+  const refused = useRefused(found.error, view, ["aim"], () =>
+    change({ aim: undefined }, { replace: true }),
+  );
   const nudge = useNudge(range, aim, setAim);
   const said = found.data ? plainAim(found.data, review.payer.currency) : "";
   const can = range.price_scale.length > 0 && range.weeks.days.length > 1;
@@ -62,8 +66,12 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
             )}
             table={<Weeks range={range} />}
           />
-          {found.error && (
-            <ErrorNote error={found.error} kept="The aim shown is the last that could be read." />
+          {refused ? (
+            <ErrorNote error={refused.error} kept="It was left out of the address." />
+          ) : (
+            found.error && (
+              <ErrorNote error={found.error} kept="The aim shown is the last that could be read." />
+            )
           )}
           <AimLine aim={found.data ?? null} review={review} payer={payer} setAim={setAim} />
         </>

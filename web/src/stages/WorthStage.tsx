@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
-import { Refusal, type Review, type Worth } from "@/api/client";
+import type { Review, Worth } from "@/api/client";
+import { useRefused } from "@/app/refused";
 import { useView, type View } from "@/app/view";
 import { useWidth } from "@/charts/useWidth";
 import { type Mark, ValueAxis, ValueBar } from "@/charts/ValueAxis";
@@ -194,11 +195,20 @@ function Words({ review, worth }: { review: Review; worth: Worth }) {
   );
 }
 
-type InputName = "growth" | "later_growth" | "required_return" | "mean_yield" | "margin_of_safety";
+const INPUTS = [
+  "growth",
+  "later_growth",
+  "required_return",
+  "mean_yield",
+  "margin_of_safety",
+] as const;
+type InputName = (typeof INPUTS)[number];
 
 function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
   const [view, change] = useView();
-  const problem = error instanceof Refusal ? error.problem : null;
+  const refused = useRefused(error, view, INPUTS, (name) =>
+    change({ [name]: undefined }, { replace: true }),
+  );
   const field = (name: InputName, label: string, step: number, digits: number) => (
     <NumberField
       label={label}
@@ -209,7 +219,11 @@ function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
       digits={digits}
       step={step}
       changed={view[name] !== undefined}
-      error={problem?.field === name ? `${upperFirst(problem.detail)}; nothing changed` : undefined}
+      error={
+        refused?.name === name
+          ? `${upperFirst(refused.error.problem.detail)}; it was left out of the address`
+          : undefined
+      }
       onChange={(value) =>
         change(
           { [name]: value === undefined ? undefined : Number(value.toFixed(6)) },
@@ -235,7 +249,7 @@ function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
           .map((note) => `${upperFirst(withDates(note))}.`)
           .join(" ")}
       </p>
-      {error != null && !problem?.field && (
+      {error != null && !refused && (
         <ErrorNote error={error} kept="The figures shown are the last that could be computed." />
       )}
     </div>

@@ -1,7 +1,15 @@
 import { Refusal } from "@/api/client";
+import { upperFirst, withDates } from "@/format/format";
+
+interface Props {
+  error: unknown;
+  kept?: string;
+  /** The way on, where there is one. */
+  way?: { name: string; go: () => void };
+}
 
 /** What happened, what was kept, what to do. */
-export function ErrorNote({ error, kept }: { error: unknown; kept?: string }) {
+export function ErrorNote({ error, kept, way }: Props) {
   const problem = error instanceof Refusal ? error.problem : null;
   return (
     <div
@@ -10,10 +18,17 @@ export function ErrorNote({ error, kept }: { error: unknown; kept?: string }) {
     >
       <p className="font-semibold">{problem?.title ?? "Something went wrong"}</p>
       <p>
-        {problem?.detail ?? String(error)}
-        {problem?.rule && <span className="text-muted"> (expected: {problem.rule})</span>}
+        {upperFirst(withDates(problem?.detail ?? String(error)))}
+        {problem?.rule && (
+          <span className="text-muted"> (expected: {withDates(problem.rule)})</span>
+        )}
       </p>
       {kept && <p className="text-muted">{kept}</p>}
+      {way && (
+        <button type="button" className="link mt-1" onClick={way.go}>
+          {way.name}
+        </button>
+      )}
     </div>
   );
 }
