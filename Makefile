@@ -3,13 +3,21 @@ PY := .venv/bin
 STATIC := src/hearth_yield/api/static/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: demo test dev fix bench shots lock check chromium api-types examples clean
+.PHONY: demo test quick soak dev fix bench shots lock check chromium api-types examples clean
 
 demo: $(STATIC)
 	@$(PY)/hearth-yield demo
 
 test: check chromium
 	$(PY)/python -m pytest -n 2 --dist loadgroup
+
+# For every small step: under two minutes.
+quick: check
+	$(PY)/python -m pytest -n 2 tests/core tests/exchange tests/architecture tests/test_rows.py
+
+# The campaigns of damage, kills and odd requests in full.
+soak: $(STATIC) chromium
+	HEARTH_SOAK=1 $(PY)/python -m pytest -n 2 --dist loadgroup
 
 check: $(STATIC)
 	$(PY)/ruff format --check .
