@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -17,6 +18,15 @@ from hearth_yield.store.database import Database
 # A busy machine is no failure: what is generated must hold, however long it takes.
 settings.register_profile("house", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("house")
+
+SOAK = os.environ.get("HEARTH_SOAK") == "1"
+"""Campaigns in full (`make soak`), where every run takes a fair sample."""
+
+
+def sample(fair: int, full: int) -> int:
+    """How many cases a campaign takes."""
+    return full if SOAK else fair
+
 
 EXAMPLES = Path(__file__).parent.parent / "examples"
 

@@ -31,7 +31,7 @@ from hearth_yield.core.rules import HouseRules
 from hearth_yield.store import adjustments, measures
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
-from tests.conftest import example
+from tests.conftest import SOAK, example
 
 DAY = date(2026, 6, 30)
 NOW = "2026-06-30T10:00:00+00:00"
@@ -157,9 +157,7 @@ def test_backup_and_export_write_a_whole_file(demo: Database, tmp_path: Path, co
 @pytest.mark.parametrize("command", ["backup", "export"])
 @pytest.mark.parametrize(
     "after",
-    [0.8, 1.6, 2.4, 3.2, 4.0]
-    if os.environ.get("HEARTH_SOAK") != "1"
-    else [n / 10 for n in range(1, 60)],
+    [n / 10 for n in range(1, 60)] if SOAK else [0.8, 1.6, 2.4, 3.2, 4.0],
 )
 def test_a_kill_while_writing_leaves_the_old_file_or_the_new_one(
     demo: Database, tmp_path: Path, command: str, after: float

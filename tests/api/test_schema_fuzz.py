@@ -3,7 +3,6 @@ outside tool: no answer of 500, none that the description does not name."""
 
 from __future__ import annotations
 
-import os
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -17,11 +16,11 @@ from schemathesis.checks import CHECKS, load_all_checks
 
 from hearth_yield.api.app import create_app
 from hearth_yield.store.database import Database
+from tests.conftest import SOAK, sample
 
 load_all_checks()
-SOAK = os.environ.get("HEARTH_SOAK") == "1"
-EXAMPLES = 200 if SOAK else 12
-STEPS = 30 if SOAK else 10
+EXAMPLES = sample(12, 200)
+STEPS = sample(10, 30)
 NOT_ASKED = {
     "positive_data_acceptance",  # a value of the right type may still break a rule of the job
     "negative_data_rejection",  # a body that is merely odd may be one the job can do without

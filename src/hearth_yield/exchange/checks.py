@@ -120,7 +120,7 @@ def _across_files(tables: Sequence[Table]) -> None:
         for line, key in zip(table.lines, keys, strict=True):
             if key in before:
                 expected = f"each key once; {before[key]} has it too"
-                table.fault(line, table.format.key[-1], _shown(key), expected)
+                table.faults.add(line, table.format.key[-1], _shown(key), expected)
         before.update(dict.fromkeys(keys, table.file))
 
 
@@ -133,7 +133,7 @@ def _duplicates(table: Table) -> None:
         first = seen.setdefault(key, line)
         if first != line:
             expected = f"each key once; line {first} has it too"
-            table.fault(line, names[-1], _shown(key), expected, cause="each key once")
+            table.faults.add(line, names[-1], _shown(key), expected, cause="each key once")
 
 
 def _shown(key: Sequence[Any]) -> str:
@@ -145,7 +145,7 @@ def _known_payer(table: Table, payers: Mapping[tuple[str, str], str]) -> None:
     for line, record in zip(table.lines, table.records, strict=True) if strangers else ():
         if _payer(record) in strangers:
             shown = f"{record['symbol']} on {record['exchange']}"
-            table.fault(line, "symbol", shown, "a payer that is held, or in the payers table")
+            table.faults.add(line, "symbol", shown, "a payer that is held, or in the payers table")
 
 
 def _in_order(table: Table, first: str, second: str, *, warning: bool = False) -> None:
@@ -153,7 +153,7 @@ def _in_order(table: Table, first: str, second: str, *, warning: bool = False) -
         a, b = record.get(first), record.get(second)
         if a is not None and b is not None and a > b:
             expected, cause = f"on or after {first} ({a})", f"{second} after {first}"
-            table.fault(line, second, b, expected, warning=warning, cause=cause)
+            table.faults.add(line, second, b, expected, warning=warning, cause=cause)
 
 
 def _payers(table: Table) -> None:
@@ -164,9 +164,9 @@ def _notes(table: Table) -> None:
     """What stands in a note fits its field."""
     for line, r in zip(table.lines, table.records, strict=True):
         if r["field"] == "ownership" and not _is_share(r["value"]):
-            table.fault(line, "value", r["value"], "a fraction from 0 to 1 (0.62 for 62 %)")
+            table.faults.add(line, "value", r["value"], "a fraction from 0 to 1 (0.62 for 62 %)")
         elif r["field"] == "peers" and not PEERS.fullmatch(r["value"]):
-            table.fault(line, "value", r["value"], "EXCHANGE/SYMBOL, comma-separated")
+            table.faults.add(line, "value", r["value"], "EXCHANGE/SYMBOL, comma-separated")
 
 
 _PEER = r'(?:[^/,"]+/[^,"]+|"[^/,"]+/[^"]+")'
@@ -185,7 +185,9 @@ def _known_currency(table: Table, currencies: set[str]) -> None:
     for line, record in zip(table.lines, table.records, strict=True):
         if record["currency"] not in currencies:
             listed = ", ".join(sorted(currencies)) or "none yet"
-            table.fault(line, "currency", record["currency"], f"a currency of a payer ({listed})")
+            table.faults.add(
+                line, "currency", record["currency"], f"a currency of a payer ({listed})"
+            )
 
 
 def _dividends(table: Table, currencies: set[str], held: Held) -> None:
@@ -204,7 +206,7 @@ def _dividends(table: Table, currencies: set[str], held: Held) -> None:
             before = _newest_before(stored.get(payer, ()), record["ex_date"])
         if before is not None and record["amount"] > LARGE_DIVIDEND * before:
             expected = f"at most five times the one before ({before:g}), or kind special"
-            table.fault(
+            table.faults.add(
                 line, "amount", record["amount"], expected, warning=True, cause="large dividend"
             )
         last[payer] = record["amount"]
@@ -243,7 +245,7 @@ def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> N
                 told.add(at)
                 other, shown = ("before", c0) if line1 else ("after", c1)
                 expected = f"within 60 % of the close {other} ({shown:g}), or a split between"
-                table.fault(
+                table.faults.add(
                     at, "close", c1 if line1 else c0, expected, warning=True, cause="a jump"
                 )
 
@@ -260,7 +262,9 @@ def _statements(table: Table, currencies: set[str], held: Held) -> None:
             expected = (
                 f"liabilities + equity + minority interest ({other / unit:.12g}), within 0.5 %"
             )
-            table.fault(line, "total_assets", f"{assets / unit:.12g}", expected, cause="balance")
+            table.faults.add(
+                line, "total_assets", f"{assets / unit:.12g}", expected, cause="balance"
+            )
     _quarters_sum(table, held)
 
 
@@ -294,7 +298,7 @@ def _hold_against(table: Table, line: int, unit: float, year: Row, quarters: Seq
             continue
         if abs(sum(parts) - whole) > QUARTERS_TOLERANCE * abs(whole):
             expected = f"the sum of its quarters ({sum(parts) / unit:.12g}), within 2 %"
-            table.fault(
+            table.faults.add(
                 line, name, f"{whole / unit:.12g}", expected, warning=True, cause=f"sum of {name}"
             )
 
@@ -312,14 +316,16 @@ def _series(table: Table) -> None:
         for column in SERIES_FACTS:
             if r.get(column) != before.get(column):
                 expected = f"one {column} a code ({before.get(column) or 'none'})"
-                table.fault(line, column, r.get(column), expected, cause=f"one {column} a code")
+                table.faults.add(
+                    line, column, r.get(column), expected, cause=f"one {column} a code"
+                )
         if r["kind"] in YIELD_KINDS and not -0.2 < r["value"] < 1:
-            table.fault(line, "value", r["value"], "a yield as a fraction (0.031 for 3.1 %)")
+            table.faults.add(line, "value", r["value"], "a yield as a fraction (0.031 for 3.1 %)")
         elif r["kind"] not in YIELD_KINDS and r["value"] <= 0:
-            table.fault(line, "value", r["value"], "a number above 0")
+            table.faults.add(line, "value", r["value"], "a number above 0")
         if (r["kind"] == "exchange_rate") != (r.get("of_currency") is not None):
             expected = "the currency one unit of which costs the value, for exchange_rate alone"
-            table.fault(line, "of_currency", r.get("of_currency") or "", expected)
+            table.faults.add(line, "of_currency", r.get("of_currency") or "", expected)
 
 
 def _ordered_forecast(table: Table) -> None:
@@ -328,4 +334,4 @@ def _ordered_forecast(table: Table) -> None:
         present = [(n, r[n]) for n in ("low", "mean", "high") if r.get(n) is not None]
         for (a, low), (b, high) in pairwise(present):
             if low > high:
-                table.fault(line, b, high, f"at least {a} ({low:g})", cause=f"{a} under {b}")
+                table.faults.add(line, b, high, f"at least {a} ({low:g})", cause=f"{a} under {b}")

@@ -50,19 +50,6 @@ class Table:
     def __post_init__(self) -> None:
         self.faults = Faults(self.file)
 
-    def fault(
-        self,
-        line: int | None,
-        column: str | None,
-        value: object,
-        expected: str,
-        *,
-        warning: bool = False,
-        cause: str = "",
-    ) -> None:
-        """As `Faults.add`."""
-        self.faults.add(line, column, value, expected, warning=warning, cause=cause)
-
 
 class _BadCell(Exception):
     """Carries what was expected, where that is not what the column says."""
@@ -227,13 +214,13 @@ def read_table(
 def _check_header(table: Table, header: list[str]) -> bool:
     known, before = table.format.by_name, set[str]()
     for name in sorted(table.format.required - set(header)):
-        table.fault(1, name, None, "this column, which the table needs")
+        table.faults.add(1, name, None, "this column, which the table needs")
     for i, name in enumerate(header):
         if name not in known:
             expected = f"a column of the {table.format.name} table"
-            table.fault(1, name[:120] or f"column {i + 1}", name, expected, cause=expected)
+            table.faults.add(1, name[:120] or f"column {i + 1}", name, expected, cause=expected)
         elif name in before:
-            table.fault(1, name, name, "each column once", cause="each column once")
+            table.faults.add(1, name, name, "each column once", cause="each column once")
         before.add(name)
     return table.faults.found == 0
 
@@ -280,7 +267,7 @@ def _read_rows(
                 reader.read(line, cells)
                 if table.faults.too_many:
                     rest = f"fewer than {COUNTED:,} faults; the rest is unread"
-                    table.fault(line, None, None, rest)
+                    table.faults.add(line, None, None, rest)
                     return
         if len(table.records) > MAX_ROWS:
             raise TooLarge(
@@ -288,7 +275,7 @@ def _read_rows(
                 rule=f"at most {MAX_ROWS:,} rows",
             )  # fmt: skip
     if torn:
-        table.fault(counter.line_num, None, None, f"well-formed CSV ({torn})")
+        table.faults.add(counter.line_num, None, None, f"well-formed CSV ({torn})")
 
 
 def _lines(before: int, now: int, chunk: Sequence[Sequence[str]]) -> Sequence[int]:
@@ -323,7 +310,7 @@ class _Reader:
             return
         if len(cells) != len(self._columns):
             wanted = f"{len(self._columns)} cells, as in line 1"
-            table.fault(line, None, f"{len(cells)} cells", wanted)
+            table.faults.add(line, None, f"{len(cells)} cells", wanted)
             return
         record: dict[str, Any] = dict(self._defaults)
         sound = True
@@ -331,7 +318,7 @@ class _Reader:
             try:
                 record[column.name] = self._value(i, cell)
             except _BadCell as bad:
-                table.fault(line, column.name, cell.strip(), str(bad) or column.expected)
+                table.faults.add(line, column.name, cell.strip(), str(bad) or column.expected)
                 sound = False
         if self._scaled:
             unit = _scale(table, line, record, self._dialect)
@@ -377,7 +364,9 @@ def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) ->
     """Money lines into single units of currency; the file must name its unit."""
     unit = record.pop("unit", None) or dialect.unit
     if unit not in UNITS:
-        table.fault(line, "unit", unit or "", "the unit amounts are in: 1, thousand or million")
+        table.faults.add(
+            line, "unit", unit or "", "the unit amounts are in: 1, thousand or million"
+        )
         return None
     factor = UNITS[unit]
     sound = True
@@ -388,6 +377,6 @@ def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) ->
         record[column.name] = value * factor
         refused = column.refuses(value * factor)
         if refused is not None:
-            table.fault(line, column.name, f"{value:g} {unit}", refused)
+            table.faults.add(line, column.name, f"{value:g} {unit}", refused)
             sound = False
     return factor if sound else None

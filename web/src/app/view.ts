@@ -63,15 +63,16 @@ const TEXTS = [
   "path",
   "tables",
 ] as const;
-const NUMBERS = [
-  "base_year",
-  "aim",
+/** The inputs of Worth, as a person moves them. */
+export const WORTH_INPUTS = [
   "growth",
   "later_growth",
   "required_return",
   "mean_yield",
   "margin_of_safety",
 ] as const;
+export type WorthInput = (typeof WORTH_INPUTS)[number];
+const NUMBERS = ["base_year", "aim", ...WORTH_INPUTS] as const;
 
 /** Keeps what the URL says in a form the views can use; anything else in it is dropped. */
 export function readView(raw: Record<string, unknown>): View {

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import type { Review, Worth } from "@/api/client";
 import { useRefused } from "@/app/refused";
-import { useView, type View } from "@/app/view";
+import { useView, type View, WORTH_INPUTS, type WorthInput } from "@/app/view";
 import { useWidth } from "@/charts/useWidth";
 import { type Mark, ValueAxis, ValueBar } from "@/charts/ValueAxis";
 import { number, upperFirst, withDates } from "@/format/format";
@@ -195,21 +195,12 @@ function Words({ review, worth }: { review: Review; worth: Worth }) {
   );
 }
 
-const INPUTS = [
-  "growth",
-  "later_growth",
-  "required_return",
-  "mean_yield",
-  "margin_of_safety",
-] as const;
-type InputName = (typeof INPUTS)[number];
-
 function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
   const [view, change] = useView();
-  const refused = useRefused(error, view, INPUTS, (name) =>
+  const refused = useRefused(error, view, WORTH_INPUTS, (name) =>
     change({ [name]: undefined }, { replace: true }),
   );
-  const field = (name: InputName, label: string, step: number, digits: number) => (
+  const field = (name: WorthInput, label: string, step: number, digits: number) => (
     <NumberField
       label={label}
       note={worth[name].value === null ? "unknown; type your own" : worth.origins[name]}
