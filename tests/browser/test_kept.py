@@ -72,7 +72,7 @@ def refuse(route: Route) -> None:
         status=409,
         content_type="application/problem+json",
         body=json.dumps({"type": "about:Conflict", "title": "Not possible as things stand",
-                         "status": 409, "detail": "decisions are made today", "field": "as_of"}),
+                         "status": 409, "detail": "Decisions are made today", "field": "as_of"}),
     )  # fmt: skip
 
 
@@ -82,7 +82,7 @@ def test_a_refusal_that_names_no_field_of_the_form_is_told(page: Page) -> None:
     page.get_by_text("hold", exact=True).click()
     page.get_by_label(WORDS).fill("the day has turned")
     page.get_by_role("button", name="Record the decision").click()
-    expect(page.get_by_role("alert")).to_contain_text("decisions are made today")
+    expect(page.get_by_role("alert")).to_contain_text("Decisions are made today")
     expect(page.get_by_label(WORDS)).to_have_value("the day has turned")
 
 

@@ -173,7 +173,7 @@ def test_single_keys_can_be_switched_off(page: Page) -> None:
 
 def test_what_is_not_there_says_so(page: Page) -> None:
     page.goto("/review/ELV/NOBODY")
-    expect(page.get_by_role("alert")).to_contain_text("no payer NOBODY on ELV is held")
+    expect(page.get_by_role("alert")).to_contain_text("No payer NOBODY on ELV is held")
     page.goto("/nowhere")
     expect(page.get_by_text("There is nothing at this address")).to_be_visible()
 

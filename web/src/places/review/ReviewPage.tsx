@@ -1,5 +1,5 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
-import { lazy, Suspense, useEffect, useRef } from "react";
+import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useRef } from "react";
 import type { Review } from "@/api/client";
 import { useReview, useStatus, useWorth } from "@/api/hooks";
 import { useKeys } from "@/api/payers";
@@ -54,6 +54,8 @@ function Page({ review }: { review: Review }) {
   const moved = useWorth(payer, questionOf(view));
   const worth = moved.data ?? review.worth;
   const stage = useStages();
+  const open = useOpening();
+  useLayoutEffect(open, [open]);
   const past = Boolean(status.data && review.as_of < status.data.today);
   useEffect(() => {
     document.title = `${review.payer.name} · Hearth Yield`;
@@ -71,7 +73,7 @@ function Page({ review }: { review: Review }) {
           <Suspense fallback={<div id="worth" className="min-h-[200vh]" />}>
             <WorthStage review={review} worth={worth} error={moved.error} />
             <DecisionStage review={review} worth={worth} payer={payer} past={past} />
-            <OpenAt />
+            <OnceDrawn tell={open} />
           </Suspense>
         </div>
         <Rail review={review} worth={worth} payer={payer} stage={stage} />
@@ -111,13 +113,22 @@ function useStages(): Stage {
   return current;
 }
 
-/** Once every stage is there, goes to the one the URL names. */
-function OpenAt() {
+/** Goes to the stage the URL names, once, as soon as it is there: before the first picture for those
+ * above the fold's script, so that no click is scrolled away from under the pointer. */
+function useOpening(): () => void {
   const [view] = useView();
-  const start = useRef(view.stage);
-  useEffect(() => {
-    if (start.current) document.getElementById(start.current)?.scrollIntoView();
+  const left = useRef(view.stage);
+  return useCallback(() => {
+    const at = left.current && document.getElementById(left.current);
+    if (!at) return;
+    at.scrollIntoView();
+    left.current = undefined;
   }, []);
+}
+
+/** Says when what stands beside it has been drawn. */
+function OnceDrawn({ tell }: { tell: () => void }) {
+  useLayoutEffect(tell, [tell]);
   return null;
 }
 
