@@ -231,3 +231,13 @@ def test_an_address_of_a_day_to_come_shows_the_way_back(page: Page) -> None:
     page.get_by_role("button", name="Go to today").click()
     expect(page.get_by_role("alert")).to_have_count(0)
     expect(page.get_by_role("table").first).to_be_visible()
+
+
+def test_a_shared_stage_opens_with_its_heading_in_sight(page: Page) -> None:
+    for stage, heading in (("cover", "Cover"), ("worth", "Worth"), ("decision", "Decision")):
+        page.goto(f"/review/ELV/IVBR?stage={stage}")
+        expect(page.locator("#decision")).to_be_visible()
+        expect(page.get_by_role("heading", name=heading, level=2)).to_be_in_viewport(ratio=1)
+        box = page.get_by_role("heading", name=heading, level=2).bounding_box()
+        assert box is not None
+        assert box["y"] > 57, stage  # below the bar that stays at the top

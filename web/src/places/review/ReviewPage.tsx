@@ -1,5 +1,5 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
-import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useRef } from "react";
+import { lazy, Suspense, useEffect, useRef } from "react";
 import type { Review } from "@/api/client";
 import { useReview, useStatus, useWorth } from "@/api/hooks";
 import { useKeys } from "@/api/payers";
@@ -54,8 +54,7 @@ function Page({ review }: { review: Review }) {
   const moved = useWorth(payer, questionOf(view));
   const worth = moved.data ?? review.worth;
   const stage = useStages();
-  const open = useOpening();
-  useLayoutEffect(open, [open]);
+  const begun = useBegun();
   const past = Boolean(status.data && review.as_of < status.data.today);
   useEffect(() => {
     document.title = `${review.payer.name} · Hearth Yield`;
@@ -73,7 +72,7 @@ function Page({ review }: { review: Review }) {
           <Suspense fallback={<div id="worth" className="min-h-[200vh]" />}>
             <WorthStage review={review} worth={worth} error={moved.error} />
             <DecisionStage review={review} worth={worth} payer={payer} past={past} />
-            <OnceDrawn tell={open} />
+            <OpenAt begun={begun} />
           </Suspense>
         </div>
         <Rail review={review} worth={worth} payer={payer} stage={stage} />
@@ -113,23 +112,31 @@ function useStages(): Stage {
   return current;
 }
 
-/** Goes to the stage the URL names, once, as soon as it is there: before the first picture for those
- * above the fold's script, so that no click is scrolled away from under the pointer. */
-function useOpening(): () => void {
+/** Once every stage is there, goes to the one the URL names, unless the person has begun to act. */
+function OpenAt({ begun }: { begun: { current: boolean } }) {
   const [view] = useView();
-  const left = useRef(view.stage);
-  return useCallback(() => {
-    const at = left.current && document.getElementById(left.current);
-    if (!at) return;
-    at.scrollIntoView();
-    left.current = undefined;
-  }, []);
+  const start = useRef(view.stage);
+  useEffect(() => {
+    if (start.current && !begun.current) document.getElementById(start.current)?.scrollIntoView();
+  }, [begun]);
+  return null;
 }
 
-/** Says when what stands beside it has been drawn. */
-function OnceDrawn({ tell }: { tell: () => void }) {
-  useLayoutEffect(tell, [tell]);
-  return null;
+const ACTS = ["pointerdown", "keydown", "wheel", "touchstart"] as const;
+
+/** Whether the person has done anything on this page yet. */
+function useBegun(): { current: boolean } {
+  const begun = useRef(false);
+  useEffect(() => {
+    const begin = () => {
+      begun.current = true;
+    };
+    for (const act of ACTS) window.addEventListener(act, begin, { passive: true });
+    return () => {
+      for (const act of ACTS) window.removeEventListener(act, begin);
+    };
+  }, []);
+  return begun;
 }
 
 /** n and p: the next and the previous payer of the list one came from. */
