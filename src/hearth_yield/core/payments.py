@@ -202,13 +202,24 @@ def is_uneven(payments: Sequence[Payment], rhythm: int, payer: Payer) -> bool:
     if rhythm < 2 or len(payments) < 2 * rhythm + 1:
         return False
     amounts = [p.amount for p in payments[-(2 * rhythm + 1) :]]
-    if min(amounts) <= 0 or all(b >= 0.98 * a for a, b in pairwise(amounts)):
+    if min(amounts) <= 0 or not _falls(amounts):
         return False
     steps = [b / a - 1 for a, b in pairwise(amounts)]
     pairs = list(zip(steps[:rhythm], steps[rhythm:], strict=True))
     fell = any(a < -0.02 and b < -0.02 for a, b in pairs)
     rose = any(a > 0.02 and b > 0.02 for a, b in pairs)
     return fell and rose
+
+
+def _falls(amounts: Sequence[float]) -> bool:
+    """Whether one is more than 2 % below the one before. Asked for each day a rate became known,
+    hence no generator."""
+    before = amounts[0]
+    for amount in amounts:
+        if amount < 0.98 * before:
+            return True
+        before = amount
+    return False
 
 
 def is_unsettled_pair(payments: Sequence[Payment], rhythm: int, payer: Payer) -> bool:

@@ -253,10 +253,11 @@ class _Reader:
         rows = self._rows(DIVIDENDS)
         found = []
         for ex, kind, declared, pay, amount, currency, per_year, source in rows:
-            made = changes.get((ex.isoformat(), kind), {})
-            name = f"{words(kind)} dividend, ex {ex.isoformat()}"
-            if self._leave_out(made, "dividends", name, ex, declared or ex, kind):
-                continue
+            made = changes.get((ex.isoformat(), kind), {}) if changes else {}
+            if made:
+                name = f"{words(kind)} dividend, ex {ex.isoformat()}"
+                if self._leave_out(made, "dividends", name, ex, declared or ex, kind):
+                    continue
             changed = made.get("amount")
             found.append(
                 Dividend(
@@ -335,7 +336,8 @@ class _Reader:
         rows = self._rows(STATEMENTS)
         found = []
         for end, span, published, currency, source, *values in rows:
-            made = changes.get((end.isoformat(), span, published.isoformat()), {})
+            key = (end.isoformat(), span, published.isoformat()) if changes else ()
+            made = changes.get(key, {})
             lines: Mapping[str, float] = Lines(values)
             if made:
                 lines = {**lines, **{n: a.value for n, a in made.items() if n != LEFT_OUT}}
@@ -349,9 +351,11 @@ class _Reader:
                 entered=source in self._by_hand,
                 adjusted={n: a.adjusted for n, a in made.items() if n != LEFT_OUT},
             )
-            name = f"{statement.period}, published {published.isoformat()}"
-            if not self._leave_out(made, "statements", name, end, published, span):
-                found.append(statement)
+            if made:
+                name = f"{statement.period}, published {published.isoformat()}"
+                if self._leave_out(made, "statements", name, end, published, span):
+                    continue
+            found.append(statement)
         return tuple(found)
 
 
