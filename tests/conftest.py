@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import io
 import os
 import shutil
+import zipfile
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -33,6 +35,14 @@ EXAMPLES = Path(__file__).parent.parent / "examples"
 
 def example(name: str) -> list[tuple[str, bytes]]:
     return [(f"{name}.zip", (EXAMPLES / f"{name}.zip").read_bytes())]
+
+
+def zipped(files: dict[str, bytes]) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, raw in files.items():
+            archive.writestr(name, raw)
+    return out.getvalue()
 
 
 @pytest.fixture(scope="session")

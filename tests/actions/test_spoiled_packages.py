@@ -16,7 +16,7 @@ from hearth_yield.core.errors import Conflict, RejectedImport, TooLarge, Uncompu
 from hearth_yield.core.review import Question
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Database
-from tests.conftest import example, sample
+from tests.conftest import example, sample, zipped
 
 from .test_imports import dump
 
@@ -38,14 +38,6 @@ ODD_JSON: tuple[object, ...] = (
 def members() -> dict[str, bytes]:
     with zipfile.ZipFile(io.BytesIO(example("pennant-lamps")[0][1])) as archive:
         return {n: archive.read(n) for n in archive.namelist()}
-
-
-def packed(files: dict[str, bytes]) -> bytes:
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, raw in files.items():
-            archive.writestr(name, raw)
-    return out.getvalue()
 
 
 def spoil_cell(files: dict[str, bytes], chance: random.Random) -> None:
@@ -121,7 +113,7 @@ def spoiled(n: int) -> bytes:
                 chance.choice(SPOILERS)(files, chance)
             except ValueError:  # spoiled beyond being spoiled again
                 break
-    raw = packed(files)
+    raw = zipped(files)
     if chance.random() < 0.1:
         at = chance.randrange(len(raw))
         raw = raw[:at] + bytes([chance.randrange(256)]) + raw[at + chance.randrange(4) :]

@@ -13,8 +13,9 @@ from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.faults import LISTED, MOST
 from hearth_yield.exchange.package import MAX_MEMBERS, Reading, read_files
+from tests.conftest import zipped
 
-from .test_packages import described, read, zipped
+from .test_packages import described, read
 
 HELD = NothingHeld({("ELV", "TRS"): "TLL"})
 PRICES = "exchange,symbol,day,close\n"

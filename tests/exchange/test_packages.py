@@ -1,6 +1,5 @@
 """Zips and descriptors: the example packages, and archives that must not be trusted."""
 
-import io
 import json
 import zipfile
 
@@ -11,15 +10,7 @@ from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange import package
 from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.package import Reading, read_files
-from tests.conftest import EXAMPLES, example
-
-
-def zipped(files: dict[str, bytes]) -> bytes:
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, raw in files.items():
-            archive.writestr(name, raw)
-    return out.getvalue()
+from tests.conftest import EXAMPLES, example, zipped
 
 
 def described(files: dict[str, bytes], **resource: object) -> bytes:
