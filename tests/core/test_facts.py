@@ -10,6 +10,7 @@ from hearth_yield.core.facts import (
     PayerFile,
     PayerNote,
     PriceHistory,
+    SeriesPoint,
     Slump,
     Unit,
     split_factor,
@@ -152,7 +153,8 @@ def test_adjusted_closes_follow_every_split() -> None:
 
 def test_a_series_shows_the_newest_version_of_each_point() -> None:
     index = price_index(2020, date(2020, 3, 1))
-    revised = replace(index.points[0], published_on=date(2020, 6, 1), value=7.0)
+    first = index.points[0]
+    revised = SeriesPoint(day=first.day, published_on=date(2020, 6, 1), value=7.0)
     index = replace(index, points=(*index.points, revised))
     assert index.until(date(2020, 5, 31)).points[0].value == pytest.approx(100.0)
     assert index.until(date(2020, 6, 1)).points[0].value == 7.0

@@ -143,7 +143,7 @@ def _after_preferred(label: str, before: Figure, period: Period) -> Figure:
         silent = _silent(preferred)
         if before.label == label and not silent:
             return before
-        return replace(before, label=label, notes=(*before.notes, *silent))
+        return before.but(label=label, notes=(*before.notes, *silent))
     return derive(
         f"{label} after preferred dividends",
         Unit.MONEY,
@@ -175,7 +175,7 @@ def driver(basis: Basis, period: Period) -> Figure:
         case Basis.AFFO:
             return adjusted_funds_from_operations(period)
         case Basis.DISTRIBUTABLE_CASH:
-            reported = replace(period.line("distributable_cash_flow"), label="distributable cash")
+            reported = period.line("distributable_cash_flow").but(label="distributable cash")
             return _after_preferred("distributable cash", reported, period)
 
 
@@ -386,7 +386,7 @@ def through_the_cycle(
     )
     figure = payout_ratio(label, paid, _total(years[-1].driver.label, [y.driver for y in years]))
     if len(years) + len(counted.aside) < CYCLE_YEARS:
-        figure = replace(figure, notes=(*figure.notes, f"only {len(years)} years count"))
+        figure = figure.but(notes=(*figure.notes, f"only {len(years)} years count"))
     return figure.shaped_by(counted.aside)
 
 
@@ -397,11 +397,11 @@ def worst_of_ten(basis: Basis, years: Sequence[CoverPeriod]) -> Figure:
     burnt = [p for p in recent if p.breach]
     touch = touch_of([p.touch for p in recent])
     if burnt:
-        return replace(burnt[-1], label=label).also(touch)
+        return burnt[-1].but(label=label).also(touch)
     known = [p for p in recent if p.value is not None]
     if not known:
         return unknown(label, Unit.FRACTION, "no payout is known in the last ten years")
-    return replace(max(known, key=lambda p: p.value or 0.0), label=label).also(touch)
+    return max(known, key=lambda p: p.value or 0.0).but(label=label).also(touch)
 
 
 def overpaid(years: Sequence[CoverPeriod]) -> Figure:

@@ -7,10 +7,10 @@ from __future__ import annotations
 
 from bisect import insort
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
 
 import numpy as np
+from msgspec import Struct
 
 from .facts import Days, DividendKind, Floats, Notice, Payer, PayerFile
 from .figure import Figure, Touch, Unit, Unknown, derive, unknown
@@ -30,8 +30,7 @@ from .payments import (
 from .upkeep import in_words
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Reading:
+class Reading(Struct, frozen=True, kw_only=True):
     """The declared rate as one day would have read it, and what it was read from.
 
     uneven: it is the sum of the newest payment of each slot. unsettled: whether the payer is uneven

@@ -14,6 +14,7 @@ from typing import Any
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from .errors import MethodError
 from .figure import FactAt, Figure, Touch, Unit, touch_of, unknown
@@ -198,8 +199,7 @@ class PriceHistory:
         return len(self.days)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeriesPoint:
+class SeriesPoint(Struct, frozen=True, kw_only=True):
     day: date
     published_on: date
     value: float

@@ -14,6 +14,8 @@ from enum import StrEnum
 from itertools import pairwise
 from typing import Literal
 
+from msgspec import Struct
+
 from .facts import (
     Dividend,
     DividendKind,
@@ -34,8 +36,7 @@ RHYTHM_DAYS = 345
 STOPS = (NoticeKind.OMITTED, NoticeKind.SUSPENDED)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Payment:
+class Payment(Struct, frozen=True, kw_only=True):
     """A dividend in today's shares. ordinal: of its ex-date."""
 
     ex_date: date

@@ -366,9 +366,11 @@ def _walk(node: object, path: str, found: dict[str, Figure]) -> None:
         if path in found:
             raise HearthError(f"two figures of a review are called {path}")
         found[path] = node
-    elif type(node) in _OPENED:
-        for name in _OPENED[type(node)]:
-            _walk(getattr(node, name), f"{path}.{name}" if path else name, found)
+    elif opened := _OPENED.get(type(node)):
+        for name in opened:
+            child = getattr(node, name)
+            if type(child) in _WALKED:
+                _walk(child, f"{path}.{name}" if path else name, found)
     elif isinstance(node, tuple):
         for child in node:
             if type(child) in _OPENED:
@@ -392,6 +394,7 @@ _OPENED: dict[type, tuple[str, ...]] = {
     )
 }  # fmt: skip
 """The parts of a review that hold figures, with the names of their fields."""
+_WALKED = {Figure, tuple, dict, *_OPENED}
 
 
 def _name_of(child: object) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from enum import StrEnum
 
 from .cover import Basis, BasisCover, Cover
@@ -222,7 +222,7 @@ def run_test(
 
 def _carry_breach(cushion: Figure, measure: Figure) -> Figure:
     if measure.breach and not cushion.breach:
-        return replace(cushion, breach=measure.breach, reason=f"crossed: {measure.breach}")
+        return cushion.but(breach=measure.breach, reason=f"crossed: {measure.breach}")
     return cushion
 
 

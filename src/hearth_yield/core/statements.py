@@ -12,14 +12,14 @@ from typing import Any
 from .figure import FactAt, Figure, Touch, Unit, touch_of, unknown
 from .hand import BY_HAND, Adjusted, LeftOut
 
-HALF_WAY = 175
-"""The day of the year (24 June) from which a fiscal year that ends on it bears its end's year."""
+HALF_WAY = (6, 24)
+"""The month and day from which a fiscal year that ends on it bears its end's year."""
 
 
 def fiscal_year_of(period_end: date) -> int:
     """The name of a fiscal year: the calendar year that holds most of its days; of one that ends
     with June, half in each, the year it ends in. (docs/method.md, Statements)"""
-    late = period_end.timetuple().tm_yday >= HALF_WAY
+    late = (period_end.month, period_end.day) >= HALF_WAY
     return period_end.year if late else period_end.year - 1
 
 

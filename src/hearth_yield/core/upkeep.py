@@ -6,7 +6,7 @@ Ages are judged per kind of fact, by how often such facts come. (docs/method.md,
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 from itertools import pairwise
@@ -69,11 +69,11 @@ class Freshness:
         """The figure as it may be shown as current: marked when ageing, unknown when old. What it
         was then is kept in `was`."""
         if self.age is Age.AGEING and figure.known:
-            return replace(figure, cautions=(*figure.cautions, self.said))
+            return figure.but(cautions=(*figure.cautions, self.said))
         if self.age is Age.OLD and figure.known:
-            return replace(figure, value=None, was=figure.value, reason=self.said)
+            return figure.but(value=None, was=figure.value, reason=self.said)
         if self.age is Age.OLD and figure.breach:
-            return replace(figure, breach=None, reason=self.said)
+            return figure.but(breach=None, reason=self.said)
         return figure
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from ..cover import Cover
 from ..facts import PayerFile
@@ -118,7 +118,7 @@ def build_worth(
         currency=file.payer.currency,
     )
     if buy_below.known and over_payout_limit(tests):
-        buy_below = replace(buy_below, cautions=(*buy_below.cautions, TAKEN_FOR_GRANTED))
+        buy_below = buy_below.but(cautions=(*buy_below.cautions, TAKEN_FOR_GRANTED))
     return Worth(
         growth=chosen.growth,
         lasting_growth=chosen.lasting_growth,

@@ -6,7 +6,7 @@ docs/method.md, Worth.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from datetime import date
 
 from ..cover import Cover
@@ -103,7 +103,7 @@ def choose(
     required = _ruled("required return", rules.required_returns[kind], house)
     margin = _ruled("margin of safety", rules.margin_of_safety, "house rule")
     mean = Default(
-        replace(span.mean, notes=(*span.mean.notes, "house default: the 5-year mean")),
+        span.mean.but(notes=(*span.mean.notes, "house default: the 5-year mean")),
         "5-year mean",
     )
     found = {
