@@ -231,7 +231,7 @@ def payout_ratio(label: str, dividends: Figure, available: Figure) -> Figure:
     return derive(
         label,
         Unit.FRACTION,
-        f"dividends paid ÷ {available.label}",
+        f"{dividends.label} ÷ {available.label}",
         [dividends, available],
         lambda paid, x: _ratio(
             paid, x, available.label, f"no dividends were paid in {dividends.period}"

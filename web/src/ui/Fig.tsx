@@ -21,8 +21,9 @@ interface Props extends Shown {
 export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...how }: Props) {
   const payer = useContext(PayerContext);
   const [, change] = useView();
-  const known = figure.value !== null;
-  const text = known ? withCurrency(figure, how) : (figure.breach ?? unknown);
+  const { value } = figure;
+  const known = value !== null;
+  const text = known ? withCurrency(value, figure, how) : (figure.breach ?? unknown);
   const why = known ? figure.label : `${figure.label}: ${withDates(figure.reason ?? "unknown")}`;
   return (
     <button
@@ -42,8 +43,8 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
 }
 
 /** Money names its currency where no column's header does; prices stand beside it everywhere. */
-function withCurrency(figure: Figure, how: Shown): string {
-  const text = show(figure.value as number, figure.unit, how);
+function withCurrency(value: number, figure: Figure, how: Shown): string {
+  const text = show(value, figure.unit, how);
   return figure.unit === "money" && !how.bare && figure.currency
     ? `${text} ${figure.currency}`
     : text;
@@ -64,7 +65,7 @@ export function KeyFigure({
         {figure.value === null ? (
           <span className="text-[13px] text-muted">
             {figure.breach ? "" : withDates(figure.reason ?? "")}
-            {figure.was != null && `; it was ${show(figure.was, figure.unit, how)} then`}
+            {figure.was != null && `; it was ${withCurrency(figure.was, figure, how)} then`}
           </span>
         ) : (
           note && <span className="text-muted">{note}</span>

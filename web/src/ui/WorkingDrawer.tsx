@@ -58,9 +58,7 @@ function Body({ working, go }: { working: Working; go: (path: string) => void })
       <Trail working={working} go={go} />
       <p className="mt-2 font-serif text-[30px] leading-tight">
         {figure.value === null ? "Unknown" : precise(figure)}
-        {figure.currency && figure.value !== null && (
-          <span className="font-sans text-[15px] text-muted"> {figure.currency}</span>
-        )}
+        {figure.value !== null && <Currency of={figure} />}
         <TouchMark touch={figure.touch} />
       </p>
       {figure.reason && <p className="mt-1">{upperFirst(withDates(figure.reason))}.</p>}
@@ -99,6 +97,11 @@ const precise = (f: Working["figure"]) =>
   show(f.value as number, f.unit, {
     digits: isPercent(f.unit) ? 2 : f.unit === "per_share" ? 4 : undefined,
   });
+
+function Currency({ of }: { of: Working["figure"] }) {
+  if (!of.currency) return null;
+  return <span className="font-normal font-sans text-[13px] text-muted"> {of.currency}</span>;
+}
 
 function Trail({ working, go }: { working: Working; go: (path: string) => void }) {
   const steps = working.path ? working.path.split(".") : [];
@@ -145,6 +148,7 @@ function Inputs({ working, go }: { working: Working; go: (path: string) => void 
               </td>
               <td className="whitespace-nowrap pr-0! align-top font-semibold">
                 {input.value === null ? "unknown" : precise(input)}
+                {input.value !== null && <Currency of={input} />}
                 <TouchMark touch={input.touch} />
                 <CautionMark cautions={input.cautions} />
               </td>

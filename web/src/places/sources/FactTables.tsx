@@ -125,16 +125,19 @@ export function Statements(props: TableProps) {
       rows.some((r) => r.cells[c.name] != null || r.adjusted[c.name]),
   );
   const derived = [...new Set(rows.flatMap((r) => Object.keys(r.derived)))];
+  const currencies = [...new Set(rows.map((r) => r.cells.currency))];
   return (
     <table className="rows text-[14px]">
       <caption className="sr-only">Statements as held, in millions, the newest first</caption>
       <thead className="sticky top-0 z-10 bg-paper">
         <tr>
           <th scope="col" className="sticky left-0 bg-paper text-left! align-top">
-            Money in millions
+            {currencies.length === 1 ? `${currencies[0]} and shares` : "Money and shares"}
+            <br />
+            in millions
           </th>
           {rows.map((row) => (
-            <PeriodHead key={keyOf(row)} {...props} row={row} />
+            <PeriodHead key={keyOf(row)} {...props} row={row} inWords={currencies.length > 1} />
           ))}
         </tr>
       </thead>
@@ -180,7 +183,8 @@ const versionsOf = (row: FactRow, rows: FactRow[]) =>
 const restated = (row: FactRow, rows: FactRow[], line: string) =>
   versionsOf(row, rows).some((r) => r.cells[line] !== row.cells[line]);
 
-function PeriodHead(props: TableProps & { row: FactRow }) {
+/** inWords: the currency is told, as the periods shown are not all in the same. */
+function PeriodHead(props: TableProps & { row: FactRow; inWords: boolean }) {
   const { row, rows } = props;
   const again = versionsOf(row, rows).length > 0;
   return (
@@ -192,6 +196,7 @@ function PeriodHead(props: TableProps & { row: FactRow }) {
       <span className="whitespace-nowrap">
         {row.adjusted.left_out ? "left out, " : again ? "version of " : "published "}
         {row.key.published_on}
+        {props.inWords && `, ${row.cells.currency}`}
       </span>
       {row.by_hand && <TouchMark touch="entered" />}
       <br />
