@@ -97,3 +97,29 @@ def test_a_spoiled_backup_is_refused_or_breaks_no_page(
         restore(target, plain, at="2026-06-30T11")  # nothing that was restored stands in the way
     assert refused > SPOILED // 20
     target.close()
+
+
+@pytest.mark.parametrize(
+    ("column", "said"),
+    [
+        ("row_key", {}),
+        ("row_key", {"day": "26 June"}),
+        ("row_key", {"day": "2026-06-26", "symbol": "PNL"}),
+        ("table_name", "splits"),
+        ("table_name", "payers"),
+        ("field", "amount"),
+        ("field", "set_aside:earnings"),
+        ("field", "volume"),
+    ],
+)
+def test_an_edit_of_what_cannot_be_edited_is_refused(
+    document: Any, tmp_path: Path, column: str, said: Any
+) -> None:
+    edits = document["tables"]["adjustment"]
+    edits["rows"][0][edits["columns"].index(column)] = said
+    target = Database(tmp_path / "target" / "x.sqlite")
+    target.migrate()
+    told = attempt(target, json.dumps(document).encode(), "2026-06-30T10")
+    assert told is not None
+    assert (told.field or "").startswith("adjustment.")
+    target.close()

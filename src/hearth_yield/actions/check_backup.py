@@ -17,8 +17,11 @@ from hearth_yield.core.rules import State
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
 from hearth_yield.exchange.table import is_plain
 from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE
+from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
 from hearth_yield.store.types import IsoDate
+
+from .adjust import ADJUSTABLE
 
 Row = Mapping[str, Any]
 MOST_REVISIONS = 2**53
@@ -41,6 +44,10 @@ def check_backup(tables: Mapping[str, Sequence[Row]]) -> None:
         _each(store, tables[store], [(n, _cell(c)) for n, c in columns])
     for store, cells in _OTHERS.items():
         _each(store, tables[store], list(cells.items()))
+    for number, row in enumerate(tables["adjustment"], 1):
+        wrong = _edit(row)
+        if wrong is not None:
+            raise _cannot_be(number, "adjustment", wrong, row)
 
 
 Fits = Callable[[Any], bool]
@@ -50,10 +57,14 @@ def _each(store: str, rows: Sequence[Row], cells: Sequence[tuple[str, Fits]]) ->
     for number, row in enumerate(rows, 1):
         for name, fits in cells:
             if name in row and not fits(row[name]):
-                raise InvalidInput(
-                    f"row {number} of {store} cannot be: {name}", field=f"{store}.{name}",
-                    value=str(row[name])[:120], rule="a value as Hearth Yield writes it",
-                )  # fmt: skip
+                raise _cannot_be(number, store, name, row)
+
+
+def _cannot_be(number: int, store: str, column: str, row: Row) -> InvalidInput:
+    return InvalidInput(
+        f"row {number} of {store} cannot be: {column}", field=f"{store}.{column}",
+        value=str(row[column])[:120], rule="a value as Hearth Yield writes it",
+    )  # fmt: skip
 
 
 def _cell(column: Column) -> Fits:
@@ -117,19 +128,22 @@ def _row_before(value: object) -> bool:
     return isinstance(value, dict) and all(isinstance(v, plain) for v in value.values())
 
 
-def _adjusted_field(value: str) -> bool:
-    if value.startswith(SET_ASIDE):
-        return value.removeprefix(SET_ASIDE) in {b.value for b in Basis}
-    columns = (c.name for f in FORMATS.values() for c in f.columns)
-    return value == LEFT_OUT or value in set(columns)
-
-
-def _adjusted_key(value: object) -> bool:
-    """Dates in a key are dates."""
-    if not isinstance(value, dict) or not all(isinstance(v, str) for v in value.values()):
-        return False
-    dated = {c.name for f in FACT_TABLES.values() for c in f.table.c if isinstance(c.type, IsoDate)}
-    return all(_iso(v) for k, v in value.items() if k in dated)
+def _edit(row: Row) -> str | None:
+    """The column in which an edit names nothing that can be edited: a field of its table, by the
+    whole key of a row there."""
+    table, field = row["table_name"], row["field"]
+    aside = field.startswith(SET_ASIDE)
+    if aside:
+        known = table == "statements" and field.removeprefix(SET_ASIDE) in {b.value for b in Basis}
+    else:
+        known = table in OF_A_PAYER and field in (LEFT_OUT, *ADJUSTABLE.get(table, ()))
+    if not known:
+        return "field"
+    held, key = FACT_TABLES[table], row["row_key"]
+    names = [n for n in held.key[1:] if not (aside and n == "published_on")]
+    dated = [n for n in names if isinstance(held.table.c[n].type, IsoDate)]
+    whole = isinstance(key, dict) and list(key) == names and set(map(type, key.values())) <= {str}
+    return None if whole and all(_iso(key[n]) for n in dated) else "row_key"
 
 
 def _iso(text: str) -> bool:
@@ -209,8 +223,7 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "value": _or_none(_text), "expected": _text,
     },
     "adjustment": {
-        "exchange": _name, "symbol": _name, "table_name": lambda v: v in FACT_TABLES,
-        "row_key": _adjusted_key, "field": _adjusted_field, "reason": _name, "made_at": _moment,
+        "exchange": _name, "symbol": _name, "reason": _name, "made_at": _moment,
         "withdrawn_at": _or_none(_moment), "value": _number, "original": _or_none(_number),
     },
     "saved_view": {"name": _name, "body": _saved},
