@@ -341,7 +341,7 @@ def _fact_out(figure: Figure, standing: Sequence[Adjustment]) -> s.FactOut | Non
     fact = figure.fact
     if fact is None:
         return None
-    key = dict(fact.key)
+    key = fact.row_key()
     mine = [
         a.id
         for a in standing

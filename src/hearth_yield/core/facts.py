@@ -114,7 +114,7 @@ class Dividend:
 
     @property
     def at(self) -> FactAt:
-        key = (("ex_date", self.ex_date.isoformat()), ("kind", self.kind.value))
+        key = (("ex_date", self.ex_date), ("kind", self.kind))
         raw = self.adjusted.original if self.adjusted else self.amount
         return FactAt(table="dividends", key=key, field="amount", raw=raw)
 

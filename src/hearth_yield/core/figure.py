@@ -82,9 +82,13 @@ class FactAt(Struct, frozen=True, kw_only=True):
     its own day; None where the row says nothing."""
 
     table: str
-    key: tuple[tuple[str, str], ...]
+    key: tuple[tuple[str, date | str], ...]
     field: str
     raw: float | None
+
+    def row_key(self) -> dict[str, str]:
+        """The key as edits are kept by: dates as ISO text."""
+        return {n: v.isoformat() if isinstance(v, date) else str(v) for n, v in self.key}
 
 
 class Figure(Struct, frozen=True, kw_only=True):

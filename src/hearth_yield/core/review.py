@@ -367,10 +367,11 @@ def _walk(node: object, path: str, found: dict[str, Figure]) -> None:
             raise HearthError(f"two figures of a review are called {path}")
         found[path] = node
     elif opened := _OPENED.get(type(node)):
+        stem = f"{path}." if path else ""
         for name in opened:
             child = getattr(node, name)
             if type(child) in _WALKED:
-                _walk(child, f"{path}.{name}" if path else name, found)
+                _walk(child, stem + name, found)
     elif isinstance(node, tuple):
         for child in node:
             if type(child) in _OPENED:

@@ -169,9 +169,9 @@ class Statement:
             "fact": FactAt(
                 table="statements",
                 key=(
-                    ("period_end", self.period_end.isoformat()),
-                    ("span", self.span.value),
-                    ("published_on", self.published_on.isoformat()),
+                    ("period_end", self.period_end),
+                    ("span", self.span),
+                    ("published_on", self.published_on),
                 ),
                 field=name,
                 raw=changed.original if changed else self.lines.get(name),
