@@ -155,13 +155,17 @@ def main() -> int:
                 ("cold review ÷ bare load of its rows", *whole_review(database, app, client), 3),
                 ("moved Worth input ÷ empty endpoint", *moved_input(client), 3),
             ]
-        rows.append((f"{large.PRICE_ROWS:,} prices ÷ sqlite3's .import",
-                     *(1000 * s for s in large.import_seconds(folder)), 4))  # fmt: skip
+        rows.append(
+            (
+                f"{large.PRICE_ROWS:,} prices ÷ sqlite3's .import",
+                *(1000 * s for s in large.import_seconds(folder)),
+                4,
+            )
+        )
         big = large.world(folder / "big.sqlite", large.SEARCHED)
         rows.append(("all measures of a payer ÷ bare load of its rows", *large.measure_ms(big), 3))
         with served(with_empty_endpoint(create_app(big))) as client:
-            rows.append((f"search over {large.SEARCHED:,} ÷ empty endpoint",
-                         *searched(client), 5))  # fmt: skip
+            rows.append((f"search over {large.SEARCHED:,} ÷ empty endpoint", *searched(client), 5))
         memory = large.server_mb(big.path)
     missed = 0
     for name, ours, theirs, aim in rows:

@@ -137,6 +137,9 @@ def server_mb(path: Path) -> float:
 
 
 SEARCH = {
-    "where": WHERE, "sort": "yield", "descending": "true", "count": "60",
+    "where": WHERE,
+    "sort": "yield",
+    "descending": "true",
+    "count": "60",
     "columns": "kind,yield,deviation,raises,payout,price_against_buy_below",
-}  # fmt: skip
+}

@@ -32,16 +32,24 @@ def year_key(database: Database, symbol: str, year: int) -> dict[str, str]:
         held = payer_files.load(connection, "ELV", symbol).statements
     found = next(s for s in held if s.span == "year" and s.period_end.year == year)
     return {
-        "period_end": found.period_end.isoformat(), "span": "year",
+        "period_end": found.period_end.isoformat(),
+        "span": "year",
         "published_on": found.published_on.isoformat(),
-    }  # fmt: skip
+    }
 
 
 def adjust_ocf(database: Database, value: float = 1e6, reason: str = "one-off refund") -> int:
     return adjust(
-        database, "ELV", "TRS", table="statements", key=year_key(database, "TRS", 2025),
-        field="operating_cash_flow", value=value, reason=reason, at=NOW,
-    )  # fmt: skip
+        database,
+        "ELV",
+        "TRS",
+        table="statements",
+        key=year_key(database, "TRS", 2025),
+        field="operating_cash_flow",
+        value=value,
+        reason=reason,
+        at=NOW,
+    )
 
 
 def touched(found: Review) -> dict[str, Figure]:
@@ -54,11 +62,9 @@ def test_an_adjusted_figure_counts_and_is_marked_wherever_it_is_used(demo: Datab
     after = review(demo, "TRS")
     marked = touched(after)
     lead = "cover.bases.free_cash_flow"
-    assert {
-        f"{lead}.latest.payout",
-        f"{lead}.through_cycle",
-        "tests.leading_paid.cushion",
-    } <= set(marked)
+    assert {f"{lead}.latest.payout", f"{lead}.through_cycle", "tests.leading_paid.cushion"} <= set(
+        marked
+    )
     assert "record.declared_rate" not in marked
     assert "cover.bases.earnings.latest.payout" not in marked
     fact = after.cover.leading.latest.driver.inputs[0]  # type: ignore[union-attr]
@@ -105,8 +111,17 @@ def test_the_kept_measures_of_that_payer_are_made_anew_and_marked(demo: Database
 
 def test_a_dividend_and_a_price_are_adjusted_as_they_were_paid(demo: Database) -> None:
     def change(table: str, key: dict[str, str], field: str, value: float) -> None:
-        adjust(demo, "ELV", "TRS", table=table, key=key, field=field, value=value,
-               reason="misprint", at=NOW)  # fmt: skip
+        adjust(
+            demo,
+            "ELV",
+            "TRS",
+            table=table,
+            key=key,
+            field=field,
+            value=value,
+            reason="misprint",
+            at=NOW,
+        )
 
     change("prices", {"day": "2026-06-30"}, "close", 50.0)
     with demo.read() as connection:
@@ -127,8 +142,15 @@ def test_a_freak_year_set_aside_leaves_latest_and_cycle(demo: Database) -> None:
         return found.worst_of_ten.breach, found.through_cycle.value  # type: ignore[return-value]
 
     before = review(demo, "FND").cover.of(Basis.EARNINGS)
-    id = set_aside(demo, "ELV", "FND", period_end=date(2021, 12, 31), basis="earnings",
-                   reason="warehouses sold", at=NOW)  # fmt: skip
+    id = set_aside(
+        demo,
+        "ELV",
+        "FND",
+        period_end=date(2021, 12, 31),
+        basis="earnings",
+        reason="warehouses sold",
+        at=NOW,
+    )
     after = review(demo, "FND").cover.of(Basis.EARNINGS)
     assert before is not None
     assert after is not None
@@ -146,15 +168,29 @@ def test_a_freak_year_set_aside_leaves_latest_and_cycle(demo: Database) -> None:
 
 def test_latest_skips_a_year_set_aside_and_says_so(demo: Database) -> None:
     for year in (2025, 2024):
-        set_aside(demo, "ELV", "TRS", period_end=date(year, 12, 31), basis="free_cash_flow",
-                  reason="odd", at=NOW)  # fmt: skip
+        set_aside(
+            demo,
+            "ELV",
+            "TRS",
+            period_end=date(year, 12, 31),
+            basis="free_cash_flow",
+            reason="odd",
+            at=NOW,
+        )
     lead = review(demo, "TRS").cover.leading
     assert lead.latest is not None
     assert lead.latest.label == "fiscal 2023"
     assert "fiscal 2025 set aside: odd" in lead.latest.payout.notes
     for year in (2023, 2022):
-        set_aside(demo, "ELV", "TRS", period_end=date(year, 12, 31), basis="free_cash_flow",
-                  reason="odd", at=NOW)  # fmt: skip
+        set_aside(
+            demo,
+            "ELV",
+            "TRS",
+            period_end=date(year, 12, 31),
+            basis="free_cash_flow",
+            reason="odd",
+            at=NOW,
+        )
     assert review(demo, "TRS").cover.leading.through_cycle.reason == (
         "1 of at least 3 fiscal years in a row known"
     )
@@ -181,9 +217,13 @@ def test_what_cannot_be_adjusted_is_refused_by_field(
     demo: Database, more: dict[str, object], error: type[InvalidInput], field: str
 ) -> None:
     plain = {
-        "table": "statements", "key": year_key(demo, "TRS", 2025), "field": "revenue",
-        "value": 1.0, "reason": "why", "at": NOW,
-    }  # fmt: skip
+        "table": "statements",
+        "key": year_key(demo, "TRS", 2025),
+        "field": "revenue",
+        "value": 1.0,
+        "reason": "why",
+        "at": NOW,
+    }
     with pytest.raises(error) as caught:
         adjust(demo, "ELV", "TRS", **(plain | more))  # type: ignore[arg-type]
     assert caught.value.field == field
@@ -192,8 +232,9 @@ def test_what_cannot_be_adjusted_is_refused_by_field(
 
 def test_a_basis_the_kind_does_not_use_or_a_year_not_held_is_refused(demo: Database) -> None:
     def aside(symbol: str, year: int, basis: str) -> None:
-        set_aside(demo, "ELV", symbol, period_end=date(year, 12, 31), basis=basis, reason="x",
-                  at=NOW)  # fmt: skip
+        set_aside(
+            demo, "ELV", symbol, period_end=date(year, 12, 31), basis=basis, reason="x", at=NOW
+        )
 
     with pytest.raises(InvalidInput):
         aside("LRT", 2025, "earnings")
@@ -208,8 +249,17 @@ def test_adjustments_outlive_an_undone_import_and_go_with_the_backup(
 ) -> None:
     source = import_files(demo, example("pennant-lamps"), at=NOW)
     key = year_key(demo, "PNL", 2025)
-    adjust(demo, "ELV", "PNL", table="statements", key=key, field="revenue", value=5e8,
-           reason="mine", at=NOW)  # fmt: skip
+    adjust(
+        demo,
+        "ELV",
+        "PNL",
+        table="statements",
+        key=key,
+        field="revenue",
+        value=5e8,
+        reason="mine",
+        at=NOW,
+    )
     undo_import(demo, source, at=NOW)
     import_files(demo, example("pennant-lamps"), at=NOW)
     restore(empty, back_up(demo, at=NOW), at=NOW)

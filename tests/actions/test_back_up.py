@@ -40,9 +40,17 @@ def lived_in(database: Database) -> None:
     )
     undo_import(database, gone, at=NOW)
     decide(
-        Desk(database), "ELV", "TRS", today=TODAY, as_of=TODAY, recorded_at=NOW, verdict="hold",
-        words="„Quoted“, =1+1 and 你好", buy_below=Decimal("54.123456"), question=Question(),
-    )  # fmt: skip
+        Desk(database),
+        "ELV",
+        "TRS",
+        today=TODAY,
+        as_of=TODAY,
+        recorded_at=NOW,
+        verdict="hold",
+        words="„Quoted“, =1+1 and 你好",
+        buy_below=Decimal("54.123456"),
+        question=Question(),
+    )
 
 
 def test_a_backup_restored_elsewhere_is_the_same_to_the_last_row(
@@ -139,9 +147,19 @@ def no_tables(d: dict[str, Any]) -> None:
 
 
 SPOILERS = (
-    drop_table, add_table, rename_column, shorten_row, break_date, orphan, double, bad_kind,
-    no_household, other_schema, other_format, no_tables,
-)  # fmt: skip
+    drop_table,
+    add_table,
+    rename_column,
+    shorten_row,
+    break_date,
+    orphan,
+    double,
+    bad_kind,
+    no_household,
+    other_schema,
+    other_format,
+    no_tables,
+)
 
 
 @pytest.mark.parametrize("spoil", SPOILERS, ids=lambda f: f.__name__)

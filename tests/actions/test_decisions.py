@@ -16,10 +16,14 @@ TODAY = date(2026, 6, 30)
 
 def decided(desk: Desk, **more: object) -> int:
     base: dict[str, object] = {
-        "today": TODAY, "as_of": TODAY, "recorded_at": "2026-06-30T10:00:00+00:00",
-        "verdict": "wait", "words": "Fine payer, dear price.", "buy_below": Decimal("55.25"),
+        "today": TODAY,
+        "as_of": TODAY,
+        "recorded_at": "2026-06-30T10:00:00+00:00",
+        "verdict": "wait",
+        "words": "Fine payer, dear price.",
+        "buy_below": Decimal("55.25"),
         "question": Question(),
-    }  # fmt: skip
+    }
     return decide(desk, "ELV", "TRS", **(base | more))  # type: ignore[arg-type]
 
 

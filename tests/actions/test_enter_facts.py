@@ -27,8 +27,12 @@ def faults(database: Database, entry: Typed) -> list[Fault]:
     return list(preview_entry(database, entry).faults)
 
 
-DIVIDEND = {"ex_date": "2026-09-10", "declared_on": "2026-06-29", "amount": "0.60",
-            "currency": "TLL"}  # fmt: skip
+DIVIDEND = {
+    "ex_date": "2026-09-10",
+    "declared_on": "2026-06-29",
+    "amount": "0.60",
+    "currency": "TLL",
+}
 
 
 def test_a_typed_dividend_counts_at_once_and_is_marked(demo: Database) -> None:
@@ -53,8 +57,12 @@ def test_a_typed_price_is_marked_in_the_yield(demo: Database) -> None:
 
 
 def statement(**lines: str) -> dict[str, str]:
-    return {"period_end": "2026-06-30", "span": "quarter", "published_on": "2026-06-30",
-            "currency": "TLL"} | lines  # fmt: skip
+    return {
+        "period_end": "2026-06-30",
+        "span": "quarter",
+        "published_on": "2026-06-30",
+        "currency": "TLL",
+    } | lines
 
 
 def test_money_is_read_in_its_unit_and_accountants_minus_is_a_minus(demo: Database) -> None:
@@ -75,10 +83,13 @@ def test_money_is_read_in_its_unit_and_accountants_minus_is_a_minus(demo: Databa
         (typed("prices", {"day": "2026-06-30", "close": "1", "colour": "x"}), "colour", "column"),
         (typed("dividends", DIVIDEND | {"pay_date": "2026-09-01"}), "pay_date", "on or after"),
         (typed("dividends", DIVIDEND | {"currency": "XXX"}), "currency", "currency of a payer"),
-        (typed("statements", statement(total_assets="10", total_liabilities="4", equity="5")),
-         "total_assets", "within 0.5 %"),
+        (
+            typed("statements", statement(total_assets="10", total_liabilities="4", equity="5")),
+            "total_assets",
+            "within 0.5 %",
+        ),
     ],
-)  # fmt: skip
+)
 def test_every_check_of_a_file_runs_on_what_is_typed(
     demo: Database, entry: Typed, column: str, part: str
 ) -> None:
@@ -95,12 +106,22 @@ def test_every_check_of_a_file_runs_on_what_is_typed(
         (typed("dividends", DIVIDEND | {"amount": "5.00"}), "amount"),
         (typed("dividends", DIVIDEND | {"declared_on": "2026-09-20"}), "ex_date"),
         (typed("prices", {"day": "2026-06-28", "close": "20"}), "close"),
-        (typed("statements", statement(revenue="999") | {"period_end": "2025-12-31",
-               "span": "year"}, unit="million"), "revenue"),
-        (typed("statements", statement(revenue="9") | {"period_end": "2025-03-31"},
-               unit="million"), "revenue"),
+        (
+            typed(
+                "statements",
+                statement(revenue="999") | {"period_end": "2025-12-31", "span": "year"},
+                unit="million",
+            ),
+            "revenue",
+        ),
+        (
+            typed(
+                "statements", statement(revenue="9") | {"period_end": "2025-03-31"}, unit="million"
+            ),
+            "revenue",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_is_typed_is_held_against_what_is_stored(
     demo: Database, entry: Typed, column: str
 ) -> None:

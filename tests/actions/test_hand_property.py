@@ -72,9 +72,16 @@ def test_an_adjusted_figure_leaves_no_moved_figure_unmarked(demo: Database, symb
             if row is None or not held:
                 continue
             id = adjust(
-                demo, land(symbol), symbol, table=table, key=row.key, field=field,
-                value=abs(held) * chance.choice((0.4, 0.9, 1.3)) or 1.0, reason="tried", at=NOW,
-            )  # fmt: skip
+                demo,
+                land(symbol),
+                symbol,
+                table=table,
+                key=row.key,
+                field=field,
+                value=abs(held) * chance.choice((0.4, 0.9, 1.3)) or 1.0,
+                reason="tried",
+                at=NOW,
+            )
             assert silent(before, figures(demo, symbol)) == [], (table, row.key, field)
             withdraw(demo, id, at=NOW)
     assert same(before, figures(demo, symbol))
@@ -90,13 +97,7 @@ def test_a_fact_left_out_leaves_no_moved_figure_unmarked(demo: Database, symbol:
             if row is None:
                 continue
             id = leave_out(
-                demo,
-                land(symbol),
-                symbol,
-                table=table,
-                key=row.key,
-                reason="tried",
-                at=NOW,
+                demo, land(symbol), symbol, table=table, key=row.key, reason="tried", at=NOW
             )
             assert silent(before, figures(demo, symbol)) == [], (table, row.key)
             withdraw(demo, id, at=NOW)
@@ -107,10 +108,11 @@ def dividend(chance: random.Random, symbol: str) -> tuple[str, dict[str, str]]:
     ex = DAY - timedelta(days=chance.randrange(-20, 900))
     declared = min(ex - timedelta(days=20), DAY)
     return "dividends", {
-        "ex_date": ex.isoformat(), "declared_on": declared.isoformat(),
+        "ex_date": ex.isoformat(),
+        "declared_on": declared.isoformat(),
         "amount": f"{chance.uniform(0.05, 2):.3f}",
         "currency": "THK" if symbol in LAND else "TLL",
-    }  # fmt: skip
+    }
 
 
 def close(chance: random.Random, symbol: str) -> tuple[str, dict[str, str]]:
@@ -132,9 +134,7 @@ def stop(chance: random.Random, symbol: str) -> tuple[str, dict[str, str]]:
 @pytest.mark.parametrize("symbol", CAST)
 @pytest.mark.parametrize("kind", [dividend, close, split, stop])
 def test_a_fact_entered_by_hand_leaves_no_moved_figure_unmarked(
-    demo: Database,
-    symbol: str,
-    kind: Callable[[random.Random, str], tuple[str, dict[str, str]]],
+    demo: Database, symbol: str, kind: Callable[[random.Random, str], tuple[str, dict[str, str]]]
 ) -> None:
     chance = random.Random(f"{kind.__name__} {symbol}")
     before = figures(demo, symbol)

@@ -124,9 +124,17 @@ def test_a_decision_outlives_the_undo_of_its_payer(demo: Database) -> None:
     source = import_files(demo, example("pennant-lamps"), at=NOW)
     desk = Desk(demo)
     decide(
-        desk, "ELV", "PNL", today=TODAY, as_of=TODAY, recorded_at=NOW, verdict="wait",
-        words="too dear", buy_below=None, question=Question(),
-    )  # fmt: skip
+        desk,
+        "ELV",
+        "PNL",
+        today=TODAY,
+        as_of=TODAY,
+        recorded_at=NOW,
+        verdict="wait",
+        words="too dear",
+        buy_below=None,
+        question=Question(),
+    )
     undo_import(demo, source, at=NOW)
     import_files(demo, example("pennant-lamps"), at=NOW)
     assert past_decisions(desk, "ELV", "PNL", TODAY)[0].made.words == "too dear"

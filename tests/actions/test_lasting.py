@@ -39,9 +39,18 @@ NOW = "2026-06-30T10:00:00+00:00"
 
 def one_more(desk: Desk, intention: str | None, words: str = "why not") -> int:
     return decide(
-        desk, "ELV", "TRS", today=DAY, as_of=DAY, recorded_at=NOW, verdict="hold", words=words,
-        buy_below=Decimal("40"), question=Question(), intention=intention,
-    )  # fmt: skip
+        desk,
+        "ELV",
+        "TRS",
+        today=DAY,
+        as_of=DAY,
+        recorded_at=NOW,
+        verdict="hold",
+        words=words,
+        buy_below=Decimal("40"),
+        question=Question(),
+        intention=intention,
+    )
 
 
 def test_a_decision_sent_twice_is_recorded_once(demo: Database) -> None:
@@ -58,8 +67,17 @@ def edits(database: Database) -> list[float]:
 
 
 def edit(database: Database, value: float, day: str = "2026-06-30") -> int:
-    return adjust(database, "ELV", "TRS", table="prices", key={"day": day}, field="close",
-                  value=value, reason="misprint", at=NOW)  # fmt: skip
+    return adjust(
+        database,
+        "ELV",
+        "TRS",
+        table="prices",
+        key={"day": day},
+        field="close",
+        value=value,
+        reason="misprint",
+        at=NOW,
+    )
 
 
 def test_of_one_figure_one_edit_stands_whichever_way_it_came_back(demo: Database) -> None:
@@ -86,9 +104,14 @@ def test_one_payer_that_cannot_be_computed_does_not_stop_the_others(demo: Databa
         ids = select(t.payer.c.id).where(t.payer.c.symbol == "TRS").scalar_subquery()
         source = connection.scalar(select(func.min(t.source.c.id)))
         connection.execute(
-            insert(t.split).values(payer_id=ids, effective_on=date(2026, 6, 1), source_id=source,
-                                   new_shares=1e-308, old_shares=1e308)
-        )  # fmt: skip
+            insert(t.split).values(
+                payer_id=ids,
+                effective_on=date(2026, 6, 1),
+                source_id=source,
+                new_shares=1e-308,
+                old_shares=1e308,
+            )
+        )
         measures.touch(connection, None)
     desk = Desk(demo)
     with pytest.raises(Uncomputable, match="cannot be computed"):
@@ -125,8 +148,9 @@ def test_a_full_disk_leaves_the_file_that_was_there(tmp_path: Path) -> None:
         resource.setrlimit(resource.RLIMIT_FSIZE, (1000, 1000))
         write_whole(Path({str(kept)!r}), b"x" * 100_000)
     """
-    done = subprocess.run([sys.executable, "-c", textwrap.dedent(child)], capture_output=True,
-                          check=False)  # fmt: skip
+    done = subprocess.run(
+        [sys.executable, "-c", textwrap.dedent(child)], capture_output=True, check=False
+    )
     assert done.returncode != 0
     assert kept.read_bytes() == b"the good one"
     assert not [p for p in tmp_path.iterdir() if p != kept] or done.returncode < 0
@@ -149,15 +173,18 @@ def test_backup_and_export_write_a_whole_file(demo: Database, tmp_path: Path, co
     target = tmp_path / "out"
     environment = {**os.environ, "HEARTH_DATA": str(tmp_path)}
     demo.path.rename(tmp_path / "hearth-yield.sqlite")
-    subprocess.run([sys.executable, "-c", CLI, command, str(target)], env=environment, check=True,
-                   capture_output=True)  # fmt: skip
+    subprocess.run(
+        [sys.executable, "-c", CLI, command, str(target)],
+        env=environment,
+        check=True,
+        capture_output=True,
+    )
     assert target.stat().st_size > 100_000
 
 
 @pytest.mark.parametrize("command", ["backup", "export"])
 @pytest.mark.parametrize(
-    "after",
-    [n / 10 for n in range(1, 60)] if SOAK else [0.8, 1.6, 2.4, 3.2, 4.0],
+    "after", [n / 10 for n in range(1, 60)] if SOAK else [0.8, 1.6, 2.4, 3.2, 4.0]
 )
 def test_a_kill_while_writing_leaves_the_old_file_or_the_new_one(
     demo: Database, tmp_path: Path, command: str, after: float
@@ -167,9 +194,11 @@ def test_a_kill_while_writing_leaves_the_old_file_or_the_new_one(
     environment = {**os.environ, "HEARTH_DATA": str(tmp_path)}
     demo.path.rename(tmp_path / "hearth-yield.sqlite")
     with subprocess.Popen(
-        [sys.executable, "-c", CLI, command, str(target)], env=environment,
-        stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-    ) as child:  # fmt: skip
+        [sys.executable, "-c", CLI, command, str(target)],
+        env=environment,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    ) as child:
         time.sleep(after)
         child.send_signal(signal.SIGKILL)
     found = target.read_bytes()
@@ -195,10 +224,11 @@ def test_others_write_while_an_import_is_read(
     steps: list[str] = []
     thread = threading.Thread(
         target=lambda: done.append(
-            imports.import_files(demo, example("pennant-lamps"), at=NOW,
-                                 progress=lambda step, *_: steps.append(step))
+            imports.import_files(
+                demo, example("pennant-lamps"), at=NOW, progress=lambda step, *_: steps.append(step)
+            )
         )
-    )  # fmt: skip
+    )
     thread.start()
     assert reading.wait(20)
     assert one_more(Desk(demo), None) > 0

@@ -94,9 +94,13 @@ def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: D
     first = fiscal_2022(review(demo, "SLTM", date(2023, 6, 30)))
     assert restated.value != first.value
     out(
-        demo, "SLTM", "statements", period_end="2022-12-31", span="year",
+        demo,
+        "SLTM",
+        "statements",
+        period_end="2022-12-31",
+        span="year",
         published_on=str(restated.inputs[0].known_on),
-    )  # fmt: skip
+    )
     stands = fiscal_2022(review(demo, "SLTM"))
     assert stands.value == first.value
     assert stands.touch is Touch.ADJUSTED
@@ -106,9 +110,13 @@ def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: D
 def test_a_fiscal_year_left_out_marks_what_spans_it(demo: Database) -> None:
     year = named_figures(review(demo, "TRS"))["cover.bases.earnings.years.2023-12-31.payout"]
     out(
-        demo, "TRS", "statements", period_end="2023-12-31", span="year",
+        demo,
+        "TRS",
+        "statements",
+        period_end="2023-12-31",
+        span="year",
         published_on=str(year.inputs[0].known_on),
-    )  # fmt: skip
+    )
     after = review(demo, "TRS")
     assert "cover.bases.earnings.years.2023-12-31.payout" not in named_figures(after)
     assert touch_of(after, "cover.bases.earnings.through_cycle") is Touch.ADJUSTED
@@ -176,9 +184,10 @@ def test_it_goes_out_with_a_backup_and_comes_back(demo: Database, empty: Databas
 
 def test_a_split_by_hand_marks_all_that_is_adjusted_by_it(demo: Database) -> None:
     typed(
-        demo, "splits",
+        demo,
+        "splits",
         {"symbol": "TRS", "effective_on": "2024-05-13", "new_shares": "2", "old_shares": "1"},
-    )  # fmt: skip
+    )
     after = review(demo, "TRS")
     totals = {y.year: y.total for y in after.record.years}
     assert totals[2023].touch is Touch.ENTERED
@@ -191,9 +200,10 @@ def test_a_split_by_hand_marks_all_that_is_adjusted_by_it(demo: Database) -> Non
 
 def test_a_note_by_hand_is_marked_in_the_review_and_the_table(demo: Database) -> None:
     typed(
-        demo, "payer_notes",
+        demo,
+        "payer_notes",
         {"symbol": "TRS", "field": "sector", "published_on": "2026-06-29", "value": "Soap"},
-    )  # fmt: skip
+    )
     sector = review(demo, "TRS").sector
     assert sector is not None
     assert (sector.value, sector.touch) == ("Soap", Touch.ENTERED)
@@ -205,11 +215,18 @@ def test_a_note_by_hand_is_marked_in_the_review_and_the_table(demo: Database) ->
 
 def test_a_rhythm_recorded_by_hand_marks_the_rate_read_from_it(demo: Database) -> None:
     typed(
-        demo, "payers",
-        {"symbol": "TRS", "name": "Tallow & Reed Soapworks", "kind": "company",
-         "country": "Sundrey Isles", "currency": "TLL", "fiscal_year_end_month": "12",
-         "rhythm": "4"},
-    )  # fmt: skip
+        demo,
+        "payers",
+        {
+            "symbol": "TRS",
+            "name": "Tallow & Reed Soapworks",
+            "kind": "company",
+            "country": "Sundrey Isles",
+            "currency": "TLL",
+            "fiscal_year_end_month": "12",
+            "rhythm": "4",
+        },
+    )
     after = review(demo, "TRS")
     assert after.payer.touch is Touch.ENTERED
     assert after.record.rhythm.touch is Touch.ENTERED

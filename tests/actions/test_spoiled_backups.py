@@ -26,12 +26,24 @@ from .test_backup_mutations import attempt
 NOW = "2026-06-30T10:00:00+00:00"
 SPOILED = sample(250, 2000)
 PAGES = (
-    "/api/status", "/api/payers", "/api/measures", "/api/names", "/api/holdings", "/api/sources",
-    "/api/saved", "/api/adjustments", "/api/series", "/api/slumps", "/api/payers/groups",
-    "/api/payers/ELV/PNL/review", "/api/payers/ELV/PNL/decisions",
-    "/api/payers/ELV/PNL/facts/statements", "/api/payers/ELV/PNL/facts/dividends", "/api/export",
+    "/api/status",
+    "/api/payers",
+    "/api/measures",
+    "/api/names",
+    "/api/holdings",
+    "/api/sources",
+    "/api/saved",
+    "/api/adjustments",
+    "/api/series",
+    "/api/slumps",
+    "/api/payers/groups",
+    "/api/payers/ELV/PNL/review",
+    "/api/payers/ELV/PNL/decisions",
+    "/api/payers/ELV/PNL/facts/statements",
+    "/api/payers/ELV/PNL/facts/dividends",
+    "/api/export",
     "/api/backup",
-)  # fmt: skip
+)
 ODD_TEXTS = ("", " ", "x", "..", "\x07", "0001-01-01", "9999-12-31", "a" * 30_000, "TLLL", "=1+1")
 ODD_NUMBERS = (0, -1, 1, 1e300, -1e300, 1e-300, 2**62, 12345.678)
 ODD_JSON: tuple[Any, ...] = ({}, [], {"x": {}}, {"x": None}, [[]], {"join": "all"}, {"q": 1})
@@ -41,19 +53,41 @@ ODD_JSON: tuple[Any, ...] = ({}, [], {"x": {}}, {"x": None}, [[]], {"join": "all
 def document(empty: Database) -> Any:
     """A small household with something of everything."""
     import_files(empty, example("pennant-lamps"), at=NOW)
-    adjust(empty, "ELV", "PNL", table="prices", key={"day": "2026-06-26"}, field="close",
-           value=30.0, reason="x", at=NOW)  # fmt: skip
-    set_aside(empty, "ELV", "PNL", period_end=date(2024, 12, 31), basis="earnings", reason="x",
-              at=NOW)  # fmt: skip
+    adjust(
+        empty,
+        "ELV",
+        "PNL",
+        table="prices",
+        key={"day": "2026-06-26"},
+        field="close",
+        value=30.0,
+        reason="x",
+        at=NOW,
+    )
+    set_aside(
+        empty, "ELV", "PNL", period_end=date(2024, 12, 31), basis="earnings", reason="x", at=NOW
+    )
     decide(
-        Desk(empty), "ELV", "PNL", today=date(2026, 6, 30), as_of=date(2026, 6, 30),
-        recorded_at=NOW, verdict="hold", words="x", buy_below=Decimal("30"), question=Question(),
-    )  # fmt: skip
+        Desk(empty),
+        "ELV",
+        "PNL",
+        today=date(2026, 6, 30),
+        as_of=date(2026, 6, 30),
+        recorded_at=NOW,
+        verdict="hold",
+        words="x",
+        buy_below=Decimal("30"),
+        question=Question(),
+    )
     with empty.write(facts=False) as connection:
         where = {"join": "all", "parts": [{"id": "yield", "op": "known", "words": []}]}
         saved_views.put(connection, "columns", "mine", {"columns": ["yield"]})
-        saved_views.put(connection, "search", "mine",
-                        {"q": "", "where": where, "sort": "yield", "descending": True})  # fmt: skip
+        saved_views.put(
+            connection,
+            "search",
+            "mine",
+            {"q": "", "where": where, "sort": "yield", "descending": True},
+        )
     return json.loads(back_up(empty, at=NOW))
 
 

@@ -24,15 +24,61 @@ NOW = "2026-06-30T10:00:00+00:00"
 DAY = date(2026, 6, 30)
 MOST_FAULTS = 2000
 ODD_CELLS = (
-    "", " ", "-", "0", "-1", "1e999", "nan", "inf", "1e-320", "1,5", "1.234,5", "12_000", "９",
-    "0001-01-01", "9999-12-31", "2024-02-30", "2026-06-30T00:00", "\x00", "\ufeff", "\ud800",
-    '"', '"x', "=1+1", "'", "a" * 3000, "ELV", "ELV/PNL", "USDX", "year", "quarter", "special",
-)  # fmt: skip
+    "",
+    " ",
+    "-",
+    "0",
+    "-1",
+    "1e999",
+    "nan",
+    "inf",
+    "1e-320",
+    "1,5",
+    "1.234,5",
+    "12_000",
+    "９",
+    "0001-01-01",
+    "9999-12-31",
+    "2024-02-30",
+    "2026-06-30T00:00",
+    "\x00",
+    "\ufeff",
+    "\ud800",
+    '"',
+    '"x',
+    "=1+1",
+    "'",
+    "a" * 3000,
+    "ELV",
+    "ELV/PNL",
+    "USDX",
+    "year",
+    "quarter",
+    "special",
+)
 ODD_BYTES = (b"\x00", b"\xff\xfe", b"\r", b"\n\n", b'"', b",,,,", b";", b"\xed\xa0\x80", b"\x1a")
 ODD_JSON: tuple[object, ...] = (
-    None, 0, -1, 1e308, "", "x", [], {}, [[]], {"x": 1}, "../../x.csv", "prices.csv",
-    ["prices.csv"] * 3, "utf-7", "zip", "base64", "\t", "|", "million", "thousand",
-)  # fmt: skip
+    None,
+    0,
+    -1,
+    1e308,
+    "",
+    "x",
+    [],
+    {},
+    [[]],
+    {"x": 1},
+    "../../x.csv",
+    "prices.csv",
+    ["prices.csv"] * 3,
+    "utf-7",
+    "zip",
+    "base64",
+    "\t",
+    "|",
+    "million",
+    "thousand",
+)
 
 
 def members() -> dict[str, bytes]:
@@ -100,8 +146,14 @@ def spoil_names(files: dict[str, bytes], chance: random.Random) -> None:
 
 
 SPOILERS: tuple[Callable[[dict[str, bytes], random.Random], None], ...] = (
-    spoil_cell, spoil_cell, spoil_cell, spoil_lines, spoil_bytes, spoil_description, spoil_names,
-)  # fmt: skip
+    spoil_cell,
+    spoil_cell,
+    spoil_cell,
+    spoil_lines,
+    spoil_bytes,
+    spoil_description,
+    spoil_names,
+)
 
 
 def spoiled(n: int) -> bytes:

@@ -17,9 +17,12 @@ def get(client: TestClient, address: str, status: int = 200, **query: Any) -> An
 
 def test_status_names_the_pinned_day(client: TestClient) -> None:
     assert get(client, "/api/status") | {"version": ""} == {
-        "today": "2026-06-30", "pinned": True, "newest_price": "2026-06-30", "payers": 60,
+        "today": "2026-06-30",
+        "pinned": True,
+        "newest_price": "2026-06-30",
+        "payers": 60,
         "version": "",
-    }  # fmt: skip
+    }
 
 
 def test_payers_are_found_by_sector_and_kind(client: TestClient) -> None:

@@ -20,19 +20,41 @@ from tests.conftest import client_of
 
 text = st.text(max_size=16)
 scalar = st.one_of(
-    st.none(), st.booleans(), st.integers(-(2**70), 2**70), text,
+    st.none(),
+    st.booleans(),
+    st.integers(-(2**70), 2**70),
+    text,
     st.floats(allow_nan=False, allow_infinity=False),
-)  # fmt: skip
+)
 anything = st.recursive(
-    scalar, lambda inner: st.one_of(st.lists(inner, max_size=3),
-                                    st.dictionaries(text, inner, max_size=3)), max_leaves=6
-)  # fmt: skip
+    scalar,
+    lambda inner: st.one_of(st.lists(inner, max_size=3), st.dictionaries(text, inner, max_size=3)),
+    max_leaves=6,
+)
 as_json = anything.map(lambda x: json.dumps(x).encode())
 table = st.one_of(st.sampled_from(sorted(FORMATS)), text)
 cell = st.one_of(
-    st.sampled_from(["ELV", "TRS", "2026-06-30", "2026-02-30", "1", "-1", "1e308", "1,5", "TLL",
-                     "regular", "year", "=1+1", "(5)", "million", ""]), text,
-)  # fmt: skip
+    st.sampled_from(
+        [
+            "ELV",
+            "TRS",
+            "2026-06-30",
+            "2026-02-30",
+            "1",
+            "-1",
+            "1e308",
+            "1,5",
+            "TLL",
+            "regular",
+            "year",
+            "=1+1",
+            "(5)",
+            "million",
+            "",
+        ]
+    ),
+    text,
+)
 
 
 @pytest.fixture(scope="module")
@@ -48,9 +70,10 @@ def shared(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterato
 
 
 slow = settings(
-    max_examples=60, deadline=None,
+    max_examples=60,
+    deadline=None,
     suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow],
-)  # fmt: skip
+)
 
 
 def told(got: Any, *good: int) -> None:
@@ -72,10 +95,12 @@ def test_entries(shared: TestClient, name: str, data: st.DataObject, unit: str) 
 
 
 @slow
-@given(body=st.dictionaries(
-    st.sampled_from(["table", "key", "field", "value", "reason", "period_end", "basis"]),
-    st.one_of(anything, st.just({"day": "2026-06-30"}), st.just("prices"), st.just("close")),
-))  # fmt: skip
+@given(
+    body=st.dictionaries(
+        st.sampled_from(["table", "key", "field", "value", "reason", "period_end", "basis"]),
+        st.one_of(anything, st.just({"day": "2026-06-30"}), st.just("prices"), st.just("close")),
+    )
+)
 @pytest.mark.parametrize("route", ["adjustments", "left-out", "set-aside"])
 def test_a_persons_hand(shared: TestClient, route: str, body: dict[str, Any]) -> None:
     told(shared.post(f"/api/payers/ELV/TRS/{route}", json=body), 201)
@@ -89,17 +114,24 @@ condition = st.fixed_dictionaries(
     optional={"value": scalar, "words": st.one_of(st.lists(text, max_size=3), scalar)},
 )
 group = st.recursive(
-    st.fixed_dictionaries({"join": st.sampled_from(["all", "any", "none"]),
-                           "parts": st.lists(condition, max_size=3)}),
-    lambda inner: st.fixed_dictionaries({"join": st.sampled_from(["all", "any"]),
-                                         "parts": st.lists(inner, max_size=3)}),
+    st.fixed_dictionaries(
+        {"join": st.sampled_from(["all", "any", "none"]), "parts": st.lists(condition, max_size=3)}
+    ),
+    lambda inner: st.fixed_dictionaries(
+        {"join": st.sampled_from(["all", "any"]), "parts": st.lists(inner, max_size=3)}
+    ),
     max_leaves=4,
-)  # fmt: skip
+)
 
 
 @slow
-@given(where=st.one_of(group.map(json.dumps), text), by=text, columns=text,
-       first=st.integers(-(10**6), 10**6), count=st.integers(-5, 10**6))  # fmt: skip
+@given(
+    where=st.one_of(group.map(json.dumps), text),
+    by=text,
+    columns=text,
+    first=st.integers(-(10**6), 10**6),
+    count=st.integers(-5, 10**6),
+)
 def test_searches(
     shared: TestClient, where: str, by: str, columns: str, first: int, count: int
 ) -> None:
@@ -112,10 +144,18 @@ def test_searches(
 
 
 @slow
-@given(body=st.one_of(anything, st.fixed_dictionaries(
-    {"name": text}, optional={"search": st.fixed_dictionaries({"where": group}),
-                              "columns": st.fixed_dictionaries({"columns": st.lists(text)})},
-)))  # fmt: skip
+@given(
+    body=st.one_of(
+        anything,
+        st.fixed_dictionaries(
+            {"name": text},
+            optional={
+                "search": st.fixed_dictionaries({"where": group}),
+                "columns": st.fixed_dictionaries({"columns": st.lists(text)}),
+            },
+        ),
+    )
+)
 def test_saved_views(shared: TestClient, body: Any) -> None:
     told(shared.put("/api/saved", json=body), 204)
     assert shared.get("/api/saved").status_code == 200

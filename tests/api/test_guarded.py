@@ -54,9 +54,10 @@ def rows(database: Database) -> list[str]:
 
 def test_no_get_writes(client: TestClient, demo: Database) -> None:
     paths = [
-        p for p, methods in client.get("/api/schema").json()["paths"].items()
+        p
+        for p, methods in client.get("/api/schema").json()["paths"].items()
         if "get" in methods and "{id}" not in p
-    ]  # fmt: skip
+    ]
     names = {"{exchange}": "ELV", "{symbol}": "TRS", "{table}": "dividends", "{code}": "X"}
     before = rows(demo)
     for path in paths:
@@ -72,9 +73,16 @@ def classes(client: TestClient) -> TestClient:
     """Four payers with signs in their symbols, and a dividend each."""
     common = {"exchange": "ELV", "currency": "TLL"}
     payers = [
-        common | {"symbol": s, "name": f"Brix {s}", "kind": "company", "country": "Sundrey Isles",
-                  "fiscal_year_end_month": "12"} for s in CLASSES
-    ]  # fmt: skip
+        common
+        | {
+            "symbol": s,
+            "name": f"Brix {s}",
+            "kind": "company",
+            "country": "Sundrey Isles",
+            "fiscal_year_end_month": "12",
+        }
+        for s in CLASSES
+    ]
     paid = [common | {"symbol": s, "ex_date": "2026-06-01", "amount": "1"} for s in CLASSES]
     for table, typed in (("payers", payers), ("dividends", paid)):
         got = client.post("/api/entries", json={"table": table, "rows": typed})
@@ -110,15 +118,29 @@ def test_share_classes_are_reached_like_any_payer(classes: TestClient, symbol: s
         ("PUT", "/api/saved", {"name": "   ", "columns": {"columns": ["yield"]}}, 422),
         ("PUT", "/api/saved", {"name": "x", "columns": {"columns": ["colour"]}}, 422),
         ("PUT", "/api/saved", {"name": "x", "search": {"sort": "colour"}}, 422),
-        ("PUT", "/api/saved",
-         {"name": "x", "search": {"where": {"join": "all", "parts": [
-             {"id": "colour", "op": "known"}]}}}, 422),
-        ("POST", f"{TRS}/decisions",
-         {"verdict": "hold", "words": "half \ud800", "as_of": "2026-06-30"}, 422),
-        ("POST", f"{TRS}/decisions",
-         {"verdict": "hold", "words": "x", "as_of": "2026-06-30", "intention": "\udfff" * 9}, 422),
+        (
+            "PUT",
+            "/api/saved",
+            {
+                "name": "x",
+                "search": {"where": {"join": "all", "parts": [{"id": "colour", "op": "known"}]}},
+            },
+            422,
+        ),
+        (
+            "POST",
+            f"{TRS}/decisions",
+            {"verdict": "hold", "words": "half \ud800", "as_of": "2026-06-30"},
+            422,
+        ),
+        (
+            "POST",
+            f"{TRS}/decisions",
+            {"verdict": "hold", "words": "x", "as_of": "2026-06-30", "intention": "\udfff" * 9},
+            422,
+        ),
     ],
-)  # fmt: skip
+)
 def test_odd_requests_are_refused_in_words(
     client: TestClient, method: str, path: str, body: Any, status: int
 ) -> None:

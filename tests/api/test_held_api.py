@@ -46,9 +46,16 @@ def test_points_come_newest_first_in_windows_with_what_the_series_is(client: Tes
 
 def test_a_point_of_ones_own_shows_as_such(client: TestClient) -> None:
     source = enter(
-        client, "series", code="SUNDREY-PRICES", name="Sundrey Isles price index", currency="TLL",
-        kind="price_index", day="2026-06-01", published_on="2026-06-30", value="191",
-    )  # fmt: skip
+        client,
+        "series",
+        code="SUNDREY-PRICES",
+        name="Sundrey Isles price index",
+        currency="TLL",
+        kind="price_index",
+        day="2026-06-01",
+        published_on="2026-06-30",
+        value="191",
+    )
     row = get(client, "/api/series/SUNDREY-PRICES", count=1)["rows"][0]
     assert (row["cells"]["value"], row["by_hand"], row["source"]) == (191.0, True, source)
     (held,) = [s for s in get(client, "/api/series") if s["code"] == "SUNDREY-PRICES"]
@@ -62,8 +69,10 @@ def test_slumps_stand_under_the_names_a_file_gives_them(client: TestClient) -> N
     found = get(client, "/api/slumps")
     assert {c["name"] for c in found["columns"]} == {"slump", "begins", "ends"}
     assert {r["cells"]["slump"] for r in found["rows"]} == {
-        "The lantern slump", "The herring slump", "The breakwater slump",
-    }  # fmt: skip
+        "The lantern slump",
+        "The herring slump",
+        "The breakwater slump",
+    }
 
 
 @pytest.mark.parametrize(("span", "n"), [("year", 30), ("quarter", 49), ("half", 0), ("", 79)])
@@ -135,8 +144,15 @@ def test_notes_tell_since_when_and_by_whom(client: TestClient) -> None:
     assert get(client, f"{TRS}/review", as_of="2010-06-30")["payer"]["credit_rating"]["value"] == (
         "A"
     )
-    enter(client, "payer_notes", exchange="ELV", symbol="TRS", field="credit_rating",
-          published_on="2026-06-30", value="A")  # fmt: skip
+    enter(
+        client,
+        "payer_notes",
+        exchange="ELV",
+        symbol="TRS",
+        field="credit_rating",
+        published_on="2026-06-30",
+        value="A",
+    )
     rated = get(client, f"{TRS}/review")["payer"]["credit_rating"]
     assert (rated["value"], rated["touch"]) == ("A", "entered")
 

@@ -99,8 +99,11 @@ def test_measures_name_their_unit_and_choices_their_words(client: TestClient) ->
     assert found["deviation"]["turned"] == "yield below its 5-year average by {}"
     assert (found["deviation"]["under"], found["yield"]["under"]) == ("below", None)
     assert {c["word"] for c in found["kind"]["choices"]} == {
-        "company", "financial", "partnership", "property_trust",
-    }  # fmt: skip
+        "company",
+        "financial",
+        "partnership",
+        "property_trust",
+    }
 
 
 @pytest.mark.parametrize(
@@ -188,8 +191,13 @@ def test_what_gives_first_says_that_it_rests_on_an_adjusted_figure(client: TestC
     asked = {"key": key, "path": "0.0.0"}
     fact = client.get("/api/payers/ELV/MRB/working", params=asked).json()
     assert fact["fact"]["table"] == "dividends"
-    made = {"table": "dividends", "key": fact["fact"]["key"], "field": "amount",
-            "value": fact["fact"]["raw"] * 1.01, "reason": "rounding"}  # fmt: skip
+    made = {
+        "table": "dividends",
+        "key": fact["fact"]["key"],
+        "field": "amount",
+        "value": fact["fact"]["raw"] * 1.01,
+        "reason": "rounding",
+    }
     assert client.post("/api/payers/ELV/MRB/adjustments", json=made).status_code == 201
     (row,) = ready(client, q="marlpit")["rows"]
     assert row["first"]["cushion"]["touch"] == "adjusted"

@@ -81,7 +81,10 @@ def test_operations_in_any_order_answer_as_described(described: Any) -> None:
 
     Machine.run(
         settings=settings(
-            max_examples=EXAMPLES, stateful_step_count=STEPS, deadline=None,
-            suppress_health_check=list(HealthCheck), derandomize=not SOAK,
+            max_examples=EXAMPLES,
+            stateful_step_count=STEPS,
+            deadline=None,
+            suppress_health_check=list(HealthCheck),
+            derandomize=not SOAK,
         )
-    )  # fmt: skip
+    )

@@ -57,9 +57,17 @@ def test_restated_statements_stand_side_by_side_with_what_follows_from_them(
 
 @pytest.mark.parametrize(
     "table",
-    ["dividends", "prices", "splits", "dividend_notices", "estimates", "guidance", "exposures",
-     "payer_notes"],
-)  # fmt: skip
+    [
+        "dividends",
+        "prices",
+        "splits",
+        "dividend_notices",
+        "estimates",
+        "guidance",
+        "exposures",
+        "payer_notes",
+    ],
+)
 def test_every_table_of_a_payer_can_be_read(client: TestClient, table: str) -> None:
     found = get(client, f"{TRS}/facts/{table}", count=3)
     names = {c["name"] for c in found["columns"]}
@@ -68,10 +76,23 @@ def test_every_table_of_a_payer_can_be_read(client: TestClient, table: str) -> N
 
 
 def test_a_published_line_is_not_derived(client: TestClient) -> None:
-    entry = {"table": "statements", "unit": "1", "rows": [{
-        "exchange": "ELV", "symbol": "TRS", "period_end": "2026-06-30", "span": "quarter",
-        "published_on": "2026-06-30", "currency": "TLL", "ebit": "5", "ebitda": "9",
-        "depreciation_amortization": "1"}]}  # fmt: skip
+    entry = {
+        "table": "statements",
+        "unit": "1",
+        "rows": [
+            {
+                "exchange": "ELV",
+                "symbol": "TRS",
+                "period_end": "2026-06-30",
+                "span": "quarter",
+                "published_on": "2026-06-30",
+                "currency": "TLL",
+                "ebit": "5",
+                "ebitda": "9",
+                "depreciation_amortization": "1",
+            }
+        ],
+    }
     assert client.post("/api/entries", json=entry).status_code == 201
     row = get(client, f"{TRS}/facts/statements", count=1)["rows"][0]
     assert row["by_hand"]
@@ -79,8 +100,10 @@ def test_a_published_line_is_not_derived(client: TestClient) -> None:
 
 
 def test_entries_preview_then_keep_and_the_report_remembers(client: TestClient) -> None:
-    entry = {"table": "prices", "rows": [{"exchange": "ELV", "symbol": "TRS", "day": "2026-06-28",
-                                          "close": "20"}]}  # fmt: skip
+    entry = {
+        "table": "prices",
+        "rows": [{"exchange": "ELV", "symbol": "TRS", "day": "2026-06-28", "close": "20"}],
+    }
     shown = client.post("/api/entries/preview", json=entry).json()
     assert [f["warning"] for f in shown["faults"]] == [True]
     refused = client.post("/api/entries", json=entry)
@@ -101,9 +124,14 @@ def test_an_adjustment_from_the_working_and_the_way_back(client: TestClient) -> 
     assert fact["field"] == "net_income"
     made = client.post(
         f"{TRS}/adjustments",
-        json={"table": fact["table"], "key": fact["key"], "field": fact["field"],
-              "value": fact["raw"] / 2, "reason": "tax refund"},
-    )  # fmt: skip
+        json={
+            "table": fact["table"],
+            "key": fact["key"],
+            "field": fact["field"],
+            "value": fact["raw"] / 2,
+            "reason": "tax refund",
+        },
+    )
     assert made.status_code == 201
     working = get(client, f"{TRS}/working", key="cover.net_income")
     assert working["figure"]["touch"] == "adjusted"
@@ -133,13 +161,19 @@ def test_a_year_is_set_aside_and_named(client: TestClient) -> None:
     [
         ("/api/entries", {"table": "prices", "rows": []}, 422),
         ("/api/entries", {"table": "recipes", "rows": [{"a": "b"}]}, 422),
-        (f"{TRS}/adjustments", {"table": "x", "key": {}, "field": "y", "value": 1, "reason": "z"},
-         422),
+        (
+            f"{TRS}/adjustments",
+            {"table": "x", "key": {}, "field": "y", "value": 1, "reason": "z"},
+            422,
+        ),
         (f"{TRS}/set-aside", {"period_end": "soon", "basis": "x", "reason": "y"}, 422),
-        ("/api/payers/ELV/NOBODY/set-aside",
-         {"period_end": "2021-12-31", "basis": "earnings", "reason": "y"}, 404),
+        (
+            "/api/payers/ELV/NOBODY/set-aside",
+            {"period_end": "2021-12-31", "basis": "earnings", "reason": "y"},
+            404,
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_done_is_refused(
     client: TestClient, path: str, body: dict[str, Any], status: int
 ) -> None:

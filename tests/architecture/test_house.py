@@ -10,8 +10,11 @@ ROOT = Path(__file__).parent.parent.parent
 def tracked(*suffixes: str) -> list[Path]:
     names = subprocess.run(
         ["git", "ls-files", "--cached", "--others", "--exclude-standard"],
-        cwd=ROOT, capture_output=True, text=True, check=True,
-    ).stdout.split()  # fmt: skip
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=True,
+    ).stdout.split()
     return [p for n in names if n.endswith(suffixes) and (p := ROOT / n).exists()]
 
 

@@ -41,9 +41,13 @@ def test_a_first_payer_is_typed_by_hand_and_reviewed(page: Page) -> None:
     page.goto("/sources?tab=in")
     page.get_by_role("button", name="a payer").click()
     for name, cell in (
-        ("exchange", "ELV"), ("symbol", "NEW"), ("name", "Newcomers & Sons"),
-        ("country", "Sundrey Isles"), ("currency", "TLL"), ("fiscal_year_end_month", "12"),
-    ):  # fmt: skip
+        ("exchange", "ELV"),
+        ("symbol", "NEW"),
+        ("name", "Newcomers & Sons"),
+        ("country", "Sundrey Isles"),
+        ("currency", "TLL"),
+        ("fiscal_year_end_month", "12"),
+    ):
         page.get_by_label(f"{name}, 1", exact=True).fill(cell)
     page.get_by_label("kind, 1", exact=True).select_option("company")
     page.get_by_role("button", name="Keep it").click()

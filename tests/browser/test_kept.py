@@ -71,9 +71,16 @@ def refuse(route: Route) -> None:
     route.fulfill(
         status=409,
         content_type="application/problem+json",
-        body=json.dumps({"type": "about:Conflict", "title": "Not possible as things stand",
-                         "status": 409, "detail": "Decisions are made today", "field": "as_of"}),
-    )  # fmt: skip
+        body=json.dumps(
+            {
+                "type": "about:Conflict",
+                "title": "Not possible as things stand",
+                "status": 409,
+                "detail": "Decisions are made today",
+                "field": "as_of",
+            }
+        ),
+    )
 
 
 def test_a_refusal_that_names_no_field_of_the_form_is_told(page: Page) -> None:

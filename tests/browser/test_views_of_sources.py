@@ -13,11 +13,18 @@ WHERE = (
     "%22at_least%22%2C%22value%22%3A0.05%7D%5D%7D"
 )
 PARTS = (
-    "/sources", "/sources?tab=shared", "/sources?tab=shared&code=THK-IN-TLL", "/sources?tab=in",
-    "/sources?tab=adjusted", "/sources?tab=out", "/sources/ELV/SLTM?span=year",
-    "/sources/ELV/TRS?tab=dividends", "/sources/ELV/TRS?tab=payers", "/payers?by=industry",
+    "/sources",
+    "/sources?tab=shared",
+    "/sources?tab=shared&code=THK-IN-TLL",
+    "/sources?tab=in",
+    "/sources?tab=adjusted",
+    "/sources?tab=out",
+    "/sources/ELV/SLTM?span=year",
+    "/sources/ELV/TRS?tab=dividends",
+    "/sources/ELV/TRS?tab=payers",
+    "/payers?by=industry",
     f"/payers?where={WHERE}&cols=cover",
-)  # fmt: skip
+)
 
 
 @pytest.fixture

@@ -24,9 +24,14 @@ TODAY = date(2026, 6, 30)
 
 def payer(kind: Kind = Kind.COMPANY, **more: object) -> Payer:
     base = {
-        "symbol": "TST", "exchange": "ELV", "name": "Testament Ropes", "kind": kind,
-        "currency": "TLL", "country": "Sundrey", "fiscal_year_end_month": 12,
-    }  # fmt: skip
+        "symbol": "TST",
+        "exchange": "ELV",
+        "name": "Testament Ropes",
+        "kind": kind,
+        "currency": "TLL",
+        "country": "Sundrey",
+        "fiscal_year_end_month": 12,
+    }
     return Payer(**(base | more))  # type: ignore[arg-type]
 
 

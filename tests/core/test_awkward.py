@@ -66,11 +66,14 @@ def _dividends(chance: random.Random) -> list[Dividend]:
             share = amount / per_year * (apart if n % 2 else 2 - apart)
             found.append(
                 Dividend(
-                    ex_date=ex, amount=round(share, 4), currency="TLL",
+                    ex_date=ex,
+                    amount=round(share, 4),
+                    currency="TLL",
                     declared_on=ex - timedelta(days=chance.randint(10, 50)),
-                    payments_per_year=per_year if stated else None, source=1,
+                    payments_per_year=per_year if stated else None,
+                    source=1,
                 )
-            )  # fmt: skip
+            )
         begin = until + timedelta(days=chance.randint(20, 400))
     for special in chance.sample(found, min(2, len(found))):
         other = chance.choice(("TLL", "THK"))
@@ -85,22 +88,31 @@ def _statements(chance: random.Random) -> list[Statement]:
     while end < TODAY:
         cash *= chance.uniform(0.7, 1.35)
         lines = {
-            "revenue": cash * 8, "net_income": cash * chance.uniform(-0.3, 1.2),
-            "operating_cash_flow": cash, "capital_expenditure": cash * chance.uniform(0, 1.1),
-            "dividends_paid": chance.choice((0.0, cash * 0.4)), "diluted_shares": shares,
-            "preferred_dividends": chance.choice((0.0, 5.0)), "distributable_cash_flow": cash,
-            "property_depreciation": 5.0, "recurring_capex": 2.0, "total_assets": 900.0,
-        }  # fmt: skip
+            "revenue": cash * 8,
+            "net_income": cash * chance.uniform(-0.3, 1.2),
+            "operating_cash_flow": cash,
+            "capital_expenditure": cash * chance.uniform(0, 1.1),
+            "dividends_paid": chance.choice((0.0, cash * 0.4)),
+            "diluted_shares": shares,
+            "preferred_dividends": chance.choice((0.0, 5.0)),
+            "distributable_cash_flow": cash,
+            "property_depreciation": 5.0,
+            "recurring_capex": 2.0,
+            "total_assets": 900.0,
+        }
         for gone in chance.sample(sorted(lines), chance.choice((0, 0, 0, 2))):
             del lines[gone]
         if chance.random() > 0.08:
             found.append(
                 Statement(
-                    period_end=end, span=Span.YEAR, lines=lines, source=2,
+                    period_end=end,
+                    span=Span.YEAR,
+                    lines=lines,
+                    source=2,
                     published_on=end + timedelta(days=chance.randint(30, 100)),
                     currency="THK" if chance.random() < 0.02 else "TLL",
                 )
-            )  # fmt: skip
+            )
         end = _next_end(end, chance.choice((364, 364, 371)) if weeks else None)
     return found
 
@@ -131,20 +143,24 @@ def awkward(seed: int) -> PayerFile:
     ]
     splits = [
         Split(
-            effective_on=day, new_shares=chance.choice((2.0, 3.0, 1.0)), source=1,
+            effective_on=day,
+            new_shares=chance.choice((2.0, 3.0, 1.0)),
+            source=1,
             old_shares=chance.choice((1.0, 4.0)),
             announced_on=chance.choice((None, day - timedelta(days=40))),
         )
         for day in (date(2012, 5, 14), TODAY + timedelta(days=8))
         if chance.random() < 0.4
-    ]  # fmt: skip
+    ]
     return PayerFile(
         payer=payer(chance.choice(list(Kind)), rhythm=chance.choice((None, None, 4))),
         dividends=tuple(sorted(paid, key=lambda d: (d.ex_date, d.kind))),
-        notices=tuple(sorted(notices, key=lambda n: n.declared_on)), splits=tuple(splits),
-        prices=_prices(chance), statements=tuple(_statements(chance)),
+        notices=tuple(sorted(notices, key=lambda n: n.declared_on)),
+        splits=tuple(splits),
+        prices=_prices(chance),
+        statements=tuple(_statements(chance)),
         price_index=price_index(2000, date(2026, 5, 1)),
-    )  # fmt: skip
+    )
 
 
 def review(file: PayerFile, day: date = TODAY) -> Review:
@@ -189,9 +205,12 @@ def test_the_order_of_facts_means_nothing(seed: int) -> None:
         return tuple(chance.sample(rows, len(rows)))
 
     other = replace(
-        file, dividends=mixed(file.dividends), statements=mixed(file.statements),
-        splits=mixed(file.splits), notices=mixed(file.notices),
-    )  # fmt: skip
+        file,
+        dividends=mixed(file.dividends),
+        statements=mixed(file.statements),
+        splits=mixed(file.splits),
+        notices=mixed(file.notices),
+    )
     assert said(named_figures(review(other))) == said(named_figures(review(file)))
 
 
@@ -233,9 +252,10 @@ def test_a_split_of_all_that_was_changes_no_ratio(seed: int, ratio: float) -> No
     file = replace(awkward(seed), splits=())
     day = file.prices.days[-1].astype(date) + timedelta(days=2)
     known = replace(
-        file.cut(day - timedelta(days=1)), as_of=None,
+        file.cut(day - timedelta(days=1)),
+        as_of=None,
         dividends=tuple(d for d in file.dividends if d.ex_date < day and d.known_on < day),
-    )  # fmt: skip
+    )
     cut = Split(effective_on=day, new_shares=ratio, old_shares=1.0, source=1)
     before = named_figures(review(known, day))
     after = named_figures(review(replace(known, splits=(cut,)), day))

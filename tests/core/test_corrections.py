@@ -36,8 +36,12 @@ DAY = date(2026, 6, 30)
 
 
 def paid(day: date, amount: float, **more: object) -> Dividend:
-    base = {"ex_date": day, "amount": amount, "currency": "TLL",
-            "declared_on": day - timedelta(days=20)}  # fmt: skip
+    base = {
+        "ex_date": day,
+        "amount": amount,
+        "currency": "TLL",
+        "declared_on": day - timedelta(days=20),
+    }
     return Dividend(**(base | more))  # type: ignore[arg-type]
 
 
@@ -73,8 +77,9 @@ def monthly(first_year: int, last_year: int) -> list[Dividend]:
 
 def test_a_monthly_history_that_begins_in_january_keeps_its_years() -> None:
     found = record(DAY, *monthly(2020, 2025))
-    assert totals(found) == pytest.approx({y: 12 * (0.10 + 0.01 * (y - 2020))
-                                           for y in range(2020, 2026)})  # fmt: skip
+    assert totals(found) == pytest.approx(
+        {y: 12 * (0.10 + 0.01 * (y - 2020)) for y in range(2020, 2026)}
+    )
     assert found.growth[5].value == pytest.approx((0.15 / 0.10) ** 0.2 - 1)
 
 
@@ -106,9 +111,10 @@ def test_a_dividend_declared_before_a_split_and_ex_after_it_is_no_cut(
     recent = [paid(date(2026, m, 10), 0.60) for m in (2, 5)]
     coming = paid(date(2026, 8, 10), 0.21, declared_on=date(2026, 7, 10))
     file = PayerFile(
-        payer=payer(), dividends=(*before, *recent, coming),
+        payer=payer(),
+        dividends=(*before, *recent, coming),
         splits=(replace(SPLIT, announced_on=announced),),
-    )  # fmt: skip
+    )
     found = build_record(file.cut(day))
     on_todays_shares = 3 if day >= SPLIT.effective_on else 1
     assert found.declared_rate.value == pytest.approx(4 * 0.63 / on_todays_shares)
@@ -164,8 +170,9 @@ def test_a_part_paid_year_is_neither_base_nor_end_nor_counted() -> None:
     """Two of four payments in 2015 and in 2025."""
     held = yearly_raises(2015, 2025, 0.50, 0.06)
     found_in = [d for d in held if not (d.ex_date.year in (2015, 2025) and d.ex_date.month > 6)]
-    file = PayerFile(payer=payer(), dividends=tuple(found_in),
-                     price_index=price_index(2014, date(2026, 5, 1))).cut(DAY)  # fmt: skip
+    file = PayerFile(
+        payer=payer(), dividends=tuple(found_in), price_index=price_index(2014, date(2026, 5, 1))
+    ).cut(DAY)
     found = build_record(file)
     assert found.growth[5].reason == "2025 was only part paid (2 of 4 payments)"
     ahead = build_inflation(file, found, base_year=2015)
@@ -242,8 +249,9 @@ GAPPED = (*range(2008, 2011), 2024, 2025)
 
 def test_five_years_with_a_gap_are_not_five_years() -> None:
     statements = tuple(s for s in plain_years(2008, 2025) if s.period_end.year in GAPPED)
-    cut = PayerFile(payer=payer(), statements=statements,
-                    dividends=dividends([1.25] * 80, 4, date(2026, 5, 12))).cut(DAY)  # fmt: skip
+    cut = PayerFile(
+        payer=payer(), statements=statements, dividends=dividends([1.25] * 80, 4, date(2026, 5, 12))
+    ).cut(DAY)
     lead = build_cover(cut, build_record(cut)).leading
     assert "2 of 5 fiscal years in a row" in (lead.per_share_trend.reason or "")
     assert "2 of at least 3 fiscal years in a row" in (lead.through_cycle.reason or "")
@@ -253,8 +261,12 @@ def test_five_years_with_a_gap_are_not_five_years() -> None:
 def test_a_missing_year_leaves_its_gap_on_the_axis() -> None:
     """100 a year more each year, 2019 missing: nothing is freak, and nothing is with 2019 shut."""
     years = [y for y in range(2015, 2026) if y != 2019]
-    statements = [year_statement(y, net_income=1000.0 + 100 * (y - 2015), diluted_shares=10.0,
-                                 dividends_paid=1.0) for y in years]  # fmt: skip
+    statements = [
+        year_statement(
+            y, net_income=1000.0 + 100 * (y - 2015), diluted_shares=10.0, dividends_paid=1.0
+        )
+        for y in years
+    ]
     cut = PayerFile(payer=payer(Kind.FINANCIAL), statements=tuple(statements)).cut(DAY)
     lead = build_cover(cut, build_record(cut)).leading
     assert not any(y.freak for y in lead.years)
@@ -263,9 +275,12 @@ def test_a_missing_year_leaves_its_gap_on_the_axis() -> None:
 
 def weeks_year(end: date, **lines: float) -> Statement:
     return Statement(
-        period_end=end, span=Span.YEAR, published_on=end + timedelta(days=60), currency="TLL",
+        period_end=end,
+        span=Span.YEAR,
+        published_on=end + timedelta(days=60),
+        currency="TLL",
         lines={"net_income": 100.0, "dividends_paid": 50.0, "diluted_shares": 10.0} | lines,
-    )  # fmt: skip
+    )
 
 
 def test_fiscal_years_of_52_and_53_weeks_have_names_of_their_own() -> None:
@@ -277,16 +292,28 @@ def test_fiscal_years_of_52_and_53_weeks_have_names_of_their_own() -> None:
     keys = [k for k in named_figures(build_review(cut, HouseRules())) if k.endswith("driver")]
     assert sum("earnings.years." in k for k in keys) == 4
     assert missing_periods(ends, 12) == []
-    quarters = [date(2022, 4, 2), date(2022, 7, 2), date(2022, 10, 1), date(2022, 12, 31),
-                date(2023, 4, 1), date(2023, 9, 30)]  # fmt: skip
+    quarters = [
+        date(2022, 4, 2),
+        date(2022, 7, 2),
+        date(2022, 10, 1),
+        date(2022, 12, 31),
+        date(2023, 4, 1),
+        date(2023, 9, 30),
+    ]
     assert missing_periods(quarters, 3) == [date(2023, 6, 30)]
 
 
 @pytest.mark.parametrize(
     ("end", "name"),
-    [(date(2022, 1, 1), 2021), (date(2022, 12, 31), 2022), (date(2022, 3, 31), 2021),
-     (date(2022, 6, 30), 2022), (date(2022, 9, 30), 2022), (date(2022, 1, 29), 2021)],
-)  # fmt: skip
+    [
+        (date(2022, 1, 1), 2021),
+        (date(2022, 12, 31), 2022),
+        (date(2022, 3, 31), 2021),
+        (date(2022, 6, 30), 2022),
+        (date(2022, 9, 30), 2022),
+        (date(2022, 1, 29), 2021),
+    ],
+)
 def test_a_fiscal_year_is_named_by_the_year_that_holds_most_of_it(end: date, name: int) -> None:
     assert fiscal_year_of(end) == name
 
@@ -356,8 +383,12 @@ def test_statements_in_another_currency_are_not_held_against_the_dividend() -> N
 
 
 def test_distributable_cash_is_taken_after_preferred_dividends() -> None:
-    lines = {"distributable_cash_flow": 100.0, "operating_cash_flow": 120.0,
-             "preferred_dividends": 20.0, "dividends_paid": 60.0}  # fmt: skip
+    lines = {
+        "distributable_cash_flow": 100.0,
+        "operating_cash_flow": 120.0,
+        "preferred_dividends": 20.0,
+        "dividends_paid": 60.0,
+    }
     cut = PayerFile(payer=payer(Kind.PARTNERSHIP), statements=(year_statement(2025, **lines),)).cut(
         DAY
     )
@@ -375,8 +406,10 @@ def test_overpaid_years_say_of_how_many() -> None:
 def test_three_odd_years_in_ten_and_none_stands_out() -> None:
     """100 give or take 2, and three of 180 to 220."""
     cash = [100.0, 102.0, 200.0, 99.0, 101.0, 180.0, 98.0, 100.0, 220.0, 101.0]
-    statements = [year_statement(2016 + i, net_income=c, diluted_shares=10.0, dividends_paid=50.0)
-                  for i, c in enumerate(cash)]  # fmt: skip
+    statements = [
+        year_statement(2016 + i, net_income=c, diluted_shares=10.0, dividends_paid=50.0)
+        for i, c in enumerate(cash)
+    ]
     cut = PayerFile(payer=payer(Kind.FINANCIAL), statements=tuple(statements)).cut(DAY)
     lead = build_cover(cut, build_record(cut)).leading
     assert lead.swings
@@ -388,11 +421,12 @@ def after_a_cut() -> PayerFile:
     before = [paid(date(y, m, 10), 1.00) for y in range(2010, 2026) for m in (2, 5, 8, 11)]
     after = [paid(date(2026, m, 10), 0.60) for m in (2, 5)]
     return PayerFile(
-        payer=payer(), dividends=(*before, *after),
+        payer=payer(),
+        dividends=(*before, *after),
         statements=plain_years(2012, 2025, cash=50.0, paid=40.0),
         prices=weekly_prices(date(2012, 1, 6), date(2026, 6, 26)),
         price_index=price_index(2009, date(2026, 5, 1)),
-    )  # fmt: skip
+    )
 
 
 def test_after_a_cut_cover_judges_what_is_promised_now() -> None:
@@ -448,8 +482,11 @@ def growth_of(file: PayerFile, day: date = DAY) -> float | None:
 def test_default_growth_is_that_since_the_cut() -> None:
     """4 % a year since a halving in 2019: neither the halving nor what went before counts."""
     before = [paid(date(y, m, 10), 1.00) for y in range(2008, 2019) for m in (2, 5, 8, 11)]
-    after = [paid(date(y, m, 10), 0.50 * 1.04 ** (y - 2019))
-             for y in range(2019, 2027) for m in (2, 5, 8, 11)][:-2]  # fmt: skip
+    after = [
+        paid(date(y, m, 10), 0.50 * 1.04 ** (y - 2019))
+        for y in range(2019, 2027)
+        for m in (2, 5, 8, 11)
+    ][:-2]
     file = replace(after_a_cut(), dividends=(*before, *after))
     assert growth_of(file) == pytest.approx(0.04)
     assert growth_of(file, date(2022, 6, 30)) == pytest.approx(0.04)
@@ -463,10 +500,16 @@ def test_default_growth_is_that_since_the_cut() -> None:
 def test_default_growth_heeds_shrinking_cash_where_the_payout_is_over_its_limit() -> None:
     """Raised 5 % a year, while cash per share falls from 20 to 10 in five years."""
     shrinking = tuple(
-        year_statement(y, operating_cash_flow=c, capital_expenditure=0.0, net_income=c,
-                       dividends_paid=9.0, diluted_shares=9.0 / 1.29)
+        year_statement(
+            y,
+            operating_cash_flow=c,
+            capital_expenditure=0.0,
+            net_income=c,
+            dividends_paid=9.0,
+            diluted_shares=9.0 / 1.29,
+        )
         for y, c in zip(range(2016, 2026), (20, 20, 20, 20, 20, 20, 18, 16, 13, 10), strict=True)
-    )  # fmt: skip
+    )
     found = review(steady(statements=shrinking))
     assert (found.cover.leading.declared.value or 0) > 0.60
     assert found.worth.growth.value == -0.05

@@ -82,10 +82,16 @@ def test_through_the_cycle_needs_three_years() -> None:
 
 def test_trust_funds_are_derived_and_give_way_to_published_ones() -> None:
     lines = {
-        "net_income": 50.0, "property_depreciation": 60.0, "impairments": 5.0,
-        "gains_on_property_sales": 15.0, "recurring_capex": 20.0, "straight_line_rent": 4.0,
-        "operating_cash_flow": 110.0, "dividends_paid": 57.0, "diluted_shares": 10.0,
-    }  # fmt: skip
+        "net_income": 50.0,
+        "property_depreciation": 60.0,
+        "impairments": 5.0,
+        "gains_on_property_sales": 15.0,
+        "recurring_capex": 20.0,
+        "straight_line_rent": 4.0,
+        "operating_cash_flow": 110.0,
+        "dividends_paid": 57.0,
+        "diluted_shares": 10.0,
+    }
     derived = cover(year_statement(2025, **lines), kind=Kind.PROPERTY_TRUST).leading.latest
     published = cover(
         year_statement(2025, **lines, affo=95.0), kind=Kind.PROPERTY_TRUST
@@ -107,10 +113,18 @@ def test_missing_core_line_is_unknown_with_its_name() -> None:
 
 def quarter(end: date, cash: float) -> Statement:
     return Statement(
-        period_end=end, span=Span.QUARTER, published_on=date(2026, 5, 10), currency="TLL",
-        lines={"operating_cash_flow": cash, "capital_expenditure": 1.0, "dividends_paid": 5.0,
-               "net_income": cash, "diluted_shares": 10.0},
-    )  # fmt: skip
+        period_end=end,
+        span=Span.QUARTER,
+        published_on=date(2026, 5, 10),
+        currency="TLL",
+        lines={
+            "operating_cash_flow": cash,
+            "capital_expenditure": 1.0,
+            "dividends_paid": 5.0,
+            "net_income": cash,
+            "diluted_shares": 10.0,
+        },
+    )
 
 
 def test_trailing_twelve_months_sum_the_newest_four_quarters() -> None:
@@ -150,11 +164,15 @@ def test_too_few_neighbours_mark_nothing(n: int) -> None:
 def test_a_falling_cash_trend_is_negative_while_earnings_hold() -> None:
     statements = [
         year_statement(
-            y, net_income=100.0, operating_cash_flow=140.0 - 12 * i, capital_expenditure=40.0,
-            dividends_paid=45.0, diluted_shares=10.0,
+            y,
+            net_income=100.0,
+            operating_cash_flow=140.0 - 12 * i,
+            capital_expenditure=40.0,
+            dividends_paid=45.0,
+            diluted_shares=10.0,
         )
         for i, y in enumerate(range(2019, 2026))
-    ]  # fmt: skip
+    ]
     found = cover(*statements)
     earnings = found.of(Basis.EARNINGS)
     assert (found.leading.per_share_trend.value or 0) < 0

@@ -2,15 +2,7 @@
 
 import pytest
 
-from hearth_yield.core.figure import (
-    Figure,
-    Unit,
-    Unknown,
-    derive,
-    given,
-    percent,
-    unknown,
-)
+from hearth_yield.core.figure import Figure, Unit, Unknown, derive, given, percent, unknown
 
 
 def fact(label: str, value: float | None, **more: object) -> Figure:

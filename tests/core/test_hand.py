@@ -26,8 +26,15 @@ def figure(touch: Touch | None = None) -> Figure:
 
 
 def left(table: str, day: date, kind: str = "regular", known: date | None = None) -> LeftOut:
-    return LeftOut(table=table, kind=kind, name=f"{kind} {table} {day}", day=day,
-                   known_on=known or day, reason="twice", made_on=DAY)  # fmt: skip
+    return LeftOut(
+        table=table,
+        kind=kind,
+        name=f"{kind} {table} {day}",
+        day=day,
+        known_on=known or day,
+        reason="twice",
+        made_on=DAY,
+    )
 
 
 @given(found=st.lists(touches, max_size=5))
@@ -52,8 +59,9 @@ def test_what_a_choice_left_out_is_said() -> None:
 
 
 def test_only_what_was_known_by_the_day_is_named() -> None:
-    known, later = (left("dividends", date(2026, 6, 9), known=d)
-                    for d in (date(2026, 5, 12), date(2026, 7, 1)))  # fmt: skip
+    known, later = (
+        left("dividends", date(2026, 6, 9), known=d) for d in (date(2026, 5, 12), date(2026, 7, 1))
+    )
     file = steady(left_out=(known, later))
     assert file.cut(DAY).left_out == (known,)
     assert file.cut(date(2026, 5, 11)).left_out == ()
@@ -62,11 +70,13 @@ def test_only_what_was_known_by_the_day_is_named() -> None:
 @pytest.mark.parametrize(
     ("first", "last", "kind", "found"),
     [
-        (date(2026, 6, 9), date(2026, 6, 9), None, 1), (date(2026, 6, 10), DAY, None, 0),
-        (date(2026, 1, 1), date(2026, 6, 8), None, 0), (date(2026, 1, 1), DAY, "special", 0),
+        (date(2026, 6, 9), date(2026, 6, 9), None, 1),
+        (date(2026, 6, 10), DAY, None, 0),
+        (date(2026, 1, 1), date(2026, 6, 8), None, 0),
+        (date(2026, 1, 1), DAY, "special", 0),
         (date(2026, 1, 1), DAY, "regular", 1),
     ],
-)  # fmt: skip
+)
 def test_both_ends_of_a_span_belong_to_it(
     first: date, last: date, kind: str | None, found: int
 ) -> None:

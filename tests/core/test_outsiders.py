@@ -103,8 +103,11 @@ def test_quartiles_against_the_standard_library(values: list[float]) -> None:
 
 
 @settings(max_examples=60, deadline=None)
-@given(values=st.lists(st.floats(1, 1000), min_size=7, max_size=10),
-       freak=st.integers(0, 9), size=st.floats(-5000, 5000))  # fmt: skip
+@given(
+    values=st.lists(st.floats(1, 1000), min_size=7, max_size=10),
+    freak=st.integers(0, 9),
+    size=st.floats(-5000, 5000),
+)
 def test_freak_years_against_scipys_line_and_spread(
     values: list[float], freak: int, size: float
 ) -> None:
@@ -132,12 +135,17 @@ def test_growth_compounds_to_the_last_dividend_by_an_outside_calculator(
 ) -> None:
     assume(abs(now / then - 1) > 1e-6)  # the calculator divides by the rate
     paid = tuple(
-        Dividend(ex_date=date(2025 - n + i, 6, 10), currency="TLL", payments_per_year=1,
-                 amount=then if i == 0 else now)
+        Dividend(
+            ex_date=date(2025 - n + i, 6, 10),
+            currency="TLL",
+            payments_per_year=1,
+            amount=then if i == 0 else now,
+        )
         for i in range(n + 1)
-    )  # fmt: skip
-    before = Dividend(ex_date=date(2024 - n, 6, 10), currency="TLL", amount=then,
-                      payments_per_year=1)  # fmt: skip
+    )
+    before = Dividend(
+        ex_date=date(2024 - n, 6, 10), currency="TLL", amount=then, payments_per_year=1
+    )
     record = build_record(PayerFile(payer=payer(), dividends=(before, *paid)).cut(date(2026, 1, 5)))
     found = record.growth[n].value
     assert found is not None

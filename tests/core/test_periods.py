@@ -21,11 +21,18 @@ DAY = date(2026, 6, 30)
 
 def interim(end: date, span: Span, cash: float, published: date | None = None) -> Statement:
     return Statement(
-        period_end=end, span=span, published_on=published or end + timedelta(days=40),
+        period_end=end,
+        span=span,
+        published_on=published or end + timedelta(days=40),
         currency="TLL",
-        lines={"operating_cash_flow": cash, "capital_expenditure": 0.0, "net_income": cash,
-               "dividends_paid": 1.0, "diluted_shares": 10.0},
-    )  # fmt: skip
+        lines={
+            "operating_cash_flow": cash,
+            "capital_expenditure": 0.0,
+            "net_income": cash,
+            "dividends_paid": 1.0,
+            "diluted_shares": 10.0,
+        },
+    )
 
 
 def file(*statements: Statement, kind: Kind = Kind.COMPANY) -> PayerFile:
@@ -93,9 +100,12 @@ def test_every_kind_covers_on_its_own_bases(kind: Kind) -> None:
 
 def test_a_fiscal_year_that_ends_in_june_stands_under_its_own_end() -> None:
     odd = Statement(
-        period_end=date(2025, 6, 30), span=Span.YEAR, published_on=date(2025, 8, 20),
-        currency="TLL", lines={"net_income": 1.0},
-    )  # fmt: skip
+        period_end=date(2025, 6, 30),
+        span=Span.YEAR,
+        published_on=date(2025, 8, 20),
+        currency="TLL",
+        lines={"net_income": 1.0},
+    )
     (period,) = fiscal_years(file(odd).cut(DAY))
     assert period.label == "fiscal 2025"
 
@@ -106,8 +116,10 @@ def test_a_trend_needs_five_known_years() -> None:
     assert "4 of 5" in (trend("t", ends[1:], known).reason or "")
     nil = [year_statement(y, net_income=0.0).line("net_income") for y in range(2021, 2026)]
     assert trend("t", ends, nil).reason == "every year is nil"
-    rising = [year_statement(y, net_income=100.0 + 10 * i).line("net_income")
-              for i, y in enumerate(range(2021, 2026))]  # fmt: skip
+    rising = [
+        year_statement(y, net_income=100.0 + 10 * i).line("net_income")
+        for i, y in enumerate(range(2021, 2026))
+    ]
     assert trend("t", ends, rising).value == pytest.approx(10 / 120, rel=1e-3)
 
 

@@ -118,12 +118,17 @@ def test_no_dividends_at_all_reads_as_unknown() -> None:
 def test_a_split_changes_no_growth_and_no_streak() -> None:
     plain = steady()
     halved = tuple(
-        d if d.ex_date >= date(2014, 6, 2) else Dividend(
-            ex_date=d.ex_date, amount=d.amount * 3, currency="TLL",
-            declared_on=d.declared_on, source=1,
+        d
+        if d.ex_date >= date(2014, 6, 2)
+        else Dividend(
+            ex_date=d.ex_date,
+            amount=d.amount * 3,
+            currency="TLL",
+            declared_on=d.declared_on,
+            source=1,
         )
         for d in plain.dividends
-    )  # fmt: skip
+    )
     other = steady(dividends=halved, splits=(split(date(2014, 6, 2), 3),))
     a, b = (build_record(f.cut(date(2026, 6, 30))) for f in (plain, other))
     assert [y.total.value for y in a.years] == pytest.approx([y.total.value for y in b.years])

@@ -42,9 +42,11 @@ def test_a_slid_payment_does_not_change_the_count(per_year: int, slide: int) -> 
     paid = list(dividends([0.5] * (3 * per_year), per_year, LAST))
     moved = paid[-1]
     paid[-1] = Dividend(
-        ex_date=moved.ex_date + timedelta(days=slide), amount=0.5, currency="TLL",
+        ex_date=moved.ex_date + timedelta(days=slide),
+        amount=0.5,
+        currency="TLL",
         declared_on=moved.declared_on,
-    )  # fmt: skip
+    )
     cut = file(*paid).cut(DAY)
     assert read_rhythm(payments_of(cut), cut.payer) == per_year
 
@@ -115,9 +117,12 @@ def test_an_omission_sets_the_rate_to_nil_until_the_next_declaration() -> None:
     omitted = (notice(date(2026, 5, 20), NoticeKind.OMITTED),)
     assert read_on(file(*paid, notices=omitted).cut(DAY), DAY).rate == 0.0
     later = Dividend(
-        ex_date=date(2026, 8, 12), amount=0.3, currency="TLL", declared_on=date(2026, 7, 12),
+        ex_date=date(2026, 8, 12),
+        amount=0.3,
+        currency="TLL",
+        declared_on=date(2026, 7, 12),
         payments_per_year=4,
-    )  # fmt: skip
+    )
     day = date(2026, 7, 20)
     whole = file(*paid, later, notices=omitted)
     assert read_on(whole.cut(day), day).rate == pytest.approx(1.2)
@@ -147,9 +152,11 @@ def test_amounts_of_different_rhythms_are_compared_as_yearly_rates() -> None:
 def test_rounding_after_a_split_is_no_cut(change: float, outcome: str) -> None:
     paid = [*dividends([0.3] * 8, 4, date(2025, 11, 12))]
     after = Dividend(
-        ex_date=date(2026, 2, 12), amount=0.1 * change, currency="TLL",
+        ex_date=date(2026, 2, 12),
+        amount=0.1 * change,
+        currency="TLL",
         declared_on=date(2026, 1, 12),
-    )  # fmt: skip
+    )
     found = build_record(
         file(*paid, after, splits=(split(date(2026, 1, 2), 3),)).cut(date(2026, 3, 1))
     )

@@ -63,8 +63,13 @@ def test_order_first_to_give_and_worst() -> None:
     tests = [rule(0.2), passed, rule(0.55), rule(None, breach="loss"), rule(None), rule(0.7)]
     order = tightest_first(tests)
     assert [t.state.value for t in order] == [
-        "uncovered", "uncovered", "thin", "covered", "covered", "unknown",
-    ]  # fmt: skip
+        "uncovered",
+        "uncovered",
+        "thin",
+        "covered",
+        "covered",
+        "unknown",
+    ]
     assert first_to_give(tests) is order[0]
     assert worst_state(tests) is State.UNCOVERED
     assert worst_state([rule(0.55), rule(None)]) is State.UNKNOWN

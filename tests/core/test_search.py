@@ -88,8 +88,10 @@ def test_groups_nest() -> None:
     assert names(Group(join="all", parts=(company, inner))) == ["A", "C"]
     assert names(Group(join="any", parts=())) == ["A", "B", "C", "D", "E"]
     assert [c.id for c in conditions(Group(join="all", parts=(company, inner)))] == [
-        "kind", "raises", "yield",
-    ]  # fmt: skip
+        "kind",
+        "raises",
+        "yield",
+    ]
 
 
 def test_words_typed_are_sought_in_names_and_kinds() -> None:

@@ -23,8 +23,9 @@ from .build import year_statement
 
 rows = st.lists(
     st.one_of(st.none(), st.floats(-1e9, 1e9)),
-    min_size=len(STATEMENT_LINES), max_size=len(STATEMENT_LINES),
-)  # fmt: skip
+    min_size=len(STATEMENT_LINES),
+    max_size=len(STATEMENT_LINES),
+)
 
 
 @given(row=rows, name=st.sampled_from((*STATEMENT_LINES, "goodwill")))
@@ -50,13 +51,17 @@ def test_every_line_belongs_to_one_section() -> None:
 @pytest.mark.parametrize(
     ("silent", "total"),
     [
-        ("impairments", "net_income"), ("straight_line_rent", "net_income"),
-        ("gains_on_property_sales", "net_income"), ("buybacks", "operating_cash_flow"),
-        ("preferred_dividends", "operating_cash_flow"), ("share_issuance", "operating_cash_flow"),
-        ("minority_interest", "total_assets"), ("preferred_equity", "total_assets"),
+        ("impairments", "net_income"),
+        ("straight_line_rent", "net_income"),
+        ("gains_on_property_sales", "net_income"),
+        ("buybacks", "operating_cash_flow"),
+        ("preferred_dividends", "operating_cash_flow"),
+        ("share_issuance", "operating_cash_flow"),
+        ("minority_interest", "total_assets"),
+        ("preferred_equity", "total_assets"),
         ("short_term_debt", "total_assets"),
     ],
-)  # fmt: skip
+)
 def test_an_optional_line_is_nil_only_beside_its_sections_total(silent: str, total: str) -> None:
     beside = year_statement(2024, **{total: 7.0}).line(silent)
     assert (beside.value, beside.notes) == (0.0, ("not reported; counted as nil",))
@@ -81,10 +86,14 @@ def test_units_follow_from_the_line() -> None:
 
 def test_per_share_lines_and_counts_move_with_later_splits_and_money_does_not() -> None:
     found = Statement(
-        period_end=date(2020, 12, 31), span=Span.YEAR, published_on=date(2021, 2, 1),
-        currency="TLL", split_factor=4.0, split_touch=Touch.ENTERED,
+        period_end=date(2020, 12, 31),
+        span=Span.YEAR,
+        published_on=date(2021, 2, 1),
+        currency="TLL",
+        split_factor=4.0,
+        split_touch=Touch.ENTERED,
         lines={"diluted_eps": 8.0, "diluted_shares": 10.0, "net_income": 80.0},
-    )  # fmt: skip
+    )
     eps, shares, income = (found.line(n) for n in ("diluted_eps", "diluted_shares", "net_income"))
     assert (eps.value, shares.value, income.value) == (2.0, 40.0, 80.0)
     assert (eps.touch, shares.touch, income.touch) == (Touch.ENTERED, Touch.ENTERED, None)
@@ -96,10 +105,14 @@ def test_per_share_lines_and_counts_move_with_later_splits_and_money_does_not() 
 def test_an_adjusted_line_keeps_what_was_held_beside_its_reason() -> None:
     made = Adjusted(original=90.0, reason="harbour dues", made_on=date(2026, 6, 30))
     found = Statement(
-        period_end=date(2024, 12, 31), span=Span.YEAR, published_on=date(2025, 2, 1),
-        currency="TLL", lines={"net_income": 70.0, "revenue": 500.0},
-        adjusted={"net_income": made}, entered=True,
-    )  # fmt: skip
+        period_end=date(2024, 12, 31),
+        span=Span.YEAR,
+        published_on=date(2025, 2, 1),
+        currency="TLL",
+        lines={"net_income": 70.0, "revenue": 500.0},
+        adjusted={"net_income": made},
+        entered=True,
+    )
     income = found.line("net_income")
     assert (income.value, income.touch) == (70.0, Touch.ADJUSTED)
     assert income.fact is not None
@@ -115,8 +128,15 @@ def test_a_line_adjusted_where_nothing_was_reported_says_so() -> None:
 
 def test_an_older_version_knows_what_it_stands_for() -> None:
     def left(day: date, kind: str, known: date) -> LeftOut:
-        return LeftOut(table="statements", kind=kind, name="x", day=day, known_on=known,
-                       reason="misprint", made_on=date(2026, 6, 30))  # fmt: skip
+        return LeftOut(
+            table="statements",
+            kind=kind,
+            name="x",
+            day=day,
+            known_on=known,
+            reason="misprint",
+            made_on=date(2026, 6, 30),
+        )
 
     first = year_statement(2022)  # published 20 February 2023
     assert first.older_than(left(date(2022, 12, 31), "year", date(2024, 2, 1)))
@@ -127,15 +147,24 @@ def test_an_older_version_knows_what_it_stands_for() -> None:
 
 @pytest.mark.parametrize(
     ("line", "said"),
-    [("free_cash_flow", "free cash flow"), ("ebitda", "EBITDA"), ("diluted_eps", "diluted EPS"),
-     ("affo", "AFFO")],
-)  # fmt: skip
+    [
+        ("free_cash_flow", "free cash flow"),
+        ("ebitda", "EBITDA"),
+        ("diluted_eps", "diluted EPS"),
+        ("affo", "AFFO"),
+    ],
+)
 def test_lines_are_named_in_words(line: str, said: str) -> None:
     assert words(line) == said
 
 
 def test_periods_are_named_by_span() -> None:
-    half = Statement(period_end=date(2025, 6, 30), span=Span.HALF, published_on=date(2025, 8, 1),
-                     currency="TLL", lines={})  # fmt: skip
+    half = Statement(
+        period_end=date(2025, 6, 30),
+        span=Span.HALF,
+        published_on=date(2025, 8, 1),
+        currency="TLL",
+        lines={},
+    )
     assert (year_statement(2024).period, half.period) == ("fiscal 2024", "half to 2025-06-30")
     assert [s.months for s in (Span.YEAR, Span.HALF, Span.QUARTER)] == [12, 6, 3]

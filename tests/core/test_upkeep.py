@@ -34,7 +34,8 @@ def test_missing_quarters_are_named() -> None:
     held = [date(2024, 12, 31), date(2024, 3, 31), date(2025, 6, 30)]
     assert missing_periods(held, 3) == [date(2024, 6, 30), date(2024, 9, 30), date(2025, 3, 31)]
     assert missing_periods([date(2020, 2, 29), date(2023, 2, 28)], 12) == [
-        date(2021, 2, 28), date(2022, 2, 28),
-    ]  # fmt: skip
+        date(2021, 2, 28),
+        date(2022, 2, 28),
+    ]
     assert missing_periods([], 3) == []
     assert missing_periods([date(2024, 3, 31)], 3) == []

@@ -55,10 +55,7 @@ def test_real_rate(case: dict[str, Any]) -> None:
 
 @pytest.mark.parametrize("case", CASES["cushion"])
 def test_cushion(case: dict[str, Any]) -> None:
-    rule = {
-        "cap": cap_cushion,
-        "floor": floor_cushion,
-    }[case["rule"]]
+    rule = {"cap": cap_cushion, "floor": floor_cushion}[case["rule"]]
     assert rule(case["measure"], case["limit"]) == near(case["want"])
 
 

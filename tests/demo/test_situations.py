@@ -266,9 +266,10 @@ def test_estimates_always_beaten_and_always_missed() -> None:
 
 def test_restated_accounts_stand_side_by_side(read: Read) -> None:
     versions = [
-        s for s in rows("statements", "SLTM")
+        s
+        for s in rows("statements", "SLTM")
         if s["span"] == "year" and s["period_end"].year == 2022
-    ]  # fmt: skip
+    ]
     assert [v["net_income"] for v in versions] == sorted(
         (v["net_income"] for v in versions), reverse=True
     )

@@ -25,8 +25,11 @@ for _s in sorted(WORLD["statements"], key=lambda s: s["published_on"]):
 
 
 def yearly(symbol: str) -> list[dict[str, Any]]:
-    return [s for (name, span, _), s in sorted(FINAL.items(), key=lambda x: x[0][2])
-            if name == symbol and span == "year"]  # fmt: skip
+    return [
+        s
+        for (name, span, _), s in sorted(FINAL.items(), key=lambda x: x[0][2])
+        if name == symbol and span == "year"
+    ]
 
 
 def test_the_same_seed_gives_the_same_bytes() -> None:
@@ -125,10 +128,15 @@ def test_cash_flows_explain_the_cash(script: Script) -> None:
     for before, now in pairwise(yearly(script.symbol)):
         debt = sum(now[k] - before[k] for k in ("short_term_debt", "long_term_debt"))
         moved = (
-            now["operating_cash_flow"] - now["capital_expenditure"] - now["dividends_paid"]
-            - now["buybacks"] + now["share_issuance"] + debt
-            + now.get("gains_on_property_sales", 0.0) - now.get("preferred_dividends", 0.0)
-        )  # fmt: skip
+            now["operating_cash_flow"]
+            - now["capital_expenditure"]
+            - now["dividends_paid"]
+            - now["buybacks"]
+            + now["share_issuance"]
+            + debt
+            + now.get("gains_on_property_sales", 0.0)
+            - now.get("preferred_dividends", 0.0)
+        )
         assert now["cash"] - before["cash"] == moved, now["period_end"]
 
 
@@ -141,11 +149,12 @@ def test_nothing_is_known_after_the_demos_today() -> None:
 
 def test_no_key_stands_twice() -> None:
     keys = {
-        "prices": ("symbol", "day"), "dividends": ("symbol", "ex_date", "kind"),
+        "prices": ("symbol", "day"),
+        "dividends": ("symbol", "ex_date", "kind"),
         "statements": ("symbol", "period_end", "span", "published_on"),
         "estimates": ("symbol", "fiscal_year", "measure", "published_on"),
         "series_points": ("code", "day", "published_on"),
-    }  # fmt: skip
+    }
     for table, columns in keys.items():
         found = [tuple(r[c] for c in columns) for r in WORLD[table]]
         assert len(found) == len(set(found)), table

@@ -120,9 +120,11 @@ def test_a_key_in_two_files_of_one_import_is_a_fault() -> None:
 
 @pytest.mark.parametrize(
     ("unit", "value", "told"),
-    [("million", "1e15", "at most 1,000,000,000,000,000,000"),
-     ("thousand", "2e15", "at most 1,000,000,000,000,000,000")],
-)  # fmt: skip
+    [
+        ("million", "1e15", "at most 1,000,000,000,000,000,000"),
+        ("thousand", "2e15", "at most 1,000,000,000,000,000,000"),
+    ],
+)
 def test_an_amount_is_bounded_once_it_is_in_single_units(unit: str, value: str, told: str) -> None:
     row = f"ELV,TRS,2025-12-31,year,2026-02-01,TLL,{unit},{value}\n"
     (fault,) = csv("statements.csv", STATEMENT + row).faults

@@ -87,14 +87,20 @@ def test_names_and_numbers_survive_to_the_last_bit(
     records = {
         "payers": [
             {
-                "exchange": "E", "symbol": "A", "name": name, "kind": "company", "country": "S",
-                "currency": "TLL", "fiscal_year_end_month": 12, "description": "",
+                "exchange": "E",
+                "symbol": "A",
+                "name": name,
+                "kind": "company",
+                "country": "S",
+                "currency": "TLL",
+                "fiscal_year_end_month": 12,
+                "description": "",
             }
         ],
         "prices": [
             {"exchange": "E", "symbol": "A", "day": "2026-01-02", "close": close, "volume": volume}
         ],
-    }  # fmt: skip
+    }
     reading = read_files([("x.zip", write_package(records, "x"))], NothingHeld())
     assert reading.faults == []
     assert reading.records["payers"][0]["name"] == name
@@ -104,9 +110,15 @@ def test_names_and_numbers_survive_to_the_last_bit(
 
 def test_no_cell_of_a_hostile_name_begins_as_a_formula() -> None:
     payer = {
-        "exchange": "E", "symbol": "A", "name": '=HYPERLINK("http://x")', "kind": "company",
-        "country": "@S", "currency": "TLL", "fiscal_year_end_month": 12, "description": "-1",
-    }  # fmt: skip
+        "exchange": "E",
+        "symbol": "A",
+        "name": '=HYPERLINK("http://x")',
+        "kind": "company",
+        "country": "@S",
+        "currency": "TLL",
+        "fiscal_year_end_month": 12,
+        "description": "-1",
+    }
     with zipfile.ZipFile(io.BytesIO(write_package({"payers": [payer]}, "x"))) as archive:
         rows = list(csv.reader(io.StringIO(archive.read("payers.csv").decode())))
     assert not any(cell.startswith(("=", "+", "-", "@")) for row in rows for cell in row)

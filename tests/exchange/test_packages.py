@@ -42,9 +42,15 @@ def test_the_good_example_has_no_fault() -> None:
     assert reading.faults == []
     records = reading.records
     assert {n: len(r) for n, r in records.items()} == {
-        "payers": 1, "payer_notes": 2, "dividends": 43, "prices": 391, "statements": 10,
-        "estimates": 4, "guidance": 1, "exposures": 4,
-    }  # fmt: skip
+        "payers": 1,
+        "payer_notes": 2,
+        "dividends": 43,
+        "prices": 391,
+        "statements": 10,
+        "estimates": 4,
+        "guidance": 1,
+        "exposures": 4,
+    }
     assert records["dividends"][0]["amount"] == 0.2
     assert records["statements"][-1]["revenue"] == pytest.approx(259.38e6, rel=1e-3)
 
@@ -56,23 +62,42 @@ def test_the_faulty_example_names_every_fault() -> None:
         if not f.warning
     }
     assert found == {
-        ("payers.csv", 3, "kind"), ("payers.csv", 4, "currency"),
-        ("payers.csv", 4, "fiscal_year_end_month"), ("payers.csv", 5, "symbol"),
-        ("payers.csv", 6, "delisted_on"), ("dividends.csv", 3, "ex_date"),
-        ("dividends.csv", 4, "amount"), ("dividends.csv", 5, "amount"),
-        ("dividends.csv", 6, "pay_date"), ("dividends.csv", 7, "kind"),
-        ("dividends.csv", 8, "symbol"), ("dividends.csv", 9, "kind"),
-        ("dividends.csv", 12, "currency"), ("dividends.csv", 13, None), ("prices.csv", 3, "close"),
-        ("prices.csv", 6, "day"), ("statements.csv", 3, "unit"),
-        ("statements.csv", 4, "total_assets"), ("statements.csv", 5, "published_on"),
-        ("statements.csv", 6, "span"), ("splits.csv", 1, "colour"),
-        ("dividend_notices.csv", 1, "notice"), ("series.csv", 2, "published_on"),
-        ("series.csv", 3, "name"), ("series.csv", 4, "value"), ("series.csv", 5, "of_currency"),
-        ("estimates.csv", 2, "mean"), ("estimates.csv", 3, "measure"),
-        ("estimates.csv", 4, "fiscal_year"), ("guidance.csv", 2, "high"),
-        ("exposures.csv", 2, "share"), ("slumps.csv", 2, "ends"), ("slumps.csv", 3, None),
-        ("payer_notes.csv", None, None), ("faulty.zip", None, None),
-    }  # fmt: skip
+        ("payers.csv", 3, "kind"),
+        ("payers.csv", 4, "currency"),
+        ("payers.csv", 4, "fiscal_year_end_month"),
+        ("payers.csv", 5, "symbol"),
+        ("payers.csv", 6, "delisted_on"),
+        ("dividends.csv", 3, "ex_date"),
+        ("dividends.csv", 4, "amount"),
+        ("dividends.csv", 5, "amount"),
+        ("dividends.csv", 6, "pay_date"),
+        ("dividends.csv", 7, "kind"),
+        ("dividends.csv", 8, "symbol"),
+        ("dividends.csv", 9, "kind"),
+        ("dividends.csv", 12, "currency"),
+        ("dividends.csv", 13, None),
+        ("prices.csv", 3, "close"),
+        ("prices.csv", 6, "day"),
+        ("statements.csv", 3, "unit"),
+        ("statements.csv", 4, "total_assets"),
+        ("statements.csv", 5, "published_on"),
+        ("statements.csv", 6, "span"),
+        ("splits.csv", 1, "colour"),
+        ("dividend_notices.csv", 1, "notice"),
+        ("series.csv", 2, "published_on"),
+        ("series.csv", 3, "name"),
+        ("series.csv", 4, "value"),
+        ("series.csv", 5, "of_currency"),
+        ("estimates.csv", 2, "mean"),
+        ("estimates.csv", 3, "measure"),
+        ("estimates.csv", 4, "fiscal_year"),
+        ("guidance.csv", 2, "high"),
+        ("exposures.csv", 2, "share"),
+        ("slumps.csv", 2, "ends"),
+        ("slumps.csv", 3, None),
+        ("payer_notes.csv", None, None),
+        ("faulty.zip", None, None),
+    }
 
 
 def test_the_faulty_example_warns_of_what_may_be_right() -> None:
@@ -82,9 +107,11 @@ def test_the_faulty_example_warns_of_what_may_be_right() -> None:
         if f.warning
     ]
     assert found == [
-        ("dividends.csv", 10, "ex_date"), ("dividends.csv", 11, "amount"),
-        ("prices.csv", 5, "close"), ("statements.csv", 2, "revenue"),
-    ]  # fmt: skip
+        ("dividends.csv", 10, "ex_date"),
+        ("dividends.csv", 11, "amount"),
+        ("prices.csv", 5, "close"),
+        ("statements.csv", 2, "revenue"),
+    ]
 
 
 def test_the_descriptor_says_what_a_comma_means() -> None:

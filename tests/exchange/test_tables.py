@@ -149,13 +149,17 @@ def test_tables_of_one_kind_in_several_files_keep_their_own_columns() -> None:
 @pytest.mark.parametrize(
     ("field", "value", "sound"),
     [
-        ("ownership", "0.62", True), ("ownership", "62 %", False), ("ownership", "1.2", False),
-        ("ownership", "nan", False), ("peers", "ELV/TRS", True),
+        ("ownership", "0.62", True),
+        ("ownership", "62 %", False),
+        ("ownership", "1.2", False),
+        ("ownership", "nan", False),
+        ("peers", "ELV/TRS", True),
         ("peers", "ELV/TRS, RKM/BRKR", True),
-        ("peers", "TRS and others", False), ("peers", "ELV/TRS,,RKM/BRKR", False),
+        ("peers", "TRS and others", False),
+        ("peers", "ELV/TRS,,RKM/BRKR", False),
         ("sector", "Anything at all", True),
     ],
-)  # fmt: skip
+)
 def test_a_note_fits_its_field(field: str, value: str, sound: bool) -> None:
     head = "exchange,symbol,field,published_on,value\n"
     faults = read("payer_notes.csv", f'{head}ELV,A,{field},2026-01-05,"{value}"\n').faults

@@ -59,9 +59,18 @@ def test_foreign_keys_hold(empty: Database) -> None:
 def test_money_keeps_every_digit(empty: Database) -> None:
     exact = Decimal("123456789012.345678")
     made = Decision(
-        symbol="A", exchange="B", as_of=date(2026, 6, 30), recorded_at="now", verdict="wait",
-        words="w", buy_below=exact, currency="TLL", state=None, first_to_give=None, frozen={},
-    )  # fmt: skip
+        symbol="A",
+        exchange="B",
+        as_of=date(2026, 6, 30),
+        recorded_at="now",
+        verdict="wait",
+        words="w",
+        buy_below=exact,
+        currency="TLL",
+        state=None,
+        first_to_give=None,
+        frozen={},
+    )
     with empty.write() as connection:
         decisions.add(connection, made)
     with empty.read() as connection:

@@ -21,10 +21,19 @@ Closes = dict[tuple[tuple[str, str], int], int]
 
 def payer(exchange: str, symbol: str) -> dict[str, object]:
     return {
-        "exchange": exchange, "symbol": symbol, "name": symbol, "kind": "company", "country": "S",
-        "currency": "TLL", "fiscal_year_end_month": 12, "rhythm": None, "evenness": None,
-        "description": "", "listed_on": None, "delisted_on": None,
-    }  # fmt: skip
+        "exchange": exchange,
+        "symbol": symbol,
+        "name": symbol,
+        "kind": "company",
+        "country": "S",
+        "currency": "TLL",
+        "fiscal_year_end_month": 12,
+        "rhythm": None,
+        "evenness": None,
+        "description": "",
+        "listed_on": None,
+        "delisted_on": None,
+    }
 
 
 def records(found: Closes) -> list[dict[str, object]]:
@@ -55,13 +64,16 @@ def test_added_changed_and_same_are_what_a_dictionary_says(held: Closes, comes: 
         if comes:
             assert plan is not None
             assert (len(plan.added), len(plan.changed), plan.same) == (
-                len(comes) - same - changed, changed, same,
-            )  # fmt: skip
+                len(comes) - same - changed,
+                changed,
+                same,
+            )
         write(database, prices=records(comes))
         with database.read() as connection:
             stored = facts.records_of(connection)["prices"]
-        assert {((r["exchange"], r["symbol"]), (r["day"] - FIRST).days): r["close"]
-                for r in stored} == {**held, **comes}  # fmt: skip
+        assert {
+            ((r["exchange"], r["symbol"]), (r["day"] - FIRST).days): r["close"] for r in stored
+        } == {**held, **comes}
         database.close()
 
 

@@ -46,21 +46,30 @@ def adjust(
     """
     if field not in ADJUSTABLE.get(table, ()):
         raise InvalidInput(
-            f"“{field}” of {table} cannot be adjusted", field="field", value=field,
+            f"“{field}” of {table} cannot be adjusted",
+            field="field",
+            value=field,
             rule=", ".join(ADJUSTABLE),
-        )  # fmt: skip
+        )
     _check_value(table, field, value)
     with database.write() as connection:
         row = _row(table, key)
         return adjustments.add(
             connection,
             Adjustment(
-                id=None, exchange=exchange, symbol=symbol, table_name=table, row_key=row,
+                id=None,
+                exchange=exchange,
+                symbol=symbol,
+                table_name=table,
+                row_key=row,
                 field=field,
                 original=adjustments.held_value(connection, exchange, symbol, table, row, field),
-                value=value, reason=_reason(reason), made_at=at, withdrawn_at=None,
+                value=value,
+                reason=_reason(reason),
+                made_at=at,
+                withdrawn_at=None,
             ),
-        )  # fmt: skip
+        )
 
 
 def leave_out(
@@ -79,20 +88,30 @@ def leave_out(
     """
     if table not in OF_A_PAYER:
         raise InvalidInput(
-            f"nothing can be left out of “{table}”", field="table", value=table,
+            f"nothing can be left out of “{table}”",
+            field="table",
+            value=table,
             rule=", ".join(OF_A_PAYER),
-        )  # fmt: skip
+        )
     with database.write() as connection:
         row = _row(table, key)
         adjustments.held_value(connection, exchange, symbol, table, row)
         return adjustments.add(
             connection,
             Adjustment(
-                id=None, exchange=exchange, symbol=symbol, table_name=table, row_key=row,
-                field=LEFT_OUT, original=None, value=1.0, reason=_reason(reason), made_at=at,
+                id=None,
+                exchange=exchange,
+                symbol=symbol,
+                table_name=table,
+                row_key=row,
+                field=LEFT_OUT,
+                original=None,
+                value=1.0,
+                reason=_reason(reason),
+                made_at=at,
                 withdrawn_at=None,
             ),
-        )  # fmt: skip
+        )
 
 
 def set_aside(
@@ -113,20 +132,29 @@ def set_aside(
         kind = adjustments.kind_of(connection, exchange, symbol)
         if basis not in BASES[kind]:
             raise InvalidInput(
-                f"{kind.value.replace('_', ' ')}s are not judged by {basis}", field="basis",
-                value=basis, rule=", ".join(BASES[kind]),
-            )  # fmt: skip
+                f"{kind.value.replace('_', ' ')}s are not judged by {basis}",
+                field="basis",
+                value=basis,
+                rule=", ".join(BASES[kind]),
+            )
         year = {"period_end": period_end.isoformat(), "span": "year"}
         adjustments.held_value(connection, exchange, symbol, "statements", year)
         return adjustments.add(
             connection,
             Adjustment(
-                id=None, exchange=exchange, symbol=symbol, table_name="statements",
+                id=None,
+                exchange=exchange,
+                symbol=symbol,
+                table_name="statements",
                 row_key=year,
-                field=SET_ASIDE + Basis(basis).value, original=None, value=1.0,
-                reason=_reason(reason), made_at=at, withdrawn_at=None,
+                field=SET_ASIDE + Basis(basis).value,
+                original=None,
+                value=1.0,
+                reason=_reason(reason),
+                made_at=at,
+                withdrawn_at=None,
             ),
-        )  # fmt: skip
+        )
 
 
 def all_adjustments(database: Database) -> Sequence[Adjustment]:
@@ -157,9 +185,11 @@ def _reason(text: str) -> str:
     reason = text.strip()
     if not 0 < len(reason) <= MAX_REASON:
         raise InvalidInput(
-            "an adjustment needs its reason", field="reason", value=text[:60],
+            "an adjustment needs its reason",
+            field="reason",
+            value=text[:60],
             rule=f"1 to {MAX_REASON} characters",
-        )  # fmt: skip
+        )
     return reason
 
 
@@ -168,9 +198,11 @@ def _check_value(table: str, field: str, value: float) -> None:
     refused = FORMATS[table].by_name[field].refuses(value)
     if refused is not None:
         raise InvalidInput(
-            f"{field.replace('_', ' ')} cannot be {value:g}", field="value", value=value,
+            f"{field.replace('_', ' ')} cannot be {value:g}",
+            field="value",
+            value=value,
             rule=refused,
-        )  # fmt: skip
+        )
 
 
 def _row(table: str, key: Mapping[str, str]) -> dict[str, str]:
@@ -178,9 +210,11 @@ def _row(table: str, key: Mapping[str, str]) -> dict[str, str]:
     names = FACT_TABLES[table].key[1:]
     if set(key) != set(names):
         raise InvalidInput(
-            "the key does not fit the table", field="key", value=", ".join(key),
+            "the key does not fit the table",
+            field="key",
+            value=", ".join(key),
             rule=", ".join(names),
-        )  # fmt: skip
+        )
     dated = FACT_TABLES[table].table.c
     try:
         return {
@@ -188,9 +222,11 @@ def _row(table: str, key: Mapping[str, str]) -> dict[str, str]:
         }
     except ValueError:
         raise InvalidInput(
-            "a date in the key cannot be read", field="key", value=", ".join(key.values()),
+            "a date in the key cannot be read",
+            field="key",
+            value=", ".join(key.values()),
             rule="YYYY-MM-DD",
-        ) from None  # fmt: skip
+        ) from None
 
 
 def _canonical(day: str) -> str:

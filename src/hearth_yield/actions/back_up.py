@@ -44,17 +44,21 @@ def restore(database: Database, raw: bytes, *, at: str, progress: Progress | Non
         schema = backup.schema_revision(connection)
     if document.get("schema") != schema:
         raise InvalidInput(
-            "the backup was made by another version of Hearth Yield", field="schema",
-            value=document.get("schema"), rule=f"schema {schema}",
-        )  # fmt: skip
+            "the backup was made by another version of Hearth Yield",
+            field="schema",
+            value=document.get("schema"),
+            rule=f"schema {schema}",
+        )
     tables = document.get("tables")
     rows = backup.check(tables if isinstance(tables, dict) else {})
     check_backup(rows)
     if [r.get("id") for r in rows["household"]] != [1]:
         raise InvalidInput(
-            "the backup holds no household", field="household", value=len(rows["household"]),
+            "the backup holds no household",
+            field="household",
+            value=len(rows["household"]),
             rule="one row",
-        )  # fmt: skip
+        )
     kept = database.path.parent / f"before-restore-{at.replace(':', '-')}.json"
     write_whole(kept, back_up(database, at=at))
     try:
@@ -62,9 +66,11 @@ def restore(database: Database, raw: bytes, *, at: str, progress: Progress | Non
             backup.replace_all(connection, rows, revision(connection), progress)
     except IntegrityError as error:
         raise InvalidInput(
-            "the backup's rows do not fit together; nothing was changed", field="tables",
-            value=str(error.orig), rule="rows that refer to rows of the same backup",
-        ) from error  # fmt: skip
+            "the backup's rows do not fit together; nothing was changed",
+            field="tables",
+            value=str(error.orig),
+            rule="rows that refer to rows of the same backup",
+        ) from error
     return kept
 
 
@@ -77,7 +83,9 @@ def _document(raw: bytes) -> dict[str, Any]:
         ) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise InvalidInput(
-            "the file is no backup of Hearth Yield", field="format",
-            value=document.get("format") if isinstance(document, dict) else None, rule=FORMAT,
-        )  # fmt: skip
+            "the file is no backup of Hearth Yield",
+            field="format",
+            value=document.get("format") if isinstance(document, dict) else None,
+            rule=FORMAT,
+        )
     return document

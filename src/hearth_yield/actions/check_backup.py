@@ -62,9 +62,11 @@ def _each(store: str, rows: Sequence[Row], cells: Sequence[tuple[str, Fits]]) ->
 
 def _cannot_be(number: int, store: str, column: str, row: Row) -> InvalidInput:
     return InvalidInput(
-        f"row {number} of {store} cannot be: {column}", field=f"{store}.{column}",
-        value=str(row[column])[:120], rule="a value as Hearth Yield writes it",
-    )  # fmt: skip
+        f"row {number} of {store} cannot be: {column}",
+        field=f"{store}.{column}",
+        value=str(row[column])[:120],
+        rule="a value as Hearth Yield writes it",
+    )
 
 
 def _cell(column: Column) -> Fits:
@@ -208,29 +210,47 @@ def _group(part: object, depth: int) -> bool:
 
 
 _OTHERS: dict[str, dict[str, Fits]] = {
-    "household": {
-        "revision": _count, "kept_revision": _count, "pinned_today": _or_none(_day),
-    },
+    "household": {"revision": _count, "kept_revision": _count, "pinned_today": _or_none(_day)},
     "source": {
-        "file_name": _name, "sha256": _or_none(_text), "added_at": _moment, "rows_added": _count,
-        "rows_changed": _count, "undone_at": _or_none(_moment),
+        "file_name": _name,
+        "sha256": _or_none(_text),
+        "added_at": _moment,
+        "rows_added": _count,
+        "rows_changed": _count,
+        "undone_at": _or_none(_moment),
     },
     "source_change": {
-        "table_name": lambda v: v in FACT_TABLES, "row_key": _key, "before": _row_before,
+        "table_name": lambda v: v in FACT_TABLES,
+        "row_key": _key,
+        "before": _row_before,
     },
     "source_warning": {
-        "file": _text, "line": _or_none(_count), "column": _or_none(_text),
-        "value": _or_none(_text), "expected": _text,
+        "file": _text,
+        "line": _or_none(_count),
+        "column": _or_none(_text),
+        "value": _or_none(_text),
+        "expected": _text,
     },
     "adjustment": {
-        "exchange": _name, "symbol": _name, "reason": _name, "made_at": _moment,
-        "withdrawn_at": _or_none(_moment), "value": _number, "original": _or_none(_number),
+        "exchange": _name,
+        "symbol": _name,
+        "reason": _name,
+        "made_at": _moment,
+        "withdrawn_at": _or_none(_moment),
+        "value": _number,
+        "original": _or_none(_number),
     },
     "saved_view": {"name": _name, "body": _saved},
     "decision": {
-        "exchange": _name, "symbol": _name, "as_of": _day, "recorded_at": _moment,
-        "words": _name, "currency": lambda v: _CURRENCY.fullmatch(v) is not None,
+        "exchange": _name,
+        "symbol": _name,
+        "as_of": _day,
+        "recorded_at": _moment,
+        "words": _name,
+        "currency": lambda v: _CURRENCY.fullmatch(v) is not None,
         "state": _or_none(lambda v: v in {s.value for s in State}),
-        "first_to_give": _or_none(_text), "frozen": _frozen, "intention": _or_none(_text),
+        "first_to_give": _or_none(_text),
+        "frozen": _frozen,
+        "intention": _or_none(_text),
     },
-}  # fmt: skip
+}

@@ -81,9 +81,11 @@ def decide(
         )
     if buy_below is not None and not Decimal("0.0001") <= buy_below <= Decimal("1e9"):
         raise InvalidInput(
-            "the buy-below price must be above 0", field="buy_below", value=str(buy_below),
+            "the buy-below price must be above 0",
+            field="buy_below",
+            value=str(buy_below),
             rule="0.0001 ≤ price ≤ 1,000,000,000",
-        )  # fmt: skip
+        )
     review = desk.review(exchange, symbol, as_of, question)
     first = review.first_to_give
     made = Decision(

@@ -35,9 +35,10 @@ class Typed:
 
 def _read(typed: Typed, held: HeldFacts) -> Reading:
     for field, value, known in (
-        ("table", typed.table, tuple(FORMATS)), ("unit", typed.unit, tuple(UNITS)),
+        ("table", typed.table, tuple(FORMATS)),
+        ("unit", typed.unit, tuple(UNITS)),
         ("decimal", typed.decimal, (".", ",")),
-    ):  # fmt: skip
+    ):
         if value not in known:
             raise InvalidInput(
                 f"“{value}” is no {field}", field=field, value=value, rule=", ".join(known)

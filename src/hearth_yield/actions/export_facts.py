@@ -18,9 +18,8 @@ def read_keys(words: Sequence[str]) -> list[tuple[str, str]] | None:
         exchange, slash, symbol = word.strip().partition("/")
         if not (exchange and slash and symbol):
             raise InvalidInput(
-                "name payers as EXCHANGE/SYMBOL", field="payer", value=word,
-                rule="EXCHANGE/SYMBOL",
-            )  # fmt: skip
+                "name payers as EXCHANGE/SYMBOL", field="payer", value=word, rule="EXCHANGE/SYMBOL"
+            )
         found.append((exchange, symbol))
     return found or None
 

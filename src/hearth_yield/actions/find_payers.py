@@ -77,9 +77,8 @@ def _mask(universe: Universe, search: Search) -> Mask:
     asked = conditions(search.where)
     if len(asked) > MAX_CONDITIONS:
         raise InvalidInput(
-            "too many conditions", field="where", value=len(asked),
-            rule=f"at most {MAX_CONDITIONS}",
-        )  # fmt: skip
+            "too many conditions", field="where", value=len(asked), rule=f"at most {MAX_CONDITIONS}"
+        )
     there = universe.listed | search.delisted
     return there & with_words(universe, search.words) & matches(universe, search.where)
 

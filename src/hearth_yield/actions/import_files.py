@@ -182,9 +182,12 @@ def _apply(
     progress: Progress | None,
 ) -> int:
     source_id = sources.add(
-        connection, kind=source.kind, file_name=source.file_name, sha256=source.sha256,
+        connection,
+        kind=source.kind,
+        file_name=source.file_name,
+        sha256=source.sha256,
         added_at=source.at,
-    )  # fmt: skip
+    )
     added, changed = facts.apply(connection, changes, source_id, progress)
     sources.count(connection, source_id, added, changed)
     sources.remember_warnings(connection, source_id, [asdict(f) for f in reading.faults])

@@ -13,14 +13,7 @@ from pathlib import Path
 from hearth_yield import core
 from hearth_yield.core.errors import Uncomputable
 from hearth_yield.core.facts import PayerFile
-from hearth_yield.core.measures import (
-    Measured,
-    from_text,
-    made_with,
-    measure,
-    to_text,
-    unmeasured,
-)
+from hearth_yield.core.measures import Measured, from_text, made_with, measure, to_text, unmeasured
 from hearth_yield.core.review import review_of
 from hearth_yield.core.rules import HouseRules
 from hearth_yield.core.search import Entry, Universe

@@ -37,11 +37,20 @@ class AdjustmentOut(BaseModel):
 
 def adjustment_out(a: adjusting.Adjustment) -> AdjustmentOut:
     return AdjustmentOut(
-        id=a.id or 0, exchange=a.exchange, symbol=a.symbol, table=a.table_name,
-        key=dict(a.row_key), field=a.field, basis=a.basis,
-        left_out=a.leaves_out, original=a.original, value=a.value,
-        reason=a.reason, made_at=a.made_at, withdrawn_at=a.withdrawn_at,
-    )  # fmt: skip
+        id=a.id or 0,
+        exchange=a.exchange,
+        symbol=a.symbol,
+        table=a.table_name,
+        key=dict(a.row_key),
+        field=a.field,
+        basis=a.basis,
+        left_out=a.leaves_out,
+        original=a.original,
+        value=a.value,
+        reason=a.reason,
+        made_at=a.made_at,
+        withdrawn_at=a.withdrawn_at,
+    )
 
 
 class AdjustIn(BaseModel):
@@ -81,27 +90,44 @@ def list_adjustments(here: Here) -> list[AdjustmentOut]:
 @router.post(ONE_PAYER + "/adjustments", status_code=201)
 def adjust(here: Here, exchange: str, symbol: str, made: AdjustIn) -> AdjustedOut:
     id = adjusting.adjust(
-        here.database, exchange, symbol, table=made.table, key=made.key, field=made.field,
-        value=made.value, reason=made.reason, at=here.now(),
-    )  # fmt: skip
+        here.database,
+        exchange,
+        symbol,
+        table=made.table,
+        key=made.key,
+        field=made.field,
+        value=made.value,
+        reason=made.reason,
+        at=here.now(),
+    )
     return AdjustedOut(id=id)
 
 
 @router.post(ONE_PAYER + "/left-out", status_code=201)
 def leave_out(here: Here, exchange: str, symbol: str, made: LeaveOutIn) -> AdjustedOut:
     id = adjusting.leave_out(
-        here.database, exchange, symbol, table=made.table, key=made.key, reason=made.reason,
+        here.database,
+        exchange,
+        symbol,
+        table=made.table,
+        key=made.key,
+        reason=made.reason,
         at=here.now(),
-    )  # fmt: skip
+    )
     return AdjustedOut(id=id)
 
 
 @router.post(ONE_PAYER + "/set-aside", status_code=201)
 def set_aside(here: Here, exchange: str, symbol: str, made: SetAsideIn) -> AdjustedOut:
     id = adjusting.set_aside(
-        here.database, exchange, symbol, period_end=made.period_end, basis=made.basis,
-        reason=made.reason, at=here.now(),
-    )  # fmt: skip
+        here.database,
+        exchange,
+        symbol,
+        period_end=made.period_end,
+        basis=made.basis,
+        reason=made.reason,
+        at=here.now(),
+    )
     return AdjustedOut(id=id)
 
 

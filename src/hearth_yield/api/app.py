@@ -35,9 +35,13 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
         context.close()
 
     app = FastAPI(
-        title="Hearth Yield", docs_url=None, redoc_url=None, openapi_url="/api/schema",
-        lifespan=lifespan, separate_input_output_schemas=False,
-    )  # fmt: skip
+        title="Hearth Yield",
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/schema",
+        lifespan=lifespan,
+        separate_input_output_schemas=False,
+    )
     app.state.context = context
     app.openapi = partial(described, app)  # type: ignore[method-assign]
     problems.install(app)

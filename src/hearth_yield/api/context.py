@@ -54,9 +54,11 @@ class Pending:
                 return job
             if token not in self._held:
                 raise NotFound(
-                    "this preview is no longer kept; drop the file again", field="token",
-                    value=token, rule="one of the three newest previews",
-                )  # fmt: skip
+                    "this preview is no longer kept; drop the file again",
+                    field="token",
+                    value=token,
+                    rule="one of the three newest previews",
+                )
             job = self._jobs[token] = start(self._held[token])
             return job
 
@@ -103,8 +105,11 @@ class Context:
             if not pending:
                 return None
             if job is None or job.state == "done" or (again and job.state != "running"):
-                running = [j for (d, _), j in self._keeping.items()
-                           if d == when.as_of and j.state == "running"]  # fmt: skip
+                running = [
+                    j
+                    for (d, _), j in self._keeping.items()
+                    if d == when.as_of and j.state == "running"
+                ]
                 self._keeping = {k: j for k, j in self._keeping.items() if j.state == "running"}
                 job = running[0] if running else self.jobs.start(self._keeping_task(when.as_of))
                 self._keeping[key] = job
@@ -143,9 +148,11 @@ def moment_asked(here: Here, as_of: Annotated[date | None, Query()] = None) -> M
     now = here.moment()
     if as_of is not None and as_of < FIRST_DAY:
         raise InvalidInput(
-            f"{as_of.isoformat()} is before any fact can be", field="as_of",
-            value=as_of.isoformat(), rule=f"{FIRST_DAY.isoformat()} or later",
-        )  # fmt: skip
+            f"{as_of.isoformat()} is before any fact can be",
+            field="as_of",
+            value=as_of.isoformat(),
+            rule=f"{FIRST_DAY.isoformat()} or later",
+        )
     if as_of is not None and as_of > now.today:
         raise InvalidInput(
             f"{as_of.isoformat()} is still to come",

@@ -25,8 +25,12 @@ PROBLEM = {"application/problem+json": {"schema": {"$ref": "#/components/schemas
 def described(app: FastAPI) -> dict[str, Any]:
     """OpenAPI; made once. Every operation may be refused, always as problem+json."""
     if app.openapi_schema is None:
-        schema = get_openapi(title=app.title, version=app.version, routes=app.routes,
-                             separate_input_output_schemas=False)  # fmt: skip
+        schema = get_openapi(
+            title=app.title,
+            version=app.version,
+            routes=app.routes,
+            separate_input_output_schemas=False,
+        )
         for path in schema["paths"].values():
             for operation in path.values():
                 for status, words in REFUSALS.items():

@@ -79,10 +79,7 @@ def _most(path: str) -> int:
 def _too_long(size: int, most: int) -> Problem:
     return problem_of(
         TooLarge(
-            "the upload is too large",
-            field="file",
-            value=size,
-            rule=f"at most {most // 2**20} MB",
+            "the upload is too large", field="file", value=size, rule=f"at most {most // 2**20} MB"
         )
     )
 

@@ -72,16 +72,26 @@ def holdings(here: Here, when: When, q: str = "", first: First = 0, count: int =
 
 
 KINDS = (
-    "prices", "dividends", "years", "quarters", "estimates", "guidance", "exposures",
+    "prices",
+    "dividends",
+    "years",
+    "quarters",
+    "estimates",
+    "guidance",
+    "exposures",
     "payer_notes",
-)  # fmt: skip
+)
 
 
 def _holding(row: Coverage, today: date, named: Mapping[int, str]) -> HoldingOut:
     return HoldingOut(
-        exchange=row.exchange, symbol=row.symbol, name=row.name, delisted_on=_ended(row, today),
-        adjusted=row.adjusted, kinds=[_held(row, kind, today, named) for kind in KINDS],
-    )  # fmt: skip
+        exchange=row.exchange,
+        symbol=row.symbol,
+        name=row.name,
+        delisted_on=_ended(row, today),
+        adjusted=row.adjusted,
+        kinds=[_held(row, kind, today, named) for kind in KINDS],
+    )
 
 
 def _ended(row: Coverage, today: date) -> date | None:
@@ -160,9 +170,13 @@ class FactsOut(BaseModel):
 
 def _column(c: Column) -> ColumnOut:
     return ColumnOut(
-        name=c.name, type=c.type.value, required=c.required and c.default is None,
-        choices=list(c.choices), expected=c.expected, scaled=c.scaled,
-    )  # fmt: skip
+        name=c.name,
+        type=c.type.value,
+        required=c.required and c.default is None,
+        choices=list(c.choices),
+        expected=c.expected,
+        scaled=c.scaled,
+    )
 
 
 @router.get("/formats/{table}")
@@ -252,13 +266,21 @@ def all_series(here: Here, when: When) -> list[SeriesOut]:
     held = held_of_series(here.database)
     return [
         SeriesOut(
-            code=r.code, kind=r.kind, name=r.name, currency=r.currency, of_currency=r.of_currency,
-            count=r.span.count, first=r.span.first, newest=r.span.newest, published=r.published,
-            age=age_of(r.kind, r.span.newest, when.today).value, by_hand=r.span.by_hand,
+            code=r.code,
+            kind=r.kind,
+            name=r.name,
+            currency=r.currency,
+            of_currency=r.of_currency,
+            count=r.span.count,
+            first=r.span.first,
+            newest=r.span.newest,
+            published=r.published,
+            age=age_of(r.kind, r.span.newest, when.today).value,
+            by_hand=r.span.by_hand,
             origins=_origins(r.span, held.sources),
         )
         for r in held.rows
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/series/{code:path}")

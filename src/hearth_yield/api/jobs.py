@@ -40,9 +40,14 @@ class Job:
 
     def out(self) -> JobOut:
         return JobOut(
-            id=self.id, state=self.state, step=self.step, done=self.done, total=self.total,
-            source=self.source, problem=self.problem,
-        )  # fmt: skip
+            id=self.id,
+            state=self.state,
+            step=self.step,
+            done=self.done,
+            total=self.total,
+            source=self.source,
+            problem=self.problem,
+        )
 
 
 class Jobs:
@@ -77,8 +82,9 @@ class Jobs:
         with self._lock:
             job = self._jobs.get(id)
         if job is None:
-            raise NotFound("this task is not known; was the program restarted?", field="job",
-                           value=id)  # fmt: skip
+            raise NotFound(
+                "this task is not known; was the program restarted?", field="job", value=id
+            )
         return job
 
 
@@ -94,8 +100,10 @@ def _run(job: Job, task: Callable[[Progress], int]) -> None:
         job.problem, job.state = database_problem(error), "failed"
     except Exception as error:
         job.problem = Problem(
-            type="about:unexpected", title="Something went wrong here", status=500,
+            type="about:unexpected",
+            title="Something went wrong here",
+            status=500,
             detail=f"nothing was kept: {type(error).__name__}",
-        )  # fmt: skip
+        )
         job.state = "failed"
         raise

@@ -61,9 +61,8 @@ def read_where(text: str) -> Group:
         return _group(_GROUP.validate_json(text))
     except (ValidationError, ValueError, RecursionError):
         raise InvalidInput(
-            "the conditions cannot be read", field="where", value=text[:120],
-            rule=EXAMPLE,
-        ) from None  # fmt: skip
+            "the conditions cannot be read", field="where", value=text[:120], rule=EXAMPLE
+        ) from None
 
 
 def _group(part: GroupIn) -> Group:
@@ -134,21 +133,34 @@ def measures(here: Here, when: When) -> list[MeasureOut]:
     in_use = words_in_use(here.desk, when.as_of)
     numbers = [
         MeasureOut(
-            id=m.id, name=m.name, stage=m.stage.value if m.stage else None, unit=m.unit.value,
-            words=m.words, turned=m.turned, under=m.under, signed=m.signed, choices=None,
+            id=m.id,
+            name=m.name,
+            stage=m.stage.value if m.stage else None,
+            unit=m.unit.value,
+            words=m.words,
+            turned=m.turned,
+            under=m.under,
+            signed=m.signed,
+            choices=None,
             group=m.group,
         )
         for m in MEASURES.values()
-    ]  # fmt: skip
+    ]
     words = [
         MeasureOut(
-            id=c.id, name=c.name, stage=c.stage.value if c.stage else None, unit=None,
-            words=f"{c.name[0].lower()}{c.name[1:]} {{}}", turned=None, under=None, signed=False,
+            id=c.id,
+            name=c.name,
+            stage=c.stage.value if c.stage else None,
+            unit=None,
+            words=f"{c.name[0].lower()}{c.name[1:]} {{}}",
+            turned=None,
+            under=None,
+            signed=False,
             group=None,
             choices=[WordOut(word=w, payers=n) for w, n in in_use[c.id].items()],
         )
         for c in CHOICES.values()
-    ]  # fmt: skip
+    ]
     return words + numbers
 
 
@@ -230,10 +242,19 @@ def _row(entry: Entry, columns: list[str]) -> RowOut:
     held = entry.measured
     if held is None:
         return RowOut(
-            exchange=entry.exchange, symbol=entry.symbol, name=entry.name, kind=None,
-            currency=None, state=None, first=None, cells={}, dividends=[], last_year=None,
-            ready=False, stale=False,
-        )  # fmt: skip
+            exchange=entry.exchange,
+            symbol=entry.symbol,
+            name=entry.name,
+            kind=None,
+            currency=None,
+            state=None,
+            first=None,
+            cells={},
+            dividends=[],
+            last_year=None,
+            ready=False,
+            stale=False,
+        )
     kind = Kind(held.words["kind"] or "")
     return RowOut(
         exchange=entry.exchange,
@@ -409,9 +430,11 @@ def save(here: Here, view: SavedIn) -> None:
     body = view.search or view.columns
     if body is None or (view.search and view.columns):
         raise InvalidInput(
-            "name one search or one set of columns", field="search", value=None,
+            "name one search or one set of columns",
+            field="search",
+            value=None,
             rule="either search or columns",
-        )  # fmt: skip
+        )
     if view.columns:
         _ids(",".join(c for c in view.columns.columns if c not in MARKS))
     elif view.search:

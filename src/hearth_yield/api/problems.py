@@ -113,11 +113,13 @@ def install(app: FastAPI) -> None:
     async def _http(_: Request, error: HTTPException) -> JSONResponse:
         return respond(
             Problem(
-                type="about:http", title=str(error.detail), status=error.status_code,
+                type="about:http",
+                title=str(error.detail),
+                status=error.status_code,
                 detail=str(error.detail),
             ),
             error.headers,
-        )  # fmt: skip
+        )
 
     @app.exception_handler(UnicodeError)
     async def _halves(_: Request, error: UnicodeError) -> JSONResponse:

@@ -67,13 +67,7 @@ def aim(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> 
 
 @router.get(ONE_PAYER + "/working")
 def working(
-    here: Here,
-    exchange: str,
-    symbol: str,
-    when: When,
-    question: Asked,
-    key: str,
-    path: str = "",
+    here: Here, exchange: str, symbol: str, when: When, question: Asked, key: str, path: str = ""
 ) -> s.WorkingOut:
     found = here.desk.review(exchange, symbol, when.as_of, question, when.revision)
     standing = adjust.standing(here.database, exchange, symbol)

@@ -312,9 +312,11 @@ def working_out(
     for step in path.split(".") if path else []:
         if not (step.isascii() and step.isdigit()) or int(step) >= len(figure.inputs):
             raise NotFound(
-                "this figure has no such input", field="path", value=path,
+                "this figure has no such input",
+                field="path",
+                value=path,
                 rule="a path the working names",
-            )  # fmt: skip
+            )
         figure = figure.inputs[int(step)]
         trail.append(figure.label)
     return s.WorkingOut(
@@ -348,9 +350,12 @@ def _fact_out(figure: Figure, standing: Sequence[Adjustment]) -> s.FactOut | Non
         if (a.table_name, a.row_key, a.field) == (fact.table, key, fact.field)
     ]
     return s.FactOut(
-        table=fact.table, key=key, field=fact.field, raw=fact.raw,
+        table=fact.table,
+        key=key,
+        field=fact.field,
+        raw=fact.raw,
         adjustment=mine[-1] if mine else None,
-    )  # fmt: skip
+    )
 
 
 def _sample_out(figure: Figure, sources: Mapping[int, s.SourceOut]) -> s.SampleOut | None:

@@ -12,15 +12,7 @@ from .derived import adjusted_funds_from_operations, free_cash_flow, funds_from_
 from .facts import Kind, PayerFile
 from .figure import Figure, Unit, Unknown, derive, touch_of, unknown
 from .payments import Payment, eras_in, hand_in, payments_of
-from .periods import (
-    Period,
-    fiscal_years,
-    in_a_row,
-    trailing_age,
-    trailing_period,
-    within,
-    year_age,
-)
+from .periods import Period, fiscal_years, in_a_row, trailing_age, trailing_period, within, year_age
 from .record import Record
 from .robust import TREND_YEARS, freak_years, trend
 from .statements import Span, words
@@ -83,16 +75,20 @@ class CoverPeriod:
     @cached_property
     def left(self) -> Figure:
         return _difference(
-            "left after the dividend", f"{self.driver.label} − dividends", self.driver,
+            "left after the dividend",
+            f"{self.driver.label} − dividends",
+            self.driver,
             self.dividends,
-        )  # fmt: skip
+        )
 
     @cached_property
     def left_after_buybacks(self) -> Figure:
         return _difference(
-            "left after dividend and buybacks", "left after the dividend − buybacks", self.left,
+            "left after dividend and buybacks",
+            "left after the dividend − buybacks",
+            self.left,
             self.period.line("buybacks"),
-        )  # fmt: skip
+        )
 
     @cached_property
     def dividend_per_share(self) -> Figure:
@@ -268,13 +264,7 @@ def not_converted(held: str | None, wanted: str | None) -> str:
 
 def _difference(label: str, formula: str, a: Figure, b: Figure) -> Figure:
     return derive(
-        label,
-        Unit.MONEY,
-        formula,
-        [a, b],
-        lambda x, y: x - y,
-        currency=a.currency,
-        period=a.period,
+        label, Unit.MONEY, formula, [a, b], lambda x, y: x - y, currency=a.currency, period=a.period
     )
 
 
@@ -311,9 +301,14 @@ def _total(name: str, parts: Sequence[Figure]) -> Figure:
     if other is not None:
         return unknown(name, Unit.MONEY, not_converted(other, currency), inputs=tuple(parts))
     return derive(
-        name, Unit.MONEY, "sum over the years", parts, lambda *v: sum(v), currency=currency,
+        name,
+        Unit.MONEY,
+        "sum over the years",
+        parts,
+        lambda *v: sum(v),
+        currency=currency,
         period=span,
-    )  # fmt: skip
+    )
 
 
 def promised(year: CoverPeriod, declared_rate: Figure) -> Figure:

@@ -39,15 +39,18 @@ def funds_from_operations(period: Period) -> Figure:
         [
             period.line(n)
             for n in (
-                "net_income", "property_depreciation", "impairments",
-                "gains_on_property_sales", "preferred_dividends",
+                "net_income",
+                "property_depreciation",
+                "impairments",
+                "gains_on_property_sales",
+                "preferred_dividends",
             )
         ],
         lambda ni, dep, imp, gains, pref: ni + dep + imp - gains - pref,
         currency=period.statements[0].currency,
         period=period.label,
         notes=DERIVED,
-    )  # fmt: skip
+    )
 
 
 def adjusted_funds_from_operations(period: Period) -> Figure:

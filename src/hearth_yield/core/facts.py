@@ -46,9 +46,13 @@ class NoticeKind(StrEnum):
 
 
 SERIES_KINDS = (
-    "price_index", "risk_free_yield", "aaa_yield", "market_index", "market_total_return",
+    "price_index",
+    "risk_free_yield",
+    "aaa_yield",
+    "market_index",
+    "market_total_return",
     "exchange_rate",
-)  # fmt: skip
+)
 FORECAST_MEASURES = ("eps", "ffo", "affo", "dps", "revenue", "fcf")
 """What estimates and guidance are of; all but revenue and fcf are per share or unit."""
 
@@ -337,8 +341,7 @@ class PayerFile:
             dividends=tuple(dividends),
             notices=tuple(
                 sorted(
-                    (n for n in self.notices if n.declared_on <= as_of),
-                    key=lambda n: n.declared_on,
+                    (n for n in self.notices if n.declared_on <= as_of), key=lambda n: n.declared_on
                 )
             ),
             splits=splits,

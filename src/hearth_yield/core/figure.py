@@ -190,8 +190,9 @@ def derive(
     else:
         result = compute(*values)
         if not isinstance(result, Unknown):
-            return Figure(label=label, unit=unit, value=float(result), formula=formula,
-                          inputs=parts, **meta)  # fmt: skip
+            return Figure(
+                label=label, unit=unit, value=float(result), formula=formula, inputs=parts, **meta
+            )
         why = result
     return unknown(label, unit, why, formula=formula, inputs=parts, **meta)
 

@@ -89,15 +89,17 @@ class PriceIndex:
             return unknown(label, Unit.INDEX, "no price index is held for this currency")
         point = self._series.points[-1]
         name = f"the newest month of {self._series.name}"
-        return freshness("price_index", point.day, day, name, delisted).of(Figure(
-            label=label,
-            unit=Unit.INDEX,
-            value=point.value,
-            period=f"month of {point.day.isoformat()[:7]}",
-            known_on=point.published_on,
-            source=point.source,
-            touch=point.touch,
-        ))  # fmt: skip
+        return freshness("price_index", point.day, day, name, delisted).of(
+            Figure(
+                label=label,
+                unit=Unit.INDEX,
+                value=point.value,
+                period=f"month of {point.day.isoformat()[:7]}",
+                known_on=point.published_on,
+                source=point.source,
+                touch=point.touch,
+            )
+        )
 
 
 def keeping_pace(base: Figure, index_base: Figure, index_now: Figure, year: int) -> Figure:

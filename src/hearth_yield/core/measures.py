@@ -119,8 +119,12 @@ def measure(review: Review) -> Measured:
 
 def unmeasured(payer: Payer, why: str) -> Measured:
     """Of a payer that cannot be computed: no measure is known, for this reason."""
-    known = {"kind": payer.kind.value, "country": payer.country, "currency": payer.currency,
-             "exchange": payer.exchange}  # fmt: skip
+    known = {
+        "kind": payer.kind.value,
+        "country": payer.country,
+        "currency": payer.currency,
+        "exchange": payer.exchange,
+    }
     return Measured(
         cells={m: Cell(value=None, reason=why) for m in MEASURES},
         words={c: known.get(c) for c in CHOICES},
@@ -139,9 +143,12 @@ def _cell(figure: Figure | None, kind: Kind) -> Cell:
 
 def _of(figure: Figure) -> Cell:
     return Cell(
-        value=figure.value, reason=figure.reason, breach=figure.breach, touch=figure.touch,
+        value=figure.value,
+        reason=figure.reason,
+        breach=figure.breach,
+        touch=figure.touch,
         cautions=figure.cautions,
-    )  # fmt: skip
+    )
 
 
 def _first(test: Test | None) -> FirstToGive | None:

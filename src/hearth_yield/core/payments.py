@@ -120,9 +120,12 @@ def _touched_days(file: PayerFile) -> list[tuple[date, Touch]]:
     touches = [
         *((p.ex_date, touch_of([p.fact.touch, p.split_touch])) for p in payments_of(file)),
         *((n.declared_on, Touch.ENTERED if n.entered else None) for n in file.notices),
-        *((x.day, Touch.ADJUSTED) for x in file.left_out
-          if x.table == "dividend_notices" or x.kind == DividendKind.REGULAR),
-    ]  # fmt: skip
+        *(
+            (x.day, Touch.ADJUSTED)
+            for x in file.left_out
+            if x.table == "dividend_notices" or x.kind == DividendKind.REGULAR
+        ),
+    ]
     return [(day, touch) for day, touch in touches if touch is not None]
 
 

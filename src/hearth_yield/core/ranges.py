@@ -86,10 +86,7 @@ def price_at_yield(declared_rate: float, yield_fraction: float) -> float:
     """declared rate ÷ yield. 1.40 at 3.5 % → 40.00; at 4 % → 35.00."""
     if yield_fraction <= 0:
         raise MethodError(
-            "a target yield must be above 0",
-            field="yield",
-            value=yield_fraction,
-            rule="yield > 0",
+            "a target yield must be above 0", field="yield", value=yield_fraction, rule="yield > 0"
         )
     return declared_rate / yield_fraction
 
@@ -368,10 +365,5 @@ def _yield_of_week(file: PayerFile, weeks: WeeklyYields, i: int, label: str) -> 
         touch=file.closes_touch(day - timedelta(days=7), day + timedelta(days=7)),
     )
     return derive(
-        label,
-        Unit.YIELD,
-        "declared rate ÷ close",
-        [rate, close],
-        lambda r, c: r / c,
-        known_on=day,
+        label, Unit.YIELD, "declared rate ÷ close", [rate, close], lambda r, c: r / c, known_on=day
     )

@@ -163,10 +163,7 @@ def _sum_of(label: str, payments: Sequence[Payment], currency: str, period: str)
 
 
 def yearly(
-    file: PayerFile,
-    payments: Sequence[Payment],
-    outcomes: Sequence[Outcome],
-    eras: Sequence[Era],
+    file: PayerFile, payments: Sequence[Payment], outcomes: Sequence[Outcome], eras: Sequence[Era]
 ) -> list[Year]:
     """Regular dividends by calendar year, from the first year on record to the as-of year, or to
     that of the delisting."""

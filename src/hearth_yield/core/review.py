@@ -111,8 +111,10 @@ def computing(payer: Payer) -> Iterator[None]:
         raise Uncomputable(
             f"{payer.name} cannot be computed from the facts held ({error}); look for a fact that "
             "cannot be, such as a split of 1 for 1,000,000,000, and exclude it",
-            field="symbol", value=payer.symbol, rule="facts within the bounds of an import",
-        ) from error  # fmt: skip
+            field="symbol",
+            value=payer.symbol,
+            rule="facts within the bounds of an import",
+        ) from error
 
 
 def build_review(file: PayerFile, rules: HouseRules, question: Question | None = None) -> Review:
@@ -166,9 +168,14 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
     worth = review.worth
     if question.inputs != WorthInputs():
         worth = build_worth(
-            file, review.record, review.cover, review.worth_range, rules, review.tests,
+            file,
+            review.record,
+            review.cover,
+            review.worth_range,
+            rules,
+            review.tests,
             question.inputs,
-        )  # fmt: skip
+        )
     return replace(
         review,
         worth=worth,
@@ -292,12 +299,7 @@ def _range_finding(span: YieldRange) -> Finding:
     else:
         side = "above" if span.deviation.value >= 0 else "below"
         name = "whole record's" if span.window == "all" else f"{span.window}-year"
-        parts = [
-            span.now,
-            " is ",
-            Size(span.deviation),
-            f" {side} its {name} average; ",
-        ]
+        parts = [span.now, " is ", Size(span.deviation), f" {side} its {name} average; "]
         if span.share_of_weeks.value == 0:
             parts.append("higher than in any week of it.")
         else:
@@ -317,8 +319,14 @@ def _worth_finding(worth: Worth) -> Finding:
             parts.append(", which leans on the payer's own price history only")
     else:
         ordered = sorted(on, key=lambda m: m.middle.value or 0.0)
-        parts = ["Models from ", ordered[0].middle, " to ", ordered[-1].middle, "; blend ",
-                 worth.blend]  # fmt: skip
+        parts = [
+            "Models from ",
+            ordered[0].middle,
+            " to ",
+            ordered[-1].middle,
+            "; blend ",
+            worth.blend,
+        ]
     gap = worth.price_against_buy_below
     if worth.blend.known:
         if gap.value is None:
@@ -390,10 +398,22 @@ def _members(part: type) -> tuple[str, ...]:
 _OPENED: dict[type, tuple[str, ...]] = {
     c: _members(c)
     for c in (
-        Review, Record, Year, Inflation, Pace, Cover, BasisCover, CoverPeriod,
-        YieldRange, QuarterEnd, Aim, Worth, Model, Test,
+        Review,
+        Record,
+        Year,
+        Inflation,
+        Pace,
+        Cover,
+        BasisCover,
+        CoverPeriod,
+        YieldRange,
+        QuarterEnd,
+        Aim,
+        Worth,
+        Model,
+        Test,
     )
-}  # fmt: skip
+}
 """The parts of a review that hold figures, with the names of their fields."""
 _WALKED = {Figure, tuple, dict, *_OPENED}
 

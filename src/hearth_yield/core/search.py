@@ -107,10 +107,12 @@ class Universe:
         if id not in self._values:
             beyond = {"above": np.inf, "below": -np.inf, None: np.nan}[MEASURES[id].breach]
             self._values[id] = np.array(
-                [_number(e.measured.cells[id] if e.measured else None, beyond)
-                 for e in self.entries],
+                [
+                    _number(e.measured.cells[id] if e.measured else None, beyond)
+                    for e in self.entries
+                ],
                 dtype=np.float64,
-            )  # fmt: skip
+            )
         return self._values[id]
 
     def words(self, id: str) -> tuple[Codes, tuple[str, ...]]:
@@ -134,8 +136,13 @@ def _number(cell: Cell | None, beyond: float) -> float:
 
 def _text_of(entry: Entry) -> str:
     words = entry.measured.words if entry.measured else {}
-    found = (entry.name, entry.symbol, words.get("kind"), words.get("sector"),
-             words.get("industry"))  # fmt: skip
+    found = (
+        entry.name,
+        entry.symbol,
+        words.get("kind"),
+        words.get("sector"),
+        words.get("industry"),
+    )
     return " ".join(w for w in found if w).replace("_", " ").casefold()
 
 
@@ -170,9 +177,11 @@ def _meets(universe: Universe, condition: Condition) -> Mask:
     if condition.id in CHOICES:
         return _word_meets(*universe.words(condition.id), condition)
     raise InvalidInput(
-        f"there is no measure “{condition.id}”", field="where", value=condition.id,
+        f"there is no measure “{condition.id}”",
+        field="where",
+        value=condition.id,
         rule=f"one of {', '.join((*MEASURES, *CHOICES))}",
-    )  # fmt: skip
+    )
 
 
 def _number_meets(values: Floats, condition: Condition) -> Mask:
@@ -186,9 +195,11 @@ def _number_meets(values: Floats, condition: Condition) -> Mask:
         case "unknown", _:
             return np.isnan(values)
     raise InvalidInput(
-        f"“{condition.id}” is a number", field="where", value=condition.op,
+        f"“{condition.id}” is a number",
+        field="where",
+        value=condition.op,
         rule="at_least or at_most with a value, known or unknown",
-    )  # fmt: skip
+    )
 
 
 def _word_meets(codes: Codes, names: tuple[str, ...], condition: Condition) -> Mask:
@@ -204,9 +215,11 @@ def _word_meets(codes: Codes, names: tuple[str, ...], condition: Condition) -> M
         case "unknown":
             return np.asarray(~there)
     raise InvalidInput(
-        f"“{condition.id}” is a word", field="where", value=condition.op,
+        f"“{condition.id}” is a word",
+        field="where",
+        value=condition.op,
         rule="is or is_not with words, known or unknown",
-    )  # fmt: skip
+    )
 
 
 def ordered(universe: Universe, mask: Mask, sort: str, descending: bool) -> npt.NDArray[np.int64]:
@@ -245,9 +258,11 @@ def _sort_keys(universe: Universe, sort: str) -> Floats:
         codes, _ = universe.words(sort)
         return np.where(codes >= 0, codes.astype(np.float64), np.nan)
     raise InvalidInput(
-        "no such column", field="sort", value=sort,
+        "no such column",
+        field="sort",
+        value=sort,
         rule=f"name or one of {', '.join((*MEASURES, *CHOICES))}",
-    )  # fmt: skip
+    )
 
 
 def summarise(values: Floats) -> Summary:

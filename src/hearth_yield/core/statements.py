@@ -34,21 +34,53 @@ class Span(StrEnum):
 
 
 INCOME_LINES = (
-    "revenue", "cost_of_revenue", "operating_expenses", "ebit", "depreciation_amortization",
-    "ebitda", "interest_expense", "tax", "net_income", "diluted_eps", "diluted_shares",
-    "impairments", "gains_on_property_sales", "property_depreciation", "straight_line_rent",
-    "ffo", "affo", "net_operating_income", "distributable_cash_flow",
-)  # fmt: skip
+    "revenue",
+    "cost_of_revenue",
+    "operating_expenses",
+    "ebit",
+    "depreciation_amortization",
+    "ebitda",
+    "interest_expense",
+    "tax",
+    "net_income",
+    "diluted_eps",
+    "diluted_shares",
+    "impairments",
+    "gains_on_property_sales",
+    "property_depreciation",
+    "straight_line_rent",
+    "ffo",
+    "affo",
+    "net_operating_income",
+    "distributable_cash_flow",
+)
 CASH_LINES = (
-    "operating_cash_flow", "capital_expenditure", "maintenance_capex", "recurring_capex",
-    "dividends_paid", "preferred_dividends", "buybacks", "share_issuance",
+    "operating_cash_flow",
+    "capital_expenditure",
+    "maintenance_capex",
+    "recurring_capex",
+    "dividends_paid",
+    "preferred_dividends",
+    "buybacks",
+    "share_issuance",
     "stock_based_compensation",
-)  # fmt: skip
+)
 BALANCE_LINES = (
-    "cash", "short_term_debt", "long_term_debt", "floating_rate_debt", "preferred_equity",
-    "current_assets", "current_liabilities", "total_assets", "total_liabilities", "equity",
-    "minority_interest", "shares_outstanding", "occupancy", "capital_ratio",
-)  # fmt: skip
+    "cash",
+    "short_term_debt",
+    "long_term_debt",
+    "floating_rate_debt",
+    "preferred_equity",
+    "current_assets",
+    "current_liabilities",
+    "total_assets",
+    "total_liabilities",
+    "equity",
+    "minority_interest",
+    "shares_outstanding",
+    "occupancy",
+    "capital_ratio",
+)
 STATEMENT_LINES = INCOME_LINES + CASH_LINES + BALANCE_LINES
 PER_SHARE_LINES = frozenset({"diluted_eps"})
 SHARE_LINES = frozenset({"diluted_shares", "shares_outstanding"})

@@ -113,8 +113,9 @@ def missing_periods(ends: Sequence[date], months: int) -> list[date]:
     for before, after in pairwise(sorted(set(ends))):
         apart = periods_between(before, after, months)
         step = (after - before).days / max(apart, 1)
-        found += [_near_month_end(before + timedelta(days=round(step * n)))
-                  for n in range(1, apart)]  # fmt: skip
+        found += [
+            _near_month_end(before + timedelta(days=round(step * n))) for n in range(1, apart)
+        ]
     return found
 
 

@@ -28,11 +28,20 @@ SHARE_PAY = 0.006
 DRIVER_TO_REVENUE = {"property_trust": 0.45, "partnership": 0.30, "financial": 0.10}
 BALANCES = frozenset(
     {
-        "cash", "long_term_debt", "short_term_debt", "floating_rate_debt", "current_assets",
-        "current_liabilities", "total_assets", "total_liabilities", "equity",
-        "minority_interest", "preferred_equity", "shares",
+        "cash",
+        "long_term_debt",
+        "short_term_debt",
+        "floating_rate_debt",
+        "current_assets",
+        "current_liabilities",
+        "total_assets",
+        "total_liabilities",
+        "equity",
+        "minority_interest",
+        "preferred_equity",
+        "shares",
     }
-)  # fmt: skip
+)
 HELD_BACK = frozenset({"free", "shares"})
 """Lines of our own that no statement shows."""
 Lines = dict[str, int]
@@ -99,9 +108,14 @@ def _opening(script: Script, first: YearOfMoney) -> Books:
     if script.kind == "financial":
         equity = round(first.earned * 8)
     return Books(
-        cash=cash, plant=plant, stocks=stocks, payables=payables, debt=debt, equity=equity,
+        cash=cash,
+        plant=plant,
+        stocks=stocks,
+        payables=payables,
+        debt=debt,
+        equity=equity,
         shares=round(script.shares),
-    )  # fmt: skip
+    )
 
 
 def quarters(
@@ -205,9 +219,12 @@ def _operating(books: Books, lines: Lines) -> None:
     more_stocks = round((stocks - books.stocks) * 0.1)
     more_payables = round((payables - books.payables) * 0.1)
     without_cash = (
-        written_down + lines.get("stock_based_compensation", 0) + lines.get("impairments", 0)
-        - lines.get("gains_on_property_sales", 0) - lines.get("straight_line_rent", 0)
-    )  # fmt: skip
+        written_down
+        + lines.get("stock_based_compensation", 0)
+        + lines.get("impairments", 0)
+        - lines.get("gains_on_property_sales", 0)
+        - lines.get("straight_line_rent", 0)
+    )
     operating = lines["net_income"] + without_cash - more_stocks + more_payables
     capex = max(operating - lines["free"], round(0.3 * written_down))
     lines["operating_cash_flow"], lines["capital_expenditure"] = operating, capex
@@ -223,10 +240,14 @@ def _roll_forward(
     issued = round(books.shares * at(script.issues, year) / 4)
     lines["share_issuance"] = round(issued * close)
     cash = (
-        books.cash + lines["operating_cash_flow"] - lines["capital_expenditure"]
-        + lines.get("gains_on_property_sales", 0) - lines["dividends_paid"]
-        - lines.get("preferred_dividends", 0) + lines["share_issuance"]
-    )  # fmt: skip
+        books.cash
+        + lines["operating_cash_flow"]
+        - lines["capital_expenditure"]
+        + lines.get("gains_on_property_sales", 0)
+        - lines["dividends_paid"]
+        - lines.get("preferred_dividends", 0)
+        + lines["share_issuance"]
+    )
     target = round(money.revenue * at(script.debt, year))
     left = cash - round(money.revenue * script.cash) + target - books.debt
     if script.kind == "property_trust":
@@ -244,9 +265,13 @@ def _roll_forward(
     books.debt = debt
     books.shares += issued - bought
     books.equity += (
-        lines["net_income"] + lines.get("stock_based_compensation", 0) - lines["dividends_paid"]
-        - lines.get("preferred_dividends", 0) - lines["buybacks"] + lines["share_issuance"]
-    )  # fmt: skip
+        lines["net_income"]
+        + lines.get("stock_based_compensation", 0)
+        - lines["dividends_paid"]
+        - lines.get("preferred_dividends", 0)
+        - lines["buybacks"]
+        + lines["share_issuance"]
+    )
     _balance(script, books, lines)
 
 

@@ -47,9 +47,11 @@ def _per_share(script: Script, year: Mapping[str, int]) -> dict[str, float]:
     }
     if script.kind == "property_trust":
         ffo = (
-            year["net_income"] + year["property_depreciation"] + year.get("impairments", 0)
+            year["net_income"]
+            + year["property_depreciation"]
+            + year.get("impairments", 0)
             - year.get("gains_on_property_sales", 0)
-        )  # fmt: skip
+        )
         found["ffo"] = ffo / shares
         found["affo"] = (ffo - year["recurring_capex"] - year["straight_line_rent"]) / shares
     return found
@@ -128,9 +130,14 @@ def guidance(script: Script, known: Mapping[int, Mapping[str, float]]) -> list[R
             low, high = sorted((round(mean * 0.97, 3), round(mean * 1.04, 3)))
             found.append(
                 owner(script)
-                | {"fiscal_year": year, "measure": measure, "published_on": said, "low": low,
-                   "high": high}
-            )  # fmt: skip
+                | {
+                    "fiscal_year": year,
+                    "measure": measure,
+                    "published_on": said,
+                    "low": low,
+                    "high": high,
+                }
+            )
     return found
 
 
@@ -141,8 +148,9 @@ def exposures(script: Script, books: Sequence[Quarter]) -> list[Record]:
     home = ((script.land.name, 0.8), ("Elsewhere", 0.2))
     for basis, parts in (
         ("segment", script.segments or ((script.industry, 0.85), ("Other trades", 0.15))),
-        ("region", script.regions or home), ("tenant", script.tenants),
-    ):  # fmt: skip
+        ("region", script.regions or home),
+        ("tenant", script.tenants),
+    ):
         for year in years:
             published = date(year + 1, 3, 1)
             if not parts or published > script.last_day or published < (script.listed or published):
@@ -152,7 +160,12 @@ def exposures(script: Script, books: Sequence[Quarter]) -> list[Record]:
                 moved = share + (drift if i == 0 else -drift if i == 1 else 0.0)
                 found.append(
                     owner(script)
-                    | {"fiscal_year": year, "basis": basis, "name": name,
-                       "published_on": published, "share": round(moved, 4)}
-                )  # fmt: skip
+                    | {
+                        "fiscal_year": year,
+                        "basis": basis,
+                        "name": name,
+                        "published_on": published,
+                        "share": round(moved, 4),
+                    }
+                )
     return found

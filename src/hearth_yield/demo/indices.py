@@ -108,9 +108,10 @@ class Market:
     def series(self) -> Pair:
         listed = [
             _series(MARKET, "market_index", "Sundrey market, all payers alike", ISLES.currency),
-            _series(MARKET_TOTAL, "market_total_return", "Sundrey market with dividends",
-                    ISLES.currency),
-        ]  # fmt: skip
+            _series(
+                MARKET_TOTAL, "market_total_return", "Sundrey market with dividends", ISLES.currency
+            ),
+        ]
         points, price, total = [], 1000.0, 1000.0
         for day in sorted(self._sums):
             p, t, n = self._sums[day]

@@ -9,22 +9,47 @@ from .script import TODAY, Script, levels, path
 
 FIRST_YEAR = 2014
 """Twelve years are enough for every measure but the longest growth rates."""
-SYLLABLES = ("bar", "cor", "den", "fal", "gar", "hol", "kel", "lor", "mar", "nor", "pel", "ran",
-             "sal", "tor", "ul", "ven", "wes", "yar")  # fmt: skip
+SYLLABLES = (
+    "bar",
+    "cor",
+    "den",
+    "fal",
+    "gar",
+    "hol",
+    "kel",
+    "lor",
+    "mar",
+    "nor",
+    "pel",
+    "ran",
+    "sal",
+    "tor",
+    "ul",
+    "ven",
+    "wes",
+    "yar",
+)
 ENDS = ("by", "dale", "ford", "gate", "ham", "low", "mere", "ness", "ridge", "stead", "wick")
 TRADES = {
-    "Food and drink": ("Mills", "Creamery", "Brewing"), "Household goods": ("Soaps", "Brushes"),
-    "Building materials": ("Clay", "Timber", "Glass"), "Machinery": ("Engines", "Castings"),
-    "Tools and clocks": ("Tools",), "Transport": ("Carriers", "Tugs"),
-    "Water and power": ("Water", "Gas"), "Instruments and wires": ("Instruments", "Cables"),
-    "Health care": ("Medicines", "Optics"), "Shops and media": ("Stores", "Printing"),
-    "Clothing and leather": ("Linen", "Boots"), "Chemicals": ("Dyes",),
-}  # fmt: skip
+    "Food and drink": ("Mills", "Creamery", "Brewing"),
+    "Household goods": ("Soaps", "Brushes"),
+    "Building materials": ("Clay", "Timber", "Glass"),
+    "Machinery": ("Engines", "Castings"),
+    "Tools and clocks": ("Tools",),
+    "Transport": ("Carriers", "Tugs"),
+    "Water and power": ("Water", "Gas"),
+    "Instruments and wires": ("Instruments", "Cables"),
+    "Health care": ("Medicines", "Optics"),
+    "Shops and media": ("Stores", "Printing"),
+    "Clothing and leather": ("Linen", "Boots"),
+    "Chemicals": ("Dyes",),
+}
 KINDS = (("company", 0.76), ("property_trust", 0.10), ("financial", 0.10), ("partnership", 0.04))
 OTHER_TRADES = {
-    "property_trust": ("Homes and care", "Homes Trust"), "financial": ("Banking", "Savings"),
+    "property_trust": ("Homes and care", "Homes Trust"),
+    "financial": ("Banking", "Savings"),
     "partnership": ("Oil and pipelines", "Pipeline Partners"),
-}  # fmt: skip
+}
 
 
 def many(count: int, seed: int) -> Iterator[Script]:

@@ -63,10 +63,7 @@ def _priced_rates(script: Script, days: Sequence[date]) -> list[float]:
 
 
 def closes(
-    script: Script,
-    days: Sequence[date],
-    noise: tuple[list[float], list[float]],
-    random: Random,
+    script: Script, days: Sequence[date], noise: tuple[list[float], list[float]], random: Random
 ) -> dict[date, float]:
     """Closes in today's shares, on Fridays, and on weekdays from DAILY_FROM: the priced dividend
     at a yield that wanders about its base, rises in slumps and is pulled back."""
@@ -106,10 +103,14 @@ def price_records(script: Script, adjusted: dict[date, float]) -> list[Record]:
     """Closes as traded: in the shares of their day."""
     name = owner(script)
     return [
-        {**name, "day": day, "close": _cents(close * split_ratio_after(script, day)),
-         "volume": None}
+        {
+            **name,
+            "day": day,
+            "close": _cents(close * split_ratio_after(script, day)),
+            "volume": None,
+        }
         for day, close in adjusted.items()
-    ]  # fmt: skip
+    ]
 
 
 def _cents(close: float) -> float:

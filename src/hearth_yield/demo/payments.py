@@ -55,8 +55,9 @@ def _extras(script: Script, year: int) -> list[Record]:
     """Specials in autumn, returns of capital in spring."""
     found = []
     for kind, amounts, month in (
-        ("special", script.specials, 10), ("return_of_capital", script.capital_returns, 4),
-    ):  # fmt: skip
+        ("special", script.specials, 10),
+        ("return_of_capital", script.capital_returns, 4),
+    ):
         ex = weekday(date(year, month, 20))
         declared = ex - timedelta(days=35)
         if year in amounts and declared <= TODAY:

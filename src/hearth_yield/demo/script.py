@@ -58,32 +58,76 @@ class Land:
 
 
 ISLES = Land(
-    "Sundrey Isles", "ELV", "TLL", "SUNDREY-PRICES", "Sundrey Isles price index",
-    levels({1996: 0.031, 2001: 0.024, 2006: 0.029, 2009: 0.011, 2013: 0.019, 2019: 0.014,
-            2021: 0.026, 2022: 0.061, 2023: 0.052, 2024: 0.031, 2026: 0.022}),
-    levels({1996: 0.062, 2003: 0.041, 2007: 0.046, 2012: 0.019, 2020: 0.006, 2023: 0.038,
-            2026: 0.031}),
-    0.011, 0.0,
-)  # fmt: skip
+    "Sundrey Isles",
+    "ELV",
+    "TLL",
+    "SUNDREY-PRICES",
+    "Sundrey Isles price index",
+    levels(
+        {
+            1996: 0.031,
+            2001: 0.024,
+            2006: 0.029,
+            2009: 0.011,
+            2013: 0.019,
+            2019: 0.014,
+            2021: 0.026,
+            2022: 0.061,
+            2023: 0.052,
+            2024: 0.031,
+            2026: 0.022,
+        }
+    ),
+    levels(
+        {1996: 0.062, 2003: 0.041, 2007: 0.046, 2012: 0.019, 2020: 0.006, 2023: 0.038, 2026: 0.031}
+    ),
+    0.011,
+    0.0,
+)
 THORNMARK = Land(
-    "Thornmark", "RKM", "THK", "THORNMARK-PRICES", "Thornmark consumer prices",
-    levels({1996: 0.022, 2003: 0.015, 2008: 0.026, 2014: 0.006, 2020: 0.004, 2022: 0.074,
-            2023: 0.058, 2025: 0.024}),
+    "Thornmark",
+    "RKM",
+    "THK",
+    "THORNMARK-PRICES",
+    "Thornmark consumer prices",
+    levels(
+        {
+            1996: 0.022,
+            2003: 0.015,
+            2008: 0.026,
+            2014: 0.006,
+            2020: 0.004,
+            2022: 0.074,
+            2023: 0.058,
+            2025: 0.024,
+        }
+    ),
     levels({1996: 0.051, 2005: 0.033, 2012: 0.011, 2020: -0.003, 2023: 0.024, 2026: 0.022}),
-    0.009, 0.15,
-)  # fmt: skip
+    0.009,
+    0.15,
+)
 LANDS = (ISLES, THORNMARK)
 
 
 SECTORS = {
-    "Food and drink": "Consumer goods", "Household goods": "Consumer goods",
-    "Clothing and leather": "Consumer goods", "Shops and media": "Shops and media",
-    "Health care": "Health", "Machinery": "Industry", "Tools and clocks": "Industry",
-    "Transport": "Industry", "Building materials": "Materials", "Chemicals": "Materials",
-    "Instruments and wires": "Instruments and wires", "Oil and pipelines": "Energy",
-    "Water and power": "Utilities", "Banking": "Financials", "Insurance": "Financials",
-    "Homes and care": "Property", "Commercial property": "Property",
-}  # fmt: skip
+    "Food and drink": "Consumer goods",
+    "Household goods": "Consumer goods",
+    "Clothing and leather": "Consumer goods",
+    "Shops and media": "Shops and media",
+    "Health care": "Health",
+    "Machinery": "Industry",
+    "Tools and clocks": "Industry",
+    "Transport": "Industry",
+    "Building materials": "Materials",
+    "Chemicals": "Materials",
+    "Instruments and wires": "Instruments and wires",
+    "Oil and pipelines": "Energy",
+    "Water and power": "Utilities",
+    "Banking": "Financials",
+    "Insurance": "Financials",
+    "Homes and care": "Property",
+    "Commercial property": "Property",
+}
 """The sector of each industry."""
 
 

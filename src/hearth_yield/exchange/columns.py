@@ -7,13 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
-from hearth_yield.core.facts import (
-    FORECAST_MEASURES,
-    SERIES_KINDS,
-    DividendKind,
-    Kind,
-    NoticeKind,
-)
+from hearth_yield.core.facts import FORECAST_MEASURES, SERIES_KINDS, DividendKind, Kind, NoticeKind
 from hearth_yield.core.statements import (
     PER_SHARE_LINES,
     RATIO_LINES,
@@ -209,11 +203,7 @@ FORMATS: dict[str, Format] = {
         ),
         Format(
             name="dividend_notices",
-            columns=(
-                *_PAYER,
-                _date("declared_on", required=True),
-                _choice("notice", NoticeKind),
-            ),
+            columns=(*_PAYER, _date("declared_on", required=True), _choice("notice", NoticeKind)),
             key=("exchange", "symbol", "declared_on"),
         ),
         Format(

@@ -57,10 +57,14 @@ class Faults:
         shown = None if value is None else printable(str(value)[:120])
         listed.append(
             Fault(
-                file=self.file, line=line, column=column, value=shown, expected=expected[:500],
+                file=self.file,
+                line=line,
+                column=column,
+                value=shown,
+                expected=expected[:500],
                 warning=warning,
             )
-        )  # fmt: skip
+        )
 
     @property
     def found(self) -> int:
@@ -76,12 +80,14 @@ class Faults:
         plain.sort(key=lambda f: f.line or 0)
         return plain + [
             replace(
-                part[-1], line=None, value=None,
+                part[-1],
+                line=None,
+                value=None,
                 expected=f"{self._counts[key] - LISTED:,} more like this: {part[-1].expected}",
             )
             for key, part in self._listed.items()
             if self._counts[key] > LISTED
-        ]  # fmt: skip
+        ]
 
 
 def printable(text: str) -> str:
@@ -98,8 +104,11 @@ def within_bounds(files: Iterable[Sequence[Fault]]) -> list[Fault]:
     return [
         *found[:MOST],
         Fault(
-            file=rest[0].file, line=None, column=None, value=None,
+            file=rest[0].file,
+            line=None,
+            column=None,
+            value=None,
             expected=f"{len(rest):,} further lines of faults and warnings are not listed",
             warning=all(f.warning for f in rest),
         ),
-    ]  # fmt: skip
+    ]

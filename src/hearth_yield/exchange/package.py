@@ -34,9 +34,14 @@ PIECE = 1024 * 1024
 METHODS = {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}
 """How a member may be packed: the others cannot be expanded piece by piece."""
 _TORN = (
-    zipfile.BadZipFile, zlib.error, RuntimeError, NotImplementedError, EOFError, OSError,
+    zipfile.BadZipFile,
+    zlib.error,
+    RuntimeError,
+    NotImplementedError,
+    EOFError,
+    OSError,
     ValueError,
-)  # fmt: skip
+)
 """What reading a damaged, encrypted or exotic zip can raise."""
 
 
@@ -138,9 +143,11 @@ def read_files(
     size = sum(len(raw) for _, raw in files)
     if size > MAX_UPLOAD:
         raise TooLarge(
-            "the upload is too large", field="file", value=size,
+            "the upload is too large",
+            field="file",
+            value=size,
             rule=f"at most {MAX_UPLOAD // 2**20} MB",
-        )  # fmt: skip
+        )
     parts: list[_Part] = []
     for name, raw in files:
         if raw[:2] == b"PK":
@@ -167,9 +174,7 @@ def read_typed(
     rows: cells by column name, as text; a row's number, from 1, is its line.
     """
     reading = Reading()
-    dialect = Dialect(
-        decimal=decimal, missing=frozenset({"", "-", "–", "—", "n/a"}), unit=unit
-    )  # fmt: skip
+    dialect = Dialect(decimal=decimal, missing=frozenset({"", "-", "–", "—", "n/a"}), unit=unit)
     reading.tables.append(read_cells(FORMATS[table], rows, dialect))
     _check(reading, held)
     return reading
@@ -240,9 +245,11 @@ def _expanded(
     members = [m for m in archive.infolist() if not m.is_dir()]
     if len(members) > MAX_MEMBERS:
         raise TooLarge(
-            "too many files in the zip", field=name, value=len(members),
+            "too many files in the zip",
+            field=name,
+            value=len(members),
             rule=f"at most {MAX_MEMBERS}",
-        )  # fmt: skip
+        )
     room = min(MAX_EXPANDED, MAX_RATIO * packed)
     found: dict[str, bytes] = {}
     for member in members:
@@ -269,9 +276,11 @@ def _member(archive: zipfile.ZipFile, member: zipfile.ZipInfo, room: int, name: 
             size += len(piece)
             if size > room:
                 raise TooLarge(
-                    "the zip expands too far", field=name, value=size,
+                    "the zip expands too far",
+                    field=name,
+                    value=size,
                     rule=f"at most {MAX_EXPANDED // 2**20} MB and {MAX_RATIO} times its size",
-                )  # fmt: skip
+                )
     return b"".join(pieces)
 
 

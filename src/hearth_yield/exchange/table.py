@@ -147,14 +147,17 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
 
     return {
         Type.CURRENCY: currency,
-        Type.NUMBER: checked, Type.INTEGER: whole, Type.DATE: day, Type.CHOICE: choice,
+        Type.NUMBER: checked,
+        Type.INTEGER: whole,
+        Type.DATE: day,
+        Type.CHOICE: choice,
         Type.TEXT: text,
-    }[column.type]  # fmt: skip
+    }[column.type]
 
 
 ENCODINGS = re.compile(
     r"utf-?(8|16|16-?le|16-?be|32)(-sig)?|us-?ascii|ascii|latin-?[19]|iso-?8859-?\d{1,2}"
-    r"|(cp|windows-?)\d{3,4}|mac-?roman|koi8-?[ru]|shift-?jis|euc-?(jp|kr)|gb18030|gbk|big5",
+    r"|(cp|windows-?)\d{3,4}|mac-?roman|koi8-?[ru]|shift-?jis|euc-?(jp|kr)|gb18030|gbk|big5"
 )
 """Encodings of text that a file may be in."""
 
@@ -187,10 +190,13 @@ def read_table(
         text = decode(raw, dialect)
     except (UnicodeError, LookupError):
         return Fault(
-            file=file, line=None, column=None, value=None,
+            file=file,
+            line=None,
+            column=None,
+            value=None,
             expected=f"text in {printable(dialect.encoding[:40])}; name its encoding in the "
             "descriptor",
-        )  # fmt: skip
+        )
     delimiter = delimiter_of(text, dialect)
     if delimiter == ";" and dialect.decimal == "." and dialect.group is None:
         dialect = replace(dialect, group="")  # "1,234" could be either: only a descriptor can say
@@ -202,9 +208,12 @@ def read_table(
     format = recognise(frozenset(header))
     if format is None:
         return Fault(
-            file=file, line=1, column=None, value=printable(", ".join(header[:40])[:120]) or None,
+            file=file,
+            line=1,
+            column=None,
+            value=printable(", ".join(header[:40])[:120]) or None,
             expected="the columns of a known table; see docs/data-formats.md",
-        )  # fmt: skip
+        )
     table = Table(format=format, file=file)
     if _check_header(table, header):
         _read_rows(table, header, rows, dialect)
@@ -233,9 +242,11 @@ def read_cells(format: Format, rows: Sequence[Mapping[str, str]], dialect: Diale
     """Rows typed by a person: cells by column name. Raises TooLarge."""
     if len(rows) > MAX_TYPED:
         raise TooLarge(
-            "too many rows to type", field="rows", value=len(rows),
+            "too many rows to type",
+            field="rows",
+            value=len(rows),
             rule=f"at most {MAX_TYPED}; a file takes more",
-        )  # fmt: skip
+        )
     table = Table(format=format, file=TYPED)
     header = list(dict.fromkeys(name for row in rows for name in row))
     names = [*header, *sorted(format.required - set(header))]
@@ -271,9 +282,11 @@ def _read_rows(
                     return
         if len(table.records) > MAX_ROWS:
             raise TooLarge(
-                "too many rows", field=table.file, value=len(table.records),
+                "too many rows",
+                field=table.file,
+                value=len(table.records),
                 rule=f"at most {MAX_ROWS:,} rows",
-            )  # fmt: skip
+            )
     if torn:
         table.faults.add(counter.line_num, None, None, f"well-formed CSV ({torn})")
 

@@ -71,11 +71,17 @@ def add(connection: Connection, made: Adjustment) -> int:
     _withdraw_others(connection, made, made.made_at)
     result = connection.execute(
         insert(adjustment).values(
-            exchange=made.exchange, symbol=made.symbol, table_name=made.table_name,
-            row_key=dict(made.row_key), field=made.field, original=made.original,
-            value=made.value, reason=made.reason, made_at=made.made_at,
+            exchange=made.exchange,
+            symbol=made.symbol,
+            table_name=made.table_name,
+            row_key=dict(made.row_key),
+            field=made.field,
+            original=made.original,
+            value=made.value,
+            reason=made.reason,
+            made_at=made.made_at,
         )
-    )  # fmt: skip
+    )
     _touch(connection, made.exchange, made.symbol)
     return int(result.lastrowid)
 
@@ -84,10 +90,12 @@ def _withdraw_others(connection: Connection, made: Adjustment, at: str) -> None:
     """Of one figure at most one adjustment stands."""
     a = adjustment.c
     same = (
-        (a.exchange == made.exchange) & (a.symbol == made.symbol)
-        & (a.table_name == made.table_name) & (a.field == made.field)
+        (a.exchange == made.exchange)
+        & (a.symbol == made.symbol)
+        & (a.table_name == made.table_name)
+        & (a.field == made.field)
         & a.withdrawn_at.is_(None)
-    )  # fmt: skip
+    )
     for id, key in connection.execute(select(a.id, a.row_key).where(same)).all():
         if key == dict(made.row_key) and id != made.id:
             connection.execute(update(adjustment).where(a.id == id).values(withdrawn_at=at))

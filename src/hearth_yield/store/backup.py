@@ -82,9 +82,11 @@ def _check_table(table: Table, content: Any) -> list[dict[str, Any]]:
     wanted = [c.name for c in table.columns]
     if columns != wanted or not isinstance(rows, list):
         raise InvalidInput(
-            f"table {table.name} has other columns", field=table.name, value=columns,
+            f"table {table.name} has other columns",
+            field=table.name,
+            value=columns,
             rule=", ".join(wanted),
-        )  # fmt: skip
+        )
     readers = [_reader(c) for c in table.columns]
     found = []
     for number, row in enumerate(rows, 1):
@@ -94,9 +96,11 @@ def _check_table(table: Table, content: Any) -> list[dict[str, Any]]:
             cells = [r(v) for r, v in zip(readers, row, strict=True)]
         except (ValueError, TypeError, ArithmeticError):
             raise InvalidInput(
-                f"row {number} of {table.name} cannot be read", field=table.name,
-                value=str(row)[:120], rule="a row as a backup writes it",
-            ) from None  # fmt: skip
+                f"row {number} of {table.name} cannot be read",
+                field=table.name,
+                value=str(row)[:120],
+                rule="a row as a backup writes it",
+            ) from None
         found.append(dict(zip(wanted, cells, strict=True)))
     return found
 

@@ -92,12 +92,18 @@ def of_payers(connection: Connection, words: str, first: int, size: int) -> Sequ
     }
     return [
         Coverage(
-            exchange=r.exchange, symbol=r.symbol, name=r.name, listed_on=r.listed_on,
-            delisted_on=r.delisted_on, spans=spans.get(r.id, {}), ends=ends.get(r.id, {}),
-            price_gap=gaps.get(r.id, 0), adjusted=adjusted.get((r.exchange, r.symbol), 0),
+            exchange=r.exchange,
+            symbol=r.symbol,
+            name=r.name,
+            listed_on=r.listed_on,
+            delisted_on=r.delisted_on,
+            spans=spans.get(r.id, {}),
+            ends=ends.get(r.id, {}),
+            price_gap=gaps.get(r.id, 0),
+            adjusted=adjusted.get((r.exchange, r.symbol), 0),
         )
         for r in payers
-    ]  # fmt: skip
+    ]
 
 
 def _by_hand(source_id: ColumnElement[int]) -> ColumnElement[int]:
@@ -115,24 +121,36 @@ def of_series(connection: Connection) -> Sequence[SeriesCoverage]:
     s, p = t.series.c, t.series_point.c
     rows = connection.execute(
         select(
-            s.code, s.kind, s.name, s.currency, s.of_currency, func.count(), func.min(p.day),
-            func.max(p.day), func.max(p.published_on), _by_hand(p.source_id),
+            s.code,
+            s.kind,
+            s.name,
+            s.currency,
+            s.of_currency,
+            func.count(),
+            func.min(p.day),
+            func.max(p.day),
+            func.max(p.published_on),
+            _by_hand(p.source_id),
             func.group_concat(p.source_id.distinct()),
         )
         .join(t.series_point, p.series_id == s.id)
         .group_by(s.id)
         .order_by(s.kind, s.code)
-    )  # fmt: skip
+    )
     return [
         SeriesCoverage(
-            code=code, kind=kind, name=name, currency=currency, of_currency=of_currency,
-            span=Span(count=n, first=first, newest=newest, by_hand=bool(hand),
-                      sources=_ids_in(sources)),
+            code=code,
+            kind=kind,
+            name=name,
+            currency=currency,
+            of_currency=other,
+            span=Span(
+                count=n, first=first, newest=newest, by_hand=bool(hand), sources=_ids_in(ids)
+            ),
             published=published,
         )
-        for code, kind, name, currency, of_currency, n, first, newest, published, hand, sources
-        in rows
-    ]  # fmt: skip
+        for code, kind, name, currency, other, n, first, newest, published, hand, ids in rows
+    ]
 
 
 def _spans(connection: Connection, ids: Sequence[int]) -> dict[int, dict[str, Span]]:
@@ -141,12 +159,16 @@ def _spans(connection: Connection, ids: Sequence[int]) -> dict[int, dict[str, Sp
         c = table.c
         rows = connection.execute(
             select(
-                c.payer_id, func.count(), func.min(c[column]), func.max(c[column]),
-                _by_hand(c.source_id), func.group_concat(c.source_id.distinct()),
+                c.payer_id,
+                func.count(),
+                func.min(c[column]),
+                func.max(c[column]),
+                _by_hand(c.source_id),
+                func.group_concat(c.source_id.distinct()),
             )
             .where(c.payer_id.in_(ids))
             .group_by(c.payer_id)
-        )  # fmt: skip
+        )
         for id, n, first, newest, by_hand, sources in rows:
             found.setdefault(id, {})[name] = Span(
                 count=n, first=first, newest=newest, by_hand=bool(by_hand), sources=_ids_in(sources)
@@ -182,9 +204,12 @@ def _ends(
         for span, ends in by_span.items():
             name = "years" if span == "year" else "quarters"
             mine = Span(
-                count=len(ends), first=ends[0], newest=ends[-1], by_hand=hands[id, span],
+                count=len(ends),
+                first=ends[0],
+                newest=ends[-1],
+                by_hand=hands[id, span],
                 sources=tuple(sorted(origins[id, span])),
-            )  # fmt: skip
+            )
             other = spans.setdefault(id, {}).get(name)
             spans[id][name] = mine if other is None else _together(other, mine)
     return found

@@ -31,9 +31,11 @@ class Database:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
             raise Conflict(
-                f"the data folder cannot be made: {error.strerror}", field="HEARTH_DATA",
-                value=str(path.parent), rule="a folder that may be written",
-            ) from None  # fmt: skip
+                f"the data folder cannot be made: {error.strerror}",
+                field="HEARTH_DATA",
+                value=str(path.parent),
+                rule="a folder that may be written",
+            ) from None
         self.engine = _engine(path)
 
     def migrate(self) -> None:
@@ -50,9 +52,11 @@ class Database:
                 command.upgrade(config, "head")
             except CommandError:
                 raise Conflict(
-                    "the data was written by a newer version of Hearth Yield", field="schema",
-                    value=str(self.path), rule="the version that wrote it, or a newer one",
-                ) from None  # fmt: skip
+                    "the data was written by a newer version of Hearth Yield",
+                    field="schema",
+                    value=str(self.path),
+                    rule="the version that wrote it, or a newer one",
+                ) from None
             connection.execute(insert(household).values(id=1, revision=0).on_conflict_do_nothing())
 
     @contextmanager
@@ -107,11 +111,7 @@ def _engine(path: Path) -> Engine:
     @event.listens_for(engine, "connect")
     def _configure(raw: Any, _record: Any) -> None:
         raw.isolation_level = None
-        for pragma in (
-            "journal_mode=WAL",
-            "synchronous=NORMAL",
-            "foreign_keys=ON",
-        ):
+        for pragma in ("journal_mode=WAL", "synchronous=NORMAL", "foreign_keys=ON"):
             raw.execute(f"PRAGMA {pragma}")
 
     @event.listens_for(engine, "begin")

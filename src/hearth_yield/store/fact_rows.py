@@ -84,9 +84,12 @@ def points_of(connection: Connection, code: str, first: int, size: int) -> Windo
     owned = t.series_point.c.series_id == series.id
     rows, found = _window(connection, "series_points", owned, first, size)
     about = {
-        "code": code, "kind": series.kind, "name": series.name, "currency": series.currency,
+        "code": code,
+        "kind": series.kind,
+        "name": series.name,
+        "currency": series.currency,
         "of_currency": series.of_currency,
-    }  # fmt: skip
+    }
     rows = [replace(r, cells={**about, **r.cells}) for r in rows]
     return Window(owner_name=series.name, currency=series.currency, rows=rows, found=found)
 

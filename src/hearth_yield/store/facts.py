@@ -38,8 +38,10 @@ from .types import IsoDate
 BATCH = 5000
 TOGETHER = 200
 OWNER_KEY: Mapping[str | None, tuple[str, ...]] = {
-    "payer": ("exchange", "symbol"), "series": ("code",), None: (),
-}  # fmt: skip
+    "payer": ("exchange", "symbol"),
+    "series": ("code",),
+    None: (),
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,22 +64,13 @@ FACT_TABLES: dict[str, FactTable] = {
         FactTable("splits", t.split, ("payer_id", "effective_on"), "payer"),
         FactTable("prices", t.price, ("payer_id", "day"), "payer"),
         FactTable(
-            "statements",
-            t.statement,
-            ("payer_id", "period_end", "span", "published_on"),
-            "payer",
+            "statements", t.statement, ("payer_id", "period_end", "span", "published_on"), "payer"
         ),
         FactTable(
-            "estimates",
-            t.estimate,
-            ("payer_id", "fiscal_year", "measure", "published_on"),
-            "payer",
+            "estimates", t.estimate, ("payer_id", "fiscal_year", "measure", "published_on"), "payer"
         ),
         FactTable(
-            "guidance",
-            t.guidance,
-            ("payer_id", "fiscal_year", "measure", "published_on"),
-            "payer",
+            "guidance", t.guidance, ("payer_id", "fiscal_year", "measure", "published_on"), "payer"
         ),
         FactTable(
             "exposures",
@@ -221,11 +214,7 @@ def apply(
 
 
 def _insert(
-    connection: Connection,
-    spec: FactTable,
-    owners: _Owners,
-    records: Sequence[Row],
-    source_id: int,
+    connection: Connection, spec: FactTable, owners: _Owners, records: Sequence[Row], source_id: int
 ) -> None:
     """Many rows at once, past the work that SQLAlchemy does for each: the statement is its own,
     the values are laid out here, and many rows go with one call."""

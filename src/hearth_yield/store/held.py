@@ -84,9 +84,14 @@ class HeldFacts:
     def statements(self, payers: Collection[Key]) -> Mapping[Key, Sequence[Mapping[str, Any]]]:
         s = t.statement.c
         rows = self._rows(
-            payers, s.payer_id, s.period_end, s.span, s.published_on, s.revenue,
+            payers,
+            s.payer_id,
+            s.period_end,
+            s.span,
+            s.published_on,
+            s.revenue,
             s.operating_cash_flow,
-        )  # fmt: skip
+        )
         return _by_key((key, row._mapping) for key, row in rows)
 
 

@@ -94,13 +94,17 @@ def held(connection: Connection, as_of: date, made_with: str) -> Sequence[Kept]:
     """Every payer listed by then with what is kept of it, by name."""
     query = (
         select(
-            payer.c.exchange, payer.c.symbol, payer.c.name, kept_measures.c.body,
-            _stale(made_with), payer.c.delisted_on,
+            payer.c.exchange,
+            payer.c.symbol,
+            payer.c.name,
+            kept_measures.c.body,
+            _stale(made_with),
+            payer.c.delisted_on,
         )
         .select_from(_joined(as_of))
         .where(_listed(as_of))
         .order_by(payer.c.name, payer.c.exchange, payer.c.symbol)
-    )  # fmt: skip
+    )
     return [
         Kept(
             exchange=exchange,

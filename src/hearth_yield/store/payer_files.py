@@ -170,13 +170,26 @@ def _query(table: Table, order: str, *columns: ColumnElement[Any]) -> Select[Any
 
 
 _n, _d, _o, _x, _p, _s = (
-    t.payer_note.c, t.dividend.c, t.dividend_notice.c, t.split.c, t.price.c, t.statement.c
-)  # fmt: skip
+    t.payer_note.c,
+    t.dividend.c,
+    t.dividend_notice.c,
+    t.split.c,
+    t.price.c,
+    t.statement.c,
+)
 NOTES = _query(t.payer_note, "published_on", _n.field, _n.value, _n.published_on, _n.source_id)
 DIVIDENDS = _query(
-    t.dividend, "ex_date", _d.ex_date, _d.kind, _d.declared_on, _d.pay_date, _d.amount,
-    _d.currency, _d.payments_per_year, _d.source_id,
-)  # fmt: skip
+    t.dividend,
+    "ex_date",
+    _d.ex_date,
+    _d.kind,
+    _d.declared_on,
+    _d.pay_date,
+    _d.amount,
+    _d.currency,
+    _d.payments_per_year,
+    _d.source_id,
+)
 NOTICES = _query(t.dividend_notice, "declared_on", _o.declared_on, _o.kind, _o.source_id)
 SPLITS = _query(
     t.split,
@@ -189,9 +202,15 @@ SPLITS = _query(
 )
 PRICES = _query(t.price, "day", type_coerce(_p.day, Text), _p.close, _p.source_id)
 STATEMENTS = _query(
-    t.statement, "period_end", _s.period_end, _s.span, _s.published_on, _s.currency,
-    _s.source_id, *(_s[name] for name in STATEMENT_LINES),
-)  # fmt: skip
+    t.statement,
+    "period_end",
+    _s.period_end,
+    _s.span,
+    _s.published_on,
+    _s.currency,
+    _s.source_id,
+    *(_s[name] for name in STATEMENT_LINES),
+)
 PAYER = select(t.payer).where(
     t.payer.c.exchange == bindparam("exchange"), t.payer.c.symbol == bindparam("symbol")
 )
@@ -231,10 +250,15 @@ class _Reader:
         if found is not None:
             self.left_out.append(
                 LeftOut(
-                    table=table, kind=kind, name=name, day=day, known_on=known_on,
-                    reason=found.reason, made_on=found.adjusted.made_on,
+                    table=table,
+                    kind=kind,
+                    name=name,
+                    day=day,
+                    known_on=known_on,
+                    reason=found.reason,
+                    made_on=found.adjusted.made_on,
                 )
-            )  # fmt: skip
+            )
         return found is not None
 
     def notes(self) -> tuple[PayerNote, ...]:

@@ -28,10 +28,14 @@ def add(
     """A new source; rows are counted when they are in."""
     result = connection.execute(
         insert(source).values(
-            kind=kind, file_name=file_name, sha256=sha256, added_at=added_at, rows_added=0,
+            kind=kind,
+            file_name=file_name,
+            sha256=sha256,
+            added_at=added_at,
+            rows_added=0,
             rows_changed=0,
         )
-    )  # fmt: skip
+    )
     return int(result.lastrowid)
 
 

@@ -63,15 +63,16 @@ def check_inputs(inputs: WorthInputs, models: Sequence[str]) -> None:
         if value is not None and not low <= value <= high:
             between = f"between {percent_of(low)} and {percent_of(high)}"
             raise InvalidInput(
-                f"{called} must lie {between}", field=name, value=value,
-                rule=f"{called} {between}",
-            )  # fmt: skip
+                f"{called} must lie {between}", field=name, value=value, rule=f"{called} {between}"
+            )
     for name in inputs.switched:
         if name not in models:
             raise InvalidInput(
-                "no such model", field="models", value=name,
+                "no such model",
+                field="models",
+                value=name,
                 rule=f"one of {', '.join(sorted(models))}",
-            )  # fmt: skip
+            )
 
 
 def percent_of(fraction: float) -> str:
@@ -103,8 +104,7 @@ def choose(
     required = _ruled("required return", rules.required_returns[kind], house)
     margin = _ruled("margin of safety", rules.margin_of_safety, "house rule")
     mean = Default(
-        span.mean.but(notes=(*span.mean.notes, "house default: the 5-year mean")),
-        "5-year mean",
+        span.mean.but(notes=(*span.mean.notes, "house default: the 5-year mean")), "5-year mean"
     )
     found = {
         "growth": growth,

@@ -110,7 +110,9 @@ def spreads_of(chosen: Chosen) -> dict[str, Spread]:
         "growth": growth(chosen.growth),
         "lasting_growth": growth(chosen.lasting_growth),
         "later_growth": Spread(
-            name="later growth", low=chosen.later_growth, middle=chosen.later_growth,
+            name="later growth",
+            low=chosen.later_growth,
+            middle=chosen.later_growth,
             high=chosen.later_growth,
         ),
         "required_return": Spread(
@@ -125,7 +127,7 @@ def spreads_of(chosen: Chosen) -> dict[str, Spread]:
             middle=mean,
             high=_shift(mean, lambda y: y * (1 - YIELD_STEP), f"− {tenth}"),
         ),
-    }  # fmt: skip
+    }
 
 
 def _shift(figure: Figure, by: Callable[[float], float], note: str) -> Figure:
@@ -156,10 +158,16 @@ def _model(
     elif not middle.known:
         on, why = False, middle.reason
     return Model(
-        id=spec.id, name=spec.name, low=low, middle=middle, high=high, on=on,
-        suits=unsuited is None, why_off=why,
+        id=spec.id,
+        name=spec.name,
+        low=low,
+        middle=middle,
+        high=high,
+        on=on,
+        suits=unsuited is None,
+        why_off=why,
         suited_by=None if spec.id in switched else spec.hand(ground),
-    )  # fmt: skip
+    )
 
 
 def moves_most(
@@ -173,8 +181,9 @@ def moves_most(
     for name in dict.fromkeys(spreads[n].name for s in on for n in s.takes):
         ends = []
         for case in ("low", "high"):
-            here = {n: getattr(s, case) if s.name == name else middle[n]
-                    for n, s in spreads.items()}  # fmt: skip
+            here = {
+                n: getattr(s, case) if s.name == name else middle[n] for n, s in spreads.items()
+            }
             values = [s.value(ground, here, case).value for s in on]
             known = [v for v in values if v is not None]
             ends.append(sum(known) / len(on) if len(known) == len(on) else float("inf"))
@@ -228,11 +237,15 @@ def _two_stage(ground: Ground, case: Case, name: str) -> Figure:
         f"two stages, {name}",
         "present value of the dividends of the early years + that of constant growth at the later "
         "growth from then on",
-        [case["growth"], _rule("early years", ground.rules.early_years), case["later_growth"],
-         case["required_return"]],
+        [
+            case["growth"],
+            _rule("early years", ground.rules.early_years),
+            case["later_growth"],
+            case["required_return"],
+        ],
         2,
         lambda d, g, n, later, r: two_stage_value(d, g, round(n), later, r),
-    )  # fmt: skip
+    )
 
 
 def _fading(ground: Ground, case: Case, name: str) -> Figure:
@@ -241,11 +254,15 @@ def _fading(ground: Ground, case: Case, name: str) -> Figure:
         f"fading growth, {name}",
         "declared rate × [(1 + later growth) + half the fade × (growth − later growth)] ÷ "
         "(required return − later growth)",
-        [case["growth"], _rule("years of fading", ground.rules.fade_years), case["later_growth"],
-         case["required_return"]],
+        [
+            case["growth"],
+            _rule("years of fading", ground.rules.fade_years),
+            case["later_growth"],
+            case["required_return"],
+        ],
         2,
         fading_value,
-    )  # fmt: skip
+    )
 
 
 def _yield_reversion(ground: Ground, case: Case, name: str) -> Figure:
@@ -319,23 +336,36 @@ def _reversion_hand(ground: Ground) -> Touch | None:
 
 MODELS = (
     ModelSpec(
-        id=ModelId.CONSTANT_GROWTH, name="Constant growth",
+        id=ModelId.CONSTANT_GROWTH,
+        name="Constant growth",
         takes=("lasting_growth", "required_return"),
-        value=_constant_growth, unsuited=_constant_unsuited, hand=_dividend_hand,
+        value=_constant_growth,
+        unsuited=_constant_unsuited,
+        hand=_dividend_hand,
     ),
     ModelSpec(
-        id=ModelId.TWO_STAGE, name="Two stages",
+        id=ModelId.TWO_STAGE,
+        name="Two stages",
         takes=("growth", "later_growth", "required_return"),
-        value=_two_stage, unsuited=_stages_unsuited, hand=_dividend_hand,
+        value=_two_stage,
+        unsuited=_stages_unsuited,
+        hand=_dividend_hand,
     ),
     ModelSpec(
-        id=ModelId.FADING, name="Fading growth",
+        id=ModelId.FADING,
+        name="Fading growth",
         takes=("growth", "later_growth", "required_return"),
-        value=_fading, unsuited=_stages_unsuited, hand=_dividend_hand,
+        value=_fading,
+        unsuited=_stages_unsuited,
+        hand=_dividend_hand,
     ),
     ModelSpec(
-        id=ModelId.YIELD_REVERSION, name="Yield reversion", takes=("mean_yield",),
-        value=_yield_reversion, unsuited=_reversion_unsuited, hand=_reversion_hand,
+        id=ModelId.YIELD_REVERSION,
+        name="Yield reversion",
+        takes=("mean_yield",),
+        value=_yield_reversion,
+        unsuited=_reversion_unsuited,
+        hand=_reversion_hand,
     ),
-)  # fmt: skip
+)
 """In the order they are shown."""
