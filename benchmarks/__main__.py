@@ -19,8 +19,8 @@ import uvicorn
 from fastapi import FastAPI
 from sqlalchemy import select
 
-from hearth_yield.actions.desk import Kept
 from hearth_yield.actions.fill_demo import fill_demo
+from hearth_yield.actions.review_cache import Cache
 from hearth_yield.api.app import STATIC, create_app
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
@@ -85,11 +85,11 @@ def with_empty_endpoint(app: FastAPI) -> FastAPI:
 
 
 def forget(app: FastAPI) -> None:
-    """Empties what the desk keeps, so that a review is loaded and computed anew."""
-    desk = app.state.context.desk
-    for kept in (desk.files, desk.reviews):
+    """Empties what the cache keeps, so that a review is loaded and computed anew."""
+    cache = app.state.context.cache
+    for kept in (cache.files, cache.reviews):
         kept._held.clear()
-    assert isinstance(desk.files, Kept)
+    assert isinstance(cache.files, Cache)
 
 
 def whole_review(database: Database, app: FastAPI, client: httpx.Client) -> tuple[float, float]:

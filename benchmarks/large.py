@@ -15,10 +15,10 @@ from pathlib import Path
 
 from sqlalchemy import select
 
+from hearth_yield.actions.ensure_measures import BATCH, ensure_measures
 from hearth_yield.actions.fill_demo import fill_demo
 from hearth_yield.actions.import_files import import_files
-from hearth_yield.actions.keep_measures import BATCH, keep_measures
-from hearth_yield.core.rules import HouseRules
+from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 
@@ -87,9 +87,9 @@ def measure_ms(database: Database) -> tuple[float, float]:
 
     start = time.perf_counter()
     with suppress(_Enough):
-        keep_measures(database, HouseRules(), TODAY, load_as_many)
+        ensure_measures(database, HouseRules(), TODAY, load_as_many)
     ours = time.perf_counter() - start - sum(bare)
-    keep_measures(database, HouseRules(), TODAY)
+    ensure_measures(database, HouseRules(), TODAY)
     return ours / len(ids) * 1000, sum(bare) / len(ids) * 1000
 
 

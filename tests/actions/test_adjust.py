@@ -7,14 +7,16 @@ import pytest
 from hearth_yield.actions.adjust import adjust, set_aside, withdraw
 from hearth_yield.actions.adjust import restore as restore_edit
 from hearth_yield.actions.back_up import back_up, restore
-from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.import_files import import_files, undo_import
-from hearth_yield.actions.keep_measures import keep_measures, universe
-from hearth_yield.core.cover import Basis
+from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.core.cover.cover import Basis
 from hearth_yield.core.errors import InvalidInput, NotFound
-from hearth_yield.core.figure import Figure, Touch
-from hearth_yield.core.review import Question, Review, named_figures
-from hearth_yield.core.rules import HouseRules
+from hearth_yield.core.figures.figure import Figure, Touch
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.names import named_figures
+from hearth_yield.core.question import Question
+from hearth_yield.core.review import Review
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Database
 from tests.conftest import example
@@ -24,7 +26,7 @@ NOW = "2026-06-30T10:00:00+00:00"
 
 
 def review(database: Database, symbol: str, day: date = DAY) -> Review:
-    return Desk(database).review("ELV", symbol, day, Question())
+    return ReviewCache(database).review("ELV", symbol, day, Question())
 
 
 def year_key(database: Database, symbol: str, year: int) -> dict[str, str]:
@@ -53,7 +55,7 @@ def adjust_ocf(database: Database, value: float = 1e6, reason: str = "one-off re
 
 
 def touched(found: Review) -> dict[str, Figure]:
-    return {k: f for k, f in named_figures(found).items() if f.touch is Touch.ADJUSTED}
+    return {k: f for k, f in named_figures(found).items() if f.touch is Touch.EDITED}
 
 
 def test_an_adjusted_figure_counts_and_is_marked_wherever_it_is_used(demo: Database) -> None:
@@ -62,7 +64,7 @@ def test_an_adjusted_figure_counts_and_is_marked_wherever_it_is_used(demo: Datab
     after = review(demo, "TRS")
     marked = touched(after)
     lead = "cover.bases.free_cash_flow"
-    assert {f"{lead}.latest.payout", f"{lead}.through_cycle", "tests.leading_paid.cushion"} <= set(
+    assert {"cover.payout_paid", f"{lead}.through_cycle", "tests.payout_paid.cushion"} <= set(
         marked
     )
     assert "record.declared_rate" not in marked
@@ -102,10 +104,10 @@ def test_it_applies_on_past_days_too_once_the_fact_was_known(demo: Database) -> 
 
 def test_the_kept_measures_of_that_payer_are_made_anew_and_marked(demo: Database) -> None:
     adjust_ocf(demo)
-    assert keep_measures(demo, HouseRules(), DAY) == 1
-    entry = next(e for e in universe(Desk(demo), DAY).entries if e.symbol == "TRS")
+    assert ensure_measures(demo, HouseRules(), DAY) == 1
+    entry = next(e for e in universe(ReviewCache(demo), DAY).entries if e.symbol == "TRS")
     assert entry.measured is not None
-    assert entry.measured.cells["payout_paid"].touch is Touch.ADJUSTED
+    assert entry.measured.cells["payout_paid"].touch is Touch.EDITED
     assert entry.measured.cells["yield"].touch is None
 
 
@@ -129,10 +131,10 @@ def test_a_dividend_and_a_price_are_adjusted_as_they_were_paid(demo: Database) -
     key = {"ex_date": newest.ex_date.isoformat(), "kind": "regular"}
     change("dividends", key, "amount", 0.6)
     after = review(demo, "TRS")
-    assert (after.price.value, after.price.touch) == (50.0, Touch.ADJUSTED)
+    assert (after.price.value, after.price.touch) == (50.0, Touch.EDITED)
     assert after.record.declared_rate.value == pytest.approx(2.4)
-    assert after.worth_range.now.value == pytest.approx(2.4 / 50)
-    assert after.worth.buy_below.touch is Touch.ADJUSTED
+    assert after.range.now.value == pytest.approx(2.4 / 50)
+    assert after.worth.buy_below.touch is Touch.EDITED
 
 
 def test_a_freak_year_set_aside_leaves_latest_and_cycle(demo: Database) -> None:
@@ -156,7 +158,7 @@ def test_a_freak_year_set_aside_leaves_latest_and_cycle(demo: Database) -> None:
     assert after is not None
     # Five years with one at 2.6 times the plan: without it the same dividends weigh more.
     assert after.through_cycle.value > 1.2 * before.through_cycle.value  # type: ignore[operator]
-    assert after.through_cycle.touch is Touch.ADJUSTED
+    assert after.through_cycle.touch is Touch.EDITED
     assert "warehouses sold" in " ".join(after.through_cycle.notes)
     assert [y.set_aside for y in after.years if y.set_aside] == ["warehouses sold"]
     assert after.years[-1].payout.value == before.years[-1].payout.value

@@ -11,10 +11,10 @@ import pytest
 
 from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.decide import decide, past_decisions
-from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.import_files import import_files, undo_import
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Cancelled, InvalidInput
-from hearth_yield.core.review import Question
+from hearth_yield.core.question import Question
 from hearth_yield.store.database import Database
 from tests.conftest import example
 
@@ -40,7 +40,7 @@ def lived_in(database: Database) -> None:
     )
     undo_import(database, gone, at=NOW)
     decide(
-        Desk(database),
+        ReviewCache(database),
         "ELV",
         "TRS",
         today=TODAY,
@@ -59,7 +59,7 @@ def test_a_backup_restored_elsewhere_is_the_same_to_the_last_row(
     lived_in(demo)
     restore(empty, back_up(demo, at=NOW), at=NOW)
     assert everything(empty) == everything(demo)
-    (past,) = past_decisions(Desk(empty), "ELV", "TRS", TODAY)
+    (past,) = past_decisions(ReviewCache(empty), "ELV", "TRS", TODAY)
     assert past.made.buy_below == Decimal("54.123456")
     undo_import(empty, 3, at=NOW)
     undo_import(empty, 2, at=NOW)
@@ -79,13 +79,13 @@ def test_what_was_there_is_kept_and_brings_it_back(demo: Database, empty: Databa
 
 
 def test_the_desk_sees_a_restored_state_at_once(demo: Database, empty: Database) -> None:
-    desk = Desk(demo)
+    cache = ReviewCache(demo)
     saved = back_up(demo, at=NOW)
     price = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,70.00\n"
     import_files(demo, [("prices.csv", price)], at=NOW)
-    assert desk.review("ELV", "TRS", TODAY, Question()).price.value == 70.0
+    assert cache.review("ELV", "TRS", TODAY, Question()).price.value == 70.0
     restore(demo, saved, at=NOW)
-    assert desk.review("ELV", "TRS", TODAY, Question()).price.value != 70.0
+    assert cache.review("ELV", "TRS", TODAY, Question()).price.value != 70.0
 
 
 @pytest.fixture

@@ -4,17 +4,16 @@ from decimal import Decimal
 import pytest
 
 from hearth_yield.actions.decide import decide, past_decisions, withdraw
-from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.import_files import import_files
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Conflict, InvalidInput
-from hearth_yield.core.review import Question
-from hearth_yield.core.worth.inputs import WorthInputs
+from hearth_yield.core.question import Question, read_question
 from hearth_yield.store.database import Database
 
 TODAY = date(2026, 6, 30)
 
 
-def decided(desk: Desk, **more: object) -> int:
+def decided(cache: ReviewCache, **more: object) -> int:
     base: dict[str, object] = {
         "today": TODAY,
         "as_of": TODAY,
@@ -24,41 +23,57 @@ def decided(desk: Desk, **more: object) -> int:
         "buy_below": Decimal("55.25"),
         "question": Question(),
     }
-    return decide(desk, "ELV", "TRS", **(base | more))  # type: ignore[arg-type]
+    return decide(cache, "ELV", "TRS", **(base | more))  # type: ignore[arg-type]
 
 
 def test_a_decision_freezes_the_figures_it_rests_on(demo: Database) -> None:
-    desk = Desk(demo)
-    decided(desk, question=Question(inputs=WorthInputs(growth=0.04)))
-    past = past_decisions(desk, "ELV", "TRS", TODAY)[0]
-    review = desk.review("ELV", "TRS", TODAY, Question())
-    assert past.made.frozen["price"]["value"] == review.price.value
-    assert past.made.frozen["worth.growth"]["value"] == 0.04
+    cache = ReviewCache(demo)
+    decided(cache, question=Question(inputs={"growth": 0.04}))
+    past = past_decisions(cache, "ELV", "TRS", TODAY)[0]
+    review = cache.review("ELV", "TRS", TODAY, Question())
+    assert past.made.frozen["payer.price"]["value"] == review.price.value
+    assert past.made.frozen["worth.growth_used"]["value"] == 0.04
     assert past.made.buy_below == Decimal("55.25")
-    assert past.made.state == "thin"
+    assert past.made.state == "close"
 
 
 def test_what_has_changed_since_is_named(demo: Database) -> None:
-    desk = Desk(demo)
-    decided(desk)
-    assert not [c for c in past_decisions(desk, "ELV", "TRS", TODAY)[0].changes if c.moved]
+    cache = ReviewCache(demo)
+    decided(cache)
+    assert not [c for c in past_decisions(cache, "ELV", "TRS", TODAY)[0].changes if c.moved]
     text = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,80.00\n"
     import_files(demo, [("prices.csv", text)], at="2026-06-30T11:00:00+00:00")
-    moved = {c.key for c in past_decisions(desk, "ELV", "TRS", TODAY)[0].changes if c.moved}
-    assert {"price", "worth_range.now"} <= moved
+    moved = {c.key for c in past_decisions(cache, "ELV", "TRS", TODAY)[0].changes if c.moved}
+    assert {"payer.price", "range.yield"} <= moved
     assert "record.declared_rate" not in moved
 
 
+def test_the_same_question_is_asked_again(demo: Database) -> None:
+    """A decision on inputs, a window and models of the person's own has not changed by itself."""
+    cache = ReviewCache(demo)
+    question = Question(
+        window="10",
+        base_year=2010,
+        inputs={"growth": 0.02, "required_return": 0.095},
+        switched={"fading": False, "constant_growth": True},
+    )
+    decided(cache, question=question)
+    past = past_decisions(cache, "ELV", "TRS", TODAY)[0]
+    assert read_question(past.made.question) == question
+    assert len(past.changes) > 20
+    assert [c.key for c in past.changes if c.moved] == []
+
+
 def test_a_later_split_is_no_change(demo: Database) -> None:
-    desk = Desk(demo)
-    decided(desk)
+    cache = ReviewCache(demo)
+    decided(cache)
     with demo.write() as connection:
         connection.exec_driver_sql("UPDATE household SET pinned_today = '2026-07-20'")
     text = b"exchange,symbol,effective_on,new_shares,old_shares\nELV,TRS,2026-07-10,2,1\n"
     import_files(demo, [("splits.csv", text)], at="2026-07-20T11:00:00+00:00")
-    past = past_decisions(desk, "ELV", "TRS", date(2026, 7, 20))[0]
+    past = past_decisions(cache, "ELV", "TRS", date(2026, 7, 20))[0]
     moved = {c.key for c in past.changes if c.moved}
-    assert "price" not in moved
+    assert "payer.price" not in moved
     assert "record.declared_rate" not in moved
     assert past.buy_below == 55.25 / 2
     assert past.made.buy_below == Decimal("55.25")
@@ -75,26 +90,26 @@ def test_a_later_split_is_no_change(demo: Database) -> None:
 )
 def test_refusals_name_the_field(demo: Database, field: str, value: object) -> None:
     with pytest.raises(InvalidInput) as caught:
-        decided(Desk(demo), **{field: value})
+        decided(ReviewCache(demo), **{field: value})
     assert caught.value.field == field
     assert caught.value.rule
 
 
 def test_nobody_decides_on_a_past_day(demo: Database) -> None:
     with pytest.raises(Conflict, match="standing on 2019-05-03"):
-        decided(Desk(demo), as_of=date(2019, 5, 3))
+        decided(ReviewCache(demo), as_of=date(2019, 5, 3))
 
 
 def test_a_past_view_does_not_know_later_decisions(demo: Database) -> None:
-    desk = Desk(demo)
-    decided(desk)
-    assert past_decisions(desk, "ELV", "TRS", date(2026, 6, 29)) == []
+    cache = ReviewCache(demo)
+    decided(cache)
+    assert past_decisions(cache, "ELV", "TRS", date(2026, 6, 29)) == []
 
 
 def test_a_decision_can_be_taken_back_and_restored(demo: Database) -> None:
-    desk = Desk(demo)
-    id = decided(desk)
-    withdraw(desk, id, True)
-    assert past_decisions(desk, "ELV", "TRS", TODAY) == []
-    withdraw(desk, id, False)
-    assert len(past_decisions(desk, "ELV", "TRS", TODAY)) == 1
+    cache = ReviewCache(demo)
+    id = decided(cache)
+    withdraw(cache, id, True)
+    assert past_decisions(cache, "ELV", "TRS", TODAY) == []
+    withdraw(cache, id, False)
+    assert len(past_decisions(cache, "ELV", "TRS", TODAY)) == 1

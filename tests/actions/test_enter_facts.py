@@ -4,12 +4,12 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.enter_facts import Typed, enter_facts, preview_entry
 from hearth_yield.actions.import_files import import_files, preview_import, undo_import
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Conflict, InvalidInput, RejectedImport
-from hearth_yield.core.figure import Touch
-from hearth_yield.core.review import Question
+from hearth_yield.core.figures.figure import Touch
+from hearth_yield.core.question import Question
 from hearth_yield.exchange.faults import Fault
 from hearth_yield.store import payer_files, sources
 from hearth_yield.store.database import Database
@@ -37,13 +37,13 @@ DIVIDEND = {
 
 def test_a_typed_dividend_counts_at_once_and_is_marked(demo: Database) -> None:
     source = enter_facts(demo, typed("dividends", DIVIDEND), at=NOW, accepted=())
-    found = Desk(demo).review("ELV", "TRS", DAY, Question())
+    found = ReviewCache(demo).review("ELV", "TRS", DAY, Question())
     assert found.record.declared_rate.value == pytest.approx(2.4)
     assert found.record.declared_rate.touch is Touch.ENTERED
     assert found.worth.buy_below.touch is Touch.ENTERED
     assert found.cover.leading.worst_of_ten.touch is None
     undo_import(demo, source, at=NOW)
-    after = Desk(demo).review("ELV", "TRS", DAY, Question())
+    after = ReviewCache(demo).review("ELV", "TRS", DAY, Question())
     assert after.record.declared_rate.touch is None
 
 
@@ -51,9 +51,9 @@ def test_a_typed_price_is_marked_in_the_yield(demo: Database) -> None:
     entry = typed("prices", {"day": "2026-06-30", "close": "60"})
     assert preview_entry(demo, entry).tables["prices"].changed == 1
     enter_facts(demo, entry, at=NOW, accepted=())
-    found = Desk(demo).review("ELV", "TRS", DAY, Question())
+    found = ReviewCache(demo).review("ELV", "TRS", DAY, Question())
     assert (found.price.value, found.price.touch) == (60.0, Touch.ENTERED)
-    assert found.worth_range.now.touch is Touch.ENTERED
+    assert found.range.now.touch is Touch.ENTERED
 
 
 def statement(**lines: str) -> dict[str, str]:

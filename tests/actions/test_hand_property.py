@@ -10,13 +10,14 @@ from datetime import date, timedelta
 import pytest
 
 from hearth_yield.actions.adjust import ADJUSTABLE, adjust, leave_out, withdraw
-from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.enter_facts import Typed, enter_facts
 from hearth_yield.actions.import_files import ALL, undo_import
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.actions.show_facts import show_facts
 from hearth_yield.core.errors import HearthError
-from hearth_yield.core.figure import Figure
-from hearth_yield.core.review import Question, named_figures
+from hearth_yield.core.figures.figure import Figure
+from hearth_yield.core.names import named_figures
+from hearth_yield.core.question import Question
 from hearth_yield.store.database import Database
 from hearth_yield.store.fact_rows import FactRow
 
@@ -32,7 +33,9 @@ def land(symbol: str) -> str:
 
 
 def figures(database: Database, symbol: str) -> Figures:
-    return named_figures(Desk(database).review(land(symbol), symbol, DAY, Question(base_year=2010)))
+    return named_figures(
+        ReviewCache(database).review(land(symbol), symbol, DAY, Question(base_year=2010))
+    )
 
 
 def silent(before: Figures, after: Figures) -> list[str]:

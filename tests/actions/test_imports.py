@@ -4,10 +4,10 @@ from datetime import date
 import pytest
 
 from hearth_yield.actions.decide import decide, past_decisions
-from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.import_files import import_files, preview_import, undo_import
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Cancelled, Conflict, NotFound, RejectedImport
-from hearth_yield.core.review import Question
+from hearth_yield.core.question import Question
 from hearth_yield.progress import Progress
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Database
@@ -122,9 +122,9 @@ def test_only_imports_that_stand_are_undone(demo: Database, source: int, error: 
 
 def test_a_decision_outlives_the_undo_of_its_payer(demo: Database) -> None:
     source = import_files(demo, example("pennant-lamps"), at=NOW)
-    desk = Desk(demo)
+    cache = ReviewCache(demo)
     decide(
-        desk,
+        cache,
         "ELV",
         "PNL",
         today=TODAY,
@@ -137,12 +137,12 @@ def test_a_decision_outlives_the_undo_of_its_payer(demo: Database) -> None:
     )
     undo_import(demo, source, at=NOW)
     import_files(demo, example("pennant-lamps"), at=NOW)
-    assert past_decisions(desk, "ELV", "PNL", TODAY)[0].made.words == "too dear"
+    assert past_decisions(cache, "ELV", "PNL", TODAY)[0].made.words == "too dear"
 
 
 def test_an_import_reaches_the_next_review(demo: Database) -> None:
-    desk = Desk(demo)
-    before = desk.review("ELV", "TRS", TODAY, Question()).price.value
+    cache = ReviewCache(demo)
+    before = cache.review("ELV", "TRS", TODAY, Question()).price.value
     bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,99.50\n")
     assert before != 99.5
-    assert desk.review("ELV", "TRS", TODAY, Question()).price.value == 99.5
+    assert cache.review("ELV", "TRS", TODAY, Question()).price.value == 99.5

@@ -20,12 +20,12 @@ from typer.testing import CliRunner
 
 from hearth_yield.actions.adjust import leave_out
 from hearth_yield.actions.back_up import back_up, restore
-from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.import_files import import_files, undo_import
-from hearth_yield.actions.keep_measures import keep_measures, universe
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.api.app import create_app
 from hearth_yield.cli import app
-from hearth_yield.core.rules import HouseRules
+from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.store import database as database_module
 from hearth_yield.store.database import Database, trouble_of
 from tests.conftest import EXAMPLES, client_of, example
@@ -60,8 +60,8 @@ KEEP_AND_WAIT = """
     import sys, time
     from datetime import date
     from pathlib import Path
-    from hearth_yield.actions.keep_measures import keep_measures
-    from hearth_yield.core.rules import HouseRules
+    from hearth_yield.actions.ensure_measures import ensure_measures
+    from hearth_yield.core.judging.house_rules import HouseRules
     from hearth_yield.store.database import Database
 
     def wait(step, done, total):
@@ -69,7 +69,7 @@ KEEP_AND_WAIT = """
             Path(sys.argv[3]).touch()
             time.sleep(60)
 
-    keep_measures(Database(Path(sys.argv[1])), HouseRules(), date(2019, 6, 28), wait)
+    ensure_measures(Database(Path(sys.argv[1])), HouseRules(), date(2019, 6, 28), wait)
 """
 
 RESTORE_AND_WAIT = """
@@ -116,12 +116,12 @@ def test_a_process_killed_while_keeping_measures_goes_on_where_it_was(
 ) -> None:
     day = date(2019, 6, 28)
     killed_halfway(KEEP_AND_WAIT, demo.path, demo.path, tmp_path / "reached")
-    here = universe(Desk(demo), day)
+    here = universe(ReviewCache(demo), day)
     made = [e for e in here.entries if e.measured is not None]
     assert len(made) == 25
     assert not any(e.stale for e in made)
-    assert keep_measures(demo, HouseRules(), day) == len(here) - 25
-    assert not universe(Desk(demo), day).pending.any()
+    assert ensure_measures(demo, HouseRules(), day) == len(here) - 25
+    assert not universe(ReviewCache(demo), day).pending.any()
 
 
 def test_a_process_killed_in_the_middle_of_a_restore_leaves_all_as_it_was(
@@ -171,6 +171,8 @@ def test_a_locked_database_refuses_in_time_and_keeps_nothing(
 @contextmanager
 def no_room(database: Database) -> Iterator[None]:
     """The file may not grow by a page, as on a full disk."""
+    with sqlite3.connect(database.path, isolation_level=None) as raw:
+        raw.execute("VACUUM")
     with database.engine.connect() as connection:
         pages = connection.exec_driver_sql("PRAGMA page_count").scalar_one()
         connection.rollback()
@@ -205,11 +207,11 @@ def test_a_full_disk_refuses_a_restore_and_leaves_all_as_it_was(
 def test_a_full_disk_stops_keeping_measures_between_batches(demo: Database) -> None:
     day = date(2019, 6, 28)
     with no_room(demo):
-        keep_measures(demo, HouseRules(), day)
-    here = universe(Desk(demo), day)
+        ensure_measures(demo, HouseRules(), day)
+    here = universe(ReviewCache(demo), day)
     made = [e for e in here.entries if e.measured is not None]
     assert not any(e.stale for e in made)
-    assert keep_measures(demo, HouseRules(), day) == len(here) - len(made)
+    assert ensure_measures(demo, HouseRules(), day) == len(here) - len(made)
 
 
 def test_a_locked_database_refuses_an_adjustment_and_an_undo(
@@ -274,6 +276,8 @@ def test_a_task_that_meets_a_full_disk_says_so(
     client = client_of(empty)
     (name, raw), *_ = example("pennant-lamps")
     preview = client.post("/api/imports/preview", files=[("files", (name, raw))]).json()
+    with sqlite3.connect(empty.path, isolation_level=None) as raw:
+        raw.execute("VACUUM")
     with empty.engine.connect() as connection:
         pages = connection.exec_driver_sql("PRAGMA page_count").scalar_one()
         connection.rollback()

@@ -22,12 +22,12 @@ from hearth_yield.actions.adjust import adjust
 from hearth_yield.actions.adjust import restore as restore_edit
 from hearth_yield.actions.adjust import withdraw as withdraw_edit
 from hearth_yield.actions.decide import decide, past_decisions
-from hearth_yield.actions.desk import Desk, Kept
-from hearth_yield.actions.keep_measures import keep_measures, universe
+from hearth_yield.actions.ensure_measures import ensure_measures, universe
+from hearth_yield.actions.review_cache import Cache, ReviewCache
 from hearth_yield.actions.whole_file import write_whole
 from hearth_yield.core.errors import Uncomputable
-from hearth_yield.core.review import Question
-from hearth_yield.core.rules import HouseRules
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.question import Question
 from hearth_yield.store import adjustments, measures
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
@@ -37,9 +37,9 @@ DAY = date(2026, 6, 30)
 NOW = "2026-06-30T10:00:00+00:00"
 
 
-def one_more(desk: Desk, intention: str | None, words: str = "why not") -> int:
+def one_more(cache: ReviewCache, intention: str | None, words: str = "why not") -> int:
     return decide(
-        desk,
+        cache,
         "ELV",
         "TRS",
         today=DAY,
@@ -54,11 +54,11 @@ def one_more(desk: Desk, intention: str | None, words: str = "why not") -> int:
 
 
 def test_a_decision_sent_twice_is_recorded_once(demo: Database) -> None:
-    desk = Desk(demo)
-    first = one_more(desk, "a-key-of-its-own")
-    assert one_more(desk, "a-key-of-its-own") == first
-    assert one_more(desk, "another-key") != first
-    assert len(past_decisions(desk, "ELV", "TRS", DAY)) == 2
+    cache = ReviewCache(demo)
+    first = one_more(cache, "a-key-of-its-own")
+    assert one_more(cache, "a-key-of-its-own") == first
+    assert one_more(cache, "another-key") != first
+    assert len(past_decisions(cache, "ELV", "TRS", DAY)) == 2
 
 
 def edits(database: Database) -> list[float]:
@@ -95,7 +95,7 @@ def test_a_date_written_otherwise_is_the_same_key(demo: Database) -> None:
     edit(demo, 50.0)
     edit(demo, 55.0, "20260630")
     assert edits(demo) == [55.0]
-    assert Desk(demo).review("ELV", "TRS", DAY, Question()).price.value == 55.0
+    assert ReviewCache(demo).review("ELV", "TRS", DAY, Question()).price.value == 55.0
 
 
 def test_one_payer_that_cannot_be_computed_does_not_stop_the_others(demo: Database) -> None:
@@ -113,11 +113,11 @@ def test_one_payer_that_cannot_be_computed_does_not_stop_the_others(demo: Databa
             )
         )
         measures.touch(connection, None)
-    desk = Desk(demo)
+    cache = ReviewCache(demo)
     with pytest.raises(Uncomputable, match="cannot be computed"):
-        desk.review("ELV", "TRS", DAY, Question())
-    assert keep_measures(demo, HouseRules(), DAY) == 60
-    found = {e.symbol: e.measured for e in universe(desk, DAY).entries}
+        cache.review("ELV", "TRS", DAY, Question())
+    assert ensure_measures(demo, HouseRules(), DAY) == 60
+    found = {e.symbol: e.measured for e in universe(cache, DAY).entries}
     assert found["TRS"] is not None
     assert "cannot be computed" in (found["TRS"].cells["yield"].reason or "")
     assert found["GWK"] is not None
@@ -133,8 +133,8 @@ def test_dates_at_the_ends_of_the_calendar_stop_nobody(demo: Database, day: date
         changed = update(t.dividend).where(t.dividend.c.id == newest)
         connection.execute(changed.values(ex_date=day, declared_on=date(2026, 6, 1)))
         measures.touch(connection, None)
-    keep_measures(demo, HouseRules(), DAY)
-    entries = {e.symbol: e.measured for e in universe(Desk(demo), DAY).entries}
+    ensure_measures(demo, HouseRules(), DAY)
+    entries = {e.symbol: e.measured for e in universe(ReviewCache(demo), DAY).entries}
     assert all(entries.values())
 
 
@@ -231,7 +231,7 @@ def test_others_write_while_an_import_is_read(
     )
     thread.start()
     assert reading.wait(20)
-    assert one_more(Desk(demo), None) > 0
+    assert one_more(ReviewCache(demo), None) > 0
     go_on.set()
     thread.join(60)
     assert done
@@ -258,7 +258,7 @@ def test_facts_that_change_while_an_import_is_read_are_held_against_it_again(
 
 
 def test_what_many_ask_for_at_once_is_made_once() -> None:
-    kept, made = Kept(4), []
+    kept, made = Cache(4), []
     started = threading.Barrier(8)
 
     def make() -> int:
@@ -280,7 +280,7 @@ def test_what_many_ask_for_at_once_is_made_once() -> None:
 
 
 def test_what_could_not_be_made_is_tried_again() -> None:
-    kept, turns = Kept(4), iter([ZeroDivisionError(), None])
+    kept, turns = Cache(4), iter([ZeroDivisionError(), None])
 
     def make() -> str:
         error = next(turns)

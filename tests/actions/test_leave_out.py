@@ -6,14 +6,16 @@ import pytest
 
 from hearth_yield.actions.adjust import leave_out, withdraw
 from hearth_yield.actions.back_up import back_up, restore
-from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.enter_facts import Typed, enter_facts
 from hearth_yield.actions.import_files import ALL
-from hearth_yield.actions.keep_measures import keep_measures, universe
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import InvalidInput, NotFound
-from hearth_yield.core.figure import Figure, Touch
-from hearth_yield.core.review import Question, Review, named_figures
-from hearth_yield.core.rules import HouseRules
+from hearth_yield.core.figures.figure import Figure, Touch
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.names import named_figures
+from hearth_yield.core.question import Question
+from hearth_yield.core.review import Review
 from hearth_yield.store.database import Database
 
 DAY = date(2026, 6, 30)
@@ -21,7 +23,7 @@ NOW = "2026-06-30T10:00:00+00:00"
 
 
 def review(database: Database, symbol: str, day: date = DAY) -> Review:
-    return Desk(database).review("ELV", symbol, day, Question())
+    return ReviewCache(database).review("ELV", symbol, day, Question())
 
 
 def out(database: Database, symbol: str, table: str, **key: str) -> int:
@@ -48,10 +50,10 @@ def test_a_dividend_left_out_counts_nowhere_and_comes_back(demo: Database) -> No
     after = review(demo, "TRS")
     year = after.record.years[-1]
     assert len(year.payments) == len(before.record.years[-1].payments) - 1
-    assert year.total.touch is Touch.ADJUSTED
+    assert year.total.touch is Touch.EDITED
     assert "stood twice in the file" in year.total.notes[-1]
-    assert touch_of(after, "record.declared_rate") is Touch.ADJUSTED
-    assert touch_of(after, "worth_range.mean") is Touch.ADJUSTED
+    assert touch_of(after, "record.declared_rate") is Touch.EDITED
+    assert touch_of(after, "range.mean_yield") is Touch.EDITED
     assert touch_of(after, "cover.bases.free_cash_flow.latest.payout") is None
     assert [x.day for x in after.left_out] == [newest.ex_date]
     withdraw(demo, id, at=NOW)
@@ -66,7 +68,7 @@ def test_an_earlier_year_is_not_marked_by_it(demo: Database) -> None:
     payment = review(demo, "TRS").record.years[-6].payments[0].fact
     out(demo, "TRS", "dividends", ex_date=payment.ex_date.isoformat(), kind="regular")
     after = review(demo, "TRS").record
-    assert [y.total.touch for y in after.years[-7:-4]] == [None, Touch.ADJUSTED, None]
+    assert [y.total.touch for y in after.years[-7:-4]] == [None, Touch.EDITED, None]
     assert after.declared_rate.touch is None
 
 
@@ -82,8 +84,8 @@ def test_a_close_left_out_gives_way_to_the_one_before(demo: Database) -> None:
     after = review(demo, "TRS").price
     assert before.known_on == DAY
     assert after.known_on == date(2026, 6, 29)
-    assert after.touch is Touch.ADJUSTED
-    assert "close of 2026-06-30 left out by you" in after.notes[-1]
+    assert after.touch is Touch.EDITED
+    assert "close of 2026-06-30 excluded by you" in after.notes[-1]
 
 
 def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: Database) -> None:
@@ -103,7 +105,7 @@ def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: D
     )
     stands = fiscal_2022(review(demo, "SLTM"))
     assert stands.value == first.value
-    assert stands.touch is Touch.ADJUSTED
+    assert stands.touch is Touch.EDITED
     assert fiscal_2022(review(demo, "SLTM", date(2023, 6, 30))).touch is None
 
 
@@ -119,7 +121,7 @@ def test_a_fiscal_year_left_out_marks_what_spans_it(demo: Database) -> None:
     )
     after = review(demo, "TRS")
     assert "cover.bases.earnings.years.2023-12-31.payout" not in named_figures(after)
-    assert touch_of(after, "cover.bases.earnings.through_cycle") is Touch.ADJUSTED
+    assert touch_of(after, "cover.bases.earnings.through_cycle") is Touch.EDITED
     assert touch_of(after, "cover.bases.earnings.years.2022-12-31.payout") is None
 
 
@@ -146,10 +148,10 @@ def test_a_notice_a_split_and_a_note_are_left_out_too(demo: Database) -> None:
 
 def test_the_table_of_payers_is_made_again_without_it(demo: Database) -> None:
     out(demo, "TRS", "prices", day="2026-06-30")
-    assert keep_measures(demo, HouseRules(), DAY) == 1
-    held = next(e.measured for e in universe(Desk(demo), DAY).entries if e.symbol == "TRS")
+    assert ensure_measures(demo, HouseRules(), DAY) == 1
+    held = next(e.measured for e in universe(ReviewCache(demo), DAY).entries if e.symbol == "TRS")
     assert held is not None
-    assert held.cells["price"].touch is Touch.ADJUSTED
+    assert held.cells["price"].touch is Touch.EDITED
 
 
 @pytest.mark.parametrize(
@@ -193,7 +195,7 @@ def test_a_split_by_hand_marks_all_that_is_adjusted_by_it(demo: Database) -> Non
     assert totals[2023].touch is Touch.ENTERED
     assert totals[2025].touch is None
     assert after.price.touch is None
-    assert after.worth_range.mean.touch is Touch.ENTERED
+    assert after.range.mean.touch is Touch.ENTERED
     per_share = named_figures(after)["cover.bases.earnings.years.2022-12-31.per_share"]
     assert per_share.touch is Touch.ENTERED
 
@@ -207,8 +209,8 @@ def test_a_note_by_hand_is_marked_in_the_review_and_the_table(demo: Database) ->
     sector = review(demo, "TRS").sector
     assert sector is not None
     assert (sector.value, sector.touch) == ("Soap", Touch.ENTERED)
-    keep_measures(demo, HouseRules(), DAY)
-    held = next(e.measured for e in universe(Desk(demo), DAY).entries if e.symbol == "TRS")
+    ensure_measures(demo, HouseRules(), DAY)
+    held = next(e.measured for e in universe(ReviewCache(demo), DAY).entries if e.symbol == "TRS")
     assert held is not None
     assert held.word_touches == {"sector": Touch.ENTERED}
 

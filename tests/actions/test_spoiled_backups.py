@@ -14,9 +14,9 @@ import pytest
 from hearth_yield.actions.adjust import adjust, set_aside
 from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.decide import decide
-from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.import_files import import_files
-from hearth_yield.core.review import Question
+from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.core.question import Question
 from hearth_yield.store import saved_views
 from hearth_yield.store.database import Database
 from tests.conftest import client_of, example, sample
@@ -28,12 +28,12 @@ SPOILED = sample(250, 2000)
 PAGES = (
     "/api/status",
     "/api/payers",
-    "/api/measures",
+    "/api/catalogue",
     "/api/names",
     "/api/holdings",
     "/api/sources",
     "/api/saved",
-    "/api/adjustments",
+    "/api/edits",
     "/api/series",
     "/api/slumps",
     "/api/payers/groups",
@@ -68,7 +68,7 @@ def document(empty: Database) -> Any:
         empty, "ELV", "PNL", period_end=date(2024, 12, 31), basis="earnings", reason="x", at=NOW
     )
     decide(
-        Desk(empty),
+        ReviewCache(empty),
         "ELV",
         "PNL",
         today=date(2026, 6, 30),

@@ -9,11 +9,11 @@ import zipfile
 from collections.abc import Callable, Iterator
 from datetime import date
 
-from hearth_yield.actions.desk import Desk
 from hearth_yield.actions.export_facts import export_facts
 from hearth_yield.actions.import_files import import_files, undo_import
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Conflict, RejectedImport, TooLarge, Uncomputable
-from hearth_yield.core.review import Question
+from hearth_yield.core.question import Question
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Database
 from tests.conftest import example, sample, zipped
@@ -187,12 +187,12 @@ def refusal_of(database: Database, n: int) -> RejectedImport | Conflict | TooLar
 
 def reviewed(database: Database) -> Iterator[Uncomputable | None]:
     """Each payer, or why it cannot be computed."""
-    desk = Desk(database)
+    cache = ReviewCache(database)
     with database.read() as connection:
         keys = payer_files.keys(connection)
     for exchange, symbol in keys:
         try:
-            desk.review(exchange, symbol, DAY, Question())
+            cache.review(exchange, symbol, DAY, Question())
         except Uncomputable as error:
             yield error
         else:

@@ -70,16 +70,20 @@ def test_a_working_leads_down_to_a_dated_sourced_fact(client: TestClient) -> Non
 
 def test_inputs_move_worth_and_nothing_else(client: TestClient) -> None:
     plain = get(client, f"{TRS}/review")
-    moved = get(client, f"{TRS}/review", growth=0.03, required_return=0.09)
+    inputs = "growth:0.03,required_return:0.09"
+    moved = get(client, f"{TRS}/review", inputs=inputs)
     # four payments of 0.4958, 3 % for ever, 9 % required: 2.042696 ÷ 0.06
-    assert moved["worth"]["models"][0]["middle"]["value"] == pytest.approx(34.04493, abs=5e-5)
-    assert moved["cover"] == plain["cover"]
-    assert get(client, f"{TRS}/worth", growth=0.03, required_return=0.09) == moved["worth"]
+    worth = moved["series"]["worth"]
+    assert worth["models"][0]["middle"]["value"] == pytest.approx(34.04493, abs=5e-5)
+    assert moved["series"]["cover"] == plain["series"]["cover"]
+    assert moved["stages"][:3] == plain["stages"][:3]
+    answer = {"stage": moved["stages"][3], "series": worth}
+    assert get(client, f"{TRS}/worth", inputs=inputs) == answer
 
 
 def test_an_aim_by_price_and_by_yield_agree(client: TestClient) -> None:
     by_price = get(client, f"{TRS}/aim", aim_price=50.0)
-    again = get(client, f"{TRS}/aim", aim=by_price["target_yield"]["value"])
+    again = get(client, f"{TRS}/aim", aim=by_price["target"]["value"])
     assert again == by_price
     assert by_price["target_price"]["value"] == pytest.approx(50.0)
 
@@ -87,16 +91,19 @@ def test_an_aim_by_price_and_by_yield_agree(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("path", "query", "status", "field"),
     [
-        (f"{TRS}/worth", {"growth": 2}, 422, "growth"),
-        (f"{TRS}/worth", {"required_return": "x"}, 422, "required_return"),
+        (f"{TRS}/worth", {"inputs": "growth:2"}, 422, "growth"),
+        (f"{TRS}/worth", {"inputs": "required_return:x"}, 422, "required_return"),
         (f"{TRS}/worth", {"on": "magic"}, 422, "models"),
+        (f"{TRS}/worth", {"inputs": "luck:1"}, 422, "inputs"),
+        (f"{TRS}/review", {"quantity": "luck"}, 422, "quantity"),
+        (f"{TRS}/review", {"base_year": "long ago"}, 422, "base_year"),
         (f"{TRS}/review", {"window": "7"}, 422, "window"),
         (f"{TRS}/review", {"as_of": "2027-01-01"}, 422, "as_of"),
         (f"{TRS}/review", {"as_of": "yesterday"}, 422, "as_of"),
         (f"{TRS}/aim", {"aim": -0.1}, 422, "aim"),
         (f"{TRS}/aim", {"aim_price": 0}, 422, "aim_price"),
         (f"{TRS}/working", {"key": "nope"}, 404, "key"),
-        (f"{TRS}/working", {"key": "price", "path": "7"}, 404, "path"),
+        (f"{TRS}/working", {"key": "payer.price", "path": "7"}, 404, "path"),
         ("/api/payers/ELV/NONE/review", {}, 404, "symbol"),
         ("/api/payers", {"sort": "colour"}, 422, "sort"),
         ("/api/nowhere", {}, 404, "path"),
@@ -115,8 +122,8 @@ def test_refusals_name_field_value_and_rule(
 @pytest.mark.parametrize("day", ["2026-06-30", "2019-12-31", "2003-01-15", "2001-01-05"])
 def test_every_situation_on_any_day_reads_on(client: TestClient, symbol: str, day: str) -> None:
     review = get(client, f"/api/payers/ELV/{symbol}/review", as_of=day, window="all")
-    assert len(review["findings"]) == 4
-    assert all(f["parts"] for f in review["findings"])
+    assert len(review["stages"]) == 4
+    assert all(s["finding"] for s in review["stages"])
 
 
 def test_a_decision_is_recorded_refused_and_taken_back(client: TestClient) -> None:

@@ -27,10 +27,14 @@ question = st.fixed_dictionaries(
         "base_year": number,
         "aim": number,
         "aim_price": number,
-        "growth": number,
-        "required_return": number,
-        "mean_yield": number,
-        "margin_of_safety": number,
+        "quantity": st.one_of(st.just("yield"), text),
+        "inputs": st.one_of(
+            st.tuples(
+                st.sampled_from(["growth", "required_return", "mean_yield", "lasting_growth"]),
+                number,
+            ).map(lambda pair: f"{pair[0]}:{pair[1]}"),
+            text,
+        ),
         "on": st.one_of(st.just("constant_growth"), text),
         "off": st.one_of(st.just("yield_reversion"), text),
     },
@@ -54,6 +58,7 @@ def checked(client: TestClient, path: str, query: dict[str, Any]) -> None:
         assert got.json()["detail"]
 
 
+KEYS = ("payer.price", "worth.combined", "range.weeks")
 slow = settings(
     max_examples=60,
     deadline=None,
@@ -74,7 +79,7 @@ def test_parts(shared: TestClient, query: dict[str, Any], part: str) -> None:
 
 
 @slow
-@given(key=st.one_of(st.sampled_from(["price", "worth.blend", "range.count"]), text), path=text)
+@given(key=st.one_of(st.sampled_from(KEYS), text), path=text)
 def test_workings(shared: TestClient, key: str, path: str) -> None:
     checked(shared, "/api/payers/ELV/TRS/working", {"key": key, "path": path})
 
@@ -89,7 +94,7 @@ def test_lists(shared: TestClient, q: str, sort: str, down: bool) -> None:
 @slow
 @given(
     body=st.dictionaries(
-        st.sampled_from(["verdict", "words", "buy_below", "as_of", "growth", "window", "on"]),
+        st.sampled_from(["verdict", "words", "buy_below", "as_of", "question"]),
         st.one_of(
             st.none(),
             st.booleans(),

@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.core.catalogue import CHOICES, MEASURES
+from hearth_yield.core.finding.catalogue import CHOICES, MEASURES
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.store.database import Database
 from tests.conftest import client_of

@@ -93,10 +93,10 @@ def test_groups_hold_all_that_was_found(client: TestClient) -> None:
 
 
 def test_measures_name_their_unit_and_choices_their_words(client: TestClient) -> None:
-    found = {m["id"]: m for m in get(client, "/api/measures")}
+    found = {m["id"]: m for m in get(client, "/api/catalogue")["measures"]}
     assert found["yield"]["unit"] == "yield"
-    assert found["deviation"]["words"] == "yield above its 5-year average by {}"
-    assert found["deviation"]["turned"] == "yield below its 5-year average by {}"
+    assert found["deviation"]["words"] == "yield above its 5-year mean by {}"
+    assert found["deviation"]["turned"] == "yield below its 5-year mean by {}"
     assert (found["deviation"]["under"], found["yield"]["under"]) == ("below", None)
     assert {c["word"] for c in found["kind"]["choices"]} == {
         "company",
@@ -169,7 +169,7 @@ def test_the_currency_of_most_found_heads_their_amounts(client: TestClient) -> N
 
 
 def test_measures_are_listed_by_stage_and_basis(client: TestClient) -> None:
-    found = {m["id"]: m for m in get(client, "/api/measures")}
+    found = {m["id"]: m for m in get(client, "/api/catalogue")["measures"]}
     assert found["free_cash_flow_payout"]["group"] == "free cash flow"
     assert found["payout"]["group"] is None
     assert found["affo_cycle"]["stage"] == "cover"
@@ -198,6 +198,6 @@ def test_what_gives_first_says_that_it_rests_on_an_adjusted_figure(client: TestC
         "value": fact["fact"]["raw"] * 1.01,
         "reason": "rounding",
     }
-    assert client.post("/api/payers/ELV/MRB/adjustments", json=made).status_code == 201
+    assert client.post("/api/payers/ELV/MRB/edits", json=made).status_code == 201
     (row,) = ready(client, q="marlpit")["rows"]
-    assert row["first"]["cushion"]["touch"] == "adjusted"
+    assert row["first"]["cushion"]["touch"] == "edited"

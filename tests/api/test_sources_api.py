@@ -123,7 +123,7 @@ def test_an_adjustment_from_the_working_and_the_way_back(client: TestClient) -> 
     fact = working["fact"]
     assert fact["field"] == "net_income"
     made = client.post(
-        f"{TRS}/adjustments",
+        f"{TRS}/edits",
         json={
             "table": fact["table"],
             "key": fact["key"],
@@ -134,26 +134,27 @@ def test_an_adjustment_from_the_working_and_the_way_back(client: TestClient) -> 
     )
     assert made.status_code == 201
     working = get(client, f"{TRS}/working", key="cover.net_income")
-    assert working["figure"]["touch"] == "adjusted"
+    assert working["figure"]["touch"] == "edited"
     assert working["fact"]["raw"] == fact["raw"]
     assert working["fact"]["adjustment"] == made.json()["id"]
-    (listed,) = get(client, "/api/adjustments")
+    (listed,) = get(client, "/api/edits")
     assert (listed["original"], listed["reason"]) == (fact["raw"], "tax refund")
     assert get(client, "/api/holdings", q="TRS")["rows"][0]["adjusted"] == 1
-    assert client.delete(f"/api/adjustments/{listed['id']}").status_code == 204
+    assert client.delete(f"/api/edits/{listed['id']}").status_code == 204
     assert get(client, f"{TRS}/working", key="cover.net_income")["figure"]["touch"] is None
-    assert client.post(f"/api/adjustments/{listed['id']}/restore").status_code == 204
-    assert client.delete("/api/adjustments/999").status_code == 404
+    assert client.post(f"/api/edits/{listed['id']}/restore").status_code == 204
+    assert client.delete("/api/edits/999").status_code == 404
 
 
 def test_a_year_is_set_aside_and_named(client: TestClient) -> None:
     body = {"period_end": "2021-12-31", "basis": "earnings", "reason": "sold the warehouses"}
-    assert client.post("/api/payers/ELV/FND/set-aside", json=body).status_code == 201
-    bases = get(client, "/api/payers/ELV/FND/review")["cover"]["bases"]
+    assert client.post("/api/payers/ELV/FND/excluded-years", json=body).status_code == 201
+    review = get(client, "/api/payers/ELV/FND/review")
+    bases = review["series"]["cover"]["bases"]
     (earnings,) = [b for b in bases if b["basis"] == "earnings"]
     told = {y["label"]: y["set_aside"] for y in earnings["years"]}
     assert told["fiscal 2021"] == "sold the warehouses"
-    assert earnings["through_cycle"]["touch"] == "adjusted"
+    assert review["stages"][1]["figures"]["earnings_cycle"]["touch"] == "edited"
 
 
 @pytest.mark.parametrize(
@@ -161,14 +162,10 @@ def test_a_year_is_set_aside_and_named(client: TestClient) -> None:
     [
         ("/api/entries", {"table": "prices", "rows": []}, 422),
         ("/api/entries", {"table": "recipes", "rows": [{"a": "b"}]}, 422),
+        (f"{TRS}/edits", {"table": "x", "key": {}, "field": "y", "value": 1, "reason": "z"}, 422),
+        (f"{TRS}/excluded-years", {"period_end": "soon", "basis": "x", "reason": "y"}, 422),
         (
-            f"{TRS}/adjustments",
-            {"table": "x", "key": {}, "field": "y", "value": 1, "reason": "z"},
-            422,
-        ),
-        (f"{TRS}/set-aside", {"period_end": "soon", "basis": "x", "reason": "y"}, 422),
-        (
-            "/api/payers/ELV/NOBODY/set-aside",
+            "/api/payers/ELV/NOBODY/excluded-years",
             {"period_end": "2021-12-31", "basis": "earnings", "reason": "y"},
             404,
         ),

@@ -21,7 +21,7 @@ TO = Path(__file__).parent.parent.parent / "docs" / "screenshots"
 
 def _drop_faulty(page: Page) -> None:
     page.get_by_label("Drop files here").set_input_files(str(EXAMPLES / "faulty.zip"))
-    page.get_by_text("35 faults").wait_for()
+    page.get_by_text("35 errors").wait_for()
 
 
 def _decide(page: Page) -> None:
@@ -41,10 +41,10 @@ def _open_conditions(page: Page) -> None:
 
 
 def _set_aside(page: Page) -> None:
-    page.get_by_role("button", name="Set it aside with a reason").click()
+    page.get_by_role("button", name="Exclude it with a reason").click()
     page.get_by_label("Why fiscal 2021 should not count").fill("The harbour warehouses were sold")
-    page.get_by_role("button", name="Set aside", exact=True).click()
-    page.get_by_text("is set aside on earnings").wait_for()
+    page.get_by_role("button", name="Exclude", exact=True).click()
+    page.get_by_text("is excluded on earnings").wait_for()
 
 
 def _condition(id: str, **more: object) -> dict[str, object]:
@@ -57,7 +57,7 @@ WHERE = quote(
             "join": "all",
             "parts": [
                 _condition("deviation", op="at_least", value=0.05),
-                _condition("state", op="is", words=["covered", "thin"]),
+                _condition("state", op="is", words=["within", "close"]),
                 {
                     "join": "any",
                     "parts": [
@@ -86,7 +86,7 @@ VIEWS: tuple[View, ...] = (
     ("set-aside", "/review/ELV/FND?stage=cover&basis=earnings", {}, _set_aside),
     ("sources", "/sources", {}, None),
     ("series", "/sources?tab=shared", {"color_scheme": "dark"}, None),
-    ("bring-in", "/sources?tab=in", {}, _drop_faulty),
+    ("bring-in", "/sources?tab=import", {}, _drop_faulty),
     ("facts", "/sources/ELV/SLTM?span=year", {}, None),
 )
 

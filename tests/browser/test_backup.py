@@ -22,7 +22,7 @@ def test_back_up_lose_and_restore(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Record the decision").click()
     expect(page.get_by_text("Recorded.")).to_be_visible()
 
-    page.goto("/sources?tab=out")
+    page.goto("/sources?tab=export")
     with page.expect_download() as download:
         page.get_by_role("link", name="Everything as a backup").click()
     saved = tmp_path / "saved.json"
@@ -34,12 +34,12 @@ def test_back_up_lose_and_restore(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Record the decision").click()
     expect(page.get_by_text("Recorded.")).to_be_visible()
 
-    page.goto("/sources?tab=out")
+    page.goto("/sources?tab=export")
     page.get_by_label("Restore a backup").set_input_files(str(saved))
     asked = page.get_by_role("alertdialog")
     expect(asked).to_contain_text("Replace everything?")
     assert serious(page) == []
-    asked.get_by_role("button", name="Leave it").click()
+    asked.get_by_role("button", name="Cancel").click()
     page.get_by_label("Restore a backup").set_input_files(str(saved))
     asked.get_by_role("button", name="Replace everything").click()
     expect(page.get_by_text("Restored.")).to_be_visible()
@@ -53,7 +53,7 @@ def test_back_up_lose_and_restore(page: Page, tmp_path: Path) -> None:
 def test_what_is_no_backup_is_refused_in_words(page: Page, tmp_path: Path) -> None:
     wrong = tmp_path / "wrong.json"
     wrong.write_text('{"format": "shopping list"}')
-    page.goto("/sources?tab=out")
+    page.goto("/sources?tab=export")
     page.get_by_label("Restore a backup").set_input_files(str(wrong))
     page.get_by_role("button", name="Replace everything").click()
     expect(page.get_by_role("alert")).to_contain_text("the file is no backup of Hearth Yield")

@@ -22,14 +22,14 @@ def test_payers_leads_to_sources(page: Page) -> None:
     page.goto("/")
     expect(page.get_by_text("No prices held")).to_be_visible()
     assert serious(page) == []
-    page.get_by_role("link", name="Bring in your first payer").click()
+    page.get_by_role("link", name="Import your first payer").click()
     expect(page.get_by_text("Nothing yet.")).to_be_visible()
 
 
 def test_every_part_of_sources_says_what_belongs_there(page: Page) -> None:
     for tab, words in (
         ("shared", "None is held yet. A price index is what dividends are held against"),
-        ("adjusted", "Nothing is adjusted."),
+        ("edits", "Nothing is edited or excluded."),
         ("held", "No payer is held yet"),
     ):
         page.goto(f"/sources?tab={tab}")
@@ -38,7 +38,7 @@ def test_every_part_of_sources_says_what_belongs_there(page: Page) -> None:
 
 
 def test_a_first_payer_is_typed_by_hand_and_reviewed(page: Page) -> None:
-    page.goto("/sources?tab=in")
+    page.goto("/sources?tab=import")
     page.get_by_role("button", name="a payer").click()
     for name, cell in (
         ("exchange", "ELV"),

@@ -37,17 +37,17 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     expect(aim).to_have_attribute("aria-valuetext", re.compile(r"3\.50.*TLL"))
     expect(page).to_have_url(re.compile(r"aim=0\.03"))
 
-    page.get_by_label("Dividends grow").fill("3")
-    page.get_by_label("Return wanted").fill("9")
+    page.get_by_role("textbox", name="Dividend growth").fill("3")
+    page.get_by_label("Required return").fill("9")
     model = page.get_by_role("row", name=re.compile("Constant growth"))
     expect(model).to_contain_text("34.04")  # 1.9832 × 1.03 ÷ 0.06
-    expect(page).to_have_url(re.compile(r"required_return=0\.09"))
+    expect(page).to_have_url(re.compile(r"required_return(:|%3A)0\.09"))
 
     page.get_by_role("button", name=re.compile("^buy-below price")).first.focus()
     page.keyboard.press("Enter")
     drawer = page.get_by_role("dialog")
     expect(drawer).to_contain_text("Blended value × (1 − margin of safety)")
-    for step in ("blended value", "constant growth, middle", "declared rate"):
+    for step in ("combined value", "constant growth, middle", "declared rate"):
         drawer.get_by_role("button", name=step, exact=True).click()
     drawer.get_by_role("button", name=re.compile("regular dividend, ex")).click()
     expect(drawer).to_contain_text("Known on")
@@ -64,15 +64,15 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     page.reload()
     past = page.get_by_role("article", name="Decision of 30 June 2026")
     expect(past).to_contain_text("Good soap, dear price.")
-    expect(page.get_by_label("Return wanted")).to_have_value("9.00")
+    expect(page.get_by_label("Required return")).to_have_value("9.00")
     expect(page.get_by_role("complementary", name="Findings")).to_contain_text("Wait below")
 
 
 def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
-    page.goto("/sources?tab=in")
+    page.goto("/sources?tab=import")
     chooser = page.get_by_label("Drop files here, or choose them")
     chooser.set_input_files(str(EXAMPLES / "faulty.zip"))
-    expect(page.get_by_text("35 faults")).to_be_visible()
+    expect(page.get_by_text("35 errors")).to_be_visible()
     rows = page.get_by_role("region", name="Faults").get_by_role("row")
     expect(rows).to_have_count(36)
     expect(page.get_by_role("region", name="Warnings").get_by_role("row")).to_have_count(5)
@@ -93,7 +93,7 @@ def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
     expect(page.get_by_role("heading", level=1, name="Pennant Lamps")).to_be_visible()
     expect(page.get_by_text("Raised 9 years running")).to_be_visible()
 
-    page.goto("/sources?tab=in")
+    page.goto("/sources?tab=import")
     page.get_by_role("button", name="Undo the import of pennant-lamps.zip").click()
     expect(page.get_by_text(re.compile("^undone"))).to_be_visible()
     page.goto("/payers?q=pennant")

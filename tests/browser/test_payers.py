@@ -39,7 +39,7 @@ def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
     page.keyboard.press("Tab")
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
-    page.get_by_role("menuitemcheckbox", name="covered").first.focus()
+    page.get_by_role("menuitemcheckbox", name="within").first.focus()
     page.keyboard.press("Enter")
     page.keyboard.press("Escape")
     assert serious(page) == []
@@ -59,8 +59,8 @@ def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
     page.get_by_role("button", name="Saved searches").click()
     page.get_by_role("button", name="Covered and cheap", exact=True).click()
     expect(page.locator(ROWS)).to_have_count(found)
-    expect(page.get_by_text("yield above its 5-year average by at least 10")).to_contain_text(
-        "and state is covered"
+    expect(page.get_by_text("yield above its 5-year mean by at least 10")).to_contain_text(
+        "and state is within"
     )
     page.get_by_role("button", name="Saved searches").click()
     page.get_by_role("button", name="Remove Covered and cheap").click()

@@ -74,7 +74,7 @@ def test_paste_a_year_of_statements_and_read_it_in_the_review(page: Page) -> Non
     expect(drawer.get_by_label("rests on a figure entered by hand").first).to_be_visible()
     page.keyboard.press("Escape")
 
-    page.goto("/sources?tab=in")
+    page.goto("/sources?tab=import")
     page.get_by_role("button", name="Undo the import of typed: statements of DRWL").click()
     expect(page.get_by_text(re.compile("^undone"))).to_be_visible()
 
@@ -87,38 +87,38 @@ def test_adjust_a_figure_and_see_it_marked_in_the_review(page: Page) -> None:
     drawer = page.get_by_role("dialog")
     drawer.get_by_role("button", name="free cash flow", exact=True).click()
     drawer.get_by_role("button", name="operating cash flow", exact=True).click()
-    drawer.get_by_role("button", name="Adjust with a reason").click()
+    drawer.get_by_role("button", name="Edit with a reason").click()
     drawer.get_by_label(re.compile("The value to use instead")).fill("200")
-    expect(drawer.get_by_role("button", name="Adjust", exact=True)).to_be_disabled()
+    expect(drawer.get_by_role("button", name="Save", exact=True)).to_be_disabled()
     drawer.get_by_label("Why").fill("Refund of harbour dues left out")
     assert serious(page) == []
-    drawer.get_by_role("button", name="Adjust", exact=True).click()
+    drawer.get_by_role("button", name="Save", exact=True).click()
     expect(drawer).to_contain_text("Refund of harbour dues left out")
-    expect(drawer).to_contain_text("You adjusted this figure")
+    expect(drawer).to_contain_text("You edited this figure")
     page.keyboard.press("Escape")
-    marked = payout.first.get_by_label("rests on a figure you adjusted")
+    marked = payout.first.get_by_label("rests on a figure you edited")
     expect(marked).to_be_visible()
     assert payout.first.inner_text() != before
 
-    page.goto("/sources?tab=adjusted")
+    page.goto("/sources?tab=edits")
     row = page.get_by_role("row", name=re.compile("Operating cash flow"))
     expect(row).to_contain_text("200.000 m")
     assert serious(page) == []
     row.get_by_role("button", name=re.compile("Back to the original")).click()
-    expect(row.get_by_role("button", name=re.compile("Adjust again"))).to_be_visible()
+    expect(row.get_by_role("button", name=re.compile("Edit again"))).to_be_visible()
     page.goto("/review/ELV/TRS?stage=cover")
     expect(payout.first).to_have_text(before)
 
 
 def test_a_freak_year_is_set_aside_with_its_reason_and_counted_again(page: Page) -> None:
     page.goto("/review/ELV/FND?stage=cover&basis=earnings")
-    page.get_by_role("button", name="Set it aside with a reason").click()
+    page.get_by_role("button", name="Exclude it with a reason").click()
     page.get_by_label("Why fiscal 2021 should not count").fill("Warehouses sold")
-    page.get_by_role("button", name="Set aside", exact=True).click()
+    page.get_by_role("button", name="Exclude", exact=True).click()
     expect(
-        page.get_by_text("Fiscal 2021 is set aside on earnings: Warehouses sold.")
+        page.get_by_text("Fiscal 2021 is excluded on earnings: Warehouses sold.")
     ).to_be_visible()
-    page.get_by_role("button", name="Count it again").click()
+    page.get_by_role("button", name="Include again").click()
     expect(page.get_by_text("Fiscal 2021 is a freak year on earnings")).to_be_visible()
 
 
@@ -135,7 +135,7 @@ def test_a_dividend_by_hand_shows_in_the_table_of_payers(page: Page) -> None:
     page.goto("/payers?q=amberlough")
     row = page.get_by_role("row", name=re.compile("Amberlough"))
     expect(row.get_by_label("rests on a figure entered by hand").first).to_be_visible()
-    expect(page.get_by_text("not up to date")).to_have_count(0)
+    expect(page.get_by_text("Updating measures")).to_have_count(0)
 
 
 def test_a_fact_is_left_out_with_a_reason_and_counted_again(page: Page) -> None:
@@ -143,24 +143,24 @@ def test_a_fact_is_left_out_with_a_reason_and_counted_again(page: Page) -> None:
     pays = page.get_by_role("button", name=re.compile("^declared rate")).first
     expect(pays).to_have_text("1.98")
     page.goto("/sources/ELV/TRS?tab=dividends")
-    page.get_by_role("button", name="Leave out: dividends 2026-06-09 regular").click()
-    sure = page.get_by_role("button", name="Leave it out")
+    page.get_by_role("button", name="Exclude: dividends 2026-06-09 regular").click()
+    sure = page.get_by_role("button", name="Exclude it")
     expect(sure).to_be_disabled()
     page.get_by_label("Why it should not count").fill("It stood twice in the file")
     assert serious(page) == []
     sure.click()
     row = page.get_by_role("row", name=re.compile("^2026-06-09"))
     expect(row.get_by_role("button", name=re.compile("Count again"))).to_be_visible()
-    expect(row.get_by_role("button", name=re.compile("Correct"))).to_have_count(0)
+    expect(row.get_by_role("button", name=re.compile("^Edit"))).to_have_count(0)
 
     page.goto("/review/ELV/TRS")
-    expect(page.get_by_text(re.compile("left out by you .*: It stood twice"))).to_be_visible()
-    expect(pays.get_by_label("rests on a figure you adjusted")).to_be_visible()
-    page.get_by_role("link", name="Adjusted by you").click()
+    expect(page.get_by_text(re.compile("excluded by you .*: It stood twice"))).to_be_visible()
+    expect(pays.get_by_label("rests on a figure you edited")).to_be_visible()
+    page.get_by_role("link", name="Edits").click()
     line = page.get_by_role("row", name=re.compile("Dividends, 9 June 2026 regular"))
-    expect(line).to_contain_text("left out")
-    line.get_by_role("button", name=re.compile("Count it again")).click()
-    expect(line.get_by_role("button", name=re.compile("Leave out again"))).to_be_visible()
+    expect(line).to_contain_text("excluded")
+    line.get_by_role("button", name=re.compile("Include again")).click()
+    expect(line.get_by_role("button", name=re.compile("Exclude again"))).to_be_visible()
     page.goto("/review/ELV/TRS")
     expect(pays).to_have_text("1.98")
     expect(pays.get_by_label(re.compile("rests on"))).to_have_count(0)
@@ -168,7 +168,7 @@ def test_a_fact_is_left_out_with_a_reason_and_counted_again(page: Page) -> None:
 
 def test_a_held_fact_is_corrected_in_place_and_the_correction_undone(page: Page) -> None:
     page.goto("/sources/ELV/SLTM?span=year")
-    page.get_by_role("button", name="Correct: statements 2025-12-31 year 2026-02-25").click()
+    page.get_by_role("button", name="Edit: statements 2025-12-31 year 2026-02-25").click()
     cell = page.get_by_label("net_income, 1", exact=True)
     before = cell.input_value()
     expect(page.get_by_label("period_end, 1")).not_to_be_editable()
@@ -180,11 +180,11 @@ def test_a_held_fact_is_corrected_in_place_and_the_correction_undone(page: Page)
     page.get_by_role("button", name="Keep it").click()
     head = page.get_by_role("columnheader", name=re.compile("year to 2025-12-31"))
     expect(head.get_by_label("rests on a figure entered by hand")).to_be_visible()
-    page.goto("/sources?tab=in")
+    page.goto("/sources?tab=import")
     page.get_by_role("button", name="Undo the import of typed: statements of SLTM").click()
     expect(page.get_by_text(re.compile("^undone"))).to_be_visible()
     page.goto("/sources/ELV/SLTM?span=year")
-    page.get_by_role("button", name=re.compile("Correct: statements 2025-12-31")).click()
+    page.get_by_role("button", name=re.compile("Edit: statements 2025-12-31")).click()
     expect(cell).to_have_value(before)
 
 
@@ -192,7 +192,7 @@ def test_a_cell_emptied_while_correcting_becomes_unknown(page: Page) -> None:
     page.goto("/sources/ELV/TRS?tab=dividends")
     row = page.get_by_role("row", name=re.compile("^2026-03-09"))
     expect(row).to_contain_text("2026-03-23")
-    page.get_by_role("button", name="Correct: dividends 2026-03-09 regular").click()
+    page.get_by_role("button", name="Edit: dividends 2026-03-09 regular").click()
     page.get_by_label("amount, 1").fill("")
     expect(page.get_by_text("Amount is empty: expected a number above 0")).to_be_visible()
     expect(page.get_by_role("button", name="Keep it")).to_be_disabled()
@@ -225,7 +225,7 @@ def test_a_point_of_a_series_is_looked_up_and_corrected(page: Page) -> None:
     assert serious(page) == []
     page.get_by_role("button", name="Sundrey Isles price index").click()
     expect(page).to_have_url(re.compile("code=SUNDREY-PRICES"))
-    page.get_by_role("button", name=re.compile("Correct: series 2026-05-01")).click()
+    page.get_by_role("button", name=re.compile("Edit: series 2026-05-01")).click()
     value = page.get_by_label("value, 1", exact=True)
     value.fill("250")
     page.get_by_role("button", name="Keep it").click()
@@ -251,7 +251,7 @@ def test_the_matrix_tells_where_a_kind_of_fact_comes_from(page: Page) -> None:
 
 
 def test_a_slump_of_ones_own_is_typed_and_drawn(page: Page) -> None:
-    page.goto("/sources?tab=in")
+    page.goto("/sources?tab=import")
     page.get_by_role("button", name="a slump").click()
     page.get_by_label("slump, 1").fill("The fog")
     page.get_by_label("begins, 1").fill("2015-03-02")

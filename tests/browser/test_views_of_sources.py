@@ -16,9 +16,9 @@ PARTS = (
     "/sources",
     "/sources?tab=shared",
     "/sources?tab=shared&code=THK-IN-TLL",
-    "/sources?tab=in",
-    "/sources?tab=adjusted",
-    "/sources?tab=out",
+    "/sources?tab=import",
+    "/sources?tab=edits",
+    "/sources?tab=export",
     "/sources/ELV/SLTM?span=year",
     "/sources/ELV/TRS?tab=dividends",
     "/sources/ELV/TRS?tab=payers",
@@ -59,7 +59,7 @@ def press(page: Page, *keys: str) -> None:
 
 def test_a_close_is_left_out_by_keyboard_alone(page: Page) -> None:
     page.goto("/sources/ELV/GWK?tab=prices")
-    button = page.get_by_role("button", name="Leave out: prices 2026-06-30")
+    button = page.get_by_role("button", name="Exclude: prices 2026-06-30")
     button.focus()
     press(page, "Enter")
     reason = page.get_by_label("Why it should not count")
@@ -74,8 +74,8 @@ def test_a_close_is_left_out_by_keyboard_alone(page: Page) -> None:
     expect(again).to_be_visible()
     page.goto("/payers?q=greywake&cols=price,yield")
     row = page.get_by_role("row", name=re.compile("Greywake"))
-    expect(row.get_by_label("rests on a figure you adjusted")).to_have_count(2)
-    expect(page.get_by_text("not up to date")).to_have_count(0)
+    expect(row.get_by_label("rests on a figure you edited")).to_have_count(2)
+    expect(page.get_by_text("Updating measures")).to_have_count(0)
     page.goto("/sources/ELV/GWK?tab=prices")
     again.focus()
     press(page, "Enter")
@@ -100,7 +100,7 @@ def test_columns_are_found_by_name_and_amounts_say_their_currency(page: Page) ->
 
 def test_a_note_and_the_payer_itself_by_hand_carry_their_pencil(page: Page) -> None:
     page.goto("/sources/ELV/TRS?tab=payers")
-    page.get_by_role("button", name=re.compile("^Correct: payers")).click()
+    page.get_by_role("button", name=re.compile("^Edit: payers")).click()
     expect(page.get_by_label("symbol, 1", exact=True)).not_to_be_editable()
     page.get_by_label("rhythm, 1").fill("4")
     page.get_by_role("button", name="Keep it").click()

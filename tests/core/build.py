@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date, timedelta
 
-from hearth_yield.core.facts import (
+from hearth_yield.core.facts.records import (
     Dividend,
-    Kind,
     Notice,
     NoticeKind,
     Payer,
@@ -17,7 +16,8 @@ from hearth_yield.core.facts import (
     SeriesPoint,
     Split,
 )
-from hearth_yield.core.statements import Span, Statement
+from hearth_yield.core.facts.statements import Span, Statement
+from hearth_yield.core.kinds import Kind
 
 TODAY = date(2026, 6, 30)
 

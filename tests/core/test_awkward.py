@@ -15,21 +15,22 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts import (
+from hearth_yield.core.facts.records import (
     Dividend,
     DividendKind,
-    Kind,
     Notice,
     NoticeKind,
     PayerFile,
     PriceHistory,
     Split,
 )
-from hearth_yield.core.figure import Figure, Unit
-from hearth_yield.core.payments import Outcome
-from hearth_yield.core.review import Review, build_review, named_figures
-from hearth_yield.core.rules import HouseRules
-from hearth_yield.core.statements import Span, Statement
+from hearth_yield.core.facts.statements import Span, Statement
+from hearth_yield.core.figures.figure import Figure, Unit
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.kinds import Kind
+from hearth_yield.core.names import named_figures
+from hearth_yield.core.record.payments import Outcome
+from hearth_yield.core.review import Review, build_review
 from tests.conftest import sample
 
 from .build import payer, price_index

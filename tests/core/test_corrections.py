@@ -6,17 +6,22 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from hearth_yield.core.cover import Basis, build_cover
-from hearth_yield.core.facts import Dividend, DividendKind, Kind, PayerFile, PriceHistory, Split
-from hearth_yield.core.inflation import build_inflation
-from hearth_yield.core.payments import Outcome
-from hearth_yield.core.periods import fiscal_years
-from hearth_yield.core.record import Record, build_record
-from hearth_yield.core.review import Question, Review, build_review, named_figures
-from hearth_yield.core.rules import HouseRules, State
-from hearth_yield.core.statements import Span, Statement, fiscal_year_of
-from hearth_yield.core.ties import all_at_least, all_at_most, at_least, same
-from hearth_yield.core.upkeep import missing_periods
+from hearth_yield.core.cover.cover import Basis, build_cover
+from hearth_yield.core.facts.age import missing_periods
+from hearth_yield.core.facts.periods import fiscal_years
+from hearth_yield.core.facts.records import Dividend, DividendKind, PayerFile, PriceHistory, Split
+from hearth_yield.core.facts.statements import Span, Statement, fiscal_year_of
+from hearth_yield.core.figures.measure import Stage
+from hearth_yield.core.figures.ties import all_at_least, all_at_most, at_least, same
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.judging.judge import State
+from hearth_yield.core.kinds import Kind
+from hearth_yield.core.names import named_figures
+from hearth_yield.core.question import Question
+from hearth_yield.core.record.history import Record, build_record
+from hearth_yield.core.record.inflation import build_inflation
+from hearth_yield.core.record.payments import Outcome
+from hearth_yield.core.review import Review, build_review
 from hearth_yield.core.worth.models import Model
 
 from .build import (
@@ -55,7 +60,8 @@ def review(file: PayerFile, day: date = DAY, question: Question | None = None) -
 
 
 def says(found: Review, place: int) -> str:
-    return "".join(p if isinstance(p, str) else "#" for p in found.findings[place].parts)
+    finding = [*found.stages.values()][place].finding
+    return "".join(p if isinstance(p, str) else "#" for p in finding)
 
 
 def totals(found: Record) -> dict[int, float | None]:
@@ -324,8 +330,8 @@ def test_an_old_close_gives_no_yield_today() -> None:
     assert found.price.value is None
     assert found.price.reason == "the newest close is of 14 June 2019"
     assert found.price.was == 40.0
-    assert found.worth_range.now.value is None
-    assert found.worth_range.now.was == pytest.approx((found.record.declared_rate.value or 0) / 40)
+    assert found.range.now.value is None
+    assert found.range.now.was == pytest.approx((found.record.declared_rate.value or 0) / 40)
     assert not found.worth.price_against_buy_below.known
     assert not any(m.on for m in found.worth.models if m.id == "yield_reversion")
 
@@ -334,7 +340,7 @@ def test_an_ageing_close_marks_all_that_rests_on_it() -> None:
     found = review(steady(prices=weekly_prices(date(2010, 1, 1), date(2026, 6, 12))))
     said = ("the newest close is of 12 June 2026",)
     assert found.price.cautions == said
-    assert found.worth_range.deviation.cautions == said
+    assert found.range.deviation.cautions == said
     assert found.worth.price_against_buy_below.cautions == said
     assert found.record.declared_rate.cautions == ()
     fresh = review(steady())
@@ -361,7 +367,7 @@ def test_what_happens_later_is_not_known() -> None:
     assert after.state is None
     assert after.price.reason == "delisted on 15 July 2026"
     assert not after.record.declared_rate.known
-    assert not after.worth.blend.known
+    assert not after.worth.combined.known
 
 
 def test_a_special_in_another_currency_is_not_added_up() -> None:
@@ -437,9 +443,9 @@ def test_after_a_cut_cover_judges_what_is_promised_now() -> None:
     assert lead.through_cycle.value == pytest.approx(0.48)
     assert lead.through_cycle_paid.value == pytest.approx(0.80)
     tests = {t.id: t for t in found.tests}
-    assert tests["leading_payout"].state is State.COVERED
-    assert (tests["leading_paid"].state, tests["leading_paid"].required) == (State.UNCOVERED, False)
-    assert found.state is State.COVERED
+    assert tests["payout"].state is State.WITHIN
+    assert (tests["payout_paid"].state, tests["payout_paid"].required) == (State.OVER, False)
+    assert found.state is State.WITHIN
 
 
 def test_a_raise_does_not_re_base_the_past() -> None:
@@ -458,7 +464,7 @@ def test_nothing_paid_is_nothing_to_judge() -> None:
     lead = found.cover.leading
     assert lead.declared.reason == lead.through_cycle.reason == "nothing is being paid"
     assert found.state is State.UNKNOWN
-    words = "".join(p if isinstance(p, str) else "#" for p in found.findings[1].parts)
+    words = "".join(p if isinstance(p, str) else "#" for p in found.stages[Stage.COVER].finding)
     assert words.startswith(
         "Nothing is being paid; the last payout was # of free cash flow, in fis"
     )
@@ -476,7 +482,7 @@ def test_years_before_a_resumption_do_not_count_through_the_cycle() -> None:
 
 
 def growth_of(file: PayerFile, day: date = DAY) -> float | None:
-    return review(file, day).worth.growth.value
+    return review(file, day).worth.input("growth").value
 
 
 def test_default_growth_is_that_since_the_cut() -> None:
@@ -491,10 +497,13 @@ def test_default_growth_is_that_since_the_cut() -> None:
     assert growth_of(file) == pytest.approx(0.04)
     assert growth_of(file, date(2022, 6, 30)) == pytest.approx(0.04)
     young = review(file, date(2021, 1, 31)).worth
-    assert young.growth.value == 0.0
-    assert "2 full years of dividends since the reduction of 2019-01-21" in young.growth.notes[0]
-    assert young.blend.cautions
-    assert young.buy_below.cautions == young.blend.cautions
+    assert young.input("growth").value == 0.0
+    assert (
+        "2 full years of dividends since the reduction of 2019-01-21"
+        in young.input("growth").notes[0]
+    )
+    assert young.combined.cautions
+    assert young.buy_below.cautions == young.combined.cautions
 
 
 def test_default_growth_heeds_shrinking_cash_where_the_payout_is_over_its_limit() -> None:
@@ -512,13 +521,13 @@ def test_default_growth_heeds_shrinking_cash_where_the_payout_is_over_its_limit(
     )
     found = review(steady(statements=shrinking))
     assert (found.cover.leading.declared.value or 0) > 0.60
-    assert found.worth.growth.value == -0.05
+    assert found.worth.input("growth").value == -0.05
     assert growth_of(steady(statements=paying_out(0.5))) == pytest.approx(0.05)
 
 
 def test_yield_reversion_alone_says_what_it_leans_on() -> None:
     found = review(steady(statements=paying_out(0.2)))
-    words = "".join(p if isinstance(p, str) else "#" for p in found.findings[-1].parts)
+    words = "".join(p if isinstance(p, str) else "#" for p in found.stages[Stage.WORTH].finding)
     assert words.startswith(
         "Yield reversion alone: #, which leans on the payer's own price history"
     )
@@ -528,8 +537,8 @@ def test_an_aim_from_todays_yield_is_not_called_the_persons() -> None:
     default, own = review(steady()).aim, review(steady(), question=Question(aim=0.04)).aim
     assert default is not None
     assert own is not None
-    assert default.target_yield.notes == ("today's yield, until you set one",)
-    assert own.target_yield.notes == ("yours",)
+    assert default.target.notes == ("today's yield, until you set one",)
+    assert own.target.notes == ("yours",)
 
 
 def test_no_suited_model_asks_for_years_before_the_first_dividend() -> None:

@@ -11,12 +11,12 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 from scipy.stats import median_abs_deviation, percentileofscore, theilslopes
 
-from hearth_yield.core.facts import Dividend, PayerFile
-from hearth_yield.core.inflation import real_rate
-from hearth_yield.core.ranges import longest_run_above, percentile_of, share_of_weeks_at_least
-from hearth_yield.core.record import build_record
-from hearth_yield.core.robust import freak_years, quantile, theil_sen, years_since
-from hearth_yield.core.search import summarise
+from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.facts.robust import freak_years, quantile, theil_sen, years_since
+from hearth_yield.core.finding.search import summarise
+from hearth_yield.core.range.ruler import longest_run_above, percentile_of, share_above
+from hearth_yield.core.record.history import build_record
+from hearth_yield.core.record.inflation import real_rate
 from hearth_yield.core.worth.dividend_discount import constant_growth_value
 from hearth_yield.core.worth.implied import implied_constant_growth
 
@@ -40,8 +40,8 @@ def test_theil_sen_against_scipy(values: list[float]) -> None:
 def test_percentile_against_scipy(sample: list[float], today: float) -> None:
     theirs = percentileofscore(sample, today, kind="mean") / 100
     assert percentile_of(np.array(sample), today) == pytest.approx(theirs)
-    share = 1 - percentileofscore(sample, today, kind="strict") / 100
-    assert share_of_weeks_at_least(np.array(sample), today) == pytest.approx(share)
+    share = 1 - percentileofscore(sample, today, kind="weak") / 100
+    assert share_above(np.array(sample), today) == pytest.approx(share)
 
 
 @settings(max_examples=40, deadline=None)

@@ -7,11 +7,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts import Dividend, PayerFile, PriceHistory, SeriesPoint
-from hearth_yield.core.figure import Figure, Unit
-from hearth_yield.core.review import Review, build_review, named_figures
-from hearth_yield.core.rules import HouseRules
-from hearth_yield.core.statements import Statement
+from hearth_yield.core.facts.records import Dividend, PayerFile, PriceHistory, SeriesPoint
+from hearth_yield.core.facts.statements import Statement
+from hearth_yield.core.figures.figure import Figure, Unit
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.names import named_figures
+from hearth_yield.core.review import Review, build_review
 
 from .build import plain_years, split, steady, year_statement
 

@@ -6,21 +6,14 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.errors import MethodError
-from hearth_yield.core.facts import Dividend, PayerFile
-from hearth_yield.core.figure import Figure
-from hearth_yield.core.review import (
-    KEY_FIGURES,
-    Question,
-    Review,
-    Size,
-    build_review,
-    key_figures,
-    named_figures,
-    rework,
-)
-from hearth_yield.core.rules import HouseRules, Stage
-from hearth_yield.core.worth.blend import TAKEN_FOR_GRANTED
-from hearth_yield.core.worth.inputs import WorthInputs
+from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.figures.figure import Figure
+from hearth_yield.core.figures.measure import Limit, Size, Stage
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.names import figure_at, named_figures, named_measures
+from hearth_yield.core.question import Question
+from hearth_yield.core.review import Review, build_review, rework
+from hearth_yield.core.worth.worth import TAKEN_FOR_GRANTED
 
 from .build import notice, payer, paying_out, steady, weekly_prices, yearly_raises
 
@@ -34,9 +27,8 @@ def review(file: PayerFile, day: date = DAY, question: Question | None = None) -
 
 def says(found: Review, stage: Stage) -> str:
     """A finding's sentence with figures to three places."""
-    (finding,) = [f for f in found.findings if f.stage is stage]
     words = []
-    for part in finding.parts:
+    for part in found.stages[stage].finding:
         figure = part.figure if isinstance(part, Size) else part
         if isinstance(figure, Figure):
             value = figure.value or 0.0
@@ -112,9 +104,9 @@ def test_a_payer_with_nothing_at_all_still_reads() -> None:
     assert found.first_to_give is None
 
 
-def test_under_a_year_of_prices_the_yield_stands_without_an_average() -> None:
+def test_under_a_year_of_prices_the_yield_stands_without_a_mean() -> None:
     file = steady(prices=weekly_prices(date(2025, 12, 1), date(2026, 6, 26)))
-    assert "its average is unknown" in says(review(file), Stage.RANGE)
+    assert "its mean is unknown" in says(review(file), Stage.RANGE)
 
 
 def test_every_figure_has_one_name_and_the_names_are_plain() -> None:
@@ -128,36 +120,40 @@ def test_every_figure_has_one_name_and_the_names_are_plain() -> None:
     assert names["cover.bases.earnings.years.2021-12-31.payout"].period == "fiscal 2021"
 
 
-def test_one_part_is_named_as_in_the_whole() -> None:
+def test_every_name_leads_back_to_its_figure() -> None:
     found = review(steady())
-    whole = {k: v for k, v in named_figures(found).items() if k.startswith("worth.")}
-    assert named_figures(found, "worth") == whole
+    for name, figure in named_figures(found).items():
+        assert figure_at(found, name) is figure, name
+    for name in ("", "cover", "cover.nothing", "tests.payout", "tests.x.cushion", "aim.x", "x.y"):
+        assert figure_at(found, name) is None
 
 
-def test_key_figures_are_all_there_for_a_full_payer() -> None:
-    kept = key_figures(review(steady()))
-    assert set(KEY_FIGURES) <= set(kept)
-    assert {f"tests.{i}.measure" for i in ("leading_payout", "raises")} <= set(kept)
+def test_measures_are_named_by_stage_and_id() -> None:
+    names = named_measures(review(steady()))
+    assert {"payer.price", "record.raises", "cover.payout", "range.yield"} <= set(names)
+    assert {"worth.buy_below", "tests.payout.cushion"} <= set(names)
 
 
 def test_reworking_gives_what_building_anew_gives() -> None:
     file = steady().cut(DAY)
     question = Question(
-        window="10", aim=0.03, inputs=WorthInputs(growth=0.02, switched={"yield_reversion": False})
+        window="10", aim=0.03, inputs={"growth": 0.02}, switched={"yield_reversion": False}
     )
     plain = build_review(file, RULES, Question(window="10"))
     moved, anew = rework(plain, file, RULES, question), build_review(file, RULES, question)
     assert {k: f.value for k, f in named_figures(moved).items()} == {
         k: f.value for k, f in named_figures(anew).items()
     }
-    assert moved.findings[:3] == plain.findings[:3]
+    assert [s.finding for s in moved.stages.values()][:3] == [
+        s.finding for s in plain.stages.values()
+    ][:3]
 
 
 def test_the_window_moves_the_range_and_not_the_worth() -> None:
     file = steady(prices=weekly_prices(date(2002, 1, 4), date(2026, 6, 26), 20.0, 0.0006))
     five, ten = review(file), review(file, question=Question(window="10"))
     assert five.range.mean.value != ten.range.mean.value
-    assert five.worth.blend.value == ten.worth.blend.value
+    assert five.worth.combined.value == ten.worth.combined.value
 
 
 def test_an_aim_by_price_is_an_aim_by_its_yield() -> None:
@@ -171,9 +167,8 @@ def test_an_aim_by_price_is_an_aim_by_its_yield() -> None:
 
 
 def test_house_rules_move_states_but_no_measure() -> None:
-    strict = HouseRules(limits={k: dict(v) for k, v in RULES.limits.items()})
-    limit = strict.limits[payer().kind]["leading_payout"]
-    strict.limits[payer().kind]["leading_payout"] = replace(limit, value=0.45)
+    limits = {payer().kind: {"payout": Limit(value=0.45, required=True)}}
+    strict = HouseRules(limits=limits)
     mild, hard = review(steady()), build_review(steady().cut(DAY), strict)
     assert mild.state != hard.state
     assert mild.cover == hard.cover

@@ -9,11 +9,12 @@ from typing import Any
 import numpy as np
 import pytest
 
-from hearth_yield.core.declared_rate import payments_of, read_rate
-from hearth_yield.core.figure import Figure, Unit
-from hearth_yield.core.inflation import keeping_pace, real_rate
-from hearth_yield.core.ranges import percentile_of, price_at_yield, share_of_weeks_at_least
-from hearth_yield.core.rules import cap_cushion, floor_cushion
+from hearth_yield.core.figures.figure import Figure, Unit
+from hearth_yield.core.judging.judge import cap_cushion, floor_cushion
+from hearth_yield.core.range.quantity import YIELD
+from hearth_yield.core.range.ruler import percentile_of, price_at, share_above
+from hearth_yield.core.record.declared_rate import payments_of, read_rate
+from hearth_yield.core.record.inflation import keeping_pace, real_rate
 from hearth_yield.core.worth.dividend_discount import (
     constant_growth_value,
     fading_value,
@@ -63,12 +64,12 @@ def test_cushion(case: dict[str, Any]) -> None:
 def test_percentile(case: dict[str, Any]) -> None:
     sample = np.array(case["sample"])
     assert percentile_of(sample, case["today"]) == near(case["percentile"])
-    assert share_of_weeks_at_least(sample, case["today"]) == near(case["share"])
+    assert share_above(sample, case["today"]) == near(case["share_above"])
 
 
 @pytest.mark.parametrize("case", CASES["price_at_yield"])
 def test_price_at_yield(case: dict[str, Any]) -> None:
-    assert price_at_yield(case["rate"], case["yield"]) == near(case["want"])
+    assert price_at(YIELD, case["rate"], case["yield"]) == near(case["want"])
 
 
 @pytest.mark.parametrize("case", CASES["constant_growth"])

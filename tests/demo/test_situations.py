@@ -8,12 +8,13 @@ from typing import Any
 
 import pytest
 
-from hearth_yield.actions.desk import Desk
-from hearth_yield.core.cover import Basis
-from hearth_yield.core.record import Outcome
-from hearth_yield.core.review import Question, Review
-from hearth_yield.core.rules import State
-from hearth_yield.core.statements import Span
+from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.core.cover.cover import Basis
+from hearth_yield.core.facts.statements import Span
+from hearth_yield.core.judging.judge import State
+from hearth_yield.core.question import Question
+from hearth_yield.core.record.history import Outcome
+from hearth_yield.core.review import Review
 from hearth_yield.demo.cast import CAST
 from hearth_yield.demo.script import TODAY
 from hearth_yield.demo.world import build_world
@@ -25,16 +26,16 @@ Read = Callable[..., Review]
 
 
 @pytest.fixture(scope="module")
-def desk(demo_file: Path) -> Any:
+def cache(demo_file: Path) -> Any:
     database = Database(demo_file)
-    yield Desk(database)
+    yield ReviewCache(database)
     database.close()
 
 
 @pytest.fixture
-def read(desk: Desk) -> Read:
+def read(cache: ReviewCache) -> Read:
     def of(symbol: str, day: date = TODAY) -> Review:
-        return desk.review(EXCHANGE[symbol], symbol, day, Question())
+        return cache.review(EXCHANGE[symbol], symbol, day, Question())
 
     return of
 
@@ -75,7 +76,7 @@ def test_flat_for_a_decade(read: Read) -> None:
 def test_a_cut_after_a_visible_slide(read: Read) -> None:
     assert outcomes(read("BRDM"))[2023] is Outcome.CUT
     before = read("BRDM", date(2022, 9, 30))
-    assert before.state is State.UNCOVERED
+    assert before.state is State.OVER
     lead = before.cover.leading
     assert (lead.per_share_trend.value or 0) < 0
     payouts = [y.payout.value or 9 for y in lead.years[-4:]]
@@ -85,7 +86,7 @@ def test_a_cut_after_a_visible_slide(read: Read) -> None:
 def test_a_cut_out_of_a_clear_sky_in_a_slump_later_resumed(read: Read) -> None:
     found = outcomes(read("CLFN"))
     assert (found[2019], found[2021]) == (Outcome.SUSPENDED, Outcome.RESUMED)
-    assert read("CLFN", date(2019, 5, 31)).state is State.COVERED
+    assert read("CLFN", date(2019, 5, 31)).state is State.WITHIN
     assert read("CLFN", date(2020, 6, 30)).record.declared_rate.value == 0
 
 
@@ -109,7 +110,7 @@ def test_cash_sinks_under_a_good_looking_earnings_payout(read: Read) -> None:
     assert (earnings.latest.payout.value or 9) < 0.60
     assert (lead.latest.payout.value or 0) > 1
     assert (lead.per_share_trend.value or 0) < 0
-    assert (found.worth_range.now.value or 0) > 0.05
+    assert (found.range.now.value or 0) > 0.05
 
 
 @pytest.mark.parametrize(("symbol", "year"), [("FND", 2021), ("DNTE", 2020)])
@@ -232,7 +233,7 @@ def test_newly_listed_delisted_and_never_paid(read: Read) -> None:
     assert gone.payer.delisted_on == date(2022, 9, 16)
     assert gone.record.declared_rate.value is None
     assert saver.record.years == ()
-    assert saver.worth.blend.value is None
+    assert saver.worth.combined.value is None
 
 
 def test_negative_growth(read: Read) -> None:

@@ -9,7 +9,7 @@ from sqlalchemy import select, text
 from sqlalchemy.exc import IntegrityError
 
 from hearth_yield.store import decisions, payer_files, tables
-from hearth_yield.store.database import Database, pin_today, revision, revision_and_pinned
+from hearth_yield.store.database import Database, Edition, edition_and_pinned, pin_today, revision
 from hearth_yield.store.decisions import Decision
 
 
@@ -34,7 +34,7 @@ def test_a_failed_write_leaves_nothing_behind(empty: Database) -> None:
     with pytest.raises(RuntimeError):
         fail()
     with empty.read() as connection:
-        assert revision_and_pinned(connection) == (0, None)
+        assert edition_and_pinned(connection) == (Edition(0, 0), None)
 
 
 def test_a_reader_sees_one_state_while_a_writer_commits(empty: Database) -> None:
@@ -69,6 +69,7 @@ def test_money_keeps_every_digit(empty: Database) -> None:
         currency="TLL",
         state=None,
         first_to_give=None,
+        question={},
         frozen={},
     )
     with empty.write() as connection:

@@ -54,7 +54,7 @@ def test_lists_are_read_in_a_few_statements(demo: Database) -> None:
     with client_of(demo) as client:
         for path, most in (
             ("/api/holdings?count=60", 20),
-            ("/api/measures", 8),
+            ("/api/catalogue", 8),
             ("/api/payers?count=60", 20),
             ("/api/series", 8),
         ):

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from datetime import date
 
-from hearth_yield.core.cover import BASES, Basis
+from hearth_yield.core.cover.bases import BASES, Basis
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.statements import STATEMENT_LINES
+from hearth_yield.core.facts.statements import STATEMENT_LINES
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.store import adjustments
 from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE
@@ -46,7 +46,7 @@ def adjust(
     """
     if field not in ADJUSTABLE.get(table, ()):
         raise InvalidInput(
-            f"“{field}” of {table} cannot be adjusted",
+            f"“{field}” of {table} cannot be edited",
             field="field",
             value=field,
             rule=", ".join(ADJUSTABLE),
@@ -88,7 +88,7 @@ def leave_out(
     """
     if table not in OF_A_PAYER:
         raise InvalidInput(
-            f"nothing can be left out of “{table}”",
+            f"nothing can be excluded from “{table}”",
             field="table",
             value=table,
             rule=", ".join(OF_A_PAYER),
@@ -185,7 +185,7 @@ def _reason(text: str) -> str:
     reason = text.strip()
     if not 0 < len(reason) <= MAX_REASON:
         raise InvalidInput(
-            "an adjustment needs its reason",
+            "an edit needs its reason",
             field="reason",
             value=text[:60],
             rule=f"1 to {MAX_REASON} characters",

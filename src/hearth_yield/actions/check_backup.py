@@ -9,19 +9,23 @@ from collections.abc import Callable, Mapping, Sequence
 from datetime import date, datetime
 from typing import Any
 
-from hearth_yield.core.catalogue import CHOICES, MEASURES
-from hearth_yield.core.cover import Basis
+from hearth_yield.core.cover.bases import Basis
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.figure import Unit
-from hearth_yield.core.rules import State
+from hearth_yield.core.figures.figure import Unit
+from hearth_yield.core.finding.catalogue import CHOICES
+from hearth_yield.core.judging.judge import State
+from hearth_yield.core.question import read_question
+from hearth_yield.core.stages import MEASURES
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
 from hearth_yield.exchange.table import is_plain
 from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
+from hearth_yield.store.house_rules import from_body
 from hearth_yield.store.types import IsoDate
 
 from .adjust import ADJUSTABLE
+from .set_house_rules import check_house_rules
 
 Row = Mapping[str, Any]
 MOST_REVISIONS = 2**53
@@ -167,6 +171,26 @@ def _frozen(value: object) -> bool:
     )
 
 
+def _question(value: object) -> bool:
+    if not isinstance(value, dict) or not all(isinstance(v, str) for v in value.values()):
+        return False
+    try:
+        read_question(value)
+    except InvalidInput:
+        return False
+    return True
+
+
+def _rules(value: object) -> bool:
+    if not isinstance(value, dict):
+        return False
+    try:
+        check_house_rules(from_body(value))
+    except (InvalidInput, LookupError, TypeError, ValueError, AttributeError):
+        return False
+    return True
+
+
 def _saved(value: object) -> bool:
     """A set of columns, or a search."""
     if not isinstance(value, dict):
@@ -240,6 +264,7 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "value": _number,
         "original": _or_none(_number),
     },
+    "house_rules": {"made_at": _moment, "body": _rules},
     "saved_view": {"name": _name, "body": _saved},
     "decision": {
         "exchange": _name,
@@ -252,5 +277,6 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "first_to_give": _or_none(_text),
         "frozen": _frozen,
         "intention": _or_none(_text),
+        "question": _question,
     },
 }

@@ -9,14 +9,17 @@ from decimal import Decimal
 from typing import Any
 
 from hearth_yield.core.errors import Conflict, InvalidInput
-from hearth_yield.core.facts import Dividend, DividendKind, PayerFile, split_factor
-from hearth_yield.core.figure import Figure, Unit
-from hearth_yield.core.review import Question, key_figures
+from hearth_yield.core.facts.records import Dividend, DividendKind, PayerFile, split_factor
+from hearth_yield.core.figures.figure import Figure, Unit
+from hearth_yield.core.names import name_of
+from hearth_yield.core.question import Question, read_question, write_question
+from hearth_yield.core.review import Review
+from hearth_yield.core.stages import MEASURES
 from hearth_yield.store import decisions
-from hearth_yield.store.database import revision
+from hearth_yield.store.database import edition
 from hearth_yield.store.decisions import Decision
 
-from .desk import Desk
+from .review_cache import ReviewCache
 
 VERDICTS = ("buy", "hold", "wait", "trim", "avoid")
 MOVED = 0.005
@@ -46,7 +49,7 @@ class PastDecision:
 
 
 def decide(
-    desk: Desk,
+    cache: ReviewCache,
     exchange: str,
     symbol: str,
     *,
@@ -86,7 +89,7 @@ def decide(
             value=str(buy_below),
             rule="0.0001 ≤ price ≤ 1,000,000,000",
         )
-    review = desk.review(exchange, symbol, as_of, question)
+    review = cache.review(exchange, symbol, as_of, question)
     first = review.first_to_give
     made = Decision(
         symbol=symbol,
@@ -99,11 +102,19 @@ def decide(
         currency=review.payer.currency,
         state=review.state.value if review.state else None,
         first_to_give=first.measure.label if first else None,
-        frozen={k: _frozen(f) for k, f in key_figures(review).items()},
+        question=write_question(question),
+        frozen={k: _frozen(f) for k, f in rested_on(review).items()},
         intention=intention,
     )
-    with desk.database.write(facts=False) as connection:
+    with cache.database.write(facts=False) as connection:
         return decisions.add(connection, made)
+
+
+def rested_on(review: Review) -> dict[str, Figure]:
+    """What a decision keeps, by name: measures declared to be kept, and every tested one."""
+    tested = {t.id for t in review.tests}
+    held = {id: review.figure(id) for id, m in MEASURES.items() if m.frozen or id in tested}
+    return {name_of(id): figure for id, figure in held.items() if figure is not None}
 
 
 def _frozen(figure: Figure) -> dict[str, Any]:
@@ -117,23 +128,29 @@ def _frozen(figure: Figure) -> dict[str, Any]:
     }
 
 
-def withdraw(desk: Desk, decision_id: int, withdrawn: bool) -> None:
+def withdraw(cache: ReviewCache, decision_id: int, withdrawn: bool) -> None:
     """Take a decision back, or put it back: nothing is deleted."""
-    with desk.database.write(facts=False) as connection:
+    with cache.database.write(facts=False) as connection:
         decisions.set_withdrawn(connection, decision_id, withdrawn)
 
 
-def past_decisions(desk: Desk, exchange: str, symbol: str, as_of: date) -> Sequence[PastDecision]:
-    """Decisions made by a day, newest first, each with what has changed since."""
-    with desk.database.read() as connection:
+def past_decisions(
+    cache: ReviewCache, exchange: str, symbol: str, as_of: date
+) -> Sequence[PastDecision]:
+    """Decisions made by a day, newest first, each with what has changed since: the same question
+    is asked again."""
+    with cache.database.read() as connection:
         made = decisions.of_payer(connection, exchange, symbol, as_of)
-        at = revision(connection)
+        at = edition(connection)
     if not made:
         return []
-    file = desk.cut_file(at, exchange, symbol, as_of)
-    review = desk.review(exchange, symbol, as_of, Question(), at)
-    now = key_figures(review)
-    return [_since(d, file, now) for d in made]
+    file = cache.cut_file(at, exchange, symbol, as_of)
+
+    def now(made: Decision) -> Mapping[str, Figure]:
+        question = read_question(made.question)
+        return rested_on(cache.review(exchange, symbol, as_of, question, at))
+
+    return [_since(d, file, now(d)) for d in made]
 
 
 def _since(made: Decision, file: PayerFile, now: Mapping[str, Figure]) -> PastDecision:

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from hearth_yield.core.rules import HouseRules
+from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.demo import many
 from hearth_yield.demo.script import TODAY
 from hearth_yield.demo.world import SEED, Records, stream
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, pin_today
 
-from .keep_measures import keep_measures
+from .ensure_measures import ensure_measures
 
 FILE_NAME = "the Sundrey Isles"
 CHUNK = 60
@@ -40,7 +40,7 @@ def fill_demo(database: Database, payers: int | None = None) -> bool:
         sources.count(connection, source_id, rows, 0)
         pin_today(connection, TODAY)
     if payers is None:
-        keep_measures(database, HouseRules(), TODAY)
+        ensure_measures(database, HouseRules(), TODAY)
     return True
 
 

@@ -8,9 +8,9 @@ from datetime import date
 
 import numpy as np
 
-from hearth_yield.core.catalogue import CHOICES
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.search import (
+from hearth_yield.core.finding.catalogue import CHOICES
+from hearth_yield.core.finding.search import (
     Entry,
     Group,
     Mask,
@@ -25,8 +25,8 @@ from hearth_yield.core.search import (
     with_words,
 )
 
-from .desk import Desk
-from .keep_measures import universe
+from .ensure_measures import universe
+from .review_cache import ReviewCache
 
 EVERYTHING = Group(join="all")
 MAX_CONDITIONS = 50
@@ -90,10 +90,10 @@ def check_search(search: Search) -> None:
 
 
 def find_payers(
-    desk: Desk, as_of: date, search: Search, measures: Sequence[str], first: int, count: int
+    cache: ReviewCache, as_of: date, search: Search, measures: Sequence[str], first: int, count: int
 ) -> Found:
     """One window of the payers found. measures: those to sum up over all found."""
-    here = universe(desk, as_of)
+    here = universe(cache, as_of)
     mask = _mask(here, search)
     places = ordered(here, mask, search.sort, search.descending)
     there = here.listed | search.delisted
@@ -119,25 +119,25 @@ def _tally(universe: Universe, mask: Mask, choice: str) -> dict[str, int]:
     return {w: int(n) for w, n in zip(names, counts, strict=True) if n}
 
 
-def found_keys(desk: Desk, as_of: date, search: Search) -> list[tuple[str, str]]:
+def found_keys(cache: ReviewCache, as_of: date, search: Search) -> list[tuple[str, str]]:
     """Exchange and symbol of every payer found, in order."""
-    here = universe(desk, as_of)
+    here = universe(cache, as_of)
     places = ordered(here, _mask(here, search), search.sort, search.descending)
     return [(here.entries[i].exchange, here.entries[i].symbol) for i in places]
 
 
 def found_groups(
-    desk: Desk, as_of: date, search: Search, by: str, measures: Sequence[str]
+    cache: ReviewCache, as_of: date, search: Search, by: str, measures: Sequence[str]
 ) -> Sequence[FoundGroup]:
     """The payers found, grouped by a choice, each measure summed up; and all payers of the same
     groups, whatever is searched for."""
-    here = universe(desk, as_of)
+    here = universe(cache, as_of)
     found = groups(here, _mask(here, search), by, measures)
     whole = {g.word: g for g in groups(here, here.listed, by, measures)}
     return [FoundGroup(found=g, whole=whole.get(g.word, g)) for g in found]
 
 
-def words_in_use(desk: Desk, as_of: date) -> Mapping[str, Mapping[str, int]]:
+def words_in_use(cache: ReviewCache, as_of: date) -> Mapping[str, Mapping[str, int]]:
     """Of every choice the words it takes among the payers, with how many take each."""
-    here = universe(desk, as_of)
+    here = universe(cache, as_of)
     return {choice: _tally(here, here.listed, choice) for choice in CHOICES}

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from hearth_yield.core.derived import LINES
-from hearth_yield.core.periods import Period
-from hearth_yield.core.statements import Statement
+from hearth_yield.core.facts.derived import LINES
+from hearth_yield.core.facts.periods import Period
+from hearth_yield.core.facts.statements import Statement
 from hearth_yield.store import fact_rows, payer_files
 from hearth_yield.store.database import Database
 from hearth_yield.store.fact_rows import Window

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Generic, TypeVar
 
-from hearth_yield.core.facts import Slump
+from hearth_yield.core.facts.records import Slump
 from hearth_yield.store import coverage, payer_files, sources
 from hearth_yield.store.coverage import Coverage as Coverage
 from hearth_yield.store.coverage import SeriesCoverage

@@ -9,6 +9,8 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions import adjust as adjusting
+from hearth_yield.core.facts.statements import unit_of
+from hearth_yield.core.figures.figure import Unit
 
 from .context import Here, Id
 from .schemas import Problem
@@ -30,9 +32,16 @@ class AdjustmentOut(BaseModel):
     left_out: bool
     original: float | None
     value: float
+    scale: float
     reason: str
     made_at: str
     withdrawn_at: str | None
+
+
+def scale_of(table: str, field: str) -> float:
+    """What a fact is shown and typed in: lines of money and of shares by the million."""
+    in_millions = table == "statements" and unit_of(field) in (Unit.MONEY, Unit.SHARES)
+    return 1e6 if in_millions else 1.0
 
 
 def adjustment_out(a: adjusting.Adjustment) -> AdjustmentOut:
@@ -47,6 +56,7 @@ def adjustment_out(a: adjusting.Adjustment) -> AdjustmentOut:
         left_out=a.leaves_out,
         original=a.original,
         value=a.value,
+        scale=scale_of(a.table_name, a.field),
         reason=a.reason,
         made_at=a.made_at,
         withdrawn_at=a.withdrawn_at,
@@ -81,13 +91,13 @@ class AdjustedOut(BaseModel):
     id: int
 
 
-@router.get("/adjustments")
+@router.get("/edits")
 def list_adjustments(here: Here) -> list[AdjustmentOut]:
     """The newest first, those taken back among them."""
     return [adjustment_out(a) for a in adjusting.all_adjustments(here.database)]
 
 
-@router.post(ONE_PAYER + "/adjustments", status_code=201)
+@router.post(ONE_PAYER + "/edits", status_code=201)
 def adjust(here: Here, exchange: str, symbol: str, made: AdjustIn) -> AdjustedOut:
     id = adjusting.adjust(
         here.database,
@@ -103,7 +113,7 @@ def adjust(here: Here, exchange: str, symbol: str, made: AdjustIn) -> AdjustedOu
     return AdjustedOut(id=id)
 
 
-@router.post(ONE_PAYER + "/left-out", status_code=201)
+@router.post(ONE_PAYER + "/exclusions", status_code=201)
 def leave_out(here: Here, exchange: str, symbol: str, made: LeaveOutIn) -> AdjustedOut:
     id = adjusting.leave_out(
         here.database,
@@ -117,7 +127,7 @@ def leave_out(here: Here, exchange: str, symbol: str, made: LeaveOutIn) -> Adjus
     return AdjustedOut(id=id)
 
 
-@router.post(ONE_PAYER + "/set-aside", status_code=201)
+@router.post(ONE_PAYER + "/excluded-years", status_code=201)
 def set_aside(here: Here, exchange: str, symbol: str, made: SetAsideIn) -> AdjustedOut:
     id = adjusting.set_aside(
         here.database,
@@ -131,12 +141,12 @@ def set_aside(here: Here, exchange: str, symbol: str, made: SetAsideIn) -> Adjus
     return AdjustedOut(id=id)
 
 
-@router.delete("/adjustments/{id}", status_code=204)
+@router.delete("/edits/{id}", status_code=204)
 def take_back(here: Here, id: Id) -> None:
     """The original counts again."""
     adjusting.withdraw(here.database, id, at=here.now())
 
 
-@router.post("/adjustments/{id}/restore", status_code=204)
+@router.post("/edits/{id}/restore", status_code=204)
 def adjust_again(here: Here, id: Id) -> None:
     adjusting.restore(here.database, id, at=here.now())

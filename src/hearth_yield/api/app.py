@@ -11,14 +11,24 @@ from fastapi import FastAPI
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 
-from hearth_yield.actions.desk import Desk
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.store.database import Database
 
-from . import adjustments, held, payers, problems, sources
+from . import (
+    adjustments,
+    catalogue,
+    decisions,
+    held,
+    home,
+    payers,
+    problems,
+    review,
+    saved,
+    sources,
+)
 from .context import Context
 from .describe import described
 from .guard import Guard
-from .routes import router
 
 STATIC = Path(__file__).parent / "static"
 MAX_PATH = 200
@@ -27,7 +37,7 @@ MAX_PATH = 200
 
 def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     """One database, one application. The database must have been migrated."""
-    context = Context(desk=Desk(database))
+    context = Context(cache=ReviewCache(database))
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
@@ -46,11 +56,15 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     app.openapi = partial(described, app)  # type: ignore[method-assign]
     problems.install(app)
     app.add_middleware(Guard)
+    app.include_router(catalogue.router)
     app.include_router(payers.router)
+    app.include_router(saved.router)
     app.include_router(sources.router)
     app.include_router(held.router)
     app.include_router(adjustments.router)
-    app.include_router(router)
+    app.include_router(review.router)
+    app.include_router(decisions.router)
+    app.include_router(home.router)
     if (static / "index.html").exists():
         _serve_pages(app, static)
     return app

@@ -1,4 +1,4 @@
-"""What every route needs: the desk, today, the as-of day and the question in the URL."""
+"""What every route needs: the cache, today, the as-of day and the question in the URL."""
 
 from __future__ import annotations
 
@@ -12,17 +12,15 @@ from typing import Annotated
 
 from fastapi import Depends, Path, Query, Request
 
-from hearth_yield.actions.desk import Desk
-from hearth_yield.actions.keep_measures import keep_measures
+from hearth_yield.actions.ensure_measures import ensure_measures
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import InvalidInput, NotFound
-from hearth_yield.core.review import Question
-from hearth_yield.core.worth.inputs import WorthInputs
+from hearth_yield.core.question import Question, read_question
 from hearth_yield.exchange.columns import FIRST_DAY
 from hearth_yield.progress import Progress
-from hearth_yield.store.database import Database, revision_and_pinned
+from hearth_yield.store.database import Database, Edition, edition_and_pinned
 
 from .jobs import Job, Jobs
-from .schemas import WindowName
 
 MAX_PENDING = 3
 Files = Sequence[tuple[str, bytes]]
@@ -66,11 +64,11 @@ class Pending:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Moment:
     """today: the day the product stands on, pinned when a demo holds it; as_of: the day asked
-    for; revision: of the facts."""
+    for; edition: of facts and house rules."""
 
     today: date
     as_of: date
-    revision: int
+    edition: Edition
     pinned: bool
 
 
@@ -78,29 +76,29 @@ class Moment:
 class Context:
     """One per application. The clock is read here and nowhere below."""
 
-    desk: Desk
+    cache: ReviewCache
     jobs: Jobs = field(default_factory=Jobs)
     pending: Pending = field(default_factory=Pending)
-    _keeping: dict[tuple[date, int], Job] = field(default_factory=dict)
+    _keeping: dict[tuple[date, Edition], Job] = field(default_factory=dict)
     _gate: threading.Lock = field(default_factory=threading.Lock)
 
     @property
     def database(self) -> Database:
-        return self.desk.database
+        return self.cache.database
 
     def moment(self) -> Moment:
         """Where the product stands now, read once for each request."""
         with self.database.read() as connection:
-            revision, pinned = revision_and_pinned(connection)
+            edition, pinned = edition_and_pinned(connection)
         today = pinned or datetime.now().astimezone().date()
-        return Moment(today=today, as_of=today, revision=revision, pinned=pinned is not None)
+        return Moment(today=today, as_of=today, edition=edition, pinned=pinned is not None)
 
-    def keep_ready(self, when: Moment, pending: int, *, again: bool = False) -> Job | None:
+    def ensure_measures(self, when: Moment, pending: int, *, again: bool = False) -> Job | None:
         """See to it that measures which are missing or stale are being made: one task at a time
         for each day. One that was cancelled or failed is taken up again only when asked to, or
         once the facts have changed."""
         with self._gate:
-            key = (when.as_of, when.revision)
+            key = (when.as_of, when.edition)
             job = self._keeping.get(key)
             if not pending:
                 return None
@@ -111,18 +109,20 @@ class Context:
                     if d == when.as_of and j.state == "running"
                 ]
                 self._keeping = {k: j for k, j in self._keeping.items() if j.state == "running"}
-                job = running[0] if running else self.jobs.start(self._keeping_task(when.as_of))
+                job = running[0] if running else self.jobs.start(self._making(when))
                 self._keeping[key] = job
             return job
 
     def keeping(self, when: Moment) -> Job | None:
         """The task that makes the measures of a day, if one was started; starts none."""
         with self._gate:
-            return self._keeping.get((when.as_of, when.revision))
+            return self._keeping.get((when.as_of, when.edition))
 
-    def _keeping_task(self, as_of: date) -> Callable[[Progress], int]:
+    def _making(self, when: Moment) -> Callable[[Progress], int]:
+        rules = self.cache.house_rules(when.edition)
+
         def task(progress: Progress) -> int:
-            keep_measures(self.database, self.desk.rules, as_of, progress)
+            ensure_measures(self.database, rules, when.as_of, progress)
             return 0
 
         return task
@@ -170,66 +170,28 @@ First = Annotated[int, Query(ge=0, le=10**9)]
 """Where a window of many rows begins."""
 
 
-def _ids(names: str) -> list[str]:
-    return [n for n in names.split(",") if n]
-
-
-def question_of(
-    window: WindowName,
-    base_year: int | None,
-    aim: float | None,
-    aim_price: float | None,
-    growth: float | None,
-    later_growth: float | None,
-    required_return: float | None,
-    mean_yield: float | None,
-    margin_of_safety: float | None,
-    on: str,
-    off: str,
+def question_asked(
+    quantity: str = "",
+    window: str = "",
+    base_year: str = "",
+    aim: str = "",
+    aim_price: str = "",
+    inputs: Annotated[str, Query(description="growth:0.05,required_return:0.09")] = "",
+    on: Annotated[str, Query(description="ids of models switched on, comma-separated")] = "",
+    off: Annotated[str, Query(description="ids of models switched off")] = "",
 ) -> Question:
-    """The question a view asks. on, off: model ids, comma-separated."""
-    return Question(
-        window=window,
-        base_year=base_year,
-        aim=aim,
-        aim_price=aim_price,
-        inputs=WorthInputs(
-            growth=growth,
-            later_growth=later_growth,
-            required_return=required_return,
-            mean_yield=mean_yield,
-            margin_of_safety=margin_of_safety,
-            switched=dict.fromkeys(_ids(on), True) | dict.fromkeys(_ids(off), False),
-        ),
+    return read_question(
+        {
+            "quantity": quantity,
+            "window": window,
+            "base_year": base_year,
+            "aim": aim,
+            "aim_price": aim_price,
+            "inputs": inputs,
+            "on": on,
+            "off": off,
+        }
     )
 
 
-def asked(
-    window: WindowName = "5",
-    base_year: int | None = None,
-    aim: Annotated[float | None, Query(allow_inf_nan=False)] = None,
-    aim_price: Annotated[float | None, Query(allow_inf_nan=False)] = None,
-    growth: Annotated[float | None, Query(allow_inf_nan=False)] = None,
-    later_growth: Annotated[float | None, Query(allow_inf_nan=False)] = None,
-    required_return: Annotated[float | None, Query(allow_inf_nan=False)] = None,
-    mean_yield: Annotated[float | None, Query(allow_inf_nan=False)] = None,
-    margin_of_safety: Annotated[float | None, Query(allow_inf_nan=False)] = None,
-    on: str = "",
-    off: str = "",
-) -> Question:
-    return question_of(
-        window,
-        base_year,
-        aim,
-        aim_price,
-        growth,
-        later_growth,
-        required_return,
-        mean_yield,
-        margin_of_safety,
-        on,
-        off,
-    )
-
-
-Asked = Annotated[Question, Depends(asked)]
+Asked = Annotated[Question, Depends(question_asked)]

@@ -10,7 +10,7 @@ from fastapi.openapi.utils import get_openapi
 REFUSALS = {
     "400": "The request cannot be read",
     "403": "Asked by another page or host than this machine's own",
-    "404": "Not held here, or no such address",
+    "404": "Not found, or no such address",
     "405": "Not for this method",
     "409": "Not possible as things stand",
     "413": "Too large",

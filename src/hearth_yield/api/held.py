@@ -12,8 +12,8 @@ from pydantic import BaseModel
 from hearth_yield.actions.show_facts import Shown, show_facts, show_points, show_slumps
 from hearth_yield.actions.show_held import Coverage, Span, held_of_payers, held_of_series
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.statements import fiscal_year_of
-from hearth_yield.core.upkeep import PRICE_GAP_DAYS, age_of, missing_periods
+from hearth_yield.core.facts.age import PRICE_GAP_DAYS, age_of, missing_periods
+from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.exchange.columns import FORMATS, Column
 
 from . import schemas as s

@@ -8,29 +8,20 @@ from typing import Annotated, Any, Literal, cast
 from fastapi import APIRouter, Depends, Query
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
-from hearth_yield.actions.find_payers import (
-    Search,
-    check_search,
-    find_payers,
-    found_groups,
-    found_keys,
-    words_in_use,
-)
-from hearth_yield.actions.save_views import all_saved, forget_view, save_view
-from hearth_yield.core.catalogue import CHOICES, MEASURES, path_of
+from hearth_yield.actions.find_payers import Search, find_payers, found_groups, found_keys
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.facts import Kind
-from hearth_yield.core.measures import FirstToGive
-from hearth_yield.core.search import Condition, Entry, Group, Summary
+from hearth_yield.core.finding.catalogue import CHOICES
+from hearth_yield.core.finding.measured import FirstToGive
+from hearth_yield.core.finding.search import Condition, Entry, Group, Summary
+from hearth_yield.core.names import name_of
+from hearth_yield.core.stages import MEASURES
 
-from .context import Here, Id, When
-from .schemas import JobOut, Problem, StageName, StateName, UnitName
+from .context import Here, When
+from .schemas import DirectionName, JobOut, Problem, StateName
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 MAX_WHERE = 16_000
 MAX_ROWS = 500
-MARKS = ("dividends", "first")
-"""Columns that every row carries, whatever is asked for; a saved set of columns may name them."""
 EXAMPLE = 'such as {"join":"all","parts":[{"id":"yield","op":"at_least","value":0.04}]}'
 
 
@@ -58,18 +49,18 @@ def read_where(text: str) -> Group:
     try:
         if len(text) > MAX_WHERE:
             raise ValueError("too long")
-        return _group(_GROUP.validate_json(text))
+        return group_of(_GROUP.validate_json(text))
     except (ValidationError, ValueError, RecursionError):
         raise InvalidInput(
             "the conditions cannot be read", field="where", value=text[:120], rule=EXAMPLE
         ) from None
 
 
-def _group(part: GroupIn) -> Group:
+def group_of(part: GroupIn) -> Group:
     return Group(
         join=part.join,
         parts=tuple(
-            _group(p)
+            group_of(p)
             if isinstance(p, GroupIn)
             else Condition(id=p.id, op=p.op, value=p.value, words=tuple(p.words))
             for p in part.parts
@@ -93,7 +84,7 @@ Asked = Annotated[Search, Depends(search_asked)]
 Columns = Annotated[str, Query(description="measure ids, comma-separated")]
 
 
-def _ids(columns: str) -> list[str]:
+def known_ids(columns: str) -> list[str]:
     """Raises InvalidInput for a measure that is not known."""
     ids = [c for c in columns.split(",") if c]
     for id in ids:
@@ -102,66 +93,6 @@ def _ids(columns: str) -> list[str]:
                 f"there is no measure “{id}”", field="columns", value=id, rule=", ".join(MEASURES)
             )
     return ids
-
-
-class WordOut(BaseModel):
-    word: str
-    payers: int
-
-
-class MeasureOut(BaseModel):
-    """What can be searched by and shown. unit: None for words, whose choices are then listed.
-
-    words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
-    under 0; under: what its minus means. group: the basis it is taken on.
-    """
-
-    id: str
-    name: str
-    stage: StageName | None
-    group: str | None
-    unit: UnitName | None
-    words: str
-    turned: str | None
-    under: str | None
-    signed: bool
-    choices: list[WordOut] | None
-
-
-@router.get("/measures")
-def measures(here: Here, when: When) -> list[MeasureOut]:
-    in_use = words_in_use(here.desk, when.as_of)
-    numbers = [
-        MeasureOut(
-            id=m.id,
-            name=m.name,
-            stage=m.stage.value if m.stage else None,
-            unit=m.unit.value,
-            words=m.words,
-            turned=m.turned,
-            under=m.under,
-            signed=m.signed,
-            choices=None,
-            group=m.group,
-        )
-        for m in MEASURES.values()
-    ]
-    words = [
-        MeasureOut(
-            id=c.id,
-            name=c.name,
-            stage=c.stage.value if c.stage else None,
-            unit=None,
-            words=f"{c.name[0].lower()}{c.name[1:]} {{}}",
-            turned=None,
-            under=None,
-            signed=False,
-            group=None,
-            choices=[WordOut(word=w, payers=n) for w, n in in_use[c.id].items()],
-        )
-        for c in CHOICES.values()
-    ]
-    return words + numbers
 
 
 @dataclass(slots=True)
@@ -177,11 +108,8 @@ class CellOut:
     reason: str | None = None
     breach: str | None = None
     key: str | None = None
-    touch: Literal["entered", "adjusted"] | None = None
+    touch: Literal["entered", "edited"] | None = None
     cautions: tuple[str, ...] = ()
-
-
-DirectionName = Literal["cap", "floor", "pass"]
 
 
 @dataclass(slots=True)
@@ -255,16 +183,15 @@ def _row(entry: Entry, columns: list[str]) -> RowOut:
             ready=False,
             stale=False,
         )
-    kind = Kind(held.words["kind"] or "")
     return RowOut(
         exchange=entry.exchange,
         symbol=entry.symbol,
         name=entry.name,
-        kind=kind.value,
+        kind=held.words["kind"],
         currency=held.words["currency"],
         state=cast(StateName | None, held.words["state"]),
         first=_first(held.first) if held.first else None,
-        cells={c: _cell(entry, c, kind) for c in columns},
+        cells={c: _cell(entry, c) for c in columns},
         dividends=list(held.dividends),
         last_year=held.last_year,
         ready=not entry.stale,
@@ -289,21 +216,18 @@ def _first(first: FirstToGive) -> FirstOut:
     )
 
 
-def _cell(entry: Entry, column: str, kind: Kind) -> CellOut:
+def _cell(entry: Entry, column: str) -> CellOut:
     held = entry.measured
     assert held is not None  # noqa: S101 - asked only of measured rows
     if column in CHOICES:
         by = held.word_touches.get(column)
         return CellOut(word=held.words[column], touch=by.value if by else None)
-    cell = held.cells[column]
-    key = path_of(MEASURES[column], kind)
-    if column == "cushion" and held.first:
-        key = f"tests.{held.first.id}.cushion"
+    cell = held.cell(column)
     return CellOut(
         value=cell.value,
         reason=cell.reason,
         breach=cell.breach,
-        key=key or None,
+        key=name_of(column),
         touch=cell.touch.value if cell.touch else None,
         cautions=cell.cautions,
     )
@@ -311,7 +235,7 @@ def _cell(entry: Entry, column: str, kind: Kind) -> CellOut:
 
 def _summaries(found: Any) -> dict[str, SummaryOut]:
     def out(s: Summary) -> SummaryOut:
-        return SummaryOut.model_construct(n=s.n, lower=s.lower, median=s.median, upper=s.upper)
+        return SummaryOut(n=s.n, lower=s.lower, median=s.median, upper=s.upper)
 
     return {m: out(s) for m, s in found.items()}
 
@@ -321,12 +245,12 @@ def payers(
     here: Here, when: When, search: Asked, columns: Columns = "", first: int = 0, count: int = 100
 ) -> PayersOut:
     """A window of the payers found: rows first to first + count."""
-    ids = _ids(columns)
+    ids = known_ids(columns)
     start, size = max(first, 0), max(0, min(count, MAX_ROWS))
     numbers = [c for c in ids if c in MEASURES]
-    found = find_payers(here.desk, when.as_of, search, numbers, start, size)
+    found = find_payers(here.cache, when.as_of, search, numbers, start, size)
     job = here.keeping(when) if found.pending else None
-    return PayersOut.model_construct(
+    return PayersOut(
         rows=[_row(e, ids) for e in found.rows],
         first=start,
         found=found.found,
@@ -350,8 +274,8 @@ class KeyOut(BaseModel):
 def keys(here: Here, when: When, search: Asked) -> list[KeyOut]:
     """Every payer found, in order: what n and p step through, and what "mark all" marks."""
     return [
-        KeyOut.model_construct(exchange=exchange, symbol=symbol)
-        for exchange, symbol in found_keys(here.desk, when.as_of, search)
+        KeyOut(exchange=exchange, symbol=symbol)
+        for exchange, symbol in found_keys(here.cache, when.as_of, search)
     ]
 
 
@@ -374,89 +298,21 @@ class WholeGroupOut(BaseModel):
 def groups(
     here: Here, when: When, search: Asked, by: str = "sector", columns: Columns = ""
 ) -> list[GroupOut]:
-    numbers = [c for c in _ids(columns) if c in MEASURES]
+    numbers = [c for c in known_ids(columns) if c in MEASURES]
     return [
-        GroupOut.model_construct(
+        GroupOut(
             word=g.found.word,
             payers=g.found.payers,
             summaries=_summaries(g.found.summaries),
-            whole=WholeGroupOut.model_construct(
-                payers=g.whole.payers, summaries=_summaries(g.whole.summaries)
-            ),
+            whole=WholeGroupOut(payers=g.whole.payers, summaries=_summaries(g.whole.summaries)),
         )
-        for g in found_groups(here.desk, when.as_of, search, by, numbers)
+        for g in found_groups(here.cache, when.as_of, search, by, numbers)
     ]
-
-
-class SearchBody(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-    q: str = ""
-    where: GroupIn = GroupIn(join="all")
-    sort: str = "name"
-    descending: bool = False
-    delisted: bool = False
-
-
-class ColumnsBody(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-    columns: Annotated[list[str], Field(min_length=1, max_length=20)]
-
-
-class SavedIn(BaseModel):
-    """A search or a set of columns under a name; the same name again replaces it."""
-
-    name: Annotated[str, Field(min_length=1, max_length=60, pattern=r"\S")]
-    search: SearchBody | None = None
-    columns: ColumnsBody | None = None
-
-
-class SavedOut(BaseModel):
-    id: int
-    name: str
-    search: SearchBody | None = None
-    columns: ColumnsBody | None = None
-
-
-@router.get("/saved")
-def saved(here: Here) -> list[SavedOut]:
-    return [
-        SavedOut(id=r["id"], name=r["name"], **{r["kind"]: r["body"]})
-        for r in all_saved(here.database)
-    ]
-
-
-@router.put("/saved", status_code=204)
-def save(here: Here, view: SavedIn) -> None:
-    body = view.search or view.columns
-    if body is None or (view.search and view.columns):
-        raise InvalidInput(
-            "name one search or one set of columns",
-            field="search",
-            value=None,
-            rule="either search or columns",
-        )
-    if view.columns:
-        _ids(",".join(c for c in view.columns.columns if c not in MARKS))
-    elif view.search:
-        check_search(
-            Search(
-                words=view.search.q,
-                where=_group(view.search.where),
-                sort=view.search.sort,
-                descending=view.search.descending,
-            )
-        )
-    save_view(here.database, "search" if view.search else "columns", view.name, body.model_dump())
-
-
-@router.delete("/saved/{id}", status_code=204)
-def forget(here: Here, id: Id) -> None:
-    forget_view(here.database, id)
 
 
 @router.post("/measures", status_code=202)
 def make(here: Here, when: When, again: bool = False) -> JobOut | None:
     """See to it that measures that are missing or stale are being made. again: also after it was
     cancelled or failed."""
-    job = here.keep_ready(when, 1, again=again)
+    job = here.ensure_measures(when, 1, again=again)
     return job.out() if job else None

@@ -31,7 +31,7 @@ from .schemas import FaultOut, Problem
 STATUSES: dict[type[HearthError], tuple[int, str]] = {
     MethodError: (422, "The method has no answer for this value"),
     InvalidInput: (422, "A value was not accepted"),
-    NotFound: (404, "Not held here"),
+    NotFound: (404, "Not found"),
     Conflict: (409, "Not possible as things stand"),
     Uncomputable: (409, "This payer cannot be computed"),
     TooLarge: (413, "Too large"),

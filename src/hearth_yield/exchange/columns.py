@@ -7,8 +7,13 @@ from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
-from hearth_yield.core.facts import FORECAST_MEASURES, SERIES_KINDS, DividendKind, Kind, NoticeKind
-from hearth_yield.core.statements import (
+from hearth_yield.core.facts.records import (
+    FORECAST_MEASURES,
+    SERIES_KINDS,
+    DividendKind,
+    NoticeKind,
+)
+from hearth_yield.core.facts.statements import (
     PER_SHARE_LINES,
     RATIO_LINES,
     SHARE_LINES,
@@ -16,6 +21,7 @@ from hearth_yield.core.statements import (
     UNSCALED_LINES,
     Span,
 )
+from hearth_yield.core.kinds import Kind
 
 
 class Type(StrEnum):

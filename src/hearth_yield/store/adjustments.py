@@ -9,8 +9,8 @@ from datetime import date, datetime
 from sqlalchemy import Connection, bindparam, insert, null, select, update
 
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.facts import Kind
-from hearth_yield.core.hand import Adjusted
+from hearth_yield.core.facts.edits import Adjusted
+from hearth_yield.core.kinds import Kind
 
 from . import measures
 from .facts import FACT_TABLES
@@ -119,7 +119,7 @@ def restore(connection: Connection, id: int, at: str) -> None:
 def _get(connection: Connection, id: int) -> Adjustment:
     row = connection.execute(select(adjustment).where(adjustment.c.id == id)).mappings().first()
     if row is None:
-        raise NotFound("no such adjustment", field="id", value=id)
+        raise NotFound("no such edit", field="id", value=id)
     return Adjustment(**row)
 
 

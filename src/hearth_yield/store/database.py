@@ -4,18 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import Connection, Engine, create_engine, event, select, update
+from sqlalchemy import Connection, Engine, create_engine, event, func, select, update
 from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.pool import QueuePool
 
 from hearth_yield.core.errors import Conflict
 
-from .tables import household
+from .tables import house_rules, household
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 BUSY_MILLISECONDS = 15_000
@@ -125,20 +126,38 @@ def _engine(path: Path) -> Engine:
     return engine
 
 
+@dataclass(frozen=True, slots=True)
+class Edition:
+    """Which facts and which house rules: everything computed is kept under both."""
+
+    facts: int
+    rules: int
+
+
+_RULES = select(func.coalesce(func.max(house_rules.c.version), 0)).scalar_subquery()
+
+
+def edition(connection: Connection) -> Edition:
+    """Of what stands now."""
+    facts, rules = connection.execute(select(household.c.revision, _RULES)).one()
+    return Edition(facts, rules)
+
+
+def edition_and_pinned(connection: Connection) -> tuple[Edition, date | None]:
+    """The edition, and the day a demo is held on."""
+    query = select(household.c.revision, _RULES, household.c.pinned_today)
+    facts, rules, pinned = connection.execute(query).one()
+    return Edition(facts, rules), pinned
+
+
+def kept_revision(connection: Connection) -> int:
+    """Of the measures that are kept."""
+    return int(connection.execute(select(household.c.kept_revision)).scalar_one())
+
+
 def revision(connection: Connection) -> int:
+    """Of the facts."""
     return int(connection.execute(select(household.c.revision)).scalar_one())
-
-
-def revision_and_pinned(connection: Connection) -> tuple[int, date | None]:
-    """The revision of the facts, and the day a demo is held on."""
-    row = connection.execute(select(household.c.revision, household.c.pinned_today)).one()
-    return row.revision, row.pinned_today
-
-
-def revisions(connection: Connection) -> tuple[int, int]:
-    """The revision of the facts and that of what is kept ready."""
-    row = connection.execute(select(household.c.revision, household.c.kept_revision)).one()
-    return row.revision, row.kept_revision
 
 
 def pin_today(connection: Connection, day: date) -> None:

@@ -17,8 +17,8 @@ from .tables import decision
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Decision:
-    """frozen: figures by key as they stood, each with label, unit, value and reason. intention: the
-    key under which it was asked for."""
+    """question: as asked, in names and texts. frozen: figures by name as they stood, each with
+    label, unit, value and reason. intention: the key under which it was asked for."""
 
     symbol: str
     exchange: str
@@ -30,6 +30,7 @@ class Decision:
     currency: str
     state: str | None
     first_to_give: str | None
+    question: Mapping[str, str]
     frozen: Mapping[str, Mapping[str, Any]]
     intention: str | None = None
     id: int | None = None

@@ -224,7 +224,8 @@ def _insert(
     statement = insert(spec.table).values({n: bindparam(n) for n in names})
     compiled = statement.compile(dialect=connection.dialect)
     filled = [
-        _column(spec, owners, records, source_id, name) for name in compiled.positiontup or names
+        _bound(connection, spec, name, _column(spec, owners, records, source_id, name))
+        for name in compiled.positiontup or names
     ]
     rows = list(zip(*filled, strict=True))
     one = f"({', '.join('?' * len(names))})"
@@ -238,15 +239,21 @@ def _insert(
 def _column(
     spec: FactTable, owners: _Owners, records: Sequence[Row], source_id: int, name: str
 ) -> Sequence[Any]:
-    """One column of the rows to insert, as the driver takes it."""
+    """One column of the rows to insert."""
     if name == "source_id":
         return [source_id] * len(records)
     if spec.owner and name == spec.key[0]:
         return owners.ids_of(spec, records)
-    values = column_of(records, name)
-    if isinstance(spec.table.c[name].type, IsoDate):
-        return [None if v is None else v.isoformat() for v in values]
-    return values
+    return column_of(records, name)
+
+
+def _bound(
+    connection: Connection, spec: FactTable, name: str, values: Sequence[Any]
+) -> Sequence[Any]:
+    """Values as the driver takes them, by the column's own type."""
+    kind = spec.table.c[name].type.dialect_impl(connection.dialect)
+    bind = kind.bind_processor(connection.dialect)
+    return values if bind is None else [bind(v) for v in values]
 
 
 def _touched(connection: Connection, changes: Plan) -> list[int] | None:
@@ -391,7 +398,7 @@ def _refuse_if_rested_on(connection: Connection, source_id: int) -> None:
     if later is not None:
         name = connection.scalar(select(t.source.c.file_name).where(t.source.c.id == later))
         raise Conflict(
-            f"“{name}”, brought in later, rests on this import; undo that one first",
+            f"“{name}”, imported later, rests on this import; undo that one first",
             field="source",
             value=source_id,
             rule="the newest import on the same facts is undone first",

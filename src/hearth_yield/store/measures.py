@@ -11,6 +11,7 @@ from sqlalchemy import (
     Connection,
     FromClause,
     and_,
+    case,
     delete,
     func,
     or_,
@@ -19,6 +20,9 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.sqlite import insert
 
+from hearth_yield.core.finding.measured import Measured
+
+from .measured_text import from_text, to_text
 from .tables import household, kept_measures, payer, payer_change
 
 KEPT_DAYS = 4
@@ -37,13 +41,13 @@ class Due:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kept:
-    """body: the measures as text; None: none are kept. stale: made from older facts or rules.
-    delisted: by the day."""
+    """measured: None where none are kept, or were made with other rules or another method. stale:
+    made from older facts. delisted: by the day."""
 
     exchange: str
     symbol: str
     name: str
-    body: str | None
+    measured: Measured | None
     stale: bool
     delisted: bool
 
@@ -92,13 +96,15 @@ def due(connection: Connection, as_of: date, made_with: str) -> Sequence[Due]:
 
 def held(connection: Connection, as_of: date, made_with: str) -> Sequence[Kept]:
     """Every payer listed by then with what is kept of it, by name."""
+    kept = kept_measures.c
+    body = case((kept.made_with == made_with, kept.body), else_=None)
     query = (
         select(
             payer.c.exchange,
             payer.c.symbol,
             payer.c.name,
-            kept_measures.c.body,
-            _stale(made_with),
+            body,
+            kept.facts_revision != _REVISION,
             payer.c.delisted_on,
         )
         .select_from(_joined(as_of))
@@ -110,16 +116,16 @@ def held(connection: Connection, as_of: date, made_with: str) -> Sequence[Kept]:
             exchange=exchange,
             symbol=symbol,
             name=name,
-            body=body,
+            measured=from_text(text) if text else None,
             stale=bool(stale),
             delisted=ended is not None and ended <= as_of,
         )
-        for exchange, symbol, name, body, stale, ended in connection.execute(query)
+        for exchange, symbol, name, text, stale, ended in connection.execute(query)
     ]
 
 
 def keep(
-    connection: Connection, as_of: date, made_with: str, made: Sequence[tuple[Due, str]]
+    connection: Connection, as_of: date, made_with: str, made: Sequence[tuple[Due, Measured]]
 ) -> None:
     """Write measures over what was kept. A payer that went meanwhile is passed over."""
     ids = [d.payer_id for d, _ in made]
@@ -130,9 +136,9 @@ def keep(
             "as_of": as_of,
             "facts_revision": d.facts_revision,
             "made_with": made_with,
-            "body": body,
+            "body": to_text(measured),
         }
-        for d, body in made
+        for d, measured in made
         if d.payer_id in there
     ]
     if rows:

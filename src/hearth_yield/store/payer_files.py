@@ -22,10 +22,10 @@ from sqlalchemy import (
 )
 
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.facts import (
+from hearth_yield.core.facts.edits import LeftOut
+from hearth_yield.core.facts.records import (
     Dividend,
     DividendKind,
-    Kind,
     Notice,
     NoticeKind,
     Payer,
@@ -37,8 +37,8 @@ from hearth_yield.core.facts import (
     Slump,
     Split,
 )
-from hearth_yield.core.hand import LeftOut
-from hearth_yield.core.statements import STATEMENT_LINES, Lines, Span, Statement, words
+from hearth_yield.core.facts.statements import STATEMENT_LINES, Lines, Span, Statement, words
+from hearth_yield.core.kinds import Kind
 
 from . import adjustments
 from . import tables as t
@@ -151,7 +151,7 @@ def _payer_row(connection: Connection, exchange: str, symbol: str) -> Any:
             f"no payer {symbol} on {exchange} is held",
             field="symbol",
             value=symbol,
-            rule="a payer brought in under Sources",
+            rule="a payer imported under Sources",
         )
     return row
 

@@ -16,11 +16,12 @@ from sqlalchemy import (
     Table,
     Text,
     UniqueConstraint,
+    text,
 )
 from sqlalchemy.types import REAL
 
-from hearth_yield.core.facts import FORECAST_MEASURES, SERIES_KINDS
-from hearth_yield.core.statements import STATEMENT_LINES
+from hearth_yield.core.facts.records import FORECAST_MEASURES, SERIES_KINDS
+from hearth_yield.core.facts.statements import STATEMENT_LINES
 
 from .types import ExactDecimal, IsoDate
 
@@ -292,10 +293,21 @@ decision = Table(
     Column("frozen", JSON, nullable=False),
     Column("withdrawn", Boolean, nullable=False, default=False),
     Column("intention", Text, unique=True),
+    Column("question", JSON, nullable=False, server_default=text("'{}'")),
     Index("ix_decision_payer", "exchange", "symbol", "as_of"),
     _one_of("verdict", "buy", "hold", "wait", "trim", "avoid"),
 )
 """Kept by symbol, not by payer row: undoing an import must not take a decision with it."""
+
+house_rules = Table(
+    "house_rules",
+    metadata,
+    Column("version", Integer, primary_key=True),
+    Column("made_at", Text, nullable=False),
+    Column("body", JSON, nullable=False),
+)
+"""Every version of the person's rules, as far as they differ from the house's own; the newest
+counts."""
 
 DERIVED: dict[str, Any] = {"derived": True}
 """Marks tables that can be computed again: a backup leaves them out."""

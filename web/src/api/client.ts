@@ -4,9 +4,10 @@ import type { components, paths } from "./schema";
 export type Schemas = components["schemas"];
 export type Figure = Schemas["FigureOut"];
 export type Review = Schemas["ReviewOut"];
-export type Worth = Schemas["WorthOut"];
+export type Stage = Schemas["StageOut"];
+export type WorthSeries = Schemas["WorthSeries"];
 export type Test = Schemas["TestOut"];
-export type Finding = Schemas["FindingOut"];
+export type Sentence = Schemas["PartOut"][];
 export type State = NonNullable<Review["state"]>;
 export type Problem = Schemas["Problem"];
 
@@ -52,3 +53,7 @@ export async function answer<T>(
     ...said,
   });
 }
+
+/** One stage of a review, by its name. */
+export const stageOf = (review: Review, id: Stage["id"]): Stage =>
+  review.stages.find((s) => s.id === id) as Stage;

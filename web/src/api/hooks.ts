@@ -1,9 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, Refusal, type Schemas } from "./client";
-
-type Asked = NonNullable<
-  import("./schema").paths["/api/payers/{exchange}/{symbol}/review"]["get"]["parameters"]["query"]
->;
+import type { Question } from "./question";
 
 export interface PayerKey {
   exchange: string;
@@ -31,7 +28,7 @@ export function useNames(q: string, enabled: boolean) {
 const isOf = (payer: PayerKey | null, asked?: { queryKey: readonly unknown[] }) =>
   JSON.stringify(asked?.queryKey[2]) === JSON.stringify(payer);
 
-export function useReview(payer: PayerKey, query: Asked) {
+export function useReview(payer: PayerKey, query: Question) {
   return useQuery({
     queryKey: ["facts", "review", payer, query],
     queryFn: () =>
@@ -42,7 +39,7 @@ export function useReview(payer: PayerKey, query: Asked) {
   });
 }
 
-export function useWorth(payer: PayerKey, query: Asked) {
+export function useWorth(payer: PayerKey, query: Question) {
   return useQuery({
     queryKey: ["facts", "worth", payer, query],
     queryFn: ({ signal }) =>
@@ -57,7 +54,7 @@ export function useWorth(payer: PayerKey, query: Asked) {
   });
 }
 
-export function useAim(payer: PayerKey, query: Asked) {
+export function useAim(payer: PayerKey, query: Question) {
   return useQuery({
     queryKey: ["facts", "aim", payer, query],
     queryFn: ({ signal }) => askAim(payer, query, signal),
@@ -66,13 +63,16 @@ export function useAim(payer: PayerKey, query: Asked) {
   });
 }
 
-export function askAim(payer: PayerKey, query: Asked, signal?: AbortSignal) {
+export function askAim(payer: PayerKey, query: Question, signal?: AbortSignal) {
   return answer(
     client.GET("/api/payers/{exchange}/{symbol}/aim", { params: { path: payer, query }, signal }),
   );
 }
 
-export function useWorking(payer: PayerKey | null, query: Asked & { key: string; path?: string }) {
+export function useWorking(
+  payer: PayerKey | null,
+  query: Question & { key: string; path?: string },
+) {
   return useQuery({
     queryKey: ["facts", "working", payer, query],
     queryFn: () =>

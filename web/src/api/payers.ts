@@ -6,10 +6,10 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import type { View } from "@/app/view";
 import { answer, client, type Schemas } from "./client";
 
 export type Measure = Schemas["MeasureOut"];
+export type Catalogue = Schemas["CatalogueOut"];
 export type PayerRow = Schemas["RowOut"];
 export type PayersWindow = Schemas["PayersOut"];
 export type Saved = Schemas["SavedOut"];
@@ -19,8 +19,18 @@ export type Group = Schemas["GroupIn"];
 export const WINDOW = 100;
 const POLL = 700;
 
-/** The parts of a view that say which payers, in which order. */
-export function searchOf({ as_of, q, where, sort, descending, delisted }: View) {
+/** Which payers, in which order, and grouped by what. */
+export interface Search {
+  as_of?: string;
+  q?: string;
+  where?: Group;
+  sort?: string;
+  descending?: boolean;
+  delisted?: boolean;
+  by?: string;
+}
+
+export function searchOf({ as_of, q, where, sort, descending, delisted }: Search) {
   const conditions = where && JSON.stringify(complete(where));
   return { as_of, q, where: conditions, sort, descending, delisted };
 }
@@ -43,16 +53,17 @@ export function isComplete(c: Condition): boolean {
   return c.value !== undefined && c.value !== null;
 }
 
-export function useMeasures(as_of?: string) {
+/** All that payers can be searched and shown by, and the sets of columns. */
+export function useCatalogue(as_of?: string) {
   return useQuery({
-    queryKey: ["facts", "measures", as_of],
-    queryFn: () => answer(client.GET("/api/measures", { params: { query: { as_of } } })),
+    queryKey: ["facts", "catalogue", as_of],
+    queryFn: () => answer(client.GET("/api/catalogue", { params: { query: { as_of } } })),
     placeholderData: keepPreviousData,
   });
 }
 
 /** One window of the table; while measures are being made, asked again. */
-function windowQuery(view: View, columns: string, w: number) {
+function windowQuery(view: Search, columns: string, w: number) {
   const search = searchOf(view);
   return {
     queryKey: ["facts", "payers", search, columns, w],
@@ -68,16 +79,16 @@ function windowQuery(view: View, columns: string, w: number) {
 }
 
 /** The first window, which also tells what is true of all found. */
-export function useFirstWindow(view: View, columns: string) {
-  return useQuery({ ...windowQuery(view, columns, 0), placeholderData: keepPreviousData });
+export function useFirstWindow(view: Search, columns: string, enabled: boolean) {
+  return useQuery({ ...windowQuery(view, columns, 0), placeholderData: keepPreviousData, enabled });
 }
 
 /** The further windows that are in sight. */
-export function useFurtherWindows(view: View, columns: string, windows: number[]) {
+export function useFurtherWindows(view: Search, columns: string, windows: number[]) {
   return useQueries({ queries: windows.map((w) => windowQuery(view, columns, w)) });
 }
 
-export function useKeys(view: View, enabled: boolean) {
+export function useKeys(view: Search, enabled: boolean) {
   const search = searchOf(view);
   return useQuery({
     queryKey: ["facts", "keys", search],
@@ -86,7 +97,7 @@ export function useKeys(view: View, enabled: boolean) {
   });
 }
 
-export function useGroups(view: View, columns: string) {
+export function useGroups(view: Search, columns: string) {
   const search = searchOf(view);
   return useQuery({
     queryKey: ["facts", "groups", search, columns, view.by],

@@ -4,316 +4,15 @@
  */
 
 export interface paths {
-    "/api/adjustments": {
+    "/api/catalogue": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * List Adjustments
-         * @description The newest first, those taken back among them.
-         */
-        get: operations["list_adjustments_api_adjustments_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/adjustments/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Take Back
-         * @description The original counts again.
-         */
-        delete: operations["take_back_api_adjustments__id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/adjustments/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Adjust Again */
-        post: operations["adjust_again_api_adjustments__id__restore_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/backup": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Backup
-         * @description Everything there is as one JSON document.
-         */
-        get: operations["backup_api_backup_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/decisions/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Withdraw */
-        delete: operations["withdraw_api_decisions__id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/decisions/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Put Back */
-        post: operations["put_back_api_decisions__id__restore_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/entries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Enter */
-        post: operations["enter_api_entries_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/entries/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Preview Entry */
-        post: operations["preview_entry_api_entries_preview_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/export": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Export
-         * @description A Data Package of the facts held. payer: EXCHANGE/SYMBOL, once for each; none: all.
-         */
-        get: operations["export_api_export_get"];
-        put?: never;
-        /**
-         * Export Many
-         * @description The same for more payers than an address can name.
-         */
-        post: operations["export_many_api_export_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/formats/{table}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Columns Of
-         * @description How the rows of a table are typed.
-         */
-        get: operations["columns_of_api_formats__table__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/holdings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Holdings
-         * @description What is held of each payer, by kind of fact. Only what came later than the day asked for is
-         *     not told apart: this is about the store, not about a past day.
-         */
-        get: operations["holdings_api_holdings_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/imports": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Commit */
-        post: operations["commit_api_imports_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/imports/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Preview */
-        post: operations["preview_api_imports_preview_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/imports/{id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Undo */
-        post: operations["undo_api_imports__id__undo_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Job */
-        get: operations["job_api_jobs__id__get"];
-        put?: never;
-        post?: never;
-        /** Cancel */
-        delete: operations["cancel_api_jobs__id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/measures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Measures */
-        get: operations["measures_api_measures_get"];
-        put?: never;
-        /**
-         * Make
-         * @description See to it that measures that are missing or stale are being made. again: also after it was
-         *     cancelled or failed.
-         */
-        post: operations["make_api_measures_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/names": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Names */
-        get: operations["names_api_names_get"];
+        /** Catalogue */
+        get: operations["catalogue_api_catalogue_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -342,23 +41,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/payers/groups": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Groups */
-        get: operations["groups_api_payers_groups_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/payers/keys": {
         parameters: {
             query?: never;
@@ -379,32 +61,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/payers/{exchange}/{symbol}/adjustments": {
+    "/api/payers/groups": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
-        /** Adjust */
-        post: operations["adjust_api_payers__exchange___symbol__adjustments_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/payers/{exchange}/{symbol}/aim": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Aim */
-        get: operations["aim_api_payers__exchange___symbol__aim_get"];
+        /** Groups */
+        get: operations["groups_api_payers_groups_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -413,131 +78,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/payers/{exchange}/{symbol}/decisions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Past Decisions */
-        get: operations["past_decisions_api_payers__exchange___symbol__decisions_get"];
-        put?: never;
-        /** Decide */
-        post: operations["decide_api_payers__exchange___symbol__decisions_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/payers/{exchange}/{symbol}/facts/{table}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Facts
-         * @description One table of a payer's facts as held, the newest first; adjustments stand beside. span: of
-         *     statements, the only one to show.
-         */
-        get: operations["facts_api_payers__exchange___symbol__facts__table__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/payers/{exchange}/{symbol}/left-out": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Leave Out */
-        post: operations["leave_out_api_payers__exchange___symbol__left_out_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/payers/{exchange}/{symbol}/review": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Review */
-        get: operations["review_api_payers__exchange___symbol__review_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/payers/{exchange}/{symbol}/set-aside": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Set Aside */
-        post: operations["set_aside_api_payers__exchange___symbol__set_aside_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/payers/{exchange}/{symbol}/working": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Working */
-        get: operations["working_api_payers__exchange___symbol__working_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/payers/{exchange}/{symbol}/worth": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Worth */
-        get: operations["worth_api_payers__exchange___symbol__worth_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/restore": {
+    "/api/measures": {
         parameters: {
             query?: never;
             header?: never;
@@ -547,10 +88,11 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore
-         * @description Replaces everything by a backup. The state before is kept in the data folder.
+         * Make
+         * @description See to it that measures that are missing or stale are being made. again: also after it was
+         *     cancelled or failed.
          */
-        post: operations["restore_api_restore_post"];
+        post: operations["make_api_measures_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -587,6 +129,268 @@ export interface paths {
         post?: never;
         /** Forget */
         delete: operations["forget_api_saved__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Sources */
+        get: operations["list_sources_api_sources_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description A Data Package of the facts held. payer: EXCHANGE/SYMBOL, once for each; none: all.
+         */
+        get: operations["export_api_export_get"];
+        put?: never;
+        /**
+         * Export Many
+         * @description The same for more payers than an address can name.
+         */
+        post: operations["export_many_api_export_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Backup
+         * @description Everything there is as one JSON document.
+         */
+        get: operations["backup_api_backup_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Replaces everything by a backup. The state before is kept in the data folder.
+         */
+        post: operations["restore_api_restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview */
+        post: operations["preview_api_imports_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Commit */
+        post: operations["commit_api_imports_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo */
+        post: operations["undo_api_imports__id__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sources/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Report */
+        get: operations["report_api_sources__id__report_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview Entry */
+        post: operations["preview_entry_api_entries_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter */
+        post: operations["enter_api_entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holdings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Holdings
+         * @description What is held of each payer, by kind of fact. Only what came later than the day asked for is
+         *     not told apart: this is about the store, not about a past day.
+         */
+        get: operations["holdings_api_holdings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Columns Of
+         * @description How the rows of a table are typed.
+         */
+        get: operations["columns_of_api_formats__table__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/facts/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Facts
+         * @description One table of a payer's facts as held, the newest first; adjustments stand beside. span: of
+         *     statements, the only one to show.
+         */
+        get: operations["facts_api_payers__exchange___symbol__facts__table__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slumps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Slumps */
+        get: operations["slumps_api_slumps_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -629,15 +433,18 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/slumps": {
+    "/api/edits": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Slumps */
-        get: operations["slumps_api_slumps_get"];
+        /**
+         * List Adjustments
+         * @description The newest first, those taken back among them.
+         */
+        get: operations["list_adjustments_api_edits_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -646,15 +453,103 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sources": {
+    "/api/payers/{exchange}/{symbol}/edits": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** List Sources */
-        get: operations["list_sources_api_sources_get"];
+        get?: never;
+        put?: never;
+        /** Adjust */
+        post: operations["adjust_api_payers__exchange___symbol__edits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/exclusions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave Out */
+        post: operations["leave_out_api_payers__exchange___symbol__exclusions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/excluded-years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set Aside */
+        post: operations["set_aside_api_payers__exchange___symbol__excluded_years_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/edits/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description The original counts again.
+         */
+        delete: operations["take_back_api_edits__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/edits/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adjust Again */
+        post: operations["adjust_again_api_edits__id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Review */
+        get: operations["review_api_payers__exchange___symbol__review_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -663,17 +558,103 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sources/{id}/report": {
+    "/api/payers/{exchange}/{symbol}/worth": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Report */
-        get: operations["report_api_sources__id__report_get"];
+        /** Worth */
+        get: operations["worth_api_payers__exchange___symbol__worth_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/aim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Aim */
+        get: operations["aim_api_payers__exchange___symbol__aim_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/working": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Working */
+        get: operations["working_api_payers__exchange___symbol__working_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Past Decisions */
+        get: operations["past_decisions_api_payers__exchange___symbol__decisions_get"];
+        put?: never;
+        /** Decide */
+        post: operations["decide_api_payers__exchange___symbol__decisions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw */
+        delete: operations["withdraw_api_decisions__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put Back */
+        post: operations["put_back_api_decisions__id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -697,6 +678,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Names */
+        get: operations["names_api_names_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Job */
+        get: operations["job_api_jobs__id__get"];
+        put?: never;
+        post?: never;
+        /** Cancel */
+        delete: operations["cancel_api_jobs__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -706,18 +722,18 @@ export interface components {
          * @description key: of the row within its payer. value: as the fact is held, in single units.
          */
         AdjustIn: {
-            /** Field */
-            field: string;
+            /** Table */
+            table: string;
             /** Key */
             key: {
                 [key: string]: string;
             };
-            /** Reason */
-            reason: string;
-            /** Table */
-            table: string;
+            /** Field */
+            field: string;
             /** Value */
             value: number;
+            /** Reason */
+            reason: string;
         };
         /** AdjustedOut */
         AdjustedOut: {
@@ -729,65 +745,63 @@ export interface components {
          * @description basis: set where a fiscal year is set aside on it. left_out: the whole fact is.
          */
         AdjustmentOut: {
-            /** Basis */
-            basis: string | null;
-            /** Exchange */
-            exchange: string;
-            /** Field */
-            field: string;
             /** Id */
             id: number;
-            /** Key */
-            key: {
-                [key: string]: string;
-            };
-            /** Left Out */
-            left_out: boolean;
-            /** Made At */
-            made_at: string;
-            /** Original */
-            original: number | null;
-            /** Reason */
-            reason: string;
+            /** Exchange */
+            exchange: string;
             /** Symbol */
             symbol: string;
             /** Table */
             table: string;
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Field */
+            field: string;
+            /** Basis */
+            basis: string | null;
+            /** Left Out */
+            left_out: boolean;
+            /** Original */
+            original: number | null;
             /** Value */
             value: number;
+            /** Scale */
+            scale: number;
+            /** Reason */
+            reason: string;
+            /** Made At */
+            made_at: string;
             /** Withdrawn At */
             withdrawn_at: string | null;
         };
         /** AimOut */
         AimOut: {
-            against_price: components["schemas"]["FigureOut"];
-            closes_52: components["schemas"]["FigureOut"];
-            /** Last Offered */
-            last_offered: string | null;
+            target: components["schemas"]["FigureOut"];
             target_price: components["schemas"]["FigureOut"];
-            target_yield: components["schemas"]["FigureOut"];
+            against_price: components["schemas"]["FigureOut"];
+            weeks_offered: components["schemas"]["FigureOut"];
             /** Weeks In Sample */
             weeks_in_sample: number;
-            weeks_offered: components["schemas"]["FigureOut"];
+            /** Last Offered */
+            last_offered: string | null;
+            closes_52: components["schemas"]["FigureOut"];
         };
-        /** BasisOut */
+        /**
+         * BasisOut
+         * @description basis: the group of its measures. swings: too many years stand out for any to be marked.
+         */
         BasisOut: {
             /** Basis */
             basis: string;
-            declared: components["schemas"]["FigureOut"];
-            latest: components["schemas"]["CoverPeriodOut"] | null;
             /** Name */
             name: string;
-            overpaid: components["schemas"]["FigureOut"];
-            per_share_trend: components["schemas"]["FigureOut"];
-            /** Swings */
-            swings: boolean;
-            through_cycle: components["schemas"]["FigureOut"];
-            through_cycle_paid: components["schemas"]["FigureOut"];
-            trailing: components["schemas"]["CoverPeriodOut"] | null;
-            worst_of_ten: components["schemas"]["FigureOut"];
             /** Years */
             years: components["schemas"]["CoverPeriodOut"][];
+            trailing: components["schemas"]["CoverPeriodOut"] | null;
+            /** Swings */
+            swings: boolean;
         };
         /** Body_preview_api_imports_preview_post */
         Body_preview_api_imports_preview_post: {
@@ -799,12 +813,15 @@ export interface components {
             /** File */
             file: string;
         };
-        /** BoundsOut */
-        BoundsOut: {
-            /** High */
-            high: number;
-            /** Low */
-            low: number;
+        /**
+         * CatalogueOut
+         * @description measures: in the order of the job, words first. sets: of columns.
+         */
+        CatalogueOut: {
+            /** Measures */
+            measures: components["schemas"]["MeasureOut"][];
+            /** Sets */
+            sets: components["schemas"]["ColumnSetOut"][];
         };
         /**
          * CellOut
@@ -814,23 +831,23 @@ export interface components {
          *     A dataclass, as a window of the table holds hundreds of them.
          */
         CellOut: {
+            /** Value */
+            value?: number | null;
+            /** Word */
+            word?: string | null;
+            /** Reason */
+            reason?: string | null;
             /** Breach */
             breach?: string | null;
+            /** Key */
+            key?: string | null;
+            /** Touch */
+            touch?: ("entered" | "edited") | null;
             /**
              * Cautions
              * @default []
              */
             cautions: string[];
-            /** Key */
-            key?: string | null;
-            /** Reason */
-            reason?: string | null;
-            /** Touch */
-            touch?: ("entered" | "adjusted") | null;
-            /** Value */
-            value?: number | null;
-            /** Word */
-            word?: string | null;
         };
         /** ChangeOut */
         ChangeOut: {
@@ -838,36 +855,47 @@ export interface components {
             key: string;
             /** Label */
             label: string;
-            /** Moved */
-            moved: boolean;
-            now: components["schemas"]["FigureOut"] | null;
-            /** Then */
-            then: number | null;
-            /** Then Reason */
-            then_reason: string | null;
             /**
              * Unit
              * @enum {string}
              */
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            /** Currency */
+            currency: string | null;
+            /** Then */
+            then: number | null;
+            /** Then Reason */
+            then_reason: string | null;
+            now: components["schemas"]["FigureOut"] | null;
+            /** Moved */
+            moved: boolean;
         };
         /**
          * ColumnOut
          * @description How a cell must be typed. scaled: money in the unit the entry names.
          */
         ColumnOut: {
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /** Required */
+            required: boolean;
             /** Choices */
             choices: string[];
             /** Expected */
             expected: string;
-            /** Name */
-            name: string;
-            /** Required */
-            required: boolean;
             /** Scaled */
             scaled: boolean;
-            /** Type */
-            type: string;
+        };
+        /** ColumnSetOut */
+        ColumnSetOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Columns */
+            columns: string[];
         };
         /** ColumnsBody */
         ColumnsBody: {
@@ -879,13 +907,13 @@ export interface components {
          * @description accepted: places of the preview's warnings that are accepted.
          */
         CommitIn: {
+            /** Token */
+            token: string;
             /**
              * Accepted
              * @default []
              */
             accepted: number[];
-            /** Token */
-            token: string;
         };
         /** ConditionIn */
         ConditionIn: {
@@ -906,30 +934,24 @@ export interface components {
         };
         /** CountsOut */
         CountsOut: {
+            /** Table */
+            table: string;
             /** Added */
             added: number;
             /** Changed */
             changed: number;
             /** Same */
             same: number;
-            /** Table */
-            table: string;
-        };
-        /** CoverOut */
-        CoverOut: {
-            /** Bases */
-            bases: components["schemas"]["BasisOut"][];
-            /** Trailing Note */
-            trailing_note: string | null;
         };
         /**
          * CoverPeriodOut
          * @description year: the fiscal year's name.
          */
         CoverPeriodOut: {
-            dividend_per_share: components["schemas"]["FigureOut"];
-            dividends: components["schemas"]["FigureOut"];
-            driver: components["schemas"]["FigureOut"];
+            /** Label */
+            label: string;
+            /** Year */
+            year: number;
             /**
              * End
              * Format: date
@@ -937,93 +959,71 @@ export interface components {
             end: string;
             /** Freak */
             freak: boolean;
-            /** Label */
-            label: string;
-            left: components["schemas"]["FigureOut"];
-            left_after_buybacks: components["schemas"]["FigureOut"];
-            payout: components["schemas"]["FigureOut"];
-            per_share: components["schemas"]["FigureOut"];
             /** Set Aside */
             set_aside: string | null;
-            /** Year */
-            year: number;
+            driver: components["schemas"]["FigureOut"];
+            dividends: components["schemas"]["FigureOut"];
+            payout: components["schemas"]["FigureOut"];
+            left: components["schemas"]["FigureOut"];
+            left_after_buybacks: components["schemas"]["FigureOut"];
+            per_share: components["schemas"]["FigureOut"];
+            dividend_per_share: components["schemas"]["FigureOut"];
+        };
+        /**
+         * CoverSeries
+         * @description bases: the leading one first.
+         */
+        CoverSeries: {
+            /** Bases */
+            bases: components["schemas"]["BasisOut"][];
         };
         /**
          * DecisionIn
-         * @description buy_below in the payer's currency, per share, at most six decimals. intention: a key made
-         *     once for what the person means to do; said again, it is done once.
+         * @description buy_below in the payer's currency, per share, at most six decimals. question: what was asked
+         *     of the review, as the address holds it. intention: a key made once for what the person means to
+         *     do; said again, it is done once.
          */
         DecisionIn: {
+            /** Verdict */
+            verdict: string;
+            /** Words */
+            words: string;
+            /** Buy Below */
+            buy_below?: number | string | null;
             /**
              * As Of
              * Format: date
              */
             as_of: string;
-            /** Buy Below */
-            buy_below?: number | string | null;
-            /** Growth */
-            growth?: number | null;
+            /**
+             * Question
+             * @default {}
+             */
+            question: {
+                [key: string]: string;
+            };
             /** Intention */
             intention?: string | null;
-            /** Later Growth */
-            later_growth?: number | null;
-            /** Margin Of Safety */
-            margin_of_safety?: number | null;
-            /** Mean Yield */
-            mean_yield?: number | null;
-            /**
-             * Off
-             * @default
-             */
-            off: string;
-            /**
-             * On
-             * @default
-             */
-            on: string;
-            /** Required Return */
-            required_return?: number | null;
-            /** Verdict */
-            verdict: string;
-            /**
-             * Window
-             * @default 5
-             * @enum {string}
-             */
-            window: "3" | "5" | "10" | "all";
-            /** Words */
-            words: string;
         };
         /** DecisionMade */
         DecisionMade: {
             /** Id */
             id: number;
         };
-        /** DecisionOut */
+        /**
+         * DecisionOut
+         * @description question: what was asked of the review then, as the address holds it.
+         */
         DecisionOut: {
+            /** Id */
+            id: number;
             /**
              * As Of
              * Format: date
              */
             as_of: string;
-            /** Buy Below */
-            buy_below: number | null;
-            /** Buy Below Written */
-            buy_below_written: string | null;
-            /** Changes */
-            changes: components["schemas"]["ChangeOut"][];
-            /** Currency */
-            currency: string;
-            /** Dividends Since */
-            dividends_since: components["schemas"]["PaymentOut"][];
-            /** First To Give */
-            first_to_give: string | null;
-            /** Id */
-            id: number;
             /** Recorded At */
             recorded_at: string;
-            /** State */
-            state: ("covered" | "thin" | "uncovered" | "unknown") | null;
             /**
              * Verdict
              * @enum {string}
@@ -1031,6 +1031,24 @@ export interface components {
             verdict: "buy" | "hold" | "wait" | "trim" | "avoid";
             /** Words */
             words: string;
+            /** Buy Below */
+            buy_below: number | null;
+            /** Buy Below Written */
+            buy_below_written: string | null;
+            /** Currency */
+            currency: string;
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** First To Give */
+            first_to_give: string | null;
+            /** Question */
+            question: {
+                [key: string]: string;
+            };
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Dividends Since */
+            dividends_since: components["schemas"]["PaymentOut"][];
         };
         /** EnteredOut */
         EnteredOut: {
@@ -1043,27 +1061,27 @@ export interface components {
          *     the warnings that are accepted.
          */
         EntryIn: {
-            /**
-             * Accepted
-             * @default []
-             */
-            accepted: number[];
-            /**
-             * Decimal
-             * @default .
-             */
-            decimal: string;
+            /** Table */
+            table: string;
             /** Rows */
             rows: {
                 [key: string]: string;
             }[];
-            /** Table */
-            table: string;
             /**
              * Unit
              * @default 1
              */
             unit: string;
+            /**
+             * Decimal
+             * @default .
+             */
+            decimal: string;
+            /**
+             * Accepted
+             * @default []
+             */
+            accepted: number[];
         };
         /**
          * ExportIn
@@ -1078,81 +1096,84 @@ export interface components {
         };
         /**
          * FactOut
-         * @description Where a figure is held, so that it can be adjusted. raw: as held, in single units and the
-         *     shares of its own day, which is how an adjustment is given too.
+         * @description Where a figure is held, so that it can be edited. raw: as held, in single units and the
+         *     shares of its own day, which is how an edit is given too. scale: what it is shown and typed
+         *     in.
          */
         FactOut: {
-            /** Adjustment */
-            adjustment: number | null;
-            /** Field */
-            field: string;
+            /** Table */
+            table: string;
             /** Key */
             key: {
                 [key: string]: string;
             };
+            /** Field */
+            field: string;
             /** Raw */
             raw: number | null;
-            /** Table */
-            table: string;
+            /** Scale */
+            scale: number;
+            /** Adjustment */
+            adjustment: number | null;
         };
         /**
          * FactRowOut
          * @description derived: lines that a statement does not publish and that follow from those it does.
          */
         FactRowOut: {
-            /** Adjusted */
-            adjusted: {
-                [key: string]: components["schemas"]["AdjustmentOut"];
-            };
-            /** By Hand */
-            by_hand: boolean;
-            /** Cells */
-            cells: {
-                [key: string]: unknown;
-            };
-            /** Derived */
-            derived: {
-                [key: string]: number;
-            };
             /** Key */
             key: {
                 [key: string]: string;
+            };
+            /** Cells */
+            cells: {
+                [key: string]: unknown;
             };
             /** Source */
             source: number;
             /** Source Name */
             source_name: string;
+            /** By Hand */
+            by_hand: boolean;
+            /** Adjusted */
+            adjusted: {
+                [key: string]: components["schemas"]["AdjustmentOut"];
+            };
+            /** Derived */
+            derived: {
+                [key: string]: number;
+            };
         };
         /**
          * FactsOut
          * @description name, currency: of the payer or series.
          */
         FactsOut: {
-            /** Columns */
-            columns: components["schemas"]["ColumnOut"][];
-            /** Currency */
-            currency: string;
-            /** Found */
-            found: number;
             /** Name */
             name: string;
-            /** Rows */
-            rows: components["schemas"]["FactRowOut"][];
+            /** Currency */
+            currency: string;
             /** Table */
             table: string;
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Rows */
+            rows: components["schemas"]["FactRowOut"][];
+            /** Found */
+            found: number;
         };
         /** FaultOut */
         FaultOut: {
-            /** Column */
-            column: string | null;
-            /** Expected */
-            expected: string;
             /** File */
             file: string;
             /** Line */
             line: number | null;
+            /** Column */
+            column: string | null;
             /** Value */
             value: string | null;
+            /** Expected */
+            expected: string;
             /** Warning */
             warning: boolean;
         };
@@ -1164,32 +1185,10 @@ export interface components {
          *     A dataclass, as a review holds hundreds of them: built in a fifth of a model's time.
          */
         FigureOut: {
-            /** Breach */
-            breach?: string | null;
-            /**
-             * Cautions
-             * @default []
-             */
-            cautions: string[];
-            /** Currency */
-            currency?: string | null;
             /** Key */
             key: string;
-            /** Known On */
-            known_on?: string | null;
             /** Label */
             label: string;
-            /**
-             * Notes
-             * @default []
-             */
-            notes: string[];
-            /** Period */
-            period?: string | null;
-            /** Reason */
-            reason?: string | null;
-            /** Touch */
-            touch?: ("entered" | "adjusted") | null;
             /**
              * Unit
              * @enum {string}
@@ -1197,31 +1196,33 @@ export interface components {
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
             /** Value */
             value: number | null;
+            /** Reason */
+            reason?: string | null;
+            /** Breach */
+            breach?: string | null;
+            /** Currency */
+            currency?: string | null;
+            /** Period */
+            period?: string | null;
+            /** Known On */
+            known_on?: string | null;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /** Touch */
+            touch?: ("entered" | "edited") | null;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
             /** Was */
             was?: number | null;
         };
-        /** FindingOut */
-        FindingOut: {
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
-            /**
-             * Stage
-             * @enum {string}
-             */
-            stage: "record" | "cover" | "footing" | "range" | "worth" | "decision";
-            /** State */
-            state: ("covered" | "thin" | "uncovered" | "unknown") | null;
-        };
         /** FirstOut */
         FirstOut: {
-            cushion: components["schemas"]["CellOut"];
-            /**
-             * Direction
-             * @enum {string}
-             */
-            direction: "cap" | "floor" | "pass";
-            /** Falls */
-            falls: string | null;
             /** Id */
             id: string;
             /** Short */
@@ -1230,7 +1231,15 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "covered" | "thin" | "uncovered" | "unknown";
+            state: "within" | "close" | "over" | "unknown";
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "cap" | "floor" | "pass";
+            /** Falls */
+            falls: string | null;
+            cushion: components["schemas"]["CellOut"];
         };
         /** GroupIn */
         GroupIn: {
@@ -1251,6 +1260,8 @@ export interface components {
          *     of the group, whatever is searched for.
          */
         GroupOut: {
+            /** Word */
+            word: string | null;
             /** Payers */
             payers: number;
             /** Summaries */
@@ -1258,15 +1269,29 @@ export interface components {
                 [key: string]: components["schemas"]["SummaryOut"];
             };
             whole: components["schemas"]["WholeGroupOut"];
-            /** Word */
-            word: string | null;
         };
-        /** GrowthOut */
+        /**
+         * GrowthOut
+         * @description A span, and the measures that say how the dividend grew over it.
+         */
         GrowthOut: {
-            nominal: components["schemas"]["FigureOut"];
-            real: components["schemas"]["FigureOut"];
             /** Years */
             years: number;
+            /** Nominal */
+            nominal: string;
+            /** Real */
+            real: string;
+        };
+        /**
+         * HeadOut
+         * @description A measure in the head of the review.
+         */
+        HeadOut: {
+            /** Name */
+            name: string;
+            figure: components["schemas"]["FigureOut"];
+            /** Note */
+            note: components["schemas"]["PartOut"][];
         };
         /**
          * HeldOut
@@ -1274,83 +1299,57 @@ export interface components {
          *     between, in words. origins: the sources it comes from.
          */
         HeldOut: {
+            /** Kind */
+            kind: string;
+            /** Count */
+            count: number;
+            /** First */
+            first: string | null;
+            /** Newest */
+            newest: string | null;
             /**
              * Age
              * @enum {string}
              */
             age: "none" | "fresh" | "ageing" | "old";
-            /** By Hand */
-            by_hand: boolean;
-            /** Count */
-            count: number;
-            /** First */
-            first: string | null;
             /** Gaps */
             gaps: string[];
-            /** Kind */
-            kind: string;
-            /** Newest */
-            newest: string | null;
+            /** By Hand */
+            by_hand: boolean;
             /** Origins */
             origins: components["schemas"]["OriginOut"][];
         };
         /** HoldingOut */
         HoldingOut: {
-            /** Adjusted */
-            adjusted: number;
-            /** Delisted On */
-            delisted_on: string | null;
             /** Exchange */
             exchange: string;
-            /** Kinds */
-            kinds: components["schemas"]["HeldOut"][];
-            /** Name */
-            name: string;
             /** Symbol */
             symbol: string;
+            /** Name */
+            name: string;
+            /** Delisted On */
+            delisted_on: string | null;
+            /** Adjusted */
+            adjusted: number;
+            /** Kinds */
+            kinds: components["schemas"]["HeldOut"][];
         };
         /** HoldingsOut */
         HoldingsOut: {
-            /** Found */
-            found: number;
             /** Rows */
             rows: components["schemas"]["HoldingOut"][];
+            /** Found */
+            found: number;
         };
         /**
          * InputOut
          * @description path: where to ask for this input's own working; opens: whether there is more below.
          */
         InputOut: {
-            /** Breach */
-            breach?: string | null;
-            /**
-             * Cautions
-             * @default []
-             */
-            cautions: string[];
-            /** Currency */
-            currency?: string | null;
             /** Key */
             key: string;
-            /** Known On */
-            known_on?: string | null;
             /** Label */
             label: string;
-            /**
-             * Notes
-             * @default []
-             */
-            notes: string[];
-            /** Opens */
-            opens: boolean;
-            /** Path */
-            path: string;
-            /** Period */
-            period?: string | null;
-            /** Reason */
-            reason?: string | null;
-            /** Touch */
-            touch?: ("entered" | "adjusted") | null;
             /**
              * Unit
              * @enum {string}
@@ -1358,18 +1357,39 @@ export interface components {
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
             /** Value */
             value: number | null;
+            /** Reason */
+            reason?: string | null;
+            /** Breach */
+            breach?: string | null;
+            /** Currency */
+            currency?: string | null;
+            /** Period */
+            period?: string | null;
+            /** Known On */
+            known_on?: string | null;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /** Touch */
+            touch?: ("entered" | "edited") | null;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
             /** Was */
             was?: number | null;
+            /** Path */
+            path: string;
+            /** Opens */
+            opens: boolean;
         };
         /** JobOut */
         JobOut: {
-            /** Done */
-            done: number;
             /** Id */
             id: string;
-            problem: components["schemas"]["Problem"] | null;
-            /** Source */
-            source: number | null;
             /**
              * State
              * @enum {string}
@@ -1377,8 +1397,32 @@ export interface components {
             state: "running" | "done" | "failed" | "cancelled";
             /** Step */
             step: string;
+            /** Done */
+            done: number;
             /** Total */
             total: number;
+            /** Source */
+            source: number | null;
+            problem: components["schemas"]["Problem"] | null;
+        };
+        /**
+         * KeyFigureOut
+         * @description A measure that stands among the key figures of its stage. group: the basis it is taken on.
+         *     note: what is said beside it.
+         */
+        KeyFigureOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string | null;
+            /** Signed */
+            signed: boolean;
+            /** Digits */
+            digits: number | null;
+            /** Note */
+            note: components["schemas"]["PartOut"][];
         };
         /** KeyOut */
         KeyOut: {
@@ -1392,84 +1436,129 @@ export interface components {
          * @description key: of the row within its payer.
          */
         LeaveOutIn: {
+            /** Table */
+            table: string;
             /** Key */
             key: {
                 [key: string]: string;
             };
             /** Reason */
             reason: string;
-            /** Table */
-            table: string;
         };
         /**
          * LeftOutOut
-         * @description A fact the person left out: note says what, when and why.
+         * @description A fact the person excluded: note says what, when and why.
          */
         LeftOutOut: {
-            /** Note */
-            note: string;
             /** Table */
             table: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * MarkOut
+         * @description A figure that is marked on the axis of values.
+         */
+        MarkOut: {
+            /** Name */
+            name: string;
+            figure: components["schemas"]["FigureOut"];
+            /** Kind */
+            kind: string;
         };
         /**
          * MeasureOut
-         * @description What can be searched by and shown. unit: None for words, whose choices are then listed.
+         * @description What can be searched by and shown. unit: null for words, whose choices are then listed, and
+         *     for marks, which every row carries.
          *
          *     words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
-         *     under 0; under: what its minus means. group: the basis it is taken on.
+         *     under 0; under: what its minus means. group: the basis it is taken on. drawn: how a cell is
+         *     drawn, where that is not as a number or a word. sort: what it is ordered by; null: by nothing.
+         *     foot: its median stands at the foot of the table.
          */
         MeasureOut: {
-            /** Choices */
-            choices: components["schemas"]["WordOut"][] | null;
-            /** Group */
-            group: string | null;
             /** Id */
             id: string;
             /** Name */
             name: string;
-            /** Signed */
-            signed: boolean;
-            /** Stage */
-            stage: ("record" | "cover" | "footing" | "range" | "worth" | "decision") | null;
-            /** Turned */
-            turned: string | null;
-            /** Under */
-            under: string | null;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            /** Group */
+            group: string | null;
             /** Unit */
             unit: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index") | null;
             /** Words */
             words: string;
+            /** Turned */
+            turned: string | null;
+            /** Under */
+            under: string | null;
+            /** Signed */
+            signed: boolean;
+            /** Digits */
+            digits: number | null;
+            /** Drawn */
+            drawn: ("deviation" | "state" | "dividends" | "first") | null;
+            /** Sort */
+            sort: string | null;
+            /** Foot */
+            foot: boolean;
+            /** Choices */
+            choices: components["schemas"]["WordOut"][] | null;
         };
-        /** ModelOut */
+        /**
+         * ModelOut
+         * @description takes: ids of its inputs. years: its yearly working in the middle case, where it has one.
+         */
         ModelOut: {
-            high: components["schemas"]["FigureOut"];
             /** Id */
             id: string;
-            low: components["schemas"]["FigureOut"];
-            middle: components["schemas"]["FigureOut"];
             /** Name */
             name: string;
+            /** Question */
+            question: string;
+            /** Takes */
+            takes: string[];
+            low: components["schemas"]["FigureOut"];
+            middle: components["schemas"]["FigureOut"];
+            high: components["schemas"]["FigureOut"];
             /** On */
             on: boolean;
             /** Suits */
             suits: boolean;
             /** Why Off */
             why_off: string | null;
+            /** Years */
+            years: components["schemas"]["ModelYearOut"][];
+        };
+        /** ModelYearOut */
+        ModelYearOut: {
+            /** Year */
+            year: number;
+            /** Growth */
+            growth: number;
+            /** Dividend */
+            dividend: number;
+            /** Present Value */
+            present_value: number;
         };
         /**
          * NoteOut
          * @description What was said of a payer, from the day it was published.
          */
         NoteOut: {
+            /** Value */
+            value: string;
             /**
              * Published On
              * Format: date
              */
             published_on: string;
             /** Touch */
-            touch: ("entered" | "adjusted") | null;
-            /** Value */
-            value: string;
+            touch: ("entered" | "edited") | null;
         };
         /**
          * OriginOut
@@ -1483,16 +1572,18 @@ export interface components {
         };
         /** PaceOut */
         PaceOut: {
-            ahead: components["schemas"]["FigureOut"];
             /** Base Year */
             base_year: number;
             needed: components["schemas"]["FigureOut"];
+            ahead: components["schemas"]["FigureOut"];
         };
         /**
          * PartOut
-         * @description One piece of a finding's sentence. size: shown without its sign.
+         * @description One piece of a sentence. size: the figure is told without its sign.
          */
         PartOut: {
+            /** Text */
+            text?: string | null;
             /** Day */
             day?: string | null;
             figure?: components["schemas"]["FigureOut"] | null;
@@ -1501,48 +1592,46 @@ export interface components {
              * @default false
              */
             size: boolean;
-            /** Text */
-            text?: string | null;
         };
         /** PayerNameOut */
         PayerNameOut: {
-            /** Exchange */
-            exchange: string;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
             /** Symbol */
             symbol: string;
+            /** Exchange */
+            exchange: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
         };
         /**
          * PayerOut
          * @description touch: its own line (name, kind, rhythm) was entered by hand.
          */
         PayerOut: {
-            /** Country */
-            country: string;
-            credit_rating: components["schemas"]["NoteOut"] | null;
-            /** Currency */
-            currency: string;
-            /** Delisted On */
-            delisted_on: string | null;
-            /** Description */
-            description: string;
-            /** Exchange */
-            exchange: string;
-            industry: components["schemas"]["NoteOut"] | null;
-            /** Kind */
-            kind: string;
-            /** Listed On */
-            listed_on: string | null;
-            /** Name */
-            name: string;
-            sector: components["schemas"]["NoteOut"] | null;
             /** Symbol */
             symbol: string;
+            /** Exchange */
+            exchange: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Currency */
+            currency: string;
+            /** Country */
+            country: string;
+            /** Description */
+            description: string;
+            sector: components["schemas"]["NoteOut"] | null;
+            industry: components["schemas"]["NoteOut"] | null;
+            credit_rating: components["schemas"]["NoteOut"] | null;
+            /** Listed On */
+            listed_on: string | null;
+            /** Delisted On */
+            delisted_on: string | null;
             /** Touch */
-            touch: ("entered" | "adjusted") | null;
+            touch: ("entered" | "edited") | null;
         };
         /**
          * PayersOut
@@ -1551,23 +1640,23 @@ export interface components {
          *     measures are being made; job: the task that makes them. currency: that of most payers found.
          */
         PayersOut: {
-            /** Counts */
-            counts: number[];
-            /** Currency */
-            currency: string | null;
-            /** Delisted */
-            delisted: number;
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
             /** First */
             first: number;
             /** Found */
             found: number;
             /** Held */
             held: number;
-            job: components["schemas"]["JobOut"] | null;
+            /** Delisted */
+            delisted: number;
             /** Pending */
             pending: number;
-            /** Rows */
-            rows: components["schemas"]["RowOut"][];
+            job: components["schemas"]["JobOut"] | null;
+            /** Counts */
+            counts: number[];
+            /** Currency */
+            currency: string | null;
             /** States */
             states: {
                 [key: string]: number;
@@ -1579,10 +1668,6 @@ export interface components {
         };
         /** PaymentOut */
         PaymentOut: {
-            /** Amount */
-            amount: number;
-            /** Declared On */
-            declared_on: string | null;
             /**
              * Ex Date
              * Format: date
@@ -1590,32 +1675,36 @@ export interface components {
             ex_date: string;
             /** Pay Date */
             pay_date: string | null;
+            /** Declared On */
+            declared_on: string | null;
+            /** Amount */
+            amount: number;
         };
         /**
          * PreviewOut
          * @description token commits exactly the bytes that were previewed.
          */
         PreviewOut: {
-            /** Faults */
-            faults: components["schemas"]["FaultOut"][];
-            /** File Name */
-            file_name: string;
-            /** Held Already */
-            held_already: string | null;
-            /** Refused */
-            refused: boolean;
-            /** Tables */
-            tables: components["schemas"]["CountsOut"][];
             /** Token */
             token: string;
+            /** File Name */
+            file_name: string;
+            /** Tables */
+            tables: components["schemas"]["CountsOut"][];
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+            /** Refused */
+            refused: boolean;
+            /** Held Already */
+            held_already: string | null;
         };
         /**
          * PriceMarkOut
-         * @description A height on the ruler, read as a yield and as a price.
+         * @description A height on the ruler, read as a value and as a price.
          */
         PriceMarkOut: {
-            /** Fraction */
-            fraction: number;
+            /** Value */
+            value: number;
             /** Price */
             price: number;
         };
@@ -1624,85 +1713,77 @@ export interface components {
          * @description RFC 9457. field, value and rule name what was refused; faults come with an import.
          */
         Problem: {
-            /** Detail */
-            detail: string;
-            /** Faults */
-            faults?: components["schemas"]["FaultOut"][] | null;
-            /** Field */
-            field?: string | null;
-            /** Rule */
-            rule?: string | null;
-            /** Status */
-            status: number;
-            /** Title */
-            title: string;
             /** Type */
             type: string;
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+            /** Field */
+            field?: string | null;
             /** Value */
             value?: unknown;
+            /** Rule */
+            rule?: string | null;
+            /** Faults */
+            faults?: components["schemas"]["FaultOut"][] | null;
         };
         /** QuarterEndOut */
         QuarterEndOut: {
-            against_mean: components["schemas"]["FigureOut"];
             /**
              * Day
              * Format: date
              */
             day: string;
-            fraction: components["schemas"]["FigureOut"];
+            value: components["schemas"]["FigureOut"];
+            against_mean: components["schemas"]["FigureOut"];
         };
-        /** RangeOut */
-        RangeOut: {
-            count: components["schemas"]["FigureOut"];
-            deviation: components["schemas"]["FigureOut"];
-            fair_price: components["schemas"]["FigureOut"];
-            high_52: components["schemas"]["FigureOut"];
-            highest: components["schemas"]["FigureOut"];
-            longest_above: components["schemas"]["FigureOut"];
-            low_52: components["schemas"]["FigureOut"];
-            lower_quartile: components["schemas"]["FigureOut"];
-            lowest: components["schemas"]["FigureOut"];
-            mean: components["schemas"]["FigureOut"];
-            median: components["schemas"]["FigureOut"];
-            now: components["schemas"]["FigureOut"];
-            percentile: components["schemas"]["FigureOut"];
-            premium: components["schemas"]["FigureOut"];
-            /** Price Scale */
-            price_scale: components["schemas"]["PriceMarkOut"][];
-            /** Quarters */
-            quarters: components["schemas"]["QuarterEndOut"][];
-            share_of_weeks: components["schemas"]["FigureOut"];
-            upper_quartile: components["schemas"]["FigureOut"];
-            weeks: components["schemas"]["WeeksOut"];
+        /**
+         * RangeSeries
+         * @description name, unit: of the quantity. now to upper_quartile: what the ruler marks.
+         */
+        RangeSeries: {
+            /** Quantity */
+            quantity: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            /** Cheap When High */
+            cheap_when_high: boolean;
             /**
              * Window
              * @enum {string}
              */
             window: "3" | "5" | "10" | "all";
+            now: components["schemas"]["FigureOut"];
+            mean: components["schemas"]["FigureOut"];
+            lower_quartile: components["schemas"]["FigureOut"];
+            upper_quartile: components["schemas"]["FigureOut"];
+            /** Quarters */
+            quarters: components["schemas"]["QuarterEndOut"][];
+            weeks: components["schemas"]["WeeksOut"];
+            /** Price Scale */
+            price_scale: components["schemas"]["PriceMarkOut"][];
         };
-        /** RecordOut */
-        RecordOut: {
-            declared_rate: components["schemas"]["FigureOut"];
-            /** Gap Called Out */
-            gap_called_out: boolean;
-            /** Growth */
-            growth: components["schemas"]["GrowthOut"][];
-            /** Last Cut */
-            last_cut: string | null;
-            latest_raise: components["schemas"]["FigureOut"];
-            next_payment: components["schemas"]["PaymentOut"] | null;
-            /** Paces */
-            paces: components["schemas"]["PaceOut"][];
-            raises_in_a_row: components["schemas"]["FigureOut"];
-            rhythm: components["schemas"]["FigureOut"];
-            trailing_gap: components["schemas"]["FigureOut"];
-            trailing_rate: components["schemas"]["FigureOut"];
+        /** RecordSeries */
+        RecordSeries: {
             /** Uneven */
             uneven: boolean;
+            /** Growth */
+            growth: components["schemas"]["GrowthOut"][];
+            next_payment: components["schemas"]["PaymentOut"] | null;
+            /** Last Cut */
+            last_cut: string | null;
             /** Years */
             years: components["schemas"]["YearOut"][];
-            years_ahead: components["schemas"]["FigureOut"];
-            years_without_reduction: components["schemas"]["FigureOut"];
+            /** Paces */
+            paces: components["schemas"]["PaceOut"][];
         };
         /**
          * ReportOut
@@ -1716,73 +1797,75 @@ export interface components {
             /** Warnings */
             warnings: components["schemas"]["WarningOut"][];
         };
-        /** ReviewOut */
+        /**
+         * ReviewOut
+         * @description stages: in the order of the job. tests: of all stages, the required first, each group by the
+         *     smallest cushion.
+         */
         ReviewOut: {
-            aim: components["schemas"]["AimOut"] | null;
+            payer: components["schemas"]["PayerOut"];
             /**
              * As Of
              * Format: date
              */
             as_of: string;
-            cover: components["schemas"]["CoverOut"];
-            /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            first_to_give: components["schemas"]["TestOut"] | null;
-            /** Left Out */
-            left_out: components["schemas"]["LeftOutOut"][];
-            payer: components["schemas"]["PayerOut"];
-            price: components["schemas"]["FigureOut"];
-            range: components["schemas"]["RangeOut"];
-            record: components["schemas"]["RecordOut"];
-            /** Slumps */
-            slumps: components["schemas"]["SlumpOut"][];
             /** State */
-            state: ("covered" | "thin" | "uncovered" | "unknown") | null;
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** Head */
+            head: components["schemas"]["HeadOut"][];
+            first_to_give: components["schemas"]["TestOut"] | null;
+            /** Stages */
+            stages: components["schemas"]["StageOut"][];
+            series: components["schemas"]["StageSeriesOut"];
             /** Tests */
             tests: components["schemas"]["TestOut"][];
-            worth: components["schemas"]["WorthOut"];
+            aim: components["schemas"]["AimOut"] | null;
+            /** Slumps */
+            slumps: components["schemas"]["SlumpOut"][];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutOut"][];
         };
         /**
          * RowOut
          * @description One payer. cells: by column. ready: its measures are made and not stale.
          */
         RowOut: {
+            /** Exchange */
+            exchange: string;
+            /** Symbol */
+            symbol: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string | null;
+            /** Currency */
+            currency: string | null;
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            first: components["schemas"]["FirstOut"] | null;
             /** Cells */
             cells: {
                 [key: string]: components["schemas"]["CellOut"];
             };
-            /** Currency */
-            currency: string | null;
             /** Dividends */
             dividends: (number | null)[];
-            /** Exchange */
-            exchange: string;
-            first: components["schemas"]["FirstOut"] | null;
-            /** Kind */
-            kind: string | null;
             /** Last Year */
             last_year: number | null;
-            /** Name */
-            name: string;
             /** Ready */
             ready: boolean;
             /** Stale */
             stale: boolean;
-            /** State */
-            state: ("covered" | "thin" | "uncovered" | "unknown") | null;
-            /** Symbol */
-            symbol: string;
         };
         /** SampleOut */
         SampleOut: {
             /** Columns */
             columns: string[];
+            /** Units */
+            units: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index")[];
             /** Rows */
             rows: components["schemas"]["SampleRowOut"][];
             /** Sources */
             sources: components["schemas"]["SourceOut"][];
-            /** Units */
-            units: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index")[];
         };
         /**
          * SampleRowOut
@@ -1794,52 +1877,37 @@ export interface components {
              * Format: date
              */
             day: string;
-            /** Since */
-            since: string | null;
             /** Values */
             values: number[];
+            /** Since */
+            since: string | null;
         };
         /**
          * SavedIn
          * @description A search or a set of columns under a name; the same name again replaces it.
          */
         SavedIn: {
-            columns?: components["schemas"]["ColumnsBody"] | null;
             /** Name */
             name: string;
             search?: components["schemas"]["SearchBody"] | null;
+            columns?: components["schemas"]["ColumnsBody"] | null;
         };
         /** SavedOut */
         SavedOut: {
-            columns?: components["schemas"]["ColumnsBody"] | null;
             /** Id */
             id: number;
             /** Name */
             name: string;
             search?: components["schemas"]["SearchBody"] | null;
+            columns?: components["schemas"]["ColumnsBody"] | null;
         };
         /** SearchBody */
         SearchBody: {
-            /**
-             * Delisted
-             * @default false
-             */
-            delisted: boolean;
-            /**
-             * Descending
-             * @default false
-             */
-            descending: boolean;
             /**
              * Q
              * @default
              */
             q: string;
-            /**
-             * Sort
-             * @default name
-             */
-            sort: string;
             /**
              * @default {
              *       "join": "all",
@@ -1847,12 +1915,54 @@ export interface components {
              *     }
              */
             where: components["schemas"]["GroupIn"];
+            /**
+             * Sort
+             * @default name
+             */
+            sort: string;
+            /**
+             * Descending
+             * @default false
+             */
+            descending: boolean;
+            /**
+             * Delisted
+             * @default false
+             */
+            delisted: boolean;
         };
         /**
          * SeriesOut
          * @description What is held of one series. published: when its newest point was.
          */
         SeriesOut: {
+            /** Code */
+            code: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Currency */
+            currency: string;
+            /** Of Currency */
+            of_currency: string | null;
+            /** Count */
+            count: number;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Newest
+             * Format: date
+             */
+            newest: string;
+            /**
+             * Published
+             * Format: date
+             */
+            published: string;
             /**
              * Age
              * @enum {string}
@@ -1860,45 +1970,18 @@ export interface components {
             age: "none" | "fresh" | "ageing" | "old";
             /** By Hand */
             by_hand: boolean;
-            /** Code */
-            code: string;
-            /** Count */
-            count: number;
-            /** Currency */
-            currency: string;
-            /**
-             * First
-             * Format: date
-             */
-            first: string;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /**
-             * Newest
-             * Format: date
-             */
-            newest: string;
-            /** Of Currency */
-            of_currency: string | null;
             /** Origins */
             origins: components["schemas"]["OriginOut"][];
-            /**
-             * Published
-             * Format: date
-             */
-            published: string;
         };
         /** SetAsideIn */
         SetAsideIn: {
-            /** Basis */
-            basis: string;
             /**
              * Period End
              * Format: date
              */
             period_end: string;
+            /** Basis */
+            basis: string;
             /** Reason */
             reason: string;
         };
@@ -1907,6 +1990,8 @@ export interface components {
          * @description ends: null while it lasts, as far as was known on the day.
          */
         SlumpOut: {
+            /** Name */
+            name: string;
             /**
              * Begins
              * Format: date
@@ -1914,100 +1999,139 @@ export interface components {
             begins: string;
             /** Ends */
             ends: string | null;
-            /** Name */
-            name: string;
         };
         /** SourceOut */
         SourceOut: {
-            /** Added At */
-            added_at: string;
-            /** File Name */
-            file_name: string;
             /** Id */
             id: number;
             /** Kind */
             kind: string;
+            /** File Name */
+            file_name: string;
+            /** Sha256 */
+            sha256: string | null;
+            /** Added At */
+            added_at: string;
             /** Rows Added */
             rows_added: number;
             /** Rows Changed */
             rows_changed: number;
-            /** Sha256 */
-            sha256: string | null;
             /** Undone At */
             undone_at: string | null;
+        };
+        /**
+         * StageOut
+         * @description One step of the job. figures: its measures by id; those the payer's kind does not use are
+         *     missing.
+         */
+        StageOut: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            /** Name */
+            name: string;
+            /** Question */
+            question: string;
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** Finding */
+            finding: components["schemas"]["PartOut"][];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+            /** Key Figures */
+            key_figures: components["schemas"]["KeyFigureOut"][];
+        };
+        /**
+         * StageSeriesOut
+         * @description What the stages draw, beside their figures.
+         */
+        StageSeriesOut: {
+            record: components["schemas"]["RecordSeries"];
+            cover: components["schemas"]["CoverSeries"];
+            range: components["schemas"]["RangeSeries"];
+            worth: components["schemas"]["WorthSeries"];
         };
         /**
          * StatusOut
          * @description today: the day the product stands on; pinned when a demo holds it.
          */
         StatusOut: {
-            /** Newest Price */
-            newest_price: string | null;
-            /** Payers */
-            payers: number;
-            /** Pinned */
-            pinned: boolean;
             /**
              * Today
              * Format: date
              */
             today: string;
+            /** Pinned */
+            pinned: boolean;
+            /** Newest Price */
+            newest_price: string | null;
+            /** Payers */
+            payers: number;
             /** Version */
             version: string;
         };
         /** SummaryOut */
         SummaryOut: {
+            /** N */
+            n: number;
             /** Lower */
             lower: number | null;
             /** Median */
             median: number | null;
-            /** N */
-            n: number;
             /** Upper */
             upper: number | null;
         };
-        /** TestOut */
+        /**
+         * TestOut
+         * @description id: of the measure that is held against the limit. strict: at the limit does not pass.
+         */
         TestOut: {
-            cushion: components["schemas"]["FigureOut"];
-            /**
-             * Direction
-             * @enum {string}
-             */
-            direction: "cap" | "floor" | "pass";
-            /** Falls */
-            falls: string | null;
             /** Id */
             id: string;
-            /** Limit */
-            limit: number;
-            measure: components["schemas"]["FigureOut"];
-            /** Required */
-            required: boolean;
             /** Short */
             short: string;
             /**
              * Stage
              * @enum {string}
              */
-            stage: "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            measure: components["schemas"]["FigureOut"];
+            /** Limit */
+            limit: number;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "cap" | "floor" | "pass";
+            /** Strict */
+            strict: boolean;
+            /** Required */
+            required: boolean;
+            cushion: components["schemas"]["FigureOut"];
             /**
              * State
              * @enum {string}
              */
-            state: "covered" | "thin" | "uncovered" | "unknown";
+            state: "within" | "close" | "over" | "unknown";
+            /** Falls */
+            falls: string | null;
         };
         /** WarningOut */
         WarningOut: {
-            /** Column */
-            column: string | null;
-            /** Expected */
-            expected: string;
             /** File */
             file: string;
             /** Line */
             line: number | null;
+            /** Column */
+            column: string | null;
             /** Value */
             value: string | null;
+            /** Expected */
+            expected: string;
         };
         /**
          * WeeksOut
@@ -2016,8 +2140,8 @@ export interface components {
         WeeksOut: {
             /** Days */
             days: string[];
-            /** Yields */
-            yields: number[];
+            /** Values */
+            values: number[];
         };
         /** WholeGroupOut */
         WholeGroupOut: {
@@ -2030,78 +2154,96 @@ export interface components {
         };
         /** WordOut */
         WordOut: {
-            /** Payers */
-            payers: number;
             /** Word */
             word: string;
+            /** Payers */
+            payers: number;
         };
         /**
          * WorkingOut
          * @description How a figure came about: the formula in words and what went in.
          */
         WorkingOut: {
-            fact: components["schemas"]["FactOut"] | null;
             figure: components["schemas"]["FigureOut"];
+            /** Path */
+            path: string;
+            /** Trail */
+            trail: string[];
             /** Formula */
             formula: string | null;
             /** Inputs */
             inputs: components["schemas"]["InputOut"][];
-            /** Path */
-            path: string;
-            sample: components["schemas"]["SampleOut"] | null;
             source: components["schemas"]["SourceOut"] | null;
-            /** Trail */
-            trail: string[];
+            sample: components["schemas"]["SampleOut"] | null;
+            fact: components["schemas"]["FactOut"] | null;
         };
         /**
-         * WorthOut
-         * @description origins: where each input comes from; bounds: what it must lie between.
+         * WorthAnswer
+         * @description What a moved input changes.
          */
-        WorthOut: {
-            blend: components["schemas"]["FigureOut"];
-            /** Bounds */
-            bounds: {
-                [key: string]: components["schemas"]["BoundsOut"];
-            };
-            buy_below: components["schemas"]["FigureOut"];
-            finding: components["schemas"]["FindingOut"];
-            growth: components["schemas"]["FigureOut"];
-            implied_growth: components["schemas"]["FigureOut"];
-            lasting_growth: components["schemas"]["FigureOut"];
-            later_growth: components["schemas"]["FigureOut"];
-            margin_of_safety: components["schemas"]["FigureOut"];
-            mean_yield: components["schemas"]["FigureOut"];
+        WorthAnswer: {
+            stage: components["schemas"]["StageOut"];
+            series: components["schemas"]["WorthSeries"];
+        };
+        /**
+         * WorthInputOut
+         * @description An input the person can type. low_bound, high_bound: what it must lie between. spread: how
+         *     far it is taken to either side, in words.
+         */
+        WorthInputOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            /** Low Bound */
+            low_bound: number;
+            /** High Bound */
+            high_bound: number;
+            /** Step */
+            step: number;
+            /** Digits */
+            digits: number;
+            /** Origin */
+            origin: string;
+            /** Spread */
+            spread: string;
+            figure: components["schemas"]["FigureOut"];
+        };
+        /**
+         * WorthSeries
+         * @description said: what the models say together, sentence by sentence.
+         */
+        WorthSeries: {
             /** Models */
             models: components["schemas"]["ModelOut"][];
-            /** Moves Most */
-            moves_most: string | null;
-            /** Origins */
-            origins: {
-                [key: string]: string;
-            };
-            price_against_blend: components["schemas"]["FigureOut"];
-            price_against_buy_below: components["schemas"]["FigureOut"];
-            required_return: components["schemas"]["FigureOut"];
-            spread: components["schemas"]["FigureOut"];
-            /** Spread Called Out */
-            spread_called_out: boolean;
+            /** Inputs */
+            inputs: components["schemas"]["WorthInputOut"][];
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** Said */
+            said: components["schemas"]["PartOut"][][];
         };
         /** YearOut */
         YearOut: {
-            /** Complete */
-            complete: boolean;
-            /** Outcome */
-            outcome: string;
-            /** Part */
-            part: string | null;
-            /** Payments */
-            payments: components["schemas"]["PaymentOut"][];
-            pending: components["schemas"]["FigureOut"] | null;
-            real: components["schemas"]["FigureOut"] | null;
-            special: components["schemas"]["FigureOut"] | null;
-            total: components["schemas"]["FigureOut"];
             /** Year */
             year: number;
+            /** Outcome */
+            outcome: string;
+            /** Complete */
+            complete: boolean;
+            total: components["schemas"]["FigureOut"];
+            real: components["schemas"]["FigureOut"] | null;
+            /** Part */
+            part: string | null;
+            pending: components["schemas"]["FigureOut"] | null;
+            special: components["schemas"]["FigureOut"] | null;
+            /** Payments */
+            payments: components["schemas"]["PaymentOut"][];
         };
     };
     responses: never;
@@ -2112,1907 +2254,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    list_adjustments_api_adjustments_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdjustmentOut"][];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    take_back_api_adjustments__id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    adjust_again_api_adjustments__id__restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    backup_api_backup_get: {
-        parameters: {
-            query?: {
-                as_of?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    withdraw_api_decisions__id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_back_api_decisions__id__restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    enter_api_entries_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EntryIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EnteredOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    preview_entry_api_entries_preview_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EntryIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    export_api_export_get: {
-        parameters: {
-            query?: {
-                payer?: string[] | null;
-                as_of?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    export_many_api_export_post: {
-        parameters: {
-            query?: {
-                as_of?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ExportIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    columns_of_api_formats__table__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                table: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ColumnOut"][];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    holdings_api_holdings_get: {
-        parameters: {
-            query?: {
-                q?: string;
-                first?: number;
-                count?: number;
-                as_of?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HoldingsOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    commit_api_imports_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CommitIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    preview_api_imports_preview_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_preview_api_imports_preview_post"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    undo_api_imports__id__undo_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    job_api_jobs__id__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    cancel_api_jobs__id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    measures_api_measures_get: {
+    catalogue_api_catalogue_get: {
         parameters: {
             query?: {
                 as_of?: string | null;
@@ -4029,7 +2271,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeasureOut"][];
+                    "application/json": components["schemas"]["CatalogueOut"];
                 };
             };
             /** @description The request cannot be read */
@@ -4050,233 +2292,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    make_api_measures_post: {
-        parameters: {
-            query?: {
-                again?: boolean;
-                as_of?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"] | null;
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    names_api_names_get: {
-        parameters: {
-            query?: {
-                q?: string;
-                limit?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PayerNameOut"][];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4397,7 +2413,124 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keys_api_payers_keys_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                q?: string;
+                where?: string;
+                sort?: string;
+                descending?: boolean;
+                delisted?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4517,7 +2650,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4591,15 +2724,1695 @@ export interface operations {
             };
         };
     };
-    keys_api_payers_keys_get: {
+    make_api_measures_post: {
+        parameters: {
+            query?: {
+                again?: boolean;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"] | null;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saved_api_saved_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_api_saved_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_saved__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_sources_api_sources_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_api_export_get: {
+        parameters: {
+            query?: {
+                payer?: string[] | null;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_many_api_export_post: {
         parameters: {
             query?: {
                 as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    backup_api_backup_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_api_restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_restore_api_restore_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_api_imports_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_preview_api_imports_preview_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    commit_api_imports_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommitIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_api_imports__id__undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    report_api_sources__id__report_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_entry_api_entries_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter_api_entries_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnteredOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holdings_api_holdings_get: {
+        parameters: {
+            query?: {
                 q?: string;
-                where?: string;
-                sort?: string;
-                descending?: boolean;
-                delisted?: boolean;
+                first?: number;
+                count?: number;
+                as_of?: string | null;
             };
             header?: never;
             path?: never;
@@ -4613,7 +4426,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeyOut"][];
+                    "application/json": components["schemas"]["HoldingsOut"];
                 };
             };
             /** @description The request cannot be read */
@@ -4634,7 +4447,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -4708,143 +4521,12 @@ export interface operations {
             };
         };
     };
-    adjust_api_payers__exchange___symbol__adjustments_post: {
+    columns_of_api_formats__table__get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                exchange: string;
-                symbol: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AdjustIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdjustedOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    aim_api_payers__exchange___symbol__aim_get: {
-        parameters: {
-            query?: {
-                as_of?: string | null;
-                window?: "3" | "5" | "10" | "all";
-                base_year?: number | null;
-                aim?: number | null;
-                aim_price?: number | null;
-                growth?: number | null;
-                later_growth?: number | null;
-                required_return?: number | null;
-                mean_yield?: number | null;
-                margin_of_safety?: number | null;
-                on?: string;
-                off?: string;
-            };
-            header?: never;
-            path: {
-                exchange: string;
-                symbol: string;
+                table: string;
             };
             cookie?: never;
         };
@@ -4856,7 +4538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AimOut"] | null;
+                    "application/json": components["schemas"]["ColumnOut"][];
                 };
             };
             /** @description The request cannot be read */
@@ -4877,239 +4559,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    past_decisions_api_payers__exchange___symbol__decisions_get: {
-        parameters: {
-            query?: {
-                as_of?: string | null;
-            };
-            header?: never;
-            path: {
-                exchange: string;
-                symbol: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DecisionOut"][];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    decide_api_payers__exchange___symbol__decisions_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exchange: string;
-                symbol: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DecisionIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DecisionMade"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5227,7 +4677,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -5301,735 +4751,7 @@ export interface operations {
             };
         };
     };
-    leave_out_api_payers__exchange___symbol__left_out_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exchange: string;
-                symbol: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LeaveOutIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdjustedOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    review_api_payers__exchange___symbol__review_get: {
-        parameters: {
-            query?: {
-                as_of?: string | null;
-                window?: "3" | "5" | "10" | "all";
-                base_year?: number | null;
-                aim?: number | null;
-                aim_price?: number | null;
-                growth?: number | null;
-                later_growth?: number | null;
-                required_return?: number | null;
-                mean_yield?: number | null;
-                margin_of_safety?: number | null;
-                on?: string;
-                off?: string;
-            };
-            header?: never;
-            path: {
-                exchange: string;
-                symbol: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReviewOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    set_aside_api_payers__exchange___symbol__set_aside_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                exchange: string;
-                symbol: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetAsideIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdjustedOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    working_api_payers__exchange___symbol__working_get: {
-        parameters: {
-            query: {
-                key: string;
-                path?: string;
-                as_of?: string | null;
-                window?: "3" | "5" | "10" | "all";
-                base_year?: number | null;
-                aim?: number | null;
-                aim_price?: number | null;
-                growth?: number | null;
-                later_growth?: number | null;
-                required_return?: number | null;
-                mean_yield?: number | null;
-                margin_of_safety?: number | null;
-                on?: string;
-                off?: string;
-            };
-            header?: never;
-            path: {
-                exchange: string;
-                symbol: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkingOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    worth_api_payers__exchange___symbol__worth_get: {
-        parameters: {
-            query?: {
-                as_of?: string | null;
-                window?: "3" | "5" | "10" | "all";
-                base_year?: number | null;
-                aim?: number | null;
-                aim_price?: number | null;
-                growth?: number | null;
-                later_growth?: number | null;
-                required_return?: number | null;
-                mean_yield?: number | null;
-                margin_of_safety?: number | null;
-                on?: string;
-                off?: string;
-            };
-            header?: never;
-            path: {
-                exchange: string;
-                symbol: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorthOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    restore_api_restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_restore_api_restore_post"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    saved_api_saved_get: {
+    slumps_api_slumps_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -6044,7 +4766,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SavedOut"][];
+                    "application/json": components["schemas"]["FactsOut"];
                 };
             };
             /** @description The request cannot be read */
@@ -6065,229 +4787,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    save_api_saved_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SavedIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not for this method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value was not accepted */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong here, or with the database file */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another task is writing */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    forget_api_saved__id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by another page or host than this machine's own */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6399,7 +4899,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6514,7 +5014,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6588,7 +5088,7 @@ export interface operations {
             };
         };
     };
-    slumps_api_slumps_get: {
+    list_adjustments_api_edits_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -6603,7 +5103,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FactsOut"];
+                    "application/json": components["schemas"]["AdjustmentOut"][];
                 };
             };
             /** @description The request cannot be read */
@@ -6624,7 +5124,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6698,22 +5198,29 @@ export interface operations {
             };
         };
     };
-    list_sources_api_sources_get: {
+    adjust_api_payers__exchange___symbol__edits_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdjustIn"];
+            };
+        };
         responses: {
             /** @description Successful Response */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SourceOut"][];
+                    "application/json": components["schemas"]["AdjustedOut"];
                 };
             };
             /** @description The request cannot be read */
@@ -6734,7 +5241,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6808,7 +5315,241 @@ export interface operations {
             };
         };
     };
-    report_api_sources__id__report_get: {
+    leave_out_api_payers__exchange___symbol__exclusions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdjustedOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_aside_api_payers__exchange___symbol__excluded_years_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetAsideIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdjustedOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_api_edits__id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -6820,12 +5561,246 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    adjust_again_api_edits__id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    review_api_payers__exchange___symbol__review_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReportOut"];
+                    "application/json": components["schemas"]["ReviewOut"];
                 };
             };
             /** @description The request cannot be read */
@@ -6846,7 +5821,839 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    worth_api_payers__exchange___symbol__worth_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorthAnswer"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    aim_api_payers__exchange___symbol__aim_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimOut"] | null;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    working_api_payers__exchange___symbol__working_get: {
+        parameters: {
+            query: {
+                key: string;
+                path?: string;
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkingOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    past_decisions_api_payers__exchange___symbol__decisions_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decide_api_payers__exchange___symbol__decisions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionMade"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_api_decisions__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_back_api_decisions__id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -6958,7 +6765,342 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Not held here, or no such address */
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    names_api_names_get: {
+        parameters: {
+            query?: {
+                q?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PayerNameOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job_api_jobs__id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_api_jobs__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
             404: {
                 headers: {
                     [name: string]: unknown;

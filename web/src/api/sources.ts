@@ -108,7 +108,7 @@ export function useEnter() {
 export function useAdjustments() {
   return useQuery({
     queryKey: ["facts", "adjustments"],
-    queryFn: () => answer(client.GET("/api/adjustments")),
+    queryFn: () => answer(client.GET("/api/edits")),
   });
 }
 
@@ -117,7 +117,7 @@ export function useAdjust(payer: PayerKey) {
   return useMutation({
     mutationFn: (body: Schemas["AdjustIn"]) =>
       answer(
-        client.POST("/api/payers/{exchange}/{symbol}/adjustments", {
+        client.POST("/api/payers/{exchange}/{symbol}/edits", {
           params: { path: payer },
           body,
         }),
@@ -131,7 +131,10 @@ export function useSetAside(payer: PayerKey) {
   return useMutation({
     mutationFn: (body: Schemas["SetAsideIn"]) =>
       answer(
-        client.POST("/api/payers/{exchange}/{symbol}/set-aside", { params: { path: payer }, body }),
+        client.POST("/api/payers/{exchange}/{symbol}/excluded-years", {
+          params: { path: payer },
+          body,
+        }),
       ),
     onSuccess: changed,
   });
@@ -142,7 +145,10 @@ export function useLeaveOut(payer: PayerKey) {
   return useMutation({
     mutationFn: (body: Schemas["LeaveOutIn"]) =>
       answer(
-        client.POST("/api/payers/{exchange}/{symbol}/left-out", { params: { path: payer }, body }),
+        client.POST("/api/payers/{exchange}/{symbol}/exclusions", {
+          params: { path: payer },
+          body,
+        }),
       ),
     onSuccess: changed,
   });
@@ -155,8 +161,8 @@ export function useTakeBack() {
     mutationFn: ({ id, again }: { id: number; again: boolean }) => {
       const params = { path: { id } };
       return again
-        ? answer(client.POST("/api/adjustments/{id}/restore", { params }))
-        : answer(client.DELETE("/api/adjustments/{id}", { params }));
+        ? answer(client.POST("/api/edits/{id}/restore", { params }))
+        : answer(client.DELETE("/api/edits/{id}", { params }));
     },
     onSuccess: changed,
   });

@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { day } from "@/format/format";
-import { useView } from "./view";
+import { useView } from "@/state/view";
 
 /** The one date the whole product stands on. */
 export function AsOf({ today }: { today: string }) {
@@ -26,11 +26,11 @@ export function AsOf({ today }: { today: string }) {
         <Popover.Content
           align="end"
           sideOffset={8}
-          aria-label="Stand on another day"
+          aria-label="View another day"
           className="z-40 w-72 rounded-md border border-line bg-raised p-4 text-[14px] shadow-lg"
         >
           <label className="block text-muted" htmlFor="as-of">
-            Stand on this day
+            View as of
           </label>
           <input
             id="as-of"
@@ -42,7 +42,7 @@ export function AsOf({ today }: { today: string }) {
             onChange={(e) => go(e.target.value)}
           />
           {refused && (
-            <p id="as-of-refused" role="alert" className="mt-1 text-[13px] text-uncovered">
+            <p id="as-of-refused" role="alert" className="mt-1 text-[13px] text-over">
               {day(refused)} is still to come: today is {day(today)}. Nothing changed.
             </p>
           )}

@@ -1,5 +1,5 @@
 import { Dialog, Switch } from "radix-ui";
-import { KEYS, setSingleKeys, useSingleKeys } from "./keys";
+import { KEYS, setSingleKeys, useSingleKeys } from "@/state/keys";
 
 export function KeysDialog(props: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const on = useSingleKeys();

@@ -3,9 +3,9 @@ import { Command } from "cmdk";
 import { useRef, useState } from "react";
 import { useNames, useStatus } from "@/api/hooks";
 import { kindName } from "@/format/format";
-import { useSingleKey } from "./keys";
+import { useSingleKey } from "@/state/keys";
+import { useView } from "@/state/view";
 import { switchTheme } from "./theme";
-import { useView } from "./view";
 
 /** One box for payers, places and actions. */
 export function SearchBox({ onKeys }: { onKeys: () => void }) {
@@ -30,11 +30,11 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
     { name: "Payers", note: "place", act: () => navigate({ to: "/payers", search: keepDay }) },
     { name: "Sources", note: "place", act: () => navigate({ to: "/sources", search: keepDay }) },
     {
-      name: "Bring in files",
+      name: "Import files",
       note: "action",
-      act: () => navigate({ to: "/sources", search: { tab: "in" } }),
+      act: () => navigate({ to: "/sources", search: { tab: "import" } }),
     },
-    { name: "Stand on today", note: "action", act: () => change({ as_of: undefined }) },
+    { name: "View today", note: "action", act: () => change({ as_of: undefined }) },
     { name: "Switch light and dark", note: "action", act: () => void switchTheme() },
     { name: "Show the keys", note: "action", act: onKeys },
   ].filter((o) => o.name.toLowerCase().includes(words.trim().toLowerCase()));
@@ -53,7 +53,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
       value={chosen}
       onValueChange={setPicked}
       shouldFilter={false}
-      label="Find a payer, a place, an action"
+      label="Search payers, pages and actions"
       className="relative w-full max-w-[420px]"
       onKeyDown={(e) => {
         if (e.key === "Escape") done();
@@ -72,7 +72,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
             setOpen(true);
           }}
           onFocus={() => setOpen(true)}
-          placeholder="Find a payer, a place, an action"
+          placeholder="Search payers, pages and actions"
           className="min-h-[32px] w-full bg-transparent px-3 py-1 text-[15px] outline-none placeholder:text-muted"
         />
         <kbd>/</kbd>

@@ -3,16 +3,16 @@ import { lazy, Suspense, useState } from "react";
 import { refusedField } from "@/api/client";
 import { useStatus } from "@/api/hooks";
 import { day, daysBetween } from "@/format/format";
+import { useSingleKey } from "@/state/keys";
+import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { AsOf } from "./AsOf";
 import { KeysDialog } from "./KeysDialog";
-import { useSingleKey } from "./keys";
 import { SearchBox } from "./SearchBox";
 import { Spine } from "./Spine";
-import { useView } from "./view";
 
 const WorkingDrawer = lazy(() =>
-  import("@/ui/WorkingDrawer").then((m) => ({ default: m.WorkingDrawer })),
+  import("@/places/working/WorkingDrawer").then((m) => ({ default: m.WorkingDrawer })),
 );
 
 export function Shell() {
@@ -45,7 +45,7 @@ export function Shell() {
           {past && view.as_of && (
             <output className="flex flex-wrap items-center gap-x-4 bg-[var(--band)] px-4 py-1.5 text-[14px] text-[var(--band-ink)] lg:px-6">
               <span>
-                You stand on <b>{day(view.as_of)}</b>: only what was known then is shown, under
+                You are viewing <b>{day(view.as_of)}</b>: only what was known then is shown, under
                 today’s house rules.
               </span>
               <button

@@ -5,9 +5,9 @@ import {
   lazyRouteComponent,
   redirect,
 } from "@tanstack/react-router";
+import { readView } from "@/state/view";
 import { NotHere } from "./NotHere";
 import { Shell } from "./Shell";
-import { readView } from "./view";
 
 const root = createRootRoute({
   component: Shell,

@@ -1,5 +1,5 @@
 import { type ReactNode, useId } from "react";
-import { useView } from "@/app/view";
+import { useView } from "@/state/view";
 import { useWidth } from "./useWidth";
 
 interface Props {

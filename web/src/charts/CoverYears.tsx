@@ -45,7 +45,7 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
   return (
     <svg width={width} height={HEIGHT} aria-hidden="true">
       <defs>
-        <Hatch id="over" ink="var(--paper)" ground="var(--uncovered)" />
+        <Hatch id="over" ink="var(--paper)" ground="var(--over)" />
       </defs>
       <Slumps
         slumps={slumps}
@@ -100,7 +100,7 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
                 width={wide}
                 height={y(Math.max(has, 0)) - y(pays)}
                 fill="url(#over)"
-                stroke="var(--uncovered)"
+                stroke="var(--over)"
               />
             )}
             {(!crowded || i % 2 === (periods.length - 1) % 2) && (

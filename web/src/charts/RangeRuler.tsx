@@ -3,16 +3,17 @@ import { scaleLinear, scaleUtc } from "d3-scale";
 import { line } from "d3-shape";
 import { Slider } from "radix-ui";
 import type { Schemas } from "@/api/client";
-import { month, number, percent } from "@/format/format";
+import { month, number, show } from "@/format/format";
 import { Grid, LABEL, Slumps } from "./parts";
 
-type Range = Schemas["RangeOut"];
+type Range = Schemas["RangeSeries"];
 export const RULER_HEIGHT = 276;
 const PAD = { left: 34, right: 52, top: 10, bottom: 24 };
 export const AIM_STEP = 0.0005;
 
 interface Props {
   range: Range;
+  currency: string;
   slumps: Schemas["SlumpOut"][];
   aim: number | undefined;
   said: string;
@@ -20,11 +21,12 @@ interface Props {
   onAim: (target: number) => void;
 }
 
-/** The history as a line; on the same axis how the weeks lay, the same heights as prices, and a
+/** The history as a line; on the same axis the distribution of the weeks, the same heights as prices, and a
  * handle to aim with. */
-export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
+export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }: Props) {
   const scale = range.price_scale;
-  const [low, high] = [scale[0]?.fraction ?? 0, scale[scale.length - 1]?.fraction ?? 1];
+  const told = (value: number) => show(value, range.unit, { digits: 2 });
+  const [low, high] = [scale[0]?.value ?? 0, scale[scale.length - 1]?.value ?? 1];
   const y = scaleLinear()
     .domain([low, high])
     .range([RULER_HEIGHT - PAD.bottom, PAD.top]);
@@ -36,8 +38,8 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
     .domain([first, last])
     .range([PAD.left, split - 12]);
   const short = last.getTime() - first.getTime() < 4 * 365 * 86_400_000;
-  const points = range.weeks.yields.map((v, i) => [x(days[i] ?? first), y(v)] as [number, number]);
-  const bins = bin().domain([low, high]).thresholds(22)(range.weeks.yields);
+  const points = range.weeks.values.map((v, i) => [x(days[i] ?? first), y(v)] as [number, number]);
+  const bins = bin().domain([low, high]).thresholds(22)(range.weeks.values);
   const longest = max(bins, (b) => b.length) || 1;
   const right = width - PAD.right;
   const long = scaleLinear()
@@ -77,7 +79,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
           y={y}
           left={PAD.left}
           right={split - 12}
-          text={(v) => number(v * 100, 1)}
+          text={(v) => show(v, range.unit, { digits: 1, bare: true })}
         />
         <path d={line()(points) ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
         {mean !== null && (
@@ -114,7 +116,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
           />
         ))}
         <text x={split} y={RULER_HEIGHT - 6} fontSize={LABEL} fill="var(--muted)">
-          weeks at each yield
+          weeks at each {range.name}
         </text>
         <line
           x1={right}
@@ -124,21 +126,21 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
           stroke="var(--stone)"
         />
         {scale.map((mark) => (
-          <g key={mark.fraction}>
+          <g key={mark.value}>
             <line
               x1={right - 4}
               x2={right + 4}
-              y1={y(mark.fraction)}
-              y2={y(mark.fraction)}
+              y1={y(mark.value)}
+              y2={y(mark.value)}
               stroke="var(--stone)"
             />
-            <text x={right + 8} y={y(mark.fraction) + 4} fontSize={LABEL} fill="var(--muted)">
+            <text x={right + 8} y={y(mark.value) + 4} fontSize={LABEL} fill="var(--muted)">
               {number(mark.price, 2)}
             </text>
           </g>
         ))}
         <text x={width} y={RULER_HEIGHT - 6} textAnchor="end" fontSize={LABEL} fill="var(--muted)">
-          price, {range.fair_price.currency}
+          price, {currency}
         </text>
         {mean !== null && (
           <text
@@ -149,7 +151,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
             fill="var(--ink)"
             className="halo"
           >
-            average {percent(mean, 2)}
+            mean {told(mean)}
           </text>
         )}
         {now !== null && (
@@ -171,7 +173,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
               fill="var(--action)"
               className="halo"
             >
-              now {percent(now, 2)}
+              now {told(now)}
             </text>
           </g>
         )}
@@ -192,7 +194,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
         }}
       >
         <Slider.Thumb
-          aria-label="Target yield"
+          aria-label={`Target ${range.name}`}
           aria-valuetext={said}
           className="group block h-0 w-0 outline-none"
         >
@@ -204,7 +206,7 @@ export function RangeRuler({ range, slumps, aim, said, width, onAim }: Props) {
             className="absolute flex h-[26px] -translate-y-1/2 items-center whitespace-nowrap rounded-full bg-action px-2.5 text-[13px] text-paper group-focus-visible:outline-2 group-focus-visible:outline-offset-2 group-focus-visible:outline-action"
             style={{ left: Math.max(0, right - split - 112) }}
           >
-            ⇕ {aim === undefined ? "aim" : `aim ${percent(aim, 2)}`}
+            ⇕ {aim === undefined ? "aim" : `aim ${told(aim)}`}
           </span>
         </Slider.Thumb>
       </Slider.Root>

@@ -143,6 +143,7 @@ export function withDates(text: string): string {
   return text.replace(/\b\d{4}-\d{2}-\d{2}\b/g, (iso) => day(iso));
 }
 
+export const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 export const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 export const kindName = (kind: string) => kind.replace("_", " ");

@@ -1,30 +1,27 @@
 import { useContext } from "react";
 import type { Review, Schemas } from "@/api/client";
-import { openKey, useView } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { CoverYears } from "@/charts/CoverYears";
-import { percent, withDates } from "@/format/format";
-import { CushionList } from "@/ui/CushionList";
-import { Fig, KeyFigure, PayerContext } from "@/ui/Fig";
-import { Choice, StageSection } from "@/ui/StageSection";
+import { percent, upperFirst } from "@/format/format";
+import { openKey, useView } from "@/state/view";
+import { Fig, PayerContext } from "@/ui/Fig";
+import { Choice } from "@/ui/StageSection";
 import { FreakYears } from "./FreakYears";
+import { StageView } from "./StageView";
 
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];
 
 export function CoverStage({ review }: { review: Review }) {
   const [view, change] = useView();
-  const payer = useContext(PayerContext);
-  const { bases, trailing_note } = review.cover;
+  const { bases } = review.series.cover;
   const basis = bases.find((b) => b.basis === view.basis) ?? (bases[0] as Basis);
   const columns = periodsOf(basis);
-  const open = (period: Period) =>
-    payer && change({ open: openKey(payer, period.payout.key), path: undefined });
   return (
-    <StageSection
+    <StageView
+      review={review}
       id="cover"
-      title="Cover"
-      question="Who pays for the dividend, and how far can that fall?"
+      group={basis.basis}
       controls={
         <Choice
           label="Basis"
@@ -33,39 +30,53 @@ export function CoverStage({ review }: { review: Review }) {
           onChange={(b) => change({ basis: b === bases[0]?.basis ? undefined : b })}
         />
       }
+      chart={
+        columns.length === 0 ? (
+          <p className="my-8 max-w-prose text-muted">
+            No fiscal year is held for this payer. Import its statements under Sources.
+          </p>
+        ) : (
+          <Chart review={review} basis={basis} columns={columns} />
+        )
+      }
     >
-      {columns.length === 0 ? (
-        <p className="my-8 max-w-prose text-muted">
-          No fiscal year is held for this payer. Bring in its statements under Sources.
+      {basis.swings && (
+        <p className="mt-1 text-[14px] text-muted">
+          {upperFirst(basis.name)} swings widely: too many years stand out for any to be called a
+          freak year.
         </p>
-      ) : (
-        <>
-          <ChartFrame
-            name="cover"
-            title={`${basis.name.charAt(0).toUpperCase()}${basis.name.slice(1)} a share, the part paid out, and the payout ratio above it · ${review.payer.currency}`}
-            summary={`Payout from ${basis.name}: ${columns
-              .map(
-                (c) =>
-                  `${c.name} ${c.period.payout.value === null ? (c.period.payout.breach ?? "unknown") : percent(c.period.payout.value, 0)}`,
-              )
-              .join("; ")}.`}
-            height={CoverYears.height}
-            draw={(width) => (
-              <CoverYears periods={columns} slumps={review.slumps} width={width} open={open} />
-            )}
-            table={<Periods columns={columns} />}
-          />
-          <Figures basis={basis} note={trailing_note} />
-          <FreakYears basis={basis} />
-        </>
       )}
-      <div className="mt-3">
-        <CushionList
-          tests={review.tests.filter((t) => t.stage === "cover")}
-          caption="Tests of the cover"
-        />
-      </div>
-    </StageSection>
+      <FreakYears basis={basis} />
+    </StageView>
+  );
+}
+
+interface ChartProps {
+  review: Review;
+  basis: Basis;
+  columns: ReturnType<typeof periodsOf>;
+}
+
+function Chart({ review, basis, columns }: ChartProps) {
+  const [, change] = useView();
+  const payer = useContext(PayerContext);
+  const open = (period: Period) =>
+    payer && change({ open: openKey(payer, period.payout.key), path: undefined });
+  const told = (p: Period) =>
+    p.payout.value === null ? (p.payout.breach ?? "unknown") : percent(p.payout.value, 0);
+  return (
+    <ChartFrame
+      name="cover"
+      title={`${upperFirst(basis.name)} a share, the part paid out, and the payout ratio above it · ${review.payer.currency}`}
+      summary={`Payout from ${basis.name}: ${columns
+        .map((c) => `${c.name} ${told(c.period)}`)
+        .join("; ")}.`}
+      height={CoverYears.height}
+      draw={(width) => (
+        <CoverYears periods={columns} slumps={review.slumps} width={width} open={open} />
+      )}
+      table={<Periods columns={columns} />}
+    />
   );
 }
 
@@ -75,74 +86,6 @@ function periodsOf(basis: Basis) {
   const newer = t && t.end > (basis.years[basis.years.length - 1]?.end ?? "");
   return newer ? [...years, { name: "12 m", period: t, trailing: true }] : years;
 }
-
-function Figures({ basis, note }: { basis: Basis; note: string | null }) {
-  const shown = basis.trailing ?? basis.latest;
-  const { latest, overpaid, through_cycle_paid: asPaid } = basis;
-  return (
-    <>
-      <div className="mt-2 grid grid-cols-2 gap-x-5 gap-y-2 md:grid-cols-3">
-        <KeyFigure
-          name="Payout at the declared rate"
-          figure={basis.declared}
-          digits={0}
-          note={note ? "on the last fiscal year" : "on the last 12 months"}
-        />
-        <KeyFigure
-          name="Through the cycle"
-          figure={basis.through_cycle}
-          digits={0}
-          note={
-            differs(basis.through_cycle, asPaid) && (
-              <>
-                <Fig figure={asPaid} digits={0} /> as paid
-              </>
-            )
-          }
-        />
-        <KeyFigure
-          name="Worst of ten years"
-          figure={basis.worst_of_ten}
-          digits={0}
-          note={
-            overpaid.value ? (
-              <>
-                <Fig figure={overpaid} /> {overpaid.period} overpaid
-              </>
-            ) : (
-              ""
-            )
-          }
-        />
-        {latest && (
-          <KeyFigure name={`As paid in ${latest.label}`} figure={latest.payout} digits={0} />
-        )}
-        {shown && (
-          <>
-            <KeyFigure name="Left after the dividend" figure={shown.left} note={periodOf(shown)} />
-            <KeyFigure
-              name="… and after buybacks"
-              figure={shown.left_after_buybacks}
-              note={periodOf(shown)}
-            />
-          </>
-        )}
-      </div>
-      {basis.swings && (
-        <p className="mt-1 text-[14px] text-muted">
-          {basis.name.charAt(0).toUpperCase()}
-          {basis.name.slice(1)} swings widely: too many years stand out for any to be called a freak
-          year.
-        </p>
-      )}
-    </>
-  );
-}
-
-const periodOf = (period: Period) => withDates(period.label);
-
-const differs = (a: Schemas["FigureOut"], b: Schemas["FigureOut"]) =>
-  a.value !== null && b.value !== null && Math.abs(a.value - b.value) > 0.005;
 
 function Periods({ columns }: { columns: ReturnType<typeof periodsOf> }) {
   return (
@@ -166,7 +109,7 @@ function Periods({ columns }: { columns: ReturnType<typeof periodsOf> }) {
               {period.label}
               {period.freak && <span className="text-muted"> · freak year</span>}
               {period.set_aside && (
-                <span className="text-muted"> · set aside: {period.set_aside}</span>
+                <span className="text-muted"> · excluded: {period.set_aside}</span>
               )}
             </td>
             <td>

@@ -1,10 +1,10 @@
 import { useEffect, useRef } from "react";
 import { useForm } from "react-hook-form";
-import { Refusal, type Review, type Schemas, type Worth } from "@/api/client";
+import { Refusal, type Review, type Schemas, type Stage } from "@/api/client";
 import { type PayerKey, useDecide, useDecisions, useWithdraw } from "@/api/hooks";
-import { readStored } from "@/app/stored";
-import { questionOf, useView } from "@/app/view";
 import { day, number, readNumber, show, upperFirst } from "@/format/format";
+import { readStored } from "@/state/stored";
+import { questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { StageSection } from "@/ui/StageSection";
@@ -22,7 +22,7 @@ const EMPTY: Draft = { verdict: "", words: "", buy_below: "" };
 
 export function DecisionStage(props: {
   review: Review;
-  worth: Worth;
+  worth: Stage;
   payer: PayerKey;
   past: boolean;
 }) {
@@ -58,7 +58,8 @@ function OnlyToday() {
   const [, change] = useView();
   return (
     <p className="text-muted">
-      You stand on a past day. A decision is made today, so that it cannot know how it turned out.{" "}
+      You are viewing a past day. A decision is made today, so that it cannot know how it turned
+      out.{" "}
       <button type="button" className="link" onClick={() => change({ as_of: undefined })}>
         Go to today
       </button>
@@ -112,24 +113,26 @@ function useIntention() {
   };
 }
 
-function Form({ review, worth, payer }: { review: Review; worth: Worth; payer: PayerKey }) {
+function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: PayerKey }) {
   const [view] = useView();
   const { form, clear } = useDraft(payer);
   const decide = useDecide(payer);
   const intentionOf = useIntention();
   const withdraw = useWithdraw();
+  const buyBelow = worth.figures.buy_below?.value;
   const { register, handleSubmit, setError, setValue, formState, watch } = form;
   const save = handleSubmit((draft) => {
-    const question = questionOf(view);
+    const { as_of: _, ...asked } = questionOf(view);
+    const question = Object.fromEntries(
+      Object.entries(asked).flatMap(([name, text]) => (text ? [[name, String(text)]] : [])),
+    );
     const typed = draft.buy_below.trim();
     const price = typed ? readNumber(typed) : null;
     if (price && "error" in price) {
       return setError("buy_below", { message: price.error }, { shouldFocus: true });
     }
     const body = {
-      ...question,
-      on: question.on ?? "",
-      off: question.off ?? "",
+      question,
       as_of: review.as_of,
       verdict: draft.verdict,
       words: draft.words,
@@ -194,15 +197,17 @@ function Form({ review, worth, payer }: { review: Review; worth: Worth; payer: P
           aria-invalid={errors.buy_below ? true : undefined}
           {...register("buy_below")}
         />
-        {worth.buy_below.value !== null && (
+        {buyBelow != null && (
           <button
             type="button"
             className="link"
             onClick={() =>
-              setValue("buy_below", (worth.buy_below.value ?? 0).toFixed(2), { shouldDirty: true })
+              setValue("buy_below", buyBelow.toFixed(2), {
+                shouldDirty: true,
+              })
             }
           >
-            take {number(worth.buy_below.value, 2)} from Worth
+            take {number(buyBelow, 2)} from Worth
           </button>
         )}
       </div>
@@ -241,7 +246,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Worth; payer: P
 
 function FieldError({ message }: { message?: string }) {
   return message ? (
-    <p role="alert" className="mt-1 text-[14px] text-uncovered">
+    <p role="alert" className="mt-1 text-[14px] text-over">
       {upperFirst(message)}.
     </p>
   ) : null;

@@ -3,6 +3,7 @@ import type { Schemas } from "@/api/client";
 import { useAdjustments, useSetAside, useTakeBack } from "@/api/sources";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
+import { Term } from "@/ui/Term";
 
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];
@@ -40,14 +41,14 @@ function SetAside({ basis, year }: { basis: Basis; year: Period }) {
   );
   return (
     <p>
-      Fiscal {year.end.slice(0, 4)} is set aside on {basis.name}: {year.set_aside}.{" "}
+      Fiscal {year.end.slice(0, 4)} is excluded on {basis.name}: {year.set_aside}.{" "}
       {mine && (
         <button
           type="button"
           className="link"
           onClick={() => back.mutate({ id: mine.id, again: false })}
         >
-          Count it again
+          Include again
         </button>
       )}
       {back.error && <ErrorNote error={back.error} />}
@@ -64,10 +65,11 @@ function Freak({ basis, year }: { basis: Basis; year: Period }) {
   return (
     <>
       <p>
-        Fiscal {name} is a freak year on {basis.name}: far outside its neighbours.{" "}
+        Fiscal {name} is a <Term id="freak year">freak year</Term> on {basis.name}: far outside its
+        neighbours.{" "}
         {!open && (
           <button type="button" className="link" onClick={() => setOpen(true)}>
-            Set it aside with a reason
+            Exclude it with a reason
           </button>
         )}
       </p>
@@ -95,10 +97,10 @@ function Freak({ basis, year }: { basis: Basis; year: Period }) {
             className="button primary"
             disabled={!reason.trim() || aside.isPending}
           >
-            Set aside
+            Exclude
           </button>
           <button type="button" className="button" onClick={() => setOpen(false)}>
-            Leave it
+            Cancel
           </button>
           {aside.error && <ErrorNote error={aside.error} kept="What you typed is still here." />}
         </form>

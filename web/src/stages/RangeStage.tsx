@@ -1,39 +1,44 @@
+import { extent } from "d3-array";
 import { useEffect, useState } from "react";
 import { type Review, refusalOf, type Schemas } from "@/api/client";
 import { askAim, type PayerKey, useAim } from "@/api/hooks";
-import { useRefused } from "@/app/refused";
-import { questionOf, useView, WINDOWS } from "@/app/view";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { AIM_STEP, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
-import { day, month, number, percent, readNumber, upperFirst, withDates } from "@/format/format";
+import {
+  day,
+  isPercent,
+  month,
+  number,
+  readNumber,
+  show,
+  upperFirst,
+  withDates,
+} from "@/format/format";
+import { useRefused } from "@/state/refused";
+import { questionOf, useView, WINDOWS } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { Fig, KeyFigure } from "@/ui/Fig";
-import { Choice, StageSection } from "@/ui/StageSection";
+import { Fig } from "@/ui/Fig";
+import { Choice } from "@/ui/StageSection";
+import { StageView } from "./StageView";
 
-type Range = Schemas["RangeOut"];
+type Range = Schemas["RangeSeries"];
 type Aim = Schemas["AimOut"];
 
 export function RangeStage({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
-  const { range } = review;
+  const { range } = review.series;
   const [aim, setAim] = useMovingAim();
-  const query = {
-    as_of: view.as_of,
-    window: view.window ?? "5",
-    aim,
-  };
+  const query = { as_of: view.as_of, window: view.window, aim: aim?.toString() };
   const found = useAim(payer, query);
   const refused = useRefused(found.error, view, ["aim"], () =>
     change({ aim: undefined }, { replace: true }),
   );
   const nudge = useNudge(range, aim, setAim);
-  const said = found.data ? plainAim(found.data, review.payer.currency) : "";
   const can = range.price_scale.length > 0 && range.weeks.days.length > 1;
   return (
-    <StageSection
+    <StageView
+      review={review}
       id="range"
-      title="Range"
-      question="Is it paying more than it usually does for the price?"
       onKeyDown={can ? nudge : undefined}
       controls={
         <Choice
@@ -46,44 +51,63 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
           onChange={(w) => change({ window: w === "5" ? undefined : w })}
         />
       }
-    >
-      {can ? (
-        <>
-          <ChartFrame
-            name="range"
-            title="Yield by week, % (band: the middle half of them), how the weeks lay, and the same heights as a price"
-            summary={summaryOf(range)}
-            height={RULER_HEIGHT}
-            draw={(width) => (
-              <RangeRuler
-                range={range}
-                slumps={review.slumps}
-                aim={aim}
-                said={said}
-                width={width}
-                onAim={setAim}
-              />
+      chart={
+        can ? (
+          <>
+            <Ruler review={review} aim={aim} answer={found.data} onAim={setAim} />
+            {refused ? (
+              <ErrorNote error={refused.error} kept="It was left out of the address." />
+            ) : (
+              found.error && (
+                <ErrorNote
+                  error={found.error}
+                  kept="The aim shown is the last that could be read."
+                />
+              )
             )}
-            table={<Weeks range={range} />}
-          />
-          {refused ? (
-            <ErrorNote error={refused.error} kept="It was left out of the address." />
-          ) : (
-            found.error && (
-              <ErrorNote error={found.error} kept="The aim shown is the last that could be read." />
-            )
-          )}
-          <AimLine aim={found.data ?? null} review={review} payer={payer} setAim={setAim} />
-        </>
-      ) : (
-        <p className="my-6 max-w-prose text-muted">
-          {upperFirst(withDates(range.now.reason ?? range.mean.reason ?? "there is no range yet"))}.
-          Without a known yield there is no range to hold it against.
-        </p>
+            <AimLine aim={found.data ?? null} review={review} payer={payer} setAim={setAim} />
+            <Quarters range={range} />
+          </>
+        ) : (
+          <p className="my-6 max-w-prose text-muted">
+            {upperFirst(withDates(range.now.reason ?? range.mean.reason ?? "nothing is known yet"))}
+            . Without a known {range.name} there is no range to hold it against.
+          </p>
+        )
+      }
+    />
+  );
+}
+
+interface RulerProps {
+  review: Review;
+  aim: number | undefined;
+  answer: Aim | null | undefined;
+  onAim: (to: number | undefined) => void;
+}
+
+function Ruler({ review, aim, answer, onAim }: RulerProps) {
+  const { range } = review.series;
+  const said = answer ? plainAim(answer, review.payer.currency) : "";
+  return (
+    <ChartFrame
+      name="range"
+      title={`${upperFirst(range.name)} by week${isPercent(range.unit) ? ", %" : ""} (band: the middle half of them), distribution of weekly ${range.name}s, and the same heights as a price`}
+      summary={summaryOf(range)}
+      height={RULER_HEIGHT}
+      draw={(width) => (
+        <RangeRuler
+          range={range}
+          currency={review.payer.currency}
+          slumps={review.slumps}
+          aim={aim}
+          said={said}
+          width={width}
+          onAim={onAim}
+        />
       )}
-      {can && <Quarters range={range} />}
-      <Figures range={range} can={can} />
-    </StageSection>
+      table={<Weeks range={range} />}
+    />
   );
 }
 
@@ -102,7 +126,7 @@ function useNudge(
     const from = aim ?? range.now.value;
     if (!steps || from === null || target.closest("input, select, table, [role=slider]")) return;
     event.preventDefault();
-    const [low, high] = [scale[0]?.fraction ?? 0, scale[scale.length - 1]?.fraction ?? 1];
+    const [low, high] = [scale[0]?.value ?? 0, scale[scale.length - 1]?.value ?? 1];
     setAim(Number(Math.min(high, Math.max(low, from + steps * AIM_STEP)).toFixed(5)));
   };
 }
@@ -122,7 +146,7 @@ function useMovingAim(): [number | undefined, (to: number | undefined) => void] 
 }
 
 function plainAim(aim: Aim, currency: string): string {
-  const target = percent(aim.target_yield.value ?? 0, 2);
+  const target = show(aim.target.value ?? 0, aim.target.unit, { digits: 2 });
   const price = aim.target_price.value;
   return price === null ? target : `${target}, ${number(price, 2)} ${currency}`;
 }
@@ -137,15 +161,16 @@ function AimLine(props: {
   const { aim, review } = props;
   const [view] = useView();
   const [problem, setProblem] = useState<string>();
+  const scale = isPercent(review.series.range.unit) ? 100 : 1;
   const fromYield = (v: number) =>
-    v > 0 && v < 100 ? props.setAim(v / 100) : setProblem("A yield lies between 0 and 100 %.");
+    v > 0 && v / scale < 1e6 ? props.setAim(v / scale) : setProblem("A target is above 0.");
   const fromPrice = async (price: number) => {
-    const asked = { ...questionOf(view), aim: undefined, aim_price: price };
+    const asked = { ...questionOf(view), aim: undefined, aim_price: price.toString() };
     const found = await askAim(props.payer, asked).catch((thrown) => {
       setProblem(`${upperFirst(refusalOf(thrown).message)}; the aim stays as it was.`);
       return null;
     });
-    if (found?.target_yield.value) props.setAim(Number(found.target_yield.value.toFixed(6)));
+    if (found?.target.value) props.setAim(Number(found.target.value.toFixed(6)));
   };
   const told = (act: (v: number) => void) => (typed: string) => {
     const read = readNumber(typed);
@@ -160,7 +185,7 @@ function AimLine(props: {
   return (
     <div className="mt-1 grid gap-x-6 gap-y-2 md:grid-cols-[minmax(0,1fr)_auto]">
       <p className="min-h-[46px] text-[16px]" aria-live="polite" data-testid="aim">
-        At <Fig figure={aim.target_yield} digits={2} className="font-semibold" /> you would pay{" "}
+        At <Fig figure={aim.target} digits={2} className="font-semibold" /> you would pay{" "}
         <Fig figure={aim.target_price} className="font-semibold" />
         {gap !== null && Math.abs(gap) >= 0.0005 && (
           <>
@@ -188,8 +213,8 @@ function AimLine(props: {
       </p>
       <div className="flex flex-wrap gap-x-3 gap-y-1 text-[14px] md:flex-col md:items-end">
         <Exact
-          label="Yield, %"
-          value={number((aim.target_yield.value ?? 0) * 100, 2)}
+          label={heading(review.series.range)}
+          value={show(aim.target.value ?? 0, aim.target.unit, { digits: 2, bare: true })}
           onCommit={told(fromYield)}
         />
         <Exact
@@ -198,7 +223,7 @@ function AimLine(props: {
           onCommit={told((v) => void fromPrice(v))}
         />
         {problem && (
-          <p role="alert" className="max-w-[220px] text-[13px] text-uncovered md:text-right">
+          <p role="alert" className="max-w-[220px] text-[13px] text-over md:text-right">
             {problem}
           </p>
         )}
@@ -230,25 +255,31 @@ function Exact(props: { label: string; value: string; onCommit: (typed: string) 
 
 function summaryOf(range: Range): string {
   if (range.mean.value === null) return withDates(range.mean.reason ?? "");
-  const now = range.now.value === null ? "unknown" : percent(range.now.value, 2);
-  return `Yield today ${now}; mean ${percent(range.mean.value, 2)}, lowest ${percent(range.lowest.value ?? 0, 2)}, highest ${percent(range.highest.value ?? 0, 2)} over ${range.count.value} weeks.`;
+  const told = (value: number | null) =>
+    value === null ? "unknown" : show(value, range.unit, { digits: 2 });
+  const [low, high] = extent(range.weeks.values);
+  return `${upperFirst(range.name)} today ${told(range.now.value)}; mean ${told(range.mean.value)}, lowest ${told(low ?? null)}, highest ${told(high ?? null)} over ${range.weeks.days.length} weeks.`;
 }
+
+const heading = (range: Range) => `${upperFirst(range.name)}${isPercent(range.unit) ? ", %" : ""}`;
 
 function Weeks({ range }: { range: Range }) {
   return (
     <table className="rows w-full text-[14px]">
-      <caption className="sr-only">Yield by week</caption>
+      <caption className="sr-only">{upperFirst(range.name)} by week</caption>
       <thead>
         <tr>
           <th scope="col">Week’s close</th>
-          <th scope="col">Yield, %</th>
+          <th scope="col">{heading(range)}</th>
         </tr>
       </thead>
       <tbody>
         {range.weeks.days.toReversed().map((d, i) => (
           <tr key={d}>
             <td>{day(d)}</td>
-            <td>{number((range.weeks.yields.at(-1 - i) ?? 0) * 100, 2)}</td>
+            <td>
+              {show(range.weeks.values.at(-1 - i) ?? 0, range.unit, { digits: 2, bare: true })}
+            </td>
           </tr>
         ))}
       </tbody>
@@ -261,7 +292,7 @@ function Quarters({ range }: { range: Range }) {
   return (
     <div className="mt-2 relative overflow-x-auto">
       <table className="rows w-full text-[14px]">
-        <caption className="sr-only">Yield at quarter ends</caption>
+        <caption className="sr-only">{upperFirst(range.name)} at quarter ends</caption>
         <thead>
           <tr>
             <th scope="col">Quarter end</th>
@@ -274,15 +305,15 @@ function Quarters({ range }: { range: Range }) {
         </thead>
         <tbody>
           <tr>
-            <td>Yield, %</td>
+            <td>{heading(range)}</td>
             {range.quarters.map((q) => (
               <td key={q.day}>
-                <Fig figure={q.fraction} bare digits={2} unknown="–" />
+                <Fig figure={q.value} bare digits={2} unknown="–" />
               </td>
             ))}
           </tr>
           <tr>
-            <td>Yield vs average, % (− = under)</td>
+            <td>{upperFirst(range.name)} vs mean, % (− = under)</td>
             {range.quarters.map((q) => (
               <td key={q.day}>
                 <Fig figure={q.against_mean} bare sign unknown="–" />
@@ -291,51 +322,6 @@ function Quarters({ range }: { range: Range }) {
           </tr>
         </tbody>
       </table>
-    </div>
-  );
-}
-
-function Figures({ range, can }: { range: Range; can: boolean }) {
-  const premium = range.premium.value;
-  return (
-    <div className="mt-3 grid grid-cols-2 gap-x-5 gap-y-2 md:grid-cols-3 xl:grid-cols-5">
-      {can && (
-        <>
-          <KeyFigure
-            name="Price at the average yield"
-            figure={range.fair_price}
-            note={
-              premium !== null && (
-                <>
-                  price <Fig figure={range.premium} size digits={0} />{" "}
-                  {premium > 0 ? "over" : "under"}
-                </>
-              )
-            }
-          />
-          <KeyFigure name="Median" figure={range.median} digits={2} />
-          <KeyFigure
-            name="Highest"
-            figure={range.highest}
-            digits={2}
-            note={range.highest.known_on && month(range.highest.known_on)}
-          />
-          <KeyFigure
-            name="Lowest"
-            figure={range.lowest}
-            digits={2}
-            note={range.lowest.known_on && month(range.lowest.known_on)}
-          />
-          <KeyFigure
-            name="Longest above average"
-            figure={range.longest_above}
-            note={range.longest_above.known_on && `to ${month(range.longest_above.known_on)}`}
-          />
-          <KeyFigure name="Percentile of today" figure={range.percentile} digits={0} />
-        </>
-      )}
-      <KeyFigure name="52-week low" figure={range.low_52} />
-      <KeyFigure name="52-week high" figure={range.high_52} />
     </div>
   );
 }

@@ -1,29 +1,22 @@
 import { useContext } from "react";
-import type { Review, Schemas } from "@/api/client";
-import { openKey, useView } from "@/app/view";
+import { type Review, type Schemas, stageOf } from "@/api/client";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { DividendYears } from "@/charts/DividendYears";
-import { month, number, rhythmName, show } from "@/format/format";
-import { CushionList } from "@/ui/CushionList";
+import { number, show } from "@/format/format";
+import { openKey, useView } from "@/state/view";
 import { Fig, KeyFigure, PayerContext } from "@/ui/Fig";
-import { StageSection } from "@/ui/StageSection";
+import { StageView } from "./StageView";
 
 type Year = Schemas["YearOut"];
 
 export function RecordStage({ review }: { review: Review }) {
   const [view, change] = useView();
-  const payer = useContext(PayerContext);
-  const { record } = review;
   const real = view.real ?? false;
-  const open = (year: Year) =>
-    payer && change({ open: openKey(payer, year.total.key), path: undefined });
-  const first = record.years[0];
-  const last = record.years[record.years.length - 1];
+  const { years } = review.series.record;
   return (
-    <StageSection
+    <StageView
+      review={review}
       id="record"
-      title="Record"
-      question="What has it paid, and does that beat inflation?"
       controls={
         <button
           type="button"
@@ -34,48 +27,49 @@ export function RecordStage({ review }: { review: Review }) {
           in today’s money
         </button>
       }
-    >
-      {record.years.length === 0 ? (
-        <Empty />
-      ) : (
+      chart={
+        years.length === 0 ? (
+          <Empty />
+        ) : (
+          <>
+            <Chart review={review} real={real} />
+            <Growth review={review} />
+          </>
+        )
+      }
+      keys={years.length > 0 && <Paces review={review} />}
+    />
+  );
+}
+
+function Chart({ review, real }: { review: Review; real: boolean }) {
+  const [, change] = useView();
+  const payer = useContext(PayerContext);
+  const { years } = review.series.record;
+  const open = (year: Year) =>
+    payer && change({ open: openKey(payer, year.total.key), path: undefined });
+  return (
+    <ChartFrame
+      name="record"
+      title={
         <>
-          <ChartFrame
-            name="record"
-            title={
-              <>
-                Dividends per share by year, {review.payer.currency}, in today’s shares (hatched:
-                this year so far)
-                {real && <span className="text-action"> · line: in today’s money</span>}
-              </>
-            }
-            summary={`Dividends per share from ${first?.year} to ${last?.year}: ${record.years
-              .map(
-                (y) =>
-                  `${y.year} ${y.total.value === null ? "unknown" : number(y.total.value, 2)}, ${y.outcome}`,
-              )
-              .join("; ")}.`}
-            height={DividendYears.height}
-            draw={(width) => (
-              <DividendYears
-                years={record.years}
-                slumps={review.slumps}
-                real={real}
-                width={width}
-                open={open}
-              />
-            )}
-            table={<Years years={record.years} />}
-          />
-          <Figures review={review} />
+          Dividends per share by year, {review.payer.currency}, in today’s shares (hatched: this
+          year so far)
+          {real && <span className="text-action"> · line: in today’s money</span>}
         </>
+      }
+      summary={`Dividends per share from ${years[0]?.year} to ${years[years.length - 1]?.year}: ${years
+        .map(
+          (y) =>
+            `${y.year} ${y.total.value === null ? "unknown" : number(y.total.value, 2)}, ${y.outcome}`,
+        )
+        .join("; ")}.`}
+      height={DividendYears.height}
+      draw={(width) => (
+        <DividendYears years={years} slumps={review.slumps} real={real} width={width} open={open} />
       )}
-      <div className="mt-2">
-        <CushionList
-          tests={review.tests.filter((t) => t.stage === "record")}
-          caption="Tests of the record"
-        />
-      </div>
-    </StageSection>
+      table={<Years years={years} />}
+    />
   );
 }
 
@@ -88,67 +82,25 @@ function Empty() {
   );
 }
 
-function Figures({ review }: { review: Review }) {
-  const { record } = review;
-  return (
-    <div className="mt-1">
-      <Growth review={review} />
-      <div className="mt-2 grid grid-cols-2 content-start gap-x-5 gap-y-2 md:grid-cols-4">
-        <KeyFigure
-          name="Declared rate"
-          figure={record.declared_rate}
-          note={record.rhythm.value ? rhythmName(record.rhythm.value) : ""}
-        />
-        <KeyFigure
-          name="Paid in the last 12 months"
-          figure={record.trailing_rate}
-          note={
-            record.gap_called_out && record.trailing_gap.value !== null ? (
-              <>
-                <Fig figure={record.trailing_gap} size digits={0} />{" "}
-                {record.trailing_gap.value > 0 ? "over" : "under"} declared
-              </>
-            ) : (
-              ""
-            )
-          }
-        />
-        <KeyFigure
-          name="Latest raise"
-          figure={record.latest_raise}
-          sign
-          note={record.latest_raise.known_on ? month(record.latest_raise.known_on) : ""}
-        />
-        <KeyFigure
-          name="Ahead of inflation"
-          figure={record.years_ahead}
-          note={record.years_ahead.period ? `${record.years_ahead.period} full years` : ""}
-        />
-        {record.paces.map((pace) => (
-          <KeyFigure
-            key={pace.base_year}
-            name={`To keep pace since ${pace.base_year}`}
-            figure={pace.needed}
-            note={
-              pace.ahead.value !== null && (
-                <>
-                  pays <Fig figure={pace.ahead} size digits={0} />{" "}
-                  {pace.ahead.value >= 0 ? "more" : "less"}
-                </>
-              )
-            }
-          />
-        ))}
-        <BaseYear review={review} />
-      </div>
-    </div>
-  );
-}
-
+/** How the dividend grew over every span, before and after prices. */
 function Growth({ review }: { review: Review }) {
-  const { growth } = review.record;
+  const { figures } = stageOf(review, "record");
+  const { growth } = review.series.record;
+  const row = (name: string, id: "nominal" | "real", className = "") => (
+    <tr>
+      <td>{name}</td>
+      {growth.map((g) => {
+        const figure = figures[g[id]];
+        return (
+          <td key={g.years}>
+            {figure && <Fig figure={figure} bare sign unknown="–" className={className} />}
+          </td>
+        );
+      })}
+    </tr>
+  );
   return (
-    <table className="rows w-full text-[15px]">
+    <table className="rows mt-1 w-full text-[15px]">
       <caption className="sr-only">Dividend growth a year, nominal and real</caption>
       <thead>
         <tr>
@@ -161,31 +113,41 @@ function Growth({ review }: { review: Review }) {
         </tr>
       </thead>
       <tbody>
-        <tr>
-          <td>nominal</td>
-          {growth.map((g) => (
-            <td key={g.years}>
-              <Fig figure={g.nominal} bare sign unknown="–" className="font-semibold" />
-            </td>
-          ))}
-        </tr>
-        <tr>
-          <td>real, after prices</td>
-          {growth.map((g) => (
-            <td key={g.years}>
-              <Fig figure={g.real} bare sign unknown="–" />
-            </td>
-          ))}
-        </tr>
+        {row("nominal", "nominal", "font-semibold")}
+        {row("real, after prices", "real")}
       </tbody>
     </table>
+  );
+}
+
+/** What the dividend would have to be to have kept pace, and a choice of the year it is told from. */
+function Paces({ review }: { review: Review }) {
+  return (
+    <>
+      {review.series.record.paces.map((pace) => (
+        <KeyFigure
+          key={pace.base_year}
+          name={`Needed to keep pace since ${pace.base_year}`}
+          figure={pace.needed}
+          note={
+            pace.ahead.value !== null && (
+              <>
+                pays <Fig figure={pace.ahead} size digits={0} />{" "}
+                {pace.ahead.value >= 0 ? "more" : "less"} than that
+              </>
+            )
+          }
+        />
+      ))}
+      <BaseYear review={review} />
+    </>
   );
 }
 
 /** Any year may be picked to keep pace since. */
 function BaseYear({ review }: { review: Review }) {
   const [view, change] = useView();
-  const years = review.record.years.filter((y) => y.complete && y.total.value);
+  const years = review.series.record.years.filter((y) => y.complete && y.total.value);
   return (
     <div>
       <label htmlFor="base-year" className="block text-[13px] text-muted">

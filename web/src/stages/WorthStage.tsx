@@ -1,54 +1,60 @@
 import { useEffect, useState } from "react";
-import type { Review, Worth } from "@/api/client";
-import { useRefused } from "@/app/refused";
-import { useView, type View, WORTH_INPUTS, type WorthInput } from "@/app/view";
+import type { Review, Stage, WorthSeries } from "@/api/client";
+import { readInputs, withId, withInput } from "@/api/question";
 import { useWidth } from "@/charts/useWidth";
 import { type Mark, ValueAxis, ValueBar } from "@/charts/ValueAxis";
-import { number, upperFirst, withDates } from "@/format/format";
+import { isPercent, number, upperFirst, withDates } from "@/format/format";
+import { useRefused } from "@/state/refused";
+import { useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { NumberField } from "@/ui/NumberField";
-import { StageSection } from "@/ui/StageSection";
+import { Sentence } from "@/ui/Sentence";
+import { StageView } from "./StageView";
 
 interface Props {
   review: Review;
-  worth: Worth;
+  /** Worth as the inputs in the address have it. */
+  stage: Stage;
+  series: WorthSeries;
   error: unknown;
 }
 
-export function WorthStage({ review, worth, error }: Props) {
-  const price = review.price.value;
+export function WorthStage({ review, stage, series, error }: Props) {
   return (
-    <StageSection
-      id="worth"
-      title="Worth"
-      question={
-        price === null
-          ? "What is it worth?"
-          : `What is it worth, and what does a price of ${number(price, 2)} take for granted?`
-      }
-    >
-      <Models review={review} worth={worth} />
-      <Inputs worth={worth} error={error} />
-      <Words review={review} worth={worth} />
-    </StageSection>
+    <StageView review={review} id="worth" stage={stage}>
+      <Models review={review} worth={series} />
+      <Inputs worth={series} error={error} />
+      <div className="mt-4 max-w-[68ch] text-[16px]">
+        {series.said.map((sentence, i) => (
+          <p key={i} className="mt-2">
+            <Sentence parts={sentence} />
+          </p>
+        ))}
+      </div>
+    </StageView>
   );
 }
 
-function marksOf(review: Review, worth: Worth): Mark[] {
-  const all: [string, number | null, string, boolean][] = [
-    ["price", review.price.value, "var(--action)", false],
-    ["blend", worth.blend.value, "var(--ink)", false],
-    ["buy below", worth.buy_below.value, "var(--ink)", true],
-  ];
-  return all.flatMap(([name, value, tone, dashed]) =>
-    value === null ? [] : [{ name, value, tone, dashed }],
-  );
-}
+const TONES: Record<string, string> = { price: "var(--action)" };
 
-function Models({ review, worth }: { review: Review; worth: Worth }) {
+const marksOf = (worth: WorthSeries): Mark[] =>
+  worth.marks.flatMap(({ name, kind, figure }) =>
+    figure.value === null
+      ? []
+      : [
+          {
+            name,
+            value: figure.value,
+            tone: TONES[kind] ?? "var(--ink)",
+            dashed: kind === "bound",
+          },
+        ],
+  );
+
+function Models({ review, worth }: { review: Review; worth: WorthSeries }) {
   const [box, width] = useWidth();
-  const marks = marksOf(review, worth);
+  const marks = marksOf(worth);
   const values = [
     ...marks.map((m) => m.value),
     ...worth.models.flatMap((m) => [m.low.value, m.middle.value, m.high.value]),
@@ -129,7 +135,7 @@ function Models({ review, worth }: { review: Review; worth: Worth }) {
   );
 }
 
-const rangeWords = (m: Worth["models"][number]) =>
+const rangeWords = (m: WorthSeries["models"][number]) =>
   m.low.value !== null && m.high.value !== null
     ? `${number(m.low.value, 2)} to ${number(m.high.value, 2)}`
     : m.low.value !== null
@@ -137,108 +143,52 @@ const rangeWords = (m: Worth["models"][number]) =>
       : "";
 
 /** Keeps in the URL only what differs from what the models' own suitability says. */
-function switched(view: View, id: string, on: boolean, suits: boolean): Partial<View> {
-  const without = (list?: string) => (list ?? "").split(",").filter((x) => x && x !== id);
-  const onList = without(view.on);
-  const offList = without(view.off);
-  if (on && !suits) onList.push(id);
-  if (!on && suits) offList.push(id);
-  return { on: onList.join(",") || undefined, off: offList.join(",") || undefined };
-}
+const switched = (view: View, id: string, on: boolean, suits: boolean): Partial<View> => ({
+  on: withId(view.on, id, on && !suits),
+  off: withId(view.off, id, !on && suits),
+});
 
-function Words({ review, worth }: { review: Review; worth: Worth }) {
-  const gap = worth.price_against_buy_below.value;
-  const grown = review.record.growth.find((g) => g.years === 10)?.nominal;
-  return (
-    <div className="mt-4 max-w-[68ch] text-[16px]">
-      {worth.blend.value !== null ? (
-        <p>
-          The blend is <Fig figure={worth.blend} className="font-semibold" />; less a margin of{" "}
-          <Fig figure={worth.margin_of_safety} digits={0} /> that is a buy-below price of{" "}
-          <Fig figure={worth.buy_below} className="font-serif text-[22px]" />
-          {gap !== null && (
-            <>
-              , and the price is <Fig figure={worth.price_against_buy_below} size digits={0} />{" "}
-              {gap > 0 ? "over" : "under"} it
-            </>
-          )}
-          .
-        </p>
-      ) : (
-        <p>Blended value unknown: {withDates(worth.blend.reason ?? "")}.</p>
-      )}
-      <p className="mt-2">
-        {worth.implied_growth.value !== null ? (
-          <>
-            At today’s price the market counts on dividends growing{" "}
-            <Fig figure={worth.implied_growth} className="font-semibold" /> a year for ever, at a
-            return of <Fig figure={worth.required_return} />
-            {grown?.value != null && (
-              <>
-                ; over ten years they have grown <Fig figure={grown} />
-              </>
-            )}
-            .
-          </>
-        ) : (
-          <>Implied growth unknown: {withDates(worth.implied_growth.reason ?? "")}.</>
-        )}
-      </p>
-      {worth.spread.value !== null && (
-        <p className="mt-2 text-muted">
-          The models lie <Fig figure={worth.spread} digits={0} /> apart
-          {worth.spread_called_out && ", more than 60 %: do not lean on their mean"}
-          {worth.moves_most && `; ${worth.moves_most} moves the blend most`}.
-        </p>
-      )}
-    </div>
-  );
-}
-
-function Inputs({ worth, error }: { worth: Worth; error: unknown }) {
+function Inputs({ worth, error }: { worth: WorthSeries; error: unknown }) {
   const [view, change] = useView();
-  const refused = useRefused(error, view, WORTH_INPUTS, (name) =>
-    change({ [name]: undefined }, { replace: true }),
+  const typed = readInputs(view.inputs);
+  const move = (id: string, value: number | undefined) =>
+    change({ inputs: withInput(view.inputs, id, value) }, { replace: true });
+  const refused = useRefused(
+    error,
+    typed,
+    worth.inputs.map((i) => i.id),
+    (id) => move(id, undefined),
   );
-  const field = (name: WorthInput, label: string, step: number, digits: number) => (
-    <NumberField
-      label={label}
-      note={worth[name].value === null ? "unknown; type your own" : worth.origins[name]}
-      bounds={worth.bounds[name]}
-      value={view[name] ?? worth[name].value}
-      percent
-      digits={digits}
-      step={step}
-      changed={view[name] !== undefined}
-      error={
-        refused?.name === name
-          ? `${upperFirst(refused.error.problem.detail)}; it was left out of the address`
-          : undefined
-      }
-      onChange={(value) =>
-        change(
-          { [name]: value === undefined ? undefined : Number(value.toFixed(6)) },
-          { replace: true },
-        )
-      }
-    />
-  );
+  const notes = worth.inputs.flatMap((i) => (i.figure.notes ?? []).slice(1));
   return (
     <div className="mt-5 rounded-md bg-sunk px-4 pt-2 pb-3">
-      <h3 className="text-[17px]">What it rests on</h3>
+      <h3 className="text-[17px]">Assumptions</h3>
       <div className="grid gap-x-6 sm:grid-cols-2 xl:grid-cols-5">
-        {field("growth", "Dividends grow", 0.1, 2)}
-        {field("later_growth", "Later, for ever", 0.1, 2)}
-        {field("required_return", "Return wanted", 0.1, 2)}
-        {field("mean_yield", "Yield it returns to", 0.05, 2)}
-        {field("margin_of_safety", "Margin of safety", 1, 0)}
+        {worth.inputs.map((input) => (
+          <NumberField
+            key={input.id}
+            label={input.label}
+            note={input.figure.value === null ? "unknown; type your own" : input.origin}
+            bounds={{ low: input.low_bound, high: input.high_bound }}
+            value={typed[input.id] ?? input.figure.value}
+            percent={isPercent(input.unit)}
+            digits={input.digits}
+            step={isPercent(input.unit) ? input.step * 100 : input.step}
+            changed={typed[input.id] !== undefined}
+            error={
+              refused?.name === input.id
+                ? `${upperFirst(refused.error.problem.detail)}; it was left out of the address`
+                : undefined
+            }
+            onChange={(value) =>
+              move(input.id, value === undefined ? undefined : Number(value.toFixed(6)))
+            }
+          />
+        ))}
       </div>
       <p className="mt-2 text-[13px] text-muted">
-        Low and high: growth ∓ 1 point, return ± ½ point, yield ± 10 %.{" "}
-        {(worth.growth.notes ?? [])
-          .slice(1)
-          .map((note) => `${upperFirst(withDates(note))}.`)
-          .join(" ")}
+        Low and high: {worth.inputs.flatMap((i) => i.spread || []).join(", ")}.{" "}
+        {notes.map((note) => `${upperFirst(withDates(note))}.`).join(" ")}
       </p>
       {error != null && !refused && (
         <ErrorNote error={error} kept="The figures shown are the last that could be computed." />

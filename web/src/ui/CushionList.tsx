@@ -3,16 +3,17 @@ import { upperFirst } from "@/format/format";
 import { type Cushioned, cushionWords, limitWords } from "./cushion";
 import { Fig } from "./Fig";
 import { StateMark, TONE } from "./StateMark";
+import { Term } from "./Term";
 
 const WIDTH = 200;
 const POST = 64;
 
-/** Room to spare to the right of the post, a breach to its left; the post is the limit. */
+/** The cushion to the right of the post, a breach to its left; the post is the limit. */
 export function CushionBar({ test, width = WIDTH }: { test: Cushioned; width?: number }) {
   const post = (POST / WIDTH) * width;
   const room = test.cushion.value ?? null;
   const tone = TONE[test.state];
-  const sizeless = room === null && test.state === "uncovered" && test.direction !== "pass";
+  const sizeless = room === null && test.state === "over" && test.direction !== "pass";
   const over = sizeless ? post : room !== null && room < 0 ? Math.min(-room, 1) * post : 0;
   const spare = room !== null && room > 0 ? Math.min(room, 1) * (width - post) : 0;
   return (
@@ -25,7 +26,7 @@ export function CushionBar({ test, width = WIDTH }: { test: Cushioned; width?: n
           patternUnits="userSpaceOnUse"
           patternTransform="rotate(45)"
         >
-          <rect width="5" height="5" fill="var(--uncovered)" />
+          <rect width="5" height="5" fill="var(--over)" />
           <line x1="0" x2="0" y1="0" y2="5" stroke="var(--paper)" strokeWidth="2" />
         </pattern>
       </defs>
@@ -46,7 +47,7 @@ export function CushionBar({ test, width = WIDTH }: { test: Cushioned; width?: n
   );
 }
 
-/** Tests, the tightest first. */
+/** Tests, the smallest cushion first. */
 export function CushionList({ tests, caption }: { tests: Test[]; caption: string }) {
   const bars = tests.some((t) => t.direction !== "pass");
   return (
@@ -55,19 +56,21 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
         <caption className="sr-only">{caption}</caption>
         <thead>
           <tr>
-            <th scope="col">Test, the tightest first</th>
+            <th scope="col">Tests, smallest cushion first</th>
             <th scope="col" className="w-[84px]">
               Now
             </th>
             <th scope="col" className="w-[80px]">
-              Limit
+              <Term id="limit">Limit</Term>
             </th>
             <th scope="col" className={bars ? "hidden w-[212px] md:table-cell" : "hidden"}>
               <span className="flex">
                 <span style={{ width: POST + 4 }} className="text-right">
-                  over ┃
+                  over limit ┃
                 </span>
-                <span className="pl-1.5">room to spare</span>
+                <span className="pl-1.5">
+                  <Term id="cushion">cushion</Term>
+                </span>
               </span>
             </th>
             <th scope="col" className="w-[158px]">

@@ -1,8 +1,8 @@
 import { createContext, useContext } from "react";
 import type { Figure } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
-import { openKey, useView } from "@/app/view";
 import { type Shown, show, upperFirst, withDates } from "@/format/format";
+import { openKey, useChange } from "@/state/view";
 import { CautionMark } from "./CautionMark";
 import { TouchMark } from "./TouchMark";
 
@@ -20,7 +20,7 @@ interface Props extends Shown {
 /** A figure as text that opens its working. */
 export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...how }: Props) {
   const payer = useContext(PayerContext);
-  const [, change] = useView();
+  const change = useChange();
   const { value } = figure;
   const known = value !== null;
   const text = known ? withCurrency(value, figure, how) : (figure.breach ?? unknown);

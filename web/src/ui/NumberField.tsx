@@ -78,7 +78,7 @@ export function NumberField(props: Props) {
       </div>
       {props.note && <p className="text-[13px] text-muted">{props.note}</p>}
       {error && (
-        <p id={`${id}-error`} role="alert" className="mt-1 text-[13px] text-uncovered">
+        <p id={`${id}-error`} role="alert" className="mt-1 text-[13px] text-over">
           {error}
         </p>
       )}

@@ -1,13 +1,13 @@
 import { Fragment } from "react";
-import type { Finding } from "@/api/client";
+import type { Sentence as Parts } from "@/api/client";
 import { day, withDates } from "@/format/format";
 import { Fig } from "./Fig";
 
-/** A finding's sentence: words, dates and figures that open their working. */
-export function Sentence({ finding }: { finding: Finding }) {
+/** A sentence of the core's: words, days and figures that open their working. */
+export function Sentence({ parts }: { parts: Parts }) {
   return (
     <>
-      {finding.parts.map((part, i) => (
+      {parts.map((part, i) => (
         <Fragment key={i}>
           {part.text && withDates(part.text)}
           {part.day && day(part.day)}

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { isTerm, Term } from "./Term";
 
 interface Props {
   id: string;
@@ -20,7 +21,7 @@ export function StageSection({ id, title, question, controls, children, onKeyDow
     >
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
         <h2 id={`${id}-title`} tabIndex={-1} className="text-[21px] outline-none">
-          {title}
+          {isTerm(id) ? <Term id={id}>{title}</Term> : title}
         </h2>
         {controls && <div className="flex flex-wrap gap-x-4 text-[14px]">{controls}</div>}
       </div>

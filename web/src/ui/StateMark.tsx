@@ -2,11 +2,21 @@ import type { State } from "@/api/client";
 
 /** The one map from state to tone. */
 export const TONE: Record<State, string> = {
-  covered: "var(--covered)",
-  thin: "var(--thin)",
-  uncovered: "var(--uncovered)",
+  within: "var(--within)",
+  close: "var(--close)",
+  over: "var(--over)",
   unknown: "var(--unknown)",
 };
+
+/** How a state is said: of a test against the person's own limit. */
+export const STATE_WORDS: Record<State, string> = {
+  within: "within limits",
+  close: "close to a limit",
+  over: "over a limit",
+  unknown: "unknown",
+};
+
+export const STATES: State[] = ["within", "close", "over", "unknown"];
 
 /** A small log: whole, half, split, or a dotted outline. */
 export function StateMark({ state, label = true }: { state: State; label?: boolean }) {
@@ -18,11 +28,11 @@ export function StateMark({ state, label = true }: { state: State; label?: boole
       viewBox="0 0 18 12"
       className="inline-block shrink-0"
       role={label ? "img" : undefined}
-      aria-label={label ? state : undefined}
+      aria-label={label ? STATE_WORDS[state] : undefined}
       aria-hidden={label ? undefined : true}
     >
-      {state === "covered" && <rect x="1" y="2" width="16" height="8" rx="2" fill={tone} />}
-      {state === "thin" && (
+      {state === "within" && <rect x="1" y="2" width="16" height="8" rx="2" fill={tone} />}
+      {state === "close" && (
         <>
           <rect
             x="1.7"
@@ -37,7 +47,7 @@ export function StateMark({ state, label = true }: { state: State; label?: boole
           <rect x="1" y="2" width="8.500" height="8" rx="2" fill={tone} />
         </>
       )}
-      {state === "uncovered" && (
+      {state === "over" && (
         <path
           d="M3 2h5.500L5.500 10H3a2 2 0 0 1-2-2V4a2 2 0 0 1 2-2ZM12.500 2H15a2 2 0 0 1 2 2v4a2 2 0 0 1-2 2H9.500Z"
           fill={tone}

@@ -1,7 +1,7 @@
 import { Pencil } from "lucide-react";
 
 const WORDS = {
-  adjusted: "rests on a figure you adjusted",
+  edited: "rests on a figure you edited",
   entered: "rests on a figure entered by hand",
 } as const;
 
@@ -13,7 +13,7 @@ export function TouchMark({ touch }: { touch?: keyof typeof WORDS | null }) {
       size={11}
       role="img"
       aria-label={WORDS[touch]}
-      className={`ml-0.5 inline-block align-[2px] ${touch === "adjusted" ? "text-action" : "text-muted"}`}
+      className={`ml-0.5 inline-block align-[2px] ${touch === "edited" ? "text-action" : "text-muted"}`}
     />
   );
 }

@@ -13,7 +13,7 @@ const figure = (value: number | null, more: Partial<Figure> = {}): Figure => ({
 });
 
 const test = (more: Partial<Test>): Test => ({
-  id: "leading_payout",
+  id: "payout",
   short: "FCF payout",
   stage: "cover",
   measure: figure(0.55),
@@ -21,8 +21,9 @@ const test = (more: Partial<Test>): Test => ({
   direction: "cap",
   required: true,
   cushion: figure(0.0833),
-  state: "thin",
+  state: "close",
   falls: "free cash flow",
+  strict: false,
   ...more,
 });
 
@@ -31,17 +32,15 @@ describe("what a cushion says", () => {
     expect(cushionWords(test({}))).toBe("free cash flow can fall 8\u202f%");
   });
   it("says by how much a limit is passed", () => {
-    expect(cushionWords(test({ cushion: figure(-0.06), state: "uncovered" }))).toBe(
-      "over by 6\u202f%",
-    );
+    expect(cushionWords(test({ cushion: figure(-0.06), state: "over" }))).toBe("over by 6\u202f%");
   });
   it("names a breach that has no size", () => {
     const cushion = figure(null, { breach: "cash burn", reason: "crossed: cash burn" });
-    expect(cushionWords(test({ cushion, state: "uncovered" }))).toBe("cash burn");
+    expect(cushionWords(test({ cushion, state: "over" }))).toBe("cash burn");
   });
   it("passes or falls short where there is no size", () => {
-    expect(cushionWords(test({ direction: "pass", state: "covered" }))).toBe("passes");
-    expect(cushionWords(test({ direction: "pass", state: "uncovered" }))).toBe("falls short");
+    expect(cushionWords(test({ direction: "pass", state: "within" }))).toBe("passes");
+    expect(cushionWords(test({ direction: "pass", state: "over" }))).toBe("falls short");
   });
   it("gives the reason where nothing is known", () => {
     const measure = figure(null, { reason: "no fiscal year is held" });
@@ -54,8 +53,8 @@ describe("how a limit reads", () => {
     [test({}), "≤ 60\u202f%"],
     [test({ direction: "floor", limit: 4, measure: figure(7.2, { unit: "multiple" }) }), "≥ 4.0×"],
     [test({ direction: "pass", limit: 10, measure: figure(9, { unit: "years" }) }), "≥ 10 years"],
-    [test({ direction: "pass", limit: 0, id: "leading_trend" }), "≥ 0"],
-    [test({ direction: "pass", limit: 0, id: "net_income" }), "> 0"],
+    [test({ direction: "pass", limit: 0 }), "≥ 0"],
+    [test({ direction: "pass", limit: 0, strict: true }), "> 0"],
   ])("reads as the trade writes it", (given, words) => {
     expect(limitWords(given)).toBe(words);
   });

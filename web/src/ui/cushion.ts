@@ -13,7 +13,7 @@ export interface Cushioned {
 /** What the cushion says, naming what can fall. */
 export function cushionWords(test: Cushioned): string {
   if (test.state === "unknown") return withDates(test.measure?.reason ?? "unknown");
-  if (test.direction === "pass") return test.state === "covered" ? "passes" : "falls short";
+  if (test.direction === "pass") return test.state === "within" ? "passes" : "falls short";
   const room = test.cushion.value ?? null;
   if (room === null) return test.cushion.breach ?? test.cushion.reason ?? "crossed";
   if (room < 0) return `over by ${percent(-room, 0)}`;
@@ -21,7 +21,7 @@ export function cushionWords(test: Cushioned): string {
 }
 
 export function limitWords(test: Test): string {
-  const sign = test.direction === "cap" ? "≤" : test.id === "net_income" ? ">" : "≥";
+  const sign = test.direction === "cap" ? "≤" : test.strict ? ">" : "≥";
   if (test.limit === 0) return `${sign} 0`;
   return `${sign} ${show(test.limit, test.measure.unit, { digits: test.measure.unit === "fraction" ? 0 : undefined })}`;
 }

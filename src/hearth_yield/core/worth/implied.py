@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..figure import Unknown
+from ..figures.figure import Unknown
 
 
 def implied_constant_growth(

@@ -1,156 +1,78 @@
-"""What the models of worth take in: the person's inputs, and where the house's defaults come from.
-
-docs/method.md, Worth.
-"""
+"""The inputs of Worth as they are declared, and as they count for one payer. (docs/method.md)"""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from datetime import date
 
-from ..cover import Cover
+from ..cover.measures import PAYOUT
 from ..errors import InvalidInput
-from ..facts import Kind, PayerFile
-from ..figure import Figure, Unit, Unknown, derive, given, percent
-from ..payments import hand_in
-from ..ranges import YieldRange
-from ..record import Record, Year
-from ..rules import HouseRules, State, Test
+from ..figures.figure import Figure, Unit, Unknown, derive, given, percent
+from ..judging.judge import State
+from ..record.history import Record, Year
+from ..record.payments import manual_edits_between
+from .declare import YOURS, Default, Ground, Input, Inputs, InputSpec, Shift
 
 GROWTH_FLOOR = -0.05
 LEAST_YEARS = 3
-BOUNDS = {
-    "growth": (-0.5, 0.5),
-    "later_growth": (-0.5, 0.5),
-    "required_return": (0.001, 0.5),
-    "mean_yield": (0.0001, 1.0),
-    "margin_of_safety": (0.0, 0.95),
-}
-"""What each input must lie between."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class WorthInputs:
-    """What the person typed; None leaves the default. switched: models turned on or off."""
-
-    growth: float | None = None
-    later_growth: float | None = None
-    required_return: float | None = None
-    mean_yield: float | None = None
-    margin_of_safety: float | None = None
-    switched: dict[str, bool] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Chosen:
-    """The inputs as they count. lasting_growth: growth as far as it is taken to go on for ever.
-    origins: where each that the person can type comes from, in a few words."""
-
-    growth: Figure
-    lasting_growth: Figure
-    later_growth: Figure
-    required_return: Figure
-    mean_yield: Figure
-    margin_of_safety: Figure
-    origins: Mapping[str, str]
-
-
-def check_inputs(inputs: WorthInputs, models: Sequence[str]) -> None:
-    """Refuse inputs no model can work with, naming field, value and rule."""
-    for name, (low, high) in BOUNDS.items():
-        value, called = getattr(inputs, name), name.replace("_", " ")
-        if value is not None and not low <= value <= high:
-            between = f"between {percent_of(low)} and {percent_of(high)}"
+def check_inputs(typed: Mapping[str, float]) -> None:
+    """Refuse what no model can work with, naming field, value and rule."""
+    for id, value in typed.items():
+        spec = INPUTS.get(id)
+        if spec is None or spec.bounds is None:
             raise InvalidInput(
-                f"{called} must lie {between}", field=name, value=value, rule=f"{called} {between}"
+                "no such input",
+                field="inputs",
+                value=id,
+                rule=f"one of {', '.join(s.id for s in INPUTS.values() if s.bounds)}",
             )
-    for name in inputs.switched:
-        if name not in models:
+        low, high = spec.bounds
+        if not low <= value <= high:
+            between = f"between {told(low, spec.unit)} and {told(high, spec.unit)}"
             raise InvalidInput(
-                "no such model",
-                field="models",
-                value=name,
-                rule=f"one of {', '.join(sorted(models))}",
+                f"{spec.name} must lie {between}",
+                field=id,
+                value=value,
+                rule=f"{spec.name} {between}",
             )
 
 
-def percent_of(fraction: float) -> str:
+def told(value: float, unit: Unit) -> str:
     """A bound as it is typed: 0.001 → "0.1 %"."""
-    return f"{fraction * 100:g} %"
+    return f"{value * 100:g} %" if unit in (Unit.FRACTION, Unit.YIELD) else f"{value:g}"
 
 
-def choose(
-    file: PayerFile,
-    record: Record,
-    cover: Cover,
-    span: YieldRange,
-    rules: HouseRules,
-    tests: Sequence[Test],
-    inputs: WorthInputs,
-) -> Chosen:
+def choose(ground: Ground, typed: Mapping[str, float]) -> dict[str, Input]:
     """The person's inputs, and the house's defaults for the rest, each with its origin."""
-    kind = file.payer.kind
-    growth = default_growth(file, record, cover, tests)
-    lasting = _at_most("growth for ever", growth.figure, rules.highest_growth)
-    if inputs.growth is not None:
-        growth = Default(given("growth", Unit.FRACTION, inputs.growth, YOURS), YOURS)
-        lasting = growth.figure
-    later = Default(
-        _at_most("later growth", growth.figure, rules.highest_growth),
-        f"growth, at most {percent(rules.highest_growth)}",
-    )
-    house = f"house rule for {KINDS[kind]}"
-    required = _ruled("required return", rules.required_returns[kind], house)
-    margin = _ruled("margin of safety", rules.margin_of_safety, "house rule")
-    mean = Default(
-        span.mean.but(notes=(*span.mean.notes, "house default: the 5-year mean")), "5-year mean"
-    )
-    found = {
-        "growth": growth,
-        "later_growth": _or_typed(later, inputs.later_growth),
-        "required_return": _or_typed(required, inputs.required_return),
-        "mean_yield": _or_typed(mean, inputs.mean_yield),
-        "margin_of_safety": _or_typed(margin, inputs.margin_of_safety),
-    }
-    return Chosen(
-        lasting_growth=lasting,
-        **{name: d.figure for name, d in found.items()},
-        origins={name: d.origin for name, d in found.items()},
-    )
+    check_inputs(typed)
+    chosen: dict[str, Input] = {}
+    for spec in INPUTS.values():
+        if spec.id in typed:
+            own = given(spec.name, spec.unit, typed[spec.id], YOURS)
+            found = Default(own, YOURS)
+        else:
+            found = spec.default(ground, chosen)
+        chosen[spec.id] = Input(
+            id=spec.id,
+            figure=found.figure,
+            low=_shifted(found.figure, spec.low),
+            high=_shifted(found.figure, spec.high),
+            origin=found.origin,
+        )
+    return chosen
 
 
-YOURS = "yours"
+def _shifted(figure: Figure, shift: Shift | None) -> Figure:
+    if shift is None:
+        return figure
+    by, note = shift
+    formula = f"{figure.label} {note}"
+    return derive(f"{figure.label} ({note})", figure.unit, formula, [figure], by)
 
 
-@dataclass(frozen=True, slots=True)
-class Default:
-    """An input, and where it comes from in a few words."""
-
-    figure: Figure
-    origin: str
-
-
-def _ruled(label: str, rule: float, origin: str) -> Default:
-    return Default(given(label, Unit.FRACTION, rule, origin), origin)
-
-
-def _or_typed(default: Default, typed: float | None) -> Default:
-    if typed is None:
-        return default
-    label = default.figure.label if default.origin != "5-year mean" else "mean yield"
-    return Default(given(label, default.figure.unit, typed, YOURS), YOURS)
-
-
-KINDS = {
-    Kind.COMPANY: "companies",
-    Kind.PROPERTY_TRUST: "property trusts",
-    Kind.PARTNERSHIP: "partnerships",
-    Kind.FINANCIAL: "financials",
-}
-
-
-def _at_most(label: str, growth: Figure, most: float) -> Figure:
+def at_most(label: str, growth: Figure, most: float) -> Figure:
     """Growth, held to a house rule."""
     rule = given("house rule", Unit.FRACTION, most, f"at most {percent(most)}")
     return derive(
@@ -168,47 +90,53 @@ def years_since_reduction(record: Record) -> list[Year]:
     ]
 
 
-def default_growth(file: PayerFile, record: Record, cover: Cover, tests: Sequence[Test]) -> Default:
+def default_growth(ground: Ground, _: Inputs) -> Default:
     """The lower of 5- and 10-year dividend growth of full years since the last cut or suspension;
     where neither span is there, growth over all of them; of fewer than three, 0 %.
 
     Where cash per share has shrunk over five years and the payout is over its limit, no more than
     that trend, and no less than −5 %. Source: docs/method.md, Worth.
     """
+    file, record = ground.file, ground.record
     years = years_since_reduction(record)
-    label = "growth"
     if len(years) < LEAST_YEARS:
-        since = f" since the reduction of {record.last_cut.isoformat()}" if record.last_cut else ""
-        few = f"{len(years)} full year{'s' if len(years) != 1 else ''} of dividends{since}"
-        origin = f"house default: 0 %, with {few}"
-        caution = f"growth is taken as 0 %, with {few}" if record.years else None
-        zero = given(label, Unit.FRACTION, 0.0, origin, cautions=(caution,) if caution else ())
-        return Default(zero.also(hand_in(file, _first_day(record))), few)
+        return _no_growth(ground, len(years))
     spans = _spans(years)
-    shrinking = cover.leading.per_share_trend
-    over = next((t for t in tests if t.id == "leading_payout"), None)
+    shrinking = ground.cover.leading.per_share_trend
     inputs = list(spans)
     notes: tuple[str, ...] = (f"house default: {_which(spans)}",)
     if (
-        over is not None
-        and over.state is State.UNCOVERED
+        _is_over(ground)
         and shrinking.value is not None
         and shrinking.value < min(s.value or 0.0 for s in spans)
     ):
         inputs.append(shrinking)
         notes += ("held to the trend of cash per share, as the payout is over your limit",)
+    held = len(inputs) > len(spans)
     figure = derive(
-        label,
+        "growth",
         Unit.FRACTION,
         "the lowest of these, not under −5 % where cash per share sets it",
         inputs,
-        lambda *g: (
-            min(*g[: len(spans)], max(GROWTH_FLOOR, g[-1])) if len(g) > len(spans) else min(g)
-        ),
+        lambda *g: min(*g[:-1], max(GROWTH_FLOOR, g[-1])) if held else min(g),
         notes=notes,
-    ).also(hand_in(file, _first_day(record)))
-    held = len(inputs) > len(spans)
+    ).with_touch(manual_edits_between(file, _first_day(record)))
     return Default(figure, "trend of cash per share" if held else _which(spans))
+
+
+def _no_growth(ground: Ground, n: int) -> Default:
+    """Of too few full years to tell from."""
+    record = ground.record
+    since = f" since the reduction of {record.last_cut.isoformat()}" if record.last_cut else ""
+    few = f"{n} full year{'s' if n != 1 else ''} of dividends{since}"
+    cautions = (f"growth is taken as 0 %, with {few}",) if record.years else ()
+    zero = given("growth", Unit.FRACTION, 0.0, f"house default: 0 %, with {few}", cautions=cautions)
+    return Default(zero.with_touch(manual_edits_between(ground.file, _first_day(record))), few)
+
+
+def _is_over(ground: Ground) -> bool:
+    """Whether the leading payout is over its limit."""
+    return any(t.id == PAYOUT.id and t.state is State.OVER for t in ground.tests)
 
 
 def _first_day(record: Record) -> date:
@@ -235,3 +163,107 @@ def _growth(base: Year, last: Year, n: int) -> Figure:
         lambda now, then: (now / then) ** (1 / n) - 1 if then > 0 else Unknown("nothing was paid"),
         period=f"{base.year} to {last.year}",
     )
+
+
+def _lasting_growth(ground: Ground, chosen: Inputs) -> Default:
+    """Growth as far as it is taken to go on for ever; what the person typed is taken as typed."""
+    growth = chosen["growth"]
+    if growth.typed:
+        return Default(growth.figure, growth.origin)
+    most = ground.rules.highest_growth
+    return Default(at_most("growth for ever", growth.figure, most), growth.origin)
+
+
+def _later_growth(ground: Ground, chosen: Inputs) -> Default:
+    most = ground.rules.highest_growth
+    figure = at_most("later growth", chosen["growth"].figure, most)
+    return Default(figure, f"growth, at most {percent(most)}")
+
+
+def _required_return(ground: Ground, _: Inputs) -> Default:
+    kind = ground.file.payer.kind
+    origin = f"house rule for {kind.plural}"
+    rule = ground.rules.required_returns[kind]
+    return Default(given("required return", Unit.FRACTION, rule, origin), origin)
+
+
+def _mean_yield(ground: Ground, _: Inputs) -> Default:
+    mean = ground.yields.mean
+    figure = mean.but(notes=(*mean.notes, "house default: the 5-year mean"))
+    return Default(figure, "5-year mean")
+
+
+def _margin_of_safety(ground: Ground, _: Inputs) -> Default:
+    rule = ground.rules.margin_of_safety
+    return Default(given("margin of safety", Unit.FRACTION, rule, "house rule"), "house rule")
+
+
+_SLOWER: Shift = (lambda g: g - 0.01, "− 1 point")
+_FASTER: Shift = (lambda g: g + 0.01, "+ 1 point")
+INPUTS: dict[str, InputSpec] = {
+    spec.id: spec
+    for spec in (
+        InputSpec(
+            id="growth",
+            label="Dividend growth",
+            name="growth",
+            unit=Unit.FRACTION,
+            default=default_growth,
+            bounds=(-0.5, 0.5),
+            low=_SLOWER,
+            high=_FASTER,
+            spread="growth ∓ 1 point",
+        ),
+        InputSpec(
+            id="lasting_growth",
+            label="Growth for ever",
+            name="growth",
+            unit=Unit.FRACTION,
+            default=_lasting_growth,
+            low=_SLOWER,
+            high=_FASTER,
+        ),
+        InputSpec(
+            id="later_growth",
+            label="Later growth, for ever",
+            name="later growth",
+            unit=Unit.FRACTION,
+            default=_later_growth,
+            bounds=(-0.5, 0.5),
+        ),
+        InputSpec(
+            id="required_return",
+            label="Required return",
+            name="required return",
+            unit=Unit.FRACTION,
+            default=_required_return,
+            bounds=(0.001, 0.5),
+            low=(lambda r: r + 0.005, "+ ½ point"),
+            high=(lambda r: r - 0.005, "− ½ point"),
+            spread="required return ± ½ point",
+        ),
+        InputSpec(
+            id="mean_yield",
+            label="Mean yield",
+            name="mean yield",
+            unit=Unit.YIELD,
+            default=_mean_yield,
+            bounds=(0.0001, 1.0),
+            step=0.0005,
+            low=(lambda y: y * 1.1, "+ 10 %"),
+            high=(lambda y: y * 0.9, "− 10 %"),
+            spread="mean yield ± 10 %",
+        ),
+        InputSpec(
+            id="margin_of_safety",
+            label="Margin of safety",
+            name="margin of safety",
+            unit=Unit.FRACTION,
+            default=_margin_of_safety,
+            bounds=(0.0, 0.95),
+            step=0.01,
+            digits=0,
+        ),
+    )
+}
+"""In the order they are read and shown; a default may read those declared before it."""

@@ -1,30 +1,30 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { useSaved } from "@/api/payers";
-import { useView } from "@/app/view";
-import { columnsOf, DIVIDENDS, FIRST, headerOf, SETS } from "./columns";
-import { type Catalogue, groupsOf } from "./conditions";
+import { type Catalogue, useSaved } from "@/api/payers";
+import { useView } from "@/state/view";
+import { columnsOf, setOf } from "./columns";
+import { groupsOf } from "./conditions";
 import { SaveAs, SavedList } from "./Saved";
 
 /** The stage whose columns are shown, or the person's own choice of them. */
 export function ColumnChoice({ catalogue }: { catalogue: Catalogue }) {
   const [view, change] = useView();
-  const current = view.cols ?? "overview";
+  const current = setOf(view.cols, catalogue);
   return (
     <fieldset className="flex flex-wrap items-center gap-1">
       <legend className="sr-only">Columns</legend>
-      {Object.entries(SETS).map(([id, set]) => (
+      {catalogue.sets.map((set, i) => (
         <button
-          key={id}
+          key={set.id}
           type="button"
-          aria-pressed={current === id}
-          className={`min-h-8 rounded-md px-2.5 text-[15px] ${current === id ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
-          onClick={() => change({ cols: id === "overview" ? undefined : id })}
+          aria-pressed={current === set}
+          className={`min-h-8 rounded-md px-2.5 text-[15px] ${current === set ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
+          onClick={() => change({ cols: i === 0 ? undefined : set.id })}
         >
           {set.name}
         </button>
       ))}
-      <OwnColumns catalogue={catalogue} own={!(current in SETS)} />
+      <OwnColumns catalogue={catalogue} own={!current} />
     </fieldset>
   );
 }
@@ -41,17 +41,13 @@ function OwnColumns({ catalogue, own }: { catalogue: Catalogue; own: boolean }) 
   const saved = useSaved();
   const [open, setOpen] = useState(false);
   const [words, setWords] = useState("");
-  const chosen = columnsOf(view.cols);
+  const chosen = columnsOf(view.cols, catalogue);
   const sets = (saved.data ?? []).filter((s) => s.columns);
   const toggle = (id: string) => {
     const next = chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id];
     if (next.length) change({ cols: next.join(",") });
   };
-  const marks = [
-    { id: DIVIDENDS, name: headerOf(DIVIDENDS, undefined), stage: null },
-    { id: FIRST, name: headerOf(FIRST, undefined), stage: null },
-  ];
-  const all = [...marks, ...[...catalogue.values()].filter((m) => m.id !== "first_to_give")];
+  const all = catalogue.measures.filter((m) => m.id !== "first_to_give");
   const active = sets.find((s) => s.columns?.columns.join(",") === view.cols);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>

@@ -3,18 +3,11 @@ import { DropdownMenu } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { type Condition, type Group, isComplete, type Measure } from "@/api/payers";
 import { isPercent, kindName, number, readNumber, upperFirst } from "@/format/format";
-import {
-  type Catalogue,
-  countPlaces,
-  groupsOf,
-  NUMBER_OPS,
-  OP_WORDS,
-  WORD_OPS,
-} from "./conditions";
+import { countPlaces, groupsOf, type Measures, NUMBER_OPS, OP_WORDS, WORD_OPS } from "./conditions";
 
 interface Props {
   group: Group;
-  catalogue: Catalogue;
+  catalogue: Measures;
   counts: number[];
   held: number;
   onChange: (group: Group) => void;
@@ -143,7 +136,7 @@ function Remove({ name, onClick }: { name: string; onClick: () => void }) {
 
 interface RowProps {
   condition: Condition;
-  catalogue: Catalogue;
+  catalogue: Measures;
   count: number | null;
   held: number;
   focus: boolean;
@@ -213,7 +206,7 @@ function Row({ condition, catalogue, count, held, focus, onFocused, onChange, on
 }
 
 /** Every measure, by stage, and in Cover by the basis it is taken on. */
-export function MeasureOptions({ catalogue }: { catalogue: Catalogue }) {
+export function MeasureOptions({ catalogue }: { catalogue: Measures }) {
   return (
     <>
       {groupsOf([...catalogue.values()]).map(({ name, measures }) => (

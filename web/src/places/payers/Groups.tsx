@@ -1,16 +1,16 @@
 import type { Schemas } from "@/api/client";
 import { useGroups } from "@/api/payers";
-import { useView } from "@/app/view";
 import { kindName, number, show, upperFirst } from "@/format/format";
+import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { asked, headerOf } from "./columns";
-import type { Catalogue } from "./conditions";
+import type { Measures } from "./conditions";
 
 const wholeMedian = (group: Schemas["GroupOut"], column: string) =>
   group.whole.summaries[column]?.median ?? null;
 
 /** Peer groups: of every group the median of each column, and the quartiles under it. */
-export function Groups({ columns, catalogue }: { columns: string[]; catalogue: Catalogue }) {
+export function Groups({ columns, catalogue }: { columns: string[]; catalogue: Measures }) {
   const [view, change] = useView();
   const by = view.by ?? "sector";
   // Amounts a share or in money say nothing of a group: units and currencies differ.
@@ -18,7 +18,7 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: C
     const unit = catalogue.get(c)?.unit;
     return unit && unit !== "per_share" && unit !== "money";
   });
-  const groups = useGroups(view, asked(numbers));
+  const groups = useGroups(view, asked(numbers, catalogue));
   const searched = Boolean(view.q || view.where?.parts?.length);
   const name = catalogue.get(by)?.name ?? by;
   const only = (word: string) =>

@@ -2,17 +2,17 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, useState } from "react";
 import type { PayerRow } from "@/api/payers";
-import { listOf, useView } from "@/app/view";
+import { listOf, useView } from "@/state/view";
 import { PayerContext } from "@/ui/Fig";
 import { CellContent } from "./cells";
-import { headerOf, isText, sortOf } from "./columns";
-import type { Catalogue } from "./conditions";
+import { headerOf, isText } from "./columns";
+import type { Measures } from "./conditions";
 
 export const keyOf = (p: { exchange: string; symbol: string }) => `${p.exchange}/${p.symbol}`;
 
 interface Props {
   columns: string[];
-  catalogue: Catalogue;
+  catalogue: Measures;
   /** That of most payers found: amounts in it need not say so. */
   currency?: string;
   found: number;
@@ -154,8 +154,8 @@ function Head({ columns, catalogue, currency, allMarked, onMarkAll }: Props) {
     ...columns.map((c) => ({
       id: c,
       name: headerOf(c, catalogue.get(c), currency),
-      sort: sortOf(c),
-      left: isText(c, catalogue.get(c)),
+      sort: catalogue.get(c)?.sort ?? null,
+      left: isText(catalogue.get(c)),
     })),
   ];
   return (
@@ -207,7 +207,7 @@ interface LineProps {
   place: number;
   row: PayerRow | undefined;
   columns: string[];
-  catalogue: Catalogue;
+  catalogue: Measures;
   currency?: string;
   marked: Set<string>;
   onMark: (row: PayerRow) => void;
@@ -263,7 +263,7 @@ function Line({ place, row, columns, catalogue, currency, marked, onMark, stop }
         </td>
         {columns.map((column) => {
           const measure = catalogue.get(column);
-          const left = isText(column, measure);
+          const left = isText(measure);
           return (
             <td
               key={column}

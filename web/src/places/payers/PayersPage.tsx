@@ -2,43 +2,45 @@ import { Link } from "@tanstack/react-router";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { refusalOf } from "@/api/client";
 import {
+  type Catalogue,
   exportPayers,
   type Group,
   type PayerRow,
   type PayersWindow,
+  useCatalogue,
   useFirstWindow,
   useFurtherWindows,
   useKeys,
   useMake,
-  useMeasures,
   WINDOW,
 } from "@/api/payers";
-import { readStored } from "@/app/stored";
-import { useView, type View } from "@/app/view";
-import { number, percent } from "@/format/format";
+import { lowerFirst, number, show } from "@/format/format";
+import { readStored } from "@/state/stored";
+import { useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { JobProgress } from "@/ui/JobProgress";
-import { StateMark } from "@/ui/StateMark";
+import { STATE_WORDS, STATES, StateMark } from "@/ui/StateMark";
 import { ColumnChoice } from "./ColumnChoice";
 import { Conditions } from "./Conditions";
 import { asked, columnsOf } from "./columns";
-import { type Catalogue, groupSentence } from "./conditions";
+import { groupSentence, type Measures } from "./conditions";
 import { Groups } from "./Groups";
 import { keyOf, PayerTable } from "./PayerTable";
 import { SavedSearches } from "./Saved";
 
 const NOTHING: Group = { join: "all", parts: [] };
-const ALWAYS = ["yield", "deviation"];
+const NONE: Catalogue = { measures: [], sets: [] };
 
 export function PayersPage() {
   const [view, change] = useView();
-  const measures = useMeasures(view.as_of);
-  const catalogue: Catalogue = useMemo(
-    () => new Map((measures.data ?? []).map((m) => [m.id, m])),
-    [measures.data],
+  const catalogue = useCatalogue(view.as_of);
+  const declared = catalogue.data ?? NONE;
+  const measures: Measures = useMemo(
+    () => new Map(declared.measures.map((m) => [m.id, m])),
+    [declared],
   );
-  const columns = useMemo(() => columnsOf(view.cols), [view.cols]);
-  const list = useWindows(view, columns);
+  const columns = useMemo(() => columnsOf(view.cols, declared), [view.cols, declared]);
+  const list = useWindows(view, columns, measures);
   const [editing, setEditing] = useState(false);
   const where = view.where ?? NOTHING;
   const filtered = Boolean(view.q || where.parts?.length);
@@ -91,7 +93,7 @@ export function PayersPage() {
       {editing && (
         <Conditions
           group={where}
-          catalogue={catalogue}
+          catalogue={measures}
           counts={whole?.counts ?? []}
           held={whole?.held ?? 0}
           onChange={(g) => change({ where: g.parts?.length ? g : undefined }, { replace: true })}
@@ -100,18 +102,24 @@ export function PayersPage() {
       {!editing && Boolean(where.parts?.length) && (
         <p className="mt-1 text-[15px]">
           <button type="button" className="link text-left" onClick={() => setEditing(true)}>
-            {groupSentence(where, catalogue)}
+            {groupSentence(where, measures)}
           </button>
         </p>
       )}
-      {(list.error ?? measures.error) && <ErrorNote error={list.error ?? measures.error} />}
+      {(list.error ?? catalogue.error) && <ErrorNote error={list.error ?? catalogue.error} />}
       {whole?.held === 0 ? (
         <NothingHeld />
       ) : (
         whole && (
           <>
             <Pending whole={whole} />
-            <Tools catalogue={catalogue} list={list} view={view} columns={columns} />
+            <Tools
+              declared={declared}
+              measures={measures}
+              list={list}
+              view={view}
+              columns={columns}
+            />
             {whole.found === 0 && (
               <p className="py-6 text-muted">
                 No payer meets this.{" "}
@@ -124,7 +132,7 @@ export function PayersPage() {
                 </button>
               </p>
             )}
-            {(whole.found > 0 || filtered) && <Foot whole={whole} />}
+            {(whole.found > 0 || filtered) && <Foot whole={whole} measures={measures} />}
           </>
         )
       )}
@@ -133,12 +141,15 @@ export function PayersPage() {
 }
 
 /** The windows in sight, the first among them always: it tells what is true of all found. */
-function useWindows(view: View, columns: string[]) {
+function useWindows(view: View, columns: string[], measures: Measures) {
   const [sight, setSight] = useState<[number, number]>([0, 0]);
   const further: number[] = [];
   for (let w = Math.max(sight[0], 1); w <= sight[1]; w++) further.push(w);
-  const ids = [...new Set([...asked(columns).split(","), ...ALWAYS])].filter(Boolean).join(",");
-  const first = useFirstWindow(view, ids);
+  const foot = [...measures.values()].filter((m) => m.foot).map((m) => m.id);
+  const ids = [...new Set([...asked(columns, measures).split(","), ...foot])]
+    .filter(Boolean)
+    .join(",");
+  const first = useFirstWindow(view, ids, measures.size > 0);
   const others = useFurtherWindows(view, ids, further);
   const rowAt = (place: number): PayerRow | undefined => {
     const w = Math.floor(place / WINDOW);
@@ -154,14 +165,15 @@ function useWindows(view: View, columns: string[]) {
 }
 
 interface ToolsProps {
-  catalogue: Catalogue;
+  declared: Catalogue;
+  measures: Measures;
   list: ReturnType<typeof useWindows>;
   view: View;
   columns: string[];
 }
 
 /** Columns and grouping, what is done with marked rows, and the table itself. */
-function Tools({ catalogue, list, view, columns }: ToolsProps) {
+function Tools({ declared, measures, list, view, columns }: ToolsProps) {
   const [, change] = useView();
   const [marked, setMarked] = useMarked();
   const [problem, setProblem] = useState<unknown>(null);
@@ -182,7 +194,7 @@ function Tools({ catalogue, list, view, columns }: ToolsProps) {
   return (
     <>
       <div className="mt-2 mb-1 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <ColumnChoice catalogue={catalogue} />
+        <ColumnChoice catalogue={declared} />
         <label className="ml-auto text-[15px] text-muted">
           Show{" "}
           <select
@@ -220,12 +232,12 @@ function Tools({ catalogue, list, view, columns }: ToolsProps) {
       )}
       {problem !== null && <ErrorNote error={problem as Error} />}
       {view.by ? (
-        <Groups columns={columns} catalogue={catalogue} />
+        <Groups columns={columns} catalogue={measures} />
       ) : (
         found > 0 && (
           <PayerTable
             columns={columns}
-            catalogue={catalogue}
+            catalogue={measures}
             currency={list.whole?.currency ?? undefined}
             found={found}
             rowAt={list.rowAt}
@@ -275,8 +287,8 @@ function Pending({ whole }: { whole: PayersWindow }) {
   return (
     <div className="mt-2 text-[15px]" role="status">
       <span>
-        {number(whole.pending)} of {number(whole.held)} payers’ measures are not up to date: what is
-        not made yet shows as …, what is older stands in italics.
+        Updating measures: {number(Math.max(0, whole.held + whole.delisted - whole.pending))} of{" "}
+        {number(whole.held + whole.delisted)}. Older values are in italics.
       </span>
       {running && whole.job ? (
         <JobProgress job={whole.job} />
@@ -303,29 +315,29 @@ function NothingHeld() {
         first, and how far the price is from your buy-below price.
       </p>
       <Link to="/sources" className="button primary mt-4 inline-block">
-        Bring in your first payer
+        Import your first payer
       </Link>
     </div>
   );
 }
 
-function Foot({ whole }: { whole: PayersWindow }) {
+function Foot({ whole, measures }: { whole: PayersWindow; measures: Measures }) {
   const { summaries, states } = whole;
-  const median = summaries.yield?.median;
-  const deviation = summaries.deviation?.median;
+  const medians = [...measures.values()].flatMap((m) => {
+    const median = m.foot ? summaries[m.id]?.median : null;
+    if (median == null || !m.unit) return [];
+    const how = { sign: m.signed, digits: m.digits ?? 1 };
+    return [{ id: m.id, said: `Median ${lowerFirst(m.name)} ${show(median, m.unit, how)}` }];
+  });
   return (
     <p className="mt-2 flex flex-wrap gap-x-8 gap-y-1 text-[14px] text-muted">
-      {median != null && <span>Median yield {percent(median, 2)}</span>}
-      {deviation != null && (
-        <span>
-          Median yield vs 5-year mean {deviation > 0 ? "+" : ""}
-          {percent(deviation, 1)}
-        </span>
-      )}
+      {medians.map(({ id, said }) => (
+        <span key={id}>{said}</span>
+      ))}
       <span className="flex gap-4">
-        {(["covered", "thin", "uncovered", "unknown"] as const).map((s) => (
+        {STATES.map((s) => (
           <span key={s} className="flex items-center gap-1.5">
-            <StateMark state={s} label={false} /> {number(states[s] ?? 0)} {s}
+            <StateMark state={s} label={false} /> {number(states[s] ?? 0)} {STATE_WORDS[s]}
           </span>
         ))}
       </span>

@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { complete, type Saved, useForget, useSave, useSaved } from "@/api/payers";
-import { useView, type View } from "@/app/view";
+import { useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 
 const PANEL =

@@ -5,9 +5,9 @@ import { kindName, show, upperFirst } from "@/format/format";
 import { CushionBar } from "@/ui/CushionList";
 import { cushionWords } from "@/ui/cushion";
 import { Fig } from "@/ui/Fig";
-import { StateMark } from "@/ui/StateMark";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { TouchMark } from "@/ui/TouchMark";
-import { DIVIDENDS, FIRST, isMoney } from "./columns";
+import { isMoney } from "./columns";
 
 /** What stands in one cell: a mark, a word, or a figure that opens its working. */
 export function CellContent({
@@ -23,15 +23,15 @@ export function CellContent({
   currency?: string;
 }) {
   if (!row.ready && !row.stale) return <span className="text-muted">…</span>;
-  if (column === DIVIDENDS) return <Dividends row={row} />;
-  if (column === FIRST) return <First row={row} />;
+  if (measure?.drawn === "dividends") return <Dividends row={row} />;
+  if (measure?.drawn === "first") return <First row={row} />;
   const cell = row.cells[column];
   if (!cell || !measure) return null;
   if (measure.unit === null) {
-    if (column === "state" && row.state) {
+    if (measure.drawn === "state" && row.state) {
       return (
         <span className="flex items-center gap-2">
-          <StateMark state={row.state} label={false} /> {row.state}
+          <StateMark state={row.state} label={false} /> {STATE_WORDS[row.state]}
         </span>
       );
     }
@@ -60,7 +60,7 @@ export function CellContent({
       sign={measure.signed}
       tabIndex={-1}
       unknown="–"
-      className={breaks(row, column) ? "font-semibold text-uncovered!" : ""}
+      className={breaks(row, column) ? "font-semibold text-over!" : ""}
     />
   );
   if (isMoney(measure) && figure.value !== null && row.currency !== currency) {
@@ -71,7 +71,7 @@ export function CellContent({
       </>
     );
   }
-  if (column !== "deviation" || figure.value === null) return fig;
+  if (measure.drawn !== "deviation" || figure.value === null) return fig;
   return (
     <span className="flex items-center justify-end gap-2">
       <DeviationMark value={figure.value} />
@@ -80,16 +80,9 @@ export function CellContent({
   );
 }
 
-/** A payout that is what gives first, and has given. */
-const TESTED: Record<string, string> = {
-  leading_payout: "payout",
-  leading_paid: "payout_paid",
-  leading_cycle: "payout_cycle",
-  earnings_payout: "earnings_payout",
-};
-
+/** What gives first, and has given. */
 const breaks = (row: PayerRow, column: string) =>
-  row.first?.state === "uncovered" && TESTED[row.first.id] === column;
+  row.first?.state === "over" && row.first.id === column;
 
 function Dividends({ row }: { row: PayerRow }) {
   const n = row.dividends.length;

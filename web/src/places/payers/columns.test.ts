@@ -1,17 +1,21 @@
 import { describe, expect, it } from "vitest";
-import type { Measure } from "@/api/payers";
-import { asked, columnsOf, headerOf, isMoney, SETS } from "./columns";
+import type { Catalogue, Measure } from "@/api/payers";
+import { asked, columnsOf, headerOf, isMoney } from "./columns";
 
 const measure = (more: Partial<Measure>): Measure => ({
   id: "x",
   name: "Yield",
-  stage: null,
+  stage: "range",
   group: null,
   unit: "yield",
   words: "yield {}",
   turned: null,
   under: null,
   signed: false,
+  digits: null,
+  drawn: null,
+  sort: "x",
+  foot: false,
   choices: null,
   ...more,
 });
@@ -42,13 +46,27 @@ describe("column headers", () => {
   });
 });
 
+const CATALOGUE: Catalogue = {
+  measures: [],
+  sets: [
+    { id: "overview", name: "Overview", columns: ["kind", "yield"] },
+    { id: "cover", name: "Cover", columns: ["payout", "first"] },
+  ],
+};
+
 describe("column sets", () => {
   it("are chosen by name, or are the person's own", () => {
-    expect(columnsOf(undefined)).toEqual(SETS.overview?.columns);
-    expect(columnsOf("cover")).toEqual(SETS.cover?.columns);
-    expect(columnsOf("yield,,raises")).toEqual(["yield", "raises"]);
+    expect(columnsOf(undefined, CATALOGUE)).toEqual(["kind", "yield"]);
+    expect(columnsOf("cover", CATALOGUE)).toEqual(["payout", "first"]);
+    expect(columnsOf("yield,,raises", CATALOGUE)).toEqual(["yield", "raises"]);
   });
-  it("ask the API for figures alone, not for marks", () => {
-    expect(asked(["yield", "dividends", "first", "raises"])).toBe("yield,raises");
+  it("ask the API for figures and words, not for marks", () => {
+    const held = [
+      measure({ id: "yield" }),
+      measure({ id: "first", unit: null, drawn: "first" }),
+      measure({ id: "kind", unit: null, choices: [] }),
+    ];
+    const measures = new Map(held.map((m) => [m.id, m]));
+    expect(asked(["yield", "first", "kind"], measures)).toBe("yield,kind");
   });
 });

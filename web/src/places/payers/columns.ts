@@ -1,94 +1,28 @@
-/** Which columns the table shows: a set for each stage, and the person's own. */
-import type { Measure } from "@/api/payers";
+/** Which columns the table shows: a declared set, or the person's own. */
+import type { Catalogue, Measure } from "@/api/payers";
 import { isPercent } from "@/format/format";
 
-/** Columns that are marks: what a row always carries, whatever columns are asked for. */
-export const DIVIDENDS = "dividends";
-export const FIRST = "first";
+const FIRST_SET = "overview";
 
-export const SETS: Record<string, { name: string; columns: string[] }> = {
-  overview: {
-    name: "Overview",
-    columns: [
-      "kind",
-      "yield",
-      "deviation",
-      DIVIDENDS,
-      "raises",
-      "payout",
-      FIRST,
-      "price_against_buy_below",
-    ],
-  },
-  record: {
-    name: "Record",
-    columns: [
-      "declared_rate",
-      DIVIDENDS,
-      "raises",
-      "no_reduction",
-      "latest_raise",
-      "growth_1",
-      "growth_5",
-      "growth_10",
-      "real_growth_10",
-      "years_ahead",
-    ],
-  },
-  cover: {
-    name: "Cover",
-    columns: [
-      "payout",
-      "payout_paid",
-      "payout_cycle",
-      "payout_worst",
-      "earnings_payout",
-      "free_cash_flow_payout",
-      "per_share_trend",
-      FIRST,
-    ],
-  },
-  range: {
-    name: "Range",
-    columns: [
-      "price",
-      "yield",
-      "mean_yield",
-      "deviation",
-      "percentile",
-      "share_of_weeks",
-      "fair_price",
-      "premium",
-    ],
-  },
-  worth: {
-    name: "Worth",
-    columns: [
-      "price",
-      "blend",
-      "buy_below",
-      "price_against_buy_below",
-      "growth_used",
-      "implied_growth",
-      "spread",
-    ],
-  },
-};
+/** The set of columns a view names; none where it names columns of its own. */
+export const setOf = (cols: string | undefined, catalogue: Catalogue) =>
+  catalogue.sets.find((s) => s.id === (cols ?? FIRST_SET));
 
-/** The columns a view asks for: a named set, or ids of the person's own choice. */
-export function columnsOf(cols: string | undefined): string[] {
-  const set = SETS[cols ?? "overview"];
-  return set ? set.columns : (cols ?? "").split(",").filter(Boolean);
+/** The columns a view asks for: a declared set, or ids of the person's own choice. */
+export function columnsOf(cols: string | undefined, catalogue: Catalogue): string[] {
+  return setOf(cols, catalogue)?.columns ?? (cols ?? "").split(",").filter(Boolean);
 }
 
-/** Columns the API is asked for. */
-export const asked = (columns: string[]) =>
-  columns.filter((c) => c !== DIVIDENDS && c !== FIRST).join(",");
+/** Columns the API is asked for: all but the marks, which every row carries. */
+export const asked = (columns: string[], measures: Map<string, Measure>) =>
+  columns.filter((c) => !isMark(measures.get(c))).join(",");
+
+/** Whether it is drawn from what every row carries. */
+export const isMark = (measure: Measure | undefined) =>
+  measure !== undefined && measure.unit === null && measure.choices === null;
 
 /** A column's name with its unit; a difference also says what its minus means. */
 export function headerOf(column: string, measure: Measure | undefined, currency?: string): string {
-  if (column === DIVIDENDS) return "Dividend, 12 years";
-  if (column === FIRST) return "First to give";
   if (!measure) return column;
   const { under } = measure;
   const side = under ? ` (−\u00a0=\u00a0${under})` : "";
@@ -107,9 +41,5 @@ function unitOf({ unit }: Measure, currency?: string): string {
 export const isMoney = (measure: Measure | undefined) =>
   measure?.unit === "money" || measure?.unit === "per_share";
 
-/** What a column is sorted by; the sparkline has no order. */
-export const sortOf = (column: string) =>
-  column === FIRST ? "state" : column === DIVIDENDS ? null : column;
-
-export const isText = (column: string, measure: Measure | undefined) =>
-  column === FIRST || measure?.unit === null;
+export const isText = (measure: Measure | undefined) =>
+  measure?.unit === null && measure.drawn !== "dividends";

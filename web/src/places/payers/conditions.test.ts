@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Condition, Group, Measure } from "@/api/payers";
-import { type Catalogue, countPlaces, groupSentence, groupsOf, sentence } from "./conditions";
+import { countPlaces, groupSentence, groupsOf, type Measures, sentence } from "./conditions";
 
 const measure = (id: string, more: Partial<Measure>): Measure => ({
   id,
@@ -12,19 +12,23 @@ const measure = (id: string, more: Partial<Measure>): Measure => ({
   turned: null,
   under: null,
   signed: false,
+  digits: null,
+  drawn: null,
+  sort: id,
+  foot: false,
   choices: null,
   ...more,
 });
 
 const DEVIATION = measure("deviation", {
   name: "Yield vs its 5-year mean",
-  words: "yield above its 5-year average by {}",
-  turned: "yield below its 5-year average by {}",
+  words: "yield above its 5-year mean by {}",
+  turned: "yield below its 5-year mean by {}",
   signed: true,
 });
 const RAISES = measure("raises", { unit: "years", words: "raised {} running", stage: "record" });
-const KIND = measure("kind", { name: "Kind", unit: null, words: "kind {}", stage: null });
-const CATALOGUE: Catalogue = new Map([DEVIATION, RAISES, KIND].map((m) => [m.id, m]));
+const KIND = measure("kind", { name: "Kind", unit: null, words: "kind {}", stage: "payer" });
+const CATALOGUE: Measures = new Map([DEVIATION, RAISES, KIND].map((m) => [m.id, m]));
 const at = (id: string, op: Condition["op"], value?: number): Condition => ({
   id,
   op,
@@ -35,16 +39,16 @@ const at = (id: string, op: Condition["op"], value?: number): Condition => ({
 describe("conditions in plain words", () => {
   it("read as a person would say them", () => {
     expect(sentence(at("deviation", "at_least", 0.1), DEVIATION)).toBe(
-      "yield above its 5-year average by at least 10\u202f%",
+      "yield above its 5-year mean by at least 10\u202f%",
     );
     expect(sentence(at("raises", "at_least", 10), RAISES)).toBe("raised at least 10 years running");
   });
   it("turn round under nought: at least −10 % is below by at most 10 %", () => {
     expect(sentence(at("deviation", "at_least", -0.1), DEVIATION)).toBe(
-      "yield below its 5-year average by at most 10\u202f%",
+      "yield below its 5-year mean by at most 10\u202f%",
     );
     expect(sentence(at("deviation", "at_most", -0.05), DEVIATION)).toBe(
-      "yield below its 5-year average by at least 5\u202f%",
+      "yield below its 5-year mean by at least 5\u202f%",
     );
   });
   it("name words, and what is unknown", () => {
@@ -67,7 +71,7 @@ describe("conditions in plain words", () => {
       ],
     };
     expect(groupSentence(group, CATALOGUE)).toBe(
-      "raised at least 10 years running, and (yield above its 5-year average by at least 10\u202f%, or raised at least 25 years running)",
+      "raised at least 10 years running, and (yield above its 5-year mean by at least 10\u202f%, or raised at least 25 years running)",
     );
   });
 });
@@ -93,9 +97,9 @@ describe("measures in their groups", () => {
     const all = [
       KIND,
       RAISES,
-      DEVIATION,
       measure("ffo_payout", { stage: "cover", group: "FFO" }),
       measure("payout", { stage: "cover" }),
+      DEVIATION,
     ];
     expect(groupsOf(all).map((g) => [g.name, g.measures.length])).toEqual([
       ["Payer", 1],

@@ -13,18 +13,17 @@ export const OP_WORDS: Record<Condition["op"], string> = {
   unknown: "is unknown",
 };
 
-export type Catalogue = Map<string, Measure>;
+/** Measures by id. */
+export type Measures = Map<string, Measure>;
 
 /** Measures under the names of their stages, and in Cover of the basis they are taken on. */
-export function groupsOf<M extends Pick<Measure, "stage"> & { group?: string | null }>(
+export function groupsOf<M extends Pick<Measure, "stage" | "group">>(
   all: M[],
 ): { name: string; measures: M[] }[] {
   const groups = new Map<string, M[]>();
-  for (const stage of [null, "record", "cover", "footing", "range", "worth"] as const) {
-    for (const m of all.filter((x) => x.stage === stage)) {
-      const name = upperFirst(stage ?? "payer") + (m.group ? `, on ${m.group}` : "");
-      groups.set(name, [...(groups.get(name) ?? []), m]);
-    }
+  for (const m of all) {
+    const name = upperFirst(m.stage) + (m.group ? `, on ${m.group}` : "");
+    groups.set(name, [...(groups.get(name) ?? []), m]);
   }
   return [...groups].map(([name, measures]) => ({ name, measures }));
 }
@@ -55,7 +54,7 @@ export function sentence(c: Condition, measure: Measure): string {
 }
 
 /** A whole search as one sentence; a group inside stands in brackets. */
-export function groupSentence(group: Group, catalogue: Catalogue): string {
+export function groupSentence(group: Group, catalogue: Measures): string {
   const join = group.join === "all" ? ", and " : ", or ";
   return (complete(group).parts ?? [])
     .map((part) => {

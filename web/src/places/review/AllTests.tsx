@@ -9,7 +9,7 @@ interface Props {
   children: ReactNode;
 }
 
-/** What opens all tests of the payer together, the required ones first, each tightest first. */
+/** What opens all tests of the payer together, the required ones first, each by the smallest cushion. */
 export function AllTests({ review, className, children }: Props) {
   const [open, setOpen] = useState(false);
   return (
@@ -22,7 +22,7 @@ export function AllTests({ review, className, children }: Props) {
           className="fixed top-16 left-1/2 z-40 max-h-[84vh] w-[min(860px,96vw)] -translate-x-1/2 overflow-y-auto rounded-lg border border-line bg-paper p-6"
         >
           <div className="mb-3 flex items-baseline justify-between">
-            <Dialog.Title className="text-[21px]">Every test, the tightest first</Dialog.Title>
+            <Dialog.Title className="text-[21px]">All tests, smallest cushion first</Dialog.Title>
             <Dialog.Close className="link">Close</Dialog.Close>
           </div>
           <CushionList tests={review.tests} caption="Every test of this payer" />

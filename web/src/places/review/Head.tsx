@@ -1,17 +1,19 @@
 import { Link } from "@tanstack/react-router";
 import type { Review } from "@/api/client";
-import { useView } from "@/app/view";
-import { day, kindName, rhythmName, upperFirst, withDates } from "@/format/format";
+import { day, kindName, upperFirst, withDates } from "@/format/format";
+import { useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
-import { StateMark } from "@/ui/StateMark";
+import { Sentence } from "@/ui/Sentence";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { Term } from "@/ui/Term";
 import { TouchMark } from "@/ui/TouchMark";
 import { AllTests } from "./AllTests";
 
 /** Who it is, what it costs, what it pays, and what would give first. */
 export function Head({ review }: { review: Review }) {
-  const { payer, record, range, first_to_give: first } = review;
+  const { payer, first_to_give: first } = review;
+  const coming = review.series.record.next_payment;
   const rating = payer.credit_rating;
-  const rhythm = record.rhythm.value;
   return (
     <div className="border-line border-b px-4 pt-3 pb-3 lg:px-6">
       <div className="flex flex-wrap items-baseline gap-x-4">
@@ -28,43 +30,39 @@ export function Head({ review }: { review: Review }) {
         </span>
         {review.state && (
           <span className="ml-auto flex items-baseline gap-2 text-[15px]">
-            <StateMark state={review.state} label={false} /> {review.state}
+            <StateMark state={review.state} label={false} />{" "}
+            <Term id="state">{STATE_WORDS[review.state]}</Term>
           </span>
         )}
       </div>
       <p className="max-w-[90ch] text-[14px] text-muted">{payer.description}</p>
       <dl className="mt-1.5 flex flex-wrap gap-x-7 gap-y-1 text-[15px]">
-        <Fact name="Price">
-          <Fig figure={review.price} className="font-semibold" />
-        </Fact>
-        <Fact name="Pays">
-          <Fig
-            figure={record.declared_rate}
-            unknown={withDates(record.declared_rate.reason ?? "unknown")}
-            className="font-semibold"
-          />
-          {record.declared_rate.value ? (
-            <span className="text-muted"> a year{rhythm ? `, ${rhythmName(rhythm)}` : ""}</span>
-          ) : null}
-        </Fact>
-        {range.now.value !== null && (
-          <Fact name="Yield">
-            <Fig figure={range.now} className="font-semibold" />
+        {review.head.map((h) => (
+          <Fact key={h.name} name={h.name}>
+            <Fig
+              figure={h.figure}
+              unknown={withDates(h.figure.reason ?? "unknown")}
+              className="font-semibold"
+            />
+            {h.note.length > 0 && (
+              <span className="text-muted">
+                {" "}
+                <Sentence parts={h.note} />
+              </span>
+            )}
           </Fact>
-        )}
+        ))}
         {first && (
-          <Fact name="First to give">
+          <Fact name={<Term id="first to give">First to give</Term>}>
             <AllTests review={review} className="figure font-semibold">
               {first.measure.label}
             </AllTests>
           </Fact>
         )}
-        {record.next_payment && (
+        {coming && (
           <Fact name="Goes ex">
-            <b className="font-semibold">{day(record.next_payment.ex_date)}</b>
-            {record.next_payment.pay_date && (
-              <span className="text-muted"> pays {day(record.next_payment.pay_date)}</span>
-            )}
+            <b className="font-semibold">{day(coming.ex_date)}</b>
+            {coming.pay_date && <span className="text-muted"> pays {day(coming.pay_date)}</span>}
           </Fact>
         )}
       </dl>
@@ -80,14 +78,14 @@ function LeftOut({ review }: { review: Review }) {
   return (
     <p className="mt-1 text-[14px]">
       {upperFirst(withDates(first?.note ?? ""))}.{" "}
-      <Link to="/sources" search={{ as_of: view.as_of, tab: "adjusted" }} className="link">
-        {more.length > 0 ? `${more.length} more left out` : "Adjusted by you"}
+      <Link to="/sources" search={{ as_of: view.as_of, tab: "edits" }} className="link">
+        {more.length > 0 ? `${more.length} more excluded` : "Edits"}
       </Link>
     </p>
   );
 }
 
-function Fact({ name, children }: { name: string; children: React.ReactNode }) {
+function Fact({ name, children }: { name: React.ReactNode; children: React.ReactNode }) {
   return (
     <div className="flex items-baseline gap-1.5">
       <dt className="text-muted">{name}</dt>

@@ -1,25 +1,26 @@
 import { Link } from "@tanstack/react-router";
-import type { Finding, Review, Worth } from "@/api/client";
+import type { Review, Stage } from "@/api/client";
 import { type PayerKey, useDecisions } from "@/api/hooks";
-import { type Stage, useView } from "@/app/view";
 import { day, number, shortDay, upperFirst } from "@/format/format";
+import { useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
 import { StateMark } from "@/ui/StateMark";
+import { Term } from "@/ui/Term";
 import { AllTests } from "./AllTests";
 import { goTo } from "./goTo";
 
 interface Props {
   review: Review;
-  worth: Worth;
+  /** Worth as it stands now. */
+  worth: Stage;
   payer: PayerKey;
-  stage: Stage;
+  stage: string;
 }
 
 /** One finding a stage; at the bottom the rail has become the decision. */
 export function Rail({ review, worth, payer, stage }: Props) {
-  const findings = review.findings.map((f) => (f.stage === "worth" ? worth.finding : f));
-  const gap = worth.price_against_buy_below.value;
+  const stages = review.stages.map((s) => (s.id === worth.id ? worth : s));
   const [view] = useView();
   return (
     <aside
@@ -32,21 +33,16 @@ export function Rail({ review, worth, payer, stage }: Props) {
           {review.payer.symbol} · {shortDay(review.as_of)}
         </span>
       </div>
-      {findings.map((f) => (
-        <Entry key={f.stage} finding={f} on={f.stage === stage} />
+      {stages.map((s) => (
+        <Entry key={s.id} stage={s} on={s.id === stage} />
       ))}
       <DecisionEntry review={review} payer={payer} on={stage === "decision"} />
-      <div className="mt-3">
-        <span>Buy below</span> <Fig figure={worth.buy_below} className="font-serif text-[22px]" />
-        {worth.blend.value !== null && gap !== null && (
-          <p className="text-[14px] text-muted">
-            blend <Fig figure={worth.blend} /> less{" "}
-            <Fig figure={worth.margin_of_safety} digits={0} />; price is{" "}
-            <Fig figure={worth.price_against_buy_below} size digits={0} />{" "}
-            {gap > 0 ? "over" : "under"}
-          </p>
-        )}
-      </div>
+      {worth.figures.buy_below && (
+        <p className="mt-3">
+          <Term id="buy below">Buy below</Term>{" "}
+          <Fig figure={worth.figures.buy_below} className="font-serif text-[22px]" />
+        </p>
+      )}
       {review.tests.length > 0 && (
         <AllTests review={review} className="link mt-3 text-left text-[14px]">
           All {review.tests.length} tests
@@ -57,7 +53,7 @@ export function Rail({ review, worth, payer, stage }: Props) {
         href={`/api/export?payer=${encodeURIComponent(`${payer.exchange}/${payer.symbol}`)}`}
         download
       >
-        Its facts as a Data Package
+        Export data
       </a>
       <Link
         to="/sources/$exchange/$symbol"
@@ -65,7 +61,7 @@ export function Rail({ review, worth, payer, stage }: Props) {
         search={{ as_of: view.as_of }}
         className="link block text-[14px]"
       >
-        Its facts as held
+        Stored data
       </Link>
     </aside>
   );
@@ -73,14 +69,15 @@ export function Rail({ review, worth, payer, stage }: Props) {
 
 function Frame(props: {
   stage: string;
+  name: string;
   on: boolean;
   mark: React.ReactNode;
   children: React.ReactNode;
 }) {
   const [, change] = useView();
   const go = () => {
-    goTo(props.stage as Stage);
-    change({ stage: props.stage as Stage }, { replace: true });
+    goTo(props.stage);
+    change({ stage: props.stage }, { replace: true });
   };
   return (
     <div
@@ -93,7 +90,7 @@ function Frame(props: {
         aria-current={props.on ? "step" : undefined}
         onClick={go}
       >
-        {upperFirst(props.stage)}
+        {props.name}
       </button>
       <div className="col-start-2 text-[15px] leading-[1.35] [&_.figure]:min-h-0">
         {props.children}
@@ -102,14 +99,15 @@ function Frame(props: {
   );
 }
 
-function Entry({ finding, on }: { finding: Finding; on: boolean }) {
+function Entry({ stage, on }: { stage: Stage; on: boolean }) {
   return (
     <Frame
-      stage={finding.stage}
+      stage={stage.id}
+      name={stage.name}
       on={on}
-      mark={finding.state && <StateMark state={finding.state} />}
+      mark={stage.state && <StateMark state={stage.state} />}
     >
-      <Sentence finding={finding} />
+      <Sentence parts={stage.finding} />
     </Frame>
   );
 }
@@ -119,12 +117,12 @@ function DecisionEntry({ review, payer, on }: { review: Review; payer: PayerKey;
   const last = useDecisions(payer, view.as_of).data?.[0];
   const moved = last?.changes.filter((c) => c.moved).length ?? 0;
   return (
-    <Frame stage="decision" on={on} mark={null}>
+    <Frame stage="decision" name="Decision" on={on} mark={null}>
       {last ? (
         <>
           {upperFirst(last.verdict)}
-          {last.buy_below !== null && ` below ${number(last.buy_below, 2)}`},{" "}
-          {last.as_of === review.as_of ? "today" : day(last.as_of)}
+          {last.buy_below !== null && `; buy below ${number(last.buy_below, 2)}`} (decided{" "}
+          {last.as_of === review.as_of ? "today" : `on ${day(last.as_of)}`})
           {moved > 0 && `; ${moved} figures have changed since`}.
         </>
       ) : (

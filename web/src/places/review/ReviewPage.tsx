@@ -1,13 +1,14 @@
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { lazy, Suspense, useEffect, useRef } from "react";
-import type { Review } from "@/api/client";
-import { useReview, useStatus, useWorth } from "@/api/hooks";
+import { type Review, type Stage, stageOf } from "@/api/client";
+import { type PayerKey, useReview, useStatus, useWorth } from "@/api/hooks";
 import { useKeys } from "@/api/payers";
-import { useSingleKey } from "@/app/keys";
-import { listOf, questionOf, STAGES, type Stage, useView } from "@/app/view";
 import { CoverStage } from "@/stages/CoverStage";
 import { RangeStage } from "@/stages/RangeStage";
 import { RecordStage } from "@/stages/RecordStage";
+import { StageView } from "@/stages/StageView";
+import { useSingleKey } from "@/state/keys";
+import { listOf, questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
 import { goTo } from "./goTo";
@@ -22,13 +23,17 @@ const DecisionStage = lazy(() =>
   import("@/stages/DecisionStage").then((m) => ({ default: m.DecisionStage })),
 );
 
+/** Stages that draw more than any stage does; those below the fold follow. */
+const OWN: Partial<Record<Stage["id"], React.ComponentType<{ review: Review; payer: PayerKey }>>> =
+  { record: RecordStage, cover: CoverStage, range: RangeStage };
+
 export function ReviewPage() {
   const payer = useParams({ from: "/review/$exchange/$symbol" });
   const [view] = useView();
   const review = useReview(payer, {
     as_of: view.as_of,
-    window: view.window ?? "5",
-    base_year: view.base_year,
+    window: view.window,
+    base_year: view.base_year?.toString(),
   });
   useNeighbours(payer.exchange, payer.symbol);
   if (review.error) {
@@ -52,8 +57,9 @@ function Page({ review }: { review: Review }) {
   const status = useStatus(view.as_of);
   const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
   const moved = useWorth(payer, questionOf(view));
-  const worth = moved.data ?? review.worth;
-  const stage = useStages();
+  const worth = moved.data?.stage ?? stageOf(review, "worth");
+  const series = moved.data?.series ?? review.series.worth;
+  const stage = useStages([...review.stages.map((s) => s.id), "decision"]);
   const begun = useBegun();
   const past = Boolean(status.data && review.as_of < status.data.today);
   useEffect(() => {
@@ -66,11 +72,16 @@ function Page({ review }: { review: Review }) {
       <Head review={review} />
       <div className="lg:grid lg:grid-cols-[minmax(0,1fr)_300px]">
         <div className="min-w-0">
-          <RecordStage review={review} />
-          <CoverStage review={review} />
-          <RangeStage review={review} payer={payer} />
+          {review.stages.map((s) => {
+            const Own = OWN[s.id];
+            return Own ? (
+              <Own key={s.id} review={review} payer={payer} />
+            ) : s.id === worth.id ? null : (
+              <StageView key={s.id} review={review} id={s.id} />
+            );
+          })}
           <Suspense fallback={<div id="worth" className="min-h-[200vh]" />}>
-            <WorthStage review={review} worth={worth} error={moved.error} />
+            <WorthStage review={review} stage={worth} series={series} error={moved.error} />
             <DecisionStage review={review} worth={worth} payer={payer} past={past} />
             <OpenAt begun={begun} />
           </Suspense>
@@ -82,30 +93,31 @@ function Page({ review }: { review: Review }) {
 }
 
 /** Follows which stage is being read, keeps it in the URL, and moves with j and k. */
-function useStages(): Stage {
+function useStages(stages: string[]): string {
   const [view, change] = useView();
-  const current = view.stage ?? "record";
+  const first = stages[0] ?? "";
+  const current = view.stage ?? first;
   const quiet = useRef(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: one listener a page, reading the newest view
   useEffect(() => {
     const onScroll = () => {
       if (Date.now() < quiet.current) return;
-      const seen = STAGES.filter((s) => {
+      const seen = stages.filter((s) => {
         const top = document.getElementById(s)?.getBoundingClientRect().top;
         return top !== undefined && top < window.innerHeight * 0.4;
       });
-      const at = seen[seen.length - 1] ?? "record";
-      if (at !== current) change({ stage: at === "record" ? undefined : at }, { replace: true });
+      const at = seen[seen.length - 1] ?? first;
+      if (at !== current) change({ stage: at === first ? undefined : at }, { replace: true });
     };
     window.addEventListener("scroll", onScroll, { passive: true });
     return () => window.removeEventListener("scroll", onScroll);
   }, [current]);
   const move = (by: number) => {
-    const next = STAGES[STAGES.indexOf(current) + by];
+    const next = stages[stages.indexOf(current) + by];
     if (!next) return;
     quiet.current = Date.now() + 150;
     goTo(next);
-    change({ stage: next === "record" ? undefined : next }, { replace: true });
+    change({ stage: next === first ? undefined : next }, { replace: true });
   };
   useSingleKey("j", () => move(1));
   useSingleKey("k", () => move(-1));

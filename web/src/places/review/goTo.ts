@@ -1,7 +1,5 @@
-import type { Stage } from "@/app/view";
-
 /** Brings a stage into sight, and the focus with it: keys then act there. */
-export function goTo(stage: Stage) {
+export function goTo(stage: string) {
   document.getElementById(stage)?.scrollIntoView();
   document.getElementById(`${stage}-title`)?.focus({ preventScroll: true });
 }

@@ -1,7 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import { type Adjustment, useAdjustments, useTakeBack } from "@/api/sources";
 import { day, number, upperFirst, withDates } from "@/format/format";
-import { scaleOf } from "@/ui/Adjust";
 import { ErrorNote } from "@/ui/ErrorNote";
 
 /** Every figure that was replaced or set aside, why, what it was, and the way back. */
@@ -11,20 +10,20 @@ export function Adjustments() {
   return (
     <section className="mt-4" aria-labelledby="adjustments">
       <h2 id="adjustments" className="text-[21px]">
-        Adjusted by you
+        Edits
       </h2>
       <p className="max-w-[80ch] text-[15px] text-muted">
-        The facts themselves stay as they came. A figure is adjusted from its working: open it
-        anywhere, go down to the fact, and give the value and the reason. A whole fact is left out
-        under “What is held”, a freak year set aside in Cover.
+        The original always stays. Edit a value from its working: open the figure anywhere, go down
+        to the fact, and give the value and the reason. Exclude a whole fact under “Data by payer”,
+        or a freak year in Cover.
       </p>
       {found.error && <ErrorNote error={found.error} />}
       {back.error && <ErrorNote error={back.error} kept="Nothing was changed." />}
-      {found.data?.length === 0 && <p className="mt-3">Nothing is adjusted.</p>}
+      {found.data?.length === 0 && <p className="mt-3">Nothing is edited or excluded.</p>}
       {found.data && found.data.length > 0 && (
         <div className="relative overflow-x-auto">
           <table className="rows mt-2 w-full min-w-[820px] text-[15px]">
-            <caption className="sr-only">Adjustments, the newest first</caption>
+            <caption className="sr-only">Edits, the newest first</caption>
             <thead>
               <tr className="[&>th]:text-left!">
                 <th scope="col">Payer</th>
@@ -63,18 +62,18 @@ function Line({ made, onBack }: { made: Adjustment; onBack: () => void }) {
       ? Object.values(made.key).join(" ").replaceAll("_", " ")
       : (made.key.period_end ?? made.key.ex_date ?? made.key.day ?? ""),
   );
-  const scale = scaleOf(made);
+  const { scale } = made;
   const show = (value: number | null) =>
     value === null
       ? "not reported"
       : `${number(value / scale, scale === 1 ? 4 : 3)}${scale > 1 ? " m" : ""}`;
   const [was, is] = made.left_out
-    ? ["counted", "left out"]
+    ? ["included", "excluded"]
     : made.basis
-      ? ["counted", "set aside"]
+      ? ["included", "excluded"]
       : [show(made.original), show(made.value)];
-  const again = made.left_out ? "Leave out again" : made.basis ? "Set aside again" : "Adjust again";
-  const back = made.left_out || made.basis ? "Count it again" : "Back to the original";
+  const again = made.left_out ? "Exclude again" : made.basis ? "Exclude again" : "Edit again";
+  const back = made.left_out || made.basis ? "Include again" : "Back to the original";
   return (
     <tr className={`align-top [&>td]:text-left ${gone ? "text-muted" : ""}`}>
       <td>

@@ -62,12 +62,12 @@ export function EntryGrid(props: Props) {
   const ready = fresh && settled === entry && soft.length === accepted.length;
   return (
     <section
-      aria-label={`${correcting ? "Correct" : "Enter"} ${table.replaceAll("_", " ")} by hand`}
+      aria-label={`${correcting ? "Edit" : "Enter"} ${table.replaceAll("_", " ")} by hand`}
       className="mt-3 rounded-md border border-line bg-raised p-4"
     >
       <p className="max-w-[90ch] text-[14px] text-muted">
         {correcting
-          ? "What you change here replaces the fact as held; undoing it under “Bring in” puts the fact back. To keep the original in sight, adjust the figure from its working instead."
+          ? "What you change here replaces the stored fact; Undo under “Import” puts it back. To keep the original in sight, edit the figure from its working instead."
           : "Type, or paste cells from a spreadsheet: a block goes where the cursor is; if its first column names the lines, each goes to its own. Empty cells stay unknown."}
       </p>
       <Dialect
@@ -316,7 +316,7 @@ function Cells({ lines, names, cells, faults, fixed, onChange, onAdd }: CellsPro
               {r === 0 && onAdd && (
                 <td rowSpan={lines.length} className="pl-3 align-top">
                   <button type="button" className="button whitespace-nowrap" onClick={onAdd}>
-                    One more
+                    Add column
                   </button>
                 </td>
               )}
@@ -330,7 +330,7 @@ function Cells({ lines, names, cells, faults, fixed, onChange, onAdd }: CellsPro
 
 function Hard({ faults }: { faults: Fault[] }) {
   return (
-    <ul className="mt-2 text-[14px] text-uncovered" aria-label="What cannot be kept yet">
+    <ul className="mt-2 text-[14px] text-over" aria-label="What cannot be kept yet">
       {faults.slice(0, 8).map((f) => (
         <li key={`${f.line}:${f.column}:${f.expected}`}>
           {upperFirst((f.column ?? "a cell").replaceAll("_", " "))}

@@ -11,7 +11,7 @@ interface TableProps {
   rows: FactRow[];
   /** Whose facts they are; null for what belongs to no payer, which is not left out. */
   payer: PayerKey | null;
-  onCorrect: (row: FactRow) => void;
+  onEdit: (row: FactRow) => void;
 }
 
 const keyOf = (row: FactRow) => Object.values(row.key).join(" ");
@@ -32,7 +32,7 @@ function Cell({ row, column, money }: { row: FactRow; column: Column; money?: nu
   return (
     <span title={changed.reason}>
       {cellText(column, changed.value, money)}
-      <TouchMark touch="adjusted" /> <s className="text-muted">{held}</s>
+      <TouchMark touch="edited" /> <s className="text-muted">{held}</s>
     </span>
   );
 }
@@ -42,7 +42,7 @@ function Actions({
   table,
   row,
   payer,
-  onCorrect,
+  onEdit,
 }: Omit<TableProps, "columns" | "rows"> & { row: FactRow }) {
   const name = `${table.replaceAll("_", " ")} ${keyOf(row).replaceAll("_", " ")}`;
   return (
@@ -51,10 +51,10 @@ function Actions({
         <button
           type="button"
           className="link"
-          aria-label={`Correct: ${name}`}
-          onClick={() => onCorrect(row)}
+          aria-label={`Edit: ${name}`}
+          onClick={() => onEdit(row)}
         >
-          Correct
+          Edit
         </button>
       )}
       {payer && table !== "payers" && (
@@ -71,7 +71,7 @@ export function Rows(props: TableProps) {
   const text = (c: Column) => c.type === "text" || c.type === "choice" || c.type === "currency";
   return (
     <table className="rows text-[14px]">
-      <caption className="sr-only">Facts as held, the newest first</caption>
+      <caption className="sr-only">Stored data, the newest first</caption>
       <thead className="sticky top-0 bg-paper">
         <tr>
           {used.map((c) => (
@@ -83,7 +83,7 @@ export function Rows(props: TableProps) {
             Source
           </th>
           <th scope="col">
-            <span className="sr-only">Correct or leave out</span>
+            <span className="sr-only">Edit or exclude</span>
           </th>
         </tr>
       </thead>
@@ -128,7 +128,7 @@ export function Statements(props: TableProps) {
   const currencies = [...new Set(rows.map((r) => r.cells.currency))];
   return (
     <table className="rows text-[14px]">
-      <caption className="sr-only">Statements as held, in millions, the newest first</caption>
+      <caption className="sr-only">Stored statements, in millions, the newest first</caption>
       <thead className="sticky top-0 z-10 bg-paper">
         <tr>
           <th scope="col" className="sticky left-0 bg-paper text-left! align-top">
@@ -194,7 +194,7 @@ function PeriodHead(props: TableProps & { row: FactRow; inWords: boolean }) {
       </span>
       <br />
       <span className="whitespace-nowrap">
-        {row.adjusted.left_out ? "left out, " : again ? "version of " : "published "}
+        {row.adjusted.left_out ? "excluded, " : again ? "version of " : "published "}
         {row.key.published_on}
         {props.inWords && `, ${row.cells.currency}`}
       </span>

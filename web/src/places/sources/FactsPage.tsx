@@ -1,8 +1,8 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useState } from "react";
 import { useFacts } from "@/api/sources";
-import { useView } from "@/app/view";
 import { upperFirst } from "@/format/format";
+import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { HeldFacts } from "./HeldFacts";
 
@@ -41,7 +41,7 @@ export function FactsPage() {
     <div className="px-4 pt-4 pb-6 lg:px-6">
       <div className="flex flex-wrap items-baseline gap-x-5">
         <h1 className="text-[30px]">{name}</h1>
-        <span className="text-[15px] text-muted">facts as held</span>
+        <span className="text-[15px] text-muted">stored data</span>
         <Link
           to="/review/$exchange/$symbol"
           params={payer}
@@ -79,7 +79,7 @@ export function FactsPage() {
           data={data}
           given={given}
           tools={table === "statements" && <SpanChoice />}
-          none="None is held. Enter one by hand, or bring in a file."
+          none="None is held. Enter one by hand, or import a file."
           open={table !== "payers"}
         />
       )}

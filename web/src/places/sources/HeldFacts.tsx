@@ -22,7 +22,7 @@ interface Props {
   open?: boolean;
 }
 
-/** One table of facts as held, with the grid to enter and to correct them in. */
+/** One table of stored data, with the grid to enter and to correct them in. */
 export function HeldFacts({ payer, table, data, given, tools, none, open = true, ...more }: Props) {
   const [editing, setEditing] = useState<"new" | FactRow | null>(null);
   const [told, setTold] = useState<string | null>(null);
@@ -32,12 +32,12 @@ export function HeldFacts({ payer, table, data, given, tools, none, open = true,
   };
   const columns = more.columns ?? data.columns;
   const shown = more.columns ? data.columns.filter((c) => !(c.name in given)) : data.columns;
-  const props = { table, columns: shown, rows: data.rows, payer, onCorrect: edit };
+  const props = { table, columns: shown, rows: data.rows, payer, onEdit: edit };
   return (
     <>
       {told && (
         <output className="mt-3 block rounded-md border border-line bg-raised px-4 py-2">
-          {told} It shows with a pencil wherever it is used, and can be undone under “Bring in”.
+          {told} It shows with a pencil wherever it is used, and can be undone under “Import”.
         </output>
       )}
       <p className="mt-3 flex flex-wrap items-center gap-5 text-[15px]">

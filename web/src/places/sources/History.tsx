@@ -15,7 +15,7 @@ export function History() {
   return (
     <section className="mt-8" aria-labelledby="history">
       <h2 id="history" className="text-[21px]">
-        Brought in so far
+        Imported so far
       </h2>
       {sources.error && <ErrorNote error={sources.error} />}
       {undo.error && <ErrorNote error={undo.error} kept="Nothing was undone." />}

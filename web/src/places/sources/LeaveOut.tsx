@@ -26,7 +26,7 @@ export function LeaveOut({ payer, table, row, name }: Props) {
         disabled={back.isPending}
         onClick={() => back.mutate({ id: out.id, again: false })}
       >
-        Count it again
+        Include again
       </button>
     );
   }
@@ -39,14 +39,14 @@ function Ask({ payer, table, row, name }: Props) {
   const [reason, setReason] = useState("");
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="link" aria-label={`Leave out: ${name}`}>
-        Leave out
+      <Popover.Trigger className="link" aria-label={`Exclude: ${name}`}>
+        Exclude
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="end"
           sideOffset={4}
-          aria-label={`Leave out: ${name}`}
+          aria-label={`Exclude: ${name}`}
           className="z-50 w-[min(340px,92vw)] rounded-md border border-line bg-raised p-3 text-[15px] shadow-lg"
         >
           <form
@@ -71,7 +71,7 @@ function Ask({ payer, table, row, name }: Props) {
               className="button primary mt-2"
               disabled={!reason.trim() || leave.isPending}
             >
-              Leave it out
+              Exclude it
             </button>
           </form>
         </Popover.Content>

@@ -1,8 +1,8 @@
 import { Link } from "@tanstack/react-router";
 import { memo, useState } from "react";
 import { type Held, type Holding, useHoldings } from "@/api/sources";
-import { useView } from "@/app/view";
 import { day, monthYear, number, withDates } from "@/format/format";
+import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { TouchMark } from "@/ui/TouchMark";
 import { AGE, AgeMark } from "./AgeMark";
@@ -20,7 +20,7 @@ const KINDS: Record<string, { name: string; table: string }> = {
   payer_notes: { name: "Notes", table: "payer_notes" },
 };
 
-/** What is held of each payer: the newest fact of each kind, its age, and what is missing. */
+/** Data by payer of each payer: the newest fact of each kind, its age, and what is missing. */
 export function Matrix() {
   const [view, change] = useView();
   const [shown, setShown] = useState(PAGE);
@@ -30,7 +30,7 @@ export function Matrix() {
   return (
     <section className="mt-4" aria-labelledby="held">
       <h2 id="held" className="sr-only">
-        What is held
+        Data by payer
       </h2>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
         <label className="text-[15px] text-muted">
@@ -93,7 +93,7 @@ export function Matrix() {
       )}
       {data && data.found === 0 && (
         <p className="py-4 text-muted">
-          {view.q ? "No payer is called that." : "No payer is held yet: begin under “Bring in”."}
+          {view.q ? "No payer is called that." : "No payer is held yet: begin under “Import”."}
         </p>
       )}
       {data && data.found > data.rows.length && (
@@ -146,7 +146,7 @@ const Line = memo(function Line({ row, onTell }: LineProps) {
         </Link>
         {(row.adjusted > 0 || row.delisted_on) && (
           <span className="block text-[13px] text-muted">
-            {row.adjusted > 0 && `${row.adjusted} adjusted `}
+            {row.adjusted > 0 && `${row.adjusted} edited `}
             {row.delisted_on && `delisted ${day(row.delisted_on)}`}
           </span>
         )}

@@ -29,19 +29,19 @@ export function Preview({ preview, onDone, onClose }: Props) {
       </h2>
       {preview.refused ? (
         <p className="mt-1">
-          <StateMark state="uncovered" label={false} /> {faults.length}{" "}
-          {faults.length === 1 ? "fault" : "faults"}. Nothing can be brought in until they are
-          mended; nothing has been changed.
+          <StateMark state="over" label={false} /> {faults.length}{" "}
+          {faults.length === 1 ? "error" : "errors"}. Nothing has been imported; correct the file
+          and try again.
         </p>
       ) : (
         <Counts preview={preview} />
       )}
       {preview.held_already && (
         <p className="mt-2 text-muted">
-          These very files were brought in on {day(preview.held_already)}.
+          These very files were imported on {day(preview.held_already)}.
         </p>
       )}
-      {faults.length > 0 && <Faults faults={faults} caption="Faults" />}
+      {faults.length > 0 && <Faults faults={faults} caption="Errors" />}
       {warnings.length > 0 &&
         (preview.refused ? (
           <Faults faults={warnings} caption="Warnings" />
@@ -160,7 +160,7 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
     <div className="mt-4">
       {commit.error && <ErrorNote error={commit.error} kept="Nothing was changed." />}
       {state === "failed" && job.data?.problem && (
-        <p role="alert" className="mb-3 text-uncovered">
+        <p role="alert" className="mb-3 text-over">
           {job.data.problem.detail}. Nothing was changed.
         </p>
       )}
@@ -176,7 +176,7 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
           </button>
         )}
         <button type="button" className="button" onClick={onClose}>
-          {can ? "Leave it" : "Close"}
+          {can ? "Cancel" : "Close"}
         </button>
         {can && open > 0 && (
           <span className="self-center text-[14px] text-muted">

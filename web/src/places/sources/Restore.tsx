@@ -39,7 +39,7 @@ export function Restore() {
         <JobProgress job={job.data} error={job.error} />
       )}
       {job.data?.state === "failed" && (
-        <p role="alert" className="mt-2 text-uncovered">
+        <p role="alert" className="mt-2 text-over">
           {job.data.problem?.detail}. Nothing was changed.
         </p>
       )}
@@ -61,7 +61,7 @@ export function Restore() {
               <AlertDialog.Action className="button primary" onClick={start}>
                 Replace everything
               </AlertDialog.Action>
-              <AlertDialog.Cancel className="button">Leave it</AlertDialog.Cancel>
+              <AlertDialog.Cancel className="button">Cancel</AlertDialog.Cancel>
             </div>
           </AlertDialog.Content>
         </AlertDialog.Portal>

@@ -7,8 +7,8 @@ import {
   useSeries,
   useSlumps,
 } from "@/api/sources";
-import { useView } from "@/app/view";
 import { day, number } from "@/format/format";
+import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { TouchMark } from "@/ui/TouchMark";
 import { AgeMark } from "./AgeMark";

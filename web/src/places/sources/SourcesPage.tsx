@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { usePreview, useStatus } from "@/api/hooks";
 import { useColumns } from "@/api/sources";
-import { useView } from "@/app/view";
+import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Adjustments } from "./Adjustments";
 import { DropZone } from "./DropZone";
@@ -13,18 +13,18 @@ import { Restore } from "./Restore";
 import { SeriesAndSlumps } from "./SeriesAndSlumps";
 
 const TABS = [
-  { id: "held", name: "What is held" },
+  { id: "held", name: "Data by payer" },
   { id: "shared", name: "Series and slumps" },
-  { id: "in", name: "Bring in" },
-  { id: "adjusted", name: "Adjusted" },
-  { id: "out", name: "Out again" },
+  { id: "import", name: "Import" },
+  { id: "edits", name: "Edits" },
+  { id: "export", name: "Export" },
 ] as const;
 
 export function SourcesPage() {
   const [view, change] = useView();
   const status = useStatus(view.as_of);
   const nothing = status.data?.payers === 0;
-  const tab = TABS.find((t) => t.id === view.tab)?.id ?? (nothing ? "in" : "held");
+  const tab = TABS.find((t) => t.id === view.tab)?.id ?? (nothing ? "import" : "held");
   useEffect(() => {
     document.title = "Sources · Hearth Yield";
   }, []);
@@ -51,9 +51,9 @@ export function SourcesPage() {
       </nav>
       {tab === "held" && <Matrix />}
       {tab === "shared" && <SeriesAndSlumps />}
-      {tab === "in" && <BringIn />}
-      {tab === "adjusted" && <Adjustments />}
-      {tab === "out" && <Out />}
+      {tab === "import" && <BringIn />}
+      {tab === "edits" && <Adjustments />}
+      {tab === "export" && <Out />}
     </div>
   );
 }
@@ -121,7 +121,7 @@ function ByHand({ onKept }: { onKept: (words: string) => void }) {
           </button>
         ))}
         <span className="text-muted">
-          A dividend, a price or a year of statements: open the payer under “What is held”.
+          A dividend, a price or a year of statements: open the payer under “Data by payer”.
         </span>
       </p>
       {table && columns.data && (
@@ -146,7 +146,7 @@ function Out() {
   return (
     <section className="mt-4 max-w-[1100px]" aria-labelledby="out">
       <h2 id="out" className="text-[21px]">
-        Out again
+        Export
       </h2>
       <ul className="mt-1 max-w-[80ch] text-[15px]">
         <li>
@@ -154,7 +154,7 @@ function Out() {
             All facts as a Data Package
           </a>{" "}
           <span className="text-muted">
-            a zip of CSVs that can be brought in again; one payer’s are under its findings, those of
+            a zip of CSVs that can be imported again; one payer’s are under its findings, those of
             several are taken from the table of payers
           </span>
         </li>
@@ -163,7 +163,7 @@ function Out() {
             Everything as a backup
           </a>{" "}
           <span className="text-muted">
-            one JSON file, with your decisions, adjustments, searches and imports
+            one JSON file, with your decisions, edits, searches and imports
           </span>
         </li>
       </ul>

@@ -1,0 +1,134 @@
+"""Everything payers can be searched and shown by, as it was declared."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Literal
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from hearth_yield.actions.find_payers import words_in_use
+from hearth_yield.core.facts.statements import words
+from hearth_yield.core.figures.measure import Measure, Stage
+from hearth_yield.core.finding.catalogue import CHOICES, MARKS, Choice, Mark, column_sets
+from hearth_yield.core.stages import MEASURES
+
+from .context import Here, When
+from .schemas import Problem, StageName, UnitName
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+
+
+class WordOut(BaseModel):
+    word: str
+    payers: int
+
+
+class MeasureOut(BaseModel):
+    """What can be searched by and shown. unit: null for words, whose choices are then listed, and
+    for marks, which every row carries.
+
+    words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
+    under 0; under: what its minus means. group: the basis it is taken on. drawn: how a cell is
+    drawn, where that is not as a number or a word. sort: what it is ordered by; null: by nothing.
+    foot: its median stands at the foot of the table.
+    """
+
+    id: str
+    name: str
+    stage: StageName
+    group: str | None
+    unit: UnitName | None
+    words: str
+    turned: str | None
+    under: str | None
+    signed: bool
+    digits: int | None
+    drawn: Literal["deviation", "state", "dividends", "first"] | None
+    sort: str | None
+    foot: bool
+    choices: list[WordOut] | None
+
+
+class ColumnSetOut(BaseModel):
+    id: str
+    name: str
+    columns: list[str]
+
+
+class CatalogueOut(BaseModel):
+    """measures: in the order of the job, words first. sets: of columns."""
+
+    measures: list[MeasureOut]
+    sets: list[ColumnSetOut]
+
+
+@router.get("/catalogue")
+def catalogue(here: Here, when: When) -> CatalogueOut:
+    in_use = words_in_use(here.cache, when.as_of)
+    return CatalogueOut(
+        measures=[
+            *(_mark(m) for m in MARKS.values()),
+            *(_choice(c, in_use[c.id]) for c in CHOICES.values()),
+            *(_number(m) for m in MEASURES.values()),
+        ],
+        sets=[ColumnSetOut(id=s.id, name=s.name, columns=list(s.columns)) for s in column_sets()],
+    )
+
+
+def _number(m: Measure) -> MeasureOut:
+    return MeasureOut(
+        id=m.id,
+        name=m.name,
+        stage=m.stage.value,
+        group=words(m.group) if m.group else None,
+        unit=m.unit.value,
+        words=m.words,
+        turned=m.turned,
+        under=m.under,
+        signed=m.signed,
+        digits=m.digits,
+        drawn=m.drawn,
+        sort=m.id,
+        foot=m.foot,
+        choices=None,
+    )
+
+
+def _choice(c: Choice, in_use: Mapping[str, int]) -> MeasureOut:
+    return _word(c.id, c.name, c.stage, c.drawn, c.id, in_use)
+
+
+def _mark(m: Mark) -> MeasureOut:
+    return _word(m.id, m.name, Stage.PAYER, m.id, m.sort, None)
+
+
+def _word(
+    id: str,
+    name: str,
+    stage: Stage,
+    drawn: str | None,
+    sort: str | None,
+    in_use: Mapping[str, int] | None,
+) -> MeasureOut:
+    return MeasureOut.model_validate(
+        {
+            "id": id,
+            "name": name,
+            "stage": stage.value,
+            "group": None,
+            "unit": None,
+            "words": f"{name[0].lower()}{name[1:]} {{}}",
+            "turned": None,
+            "under": None,
+            "signed": False,
+            "digits": None,
+            "drawn": drawn,
+            "sort": sort,
+            "foot": False,
+            "choices": None
+            if in_use is None
+            else [WordOut(word=w, payers=n) for w, n in in_use.items()],
+        }
+    )

@@ -1,0 +1,227 @@
+"""Figures, sentences and stages as they cross the wire: one shape for every stage."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Literal
+
+from pydantic import BaseModel
+
+from hearth_yield.core.facts.records import Dividend
+from hearth_yield.core.figures.figure import Figure
+from hearth_yield.core.figures.measure import Sentence, Size, Stage
+from hearth_yield.core.judging.judge import Test
+from hearth_yield.core.names import name_of, named_figures, named_measures
+from hearth_yield.core.review import Review
+from hearth_yield.core.stages import MEASURES, STAGES, measures_of
+
+from .schemas import DirectionName, StageName, StateName, UnitName
+
+
+@dataclass(slots=True)
+class FigureOut:
+    """value is null when unknown, and reason then says why. key opens its working. cautions: what
+    should be known before relying on it. was: its value when its newest input was current.
+
+    A dataclass, as a review holds hundreds of them: built in a fifth of a model's time.
+    """
+
+    key: str
+    label: str
+    unit: UnitName
+    value: float | None
+    reason: str | None = None
+    breach: str | None = None
+    currency: str | None = None
+    period: str | None = None
+    known_on: date | None = None
+    notes: tuple[str, ...] = ()
+    touch: Literal["entered", "edited"] | None = None
+    cautions: tuple[str, ...] = ()
+    was: float | None = None
+
+
+def figure_out(figure: Figure, key: str) -> FigureOut:
+    return FigureOut(
+        key,
+        figure.label,
+        figure.unit.value,
+        figure.value,
+        figure.reason,
+        figure.breach,
+        figure.currency,
+        figure.period,
+        figure.known_on,
+        figure.notes,
+        figure.touch.value if figure.touch else None,
+        figure.cautions,
+        figure.was,
+    )
+
+
+class PartOut(BaseModel):
+    """One piece of a sentence. size: the figure is told without its sign."""
+
+    text: str | None = None
+    day: date | None = None
+    figure: FigureOut | None = None
+    size: bool = False
+
+
+class KeyFigureOut(BaseModel):
+    """A measure that stands among the key figures of its stage. group: the basis it is taken on.
+    note: what is said beside it."""
+
+    id: str
+    name: str
+    group: str | None
+    signed: bool
+    digits: int | None
+    note: list[PartOut]
+
+
+class HeadOut(BaseModel):
+    """A measure in the head of the review."""
+
+    name: str
+    figure: FigureOut
+    note: list[PartOut]
+
+
+class TestOut(BaseModel):
+    """id: of the measure that is held against the limit. strict: at the limit does not pass."""
+
+    id: str
+    short: str
+    stage: StageName
+    measure: FigureOut
+    limit: float
+    direction: DirectionName
+    strict: bool
+    required: bool
+    cushion: FigureOut
+    state: StateName
+    falls: str | None
+
+
+class StageOut(BaseModel):
+    """One step of the job. figures: its measures by id; those the payer's kind does not use are
+    missing."""
+
+    id: StageName
+    name: str
+    question: str
+    state: StateName | None
+    finding: list[PartOut]
+    figures: dict[str, FigureOut]
+    key_figures: list[KeyFigureOut]
+
+
+@dataclass(slots=True, kw_only=True)
+class PaymentOut:
+    ex_date: date
+    pay_date: date | None
+    declared_on: date | None
+    amount: float
+
+
+def payment_out(dividend: Dividend, amount: float) -> PaymentOut:
+    return PaymentOut(
+        ex_date=dividend.ex_date,
+        pay_date=dividend.pay_date,
+        declared_on=dividend.declared_on,
+        amount=amount,
+    )
+
+
+class Shown:
+    """The figures of one review as they are shown, each under the key its working is asked by."""
+
+    def __init__(self, review: Review) -> None:
+        self.review = review
+        self._keys = _keys(named_measures(review))
+        self._whole = False
+
+    def figure(self, figure: Figure, key: str = "") -> FigureOut:
+        """key: where the caller has it; else it is looked up."""
+        return figure_out(figure, key or self._key_of(figure))
+
+    def _key_of(self, figure: Figure) -> str:
+        if id(figure) not in self._keys and not self._whole:
+            self._keys = _keys(named_figures(self.review)) | self._keys
+            self._whole = True
+        return self._keys.get(id(figure), "")
+
+    def members(self, part: object, path: str, names: Sequence[str]) -> dict[str, FigureOut]:
+        """Figures that one part of the review holds, by the name of the member."""
+        return {n: figure_out(getattr(part, n), f"{path}.{n}") for n in names}
+
+    def sentence(self, parts: Sentence) -> list[PartOut]:
+        return [self._part(p) for p in parts]
+
+    def _part(self, part: str | date | Figure | Size) -> PartOut:
+        match part:
+            case str():
+                return PartOut(text=part)
+            case date():
+                return PartOut(day=part)
+            case Size():
+                return PartOut(figure=self.figure(part.figure), size=True)
+        return PartOut(figure=self.figure(part))
+
+    def test(self, test: Test) -> TestOut:
+        return TestOut(
+            id=test.id,
+            short=test.short,
+            stage=test.stage.value,
+            measure=figure_out(test.measure, name_of(test.id)),
+            limit=test.limit,
+            direction=test.direction.value,
+            strict=test.strict,
+            required=test.required,
+            cushion=figure_out(test.cushion, f"tests.{test.id}.cushion"),
+            state=test.state.value,
+            falls=test.falls,
+        )
+
+    def head(self) -> list[HeadOut]:
+        """The measures in the head of the review, in the order of the job."""
+        found = []
+        for m in MEASURES.values():
+            figure = self.review.figure(m.id)
+            if m.head and figure and (figure.known or m.head.even_unknown):
+                held = self.review.stages.get(m.stage)
+                note = m.head.note(held.result) if held else ()
+                shown = figure_out(figure, name_of(m.id))
+                found.append(HeadOut(name=m.head.name, figure=shown, note=self.sentence(note)))
+        return found
+
+    def stage(self, stage: Stage) -> StageOut:
+        held, spec = self.review.stages[stage], STAGES[stage]
+        return StageOut(
+            id=stage.value,
+            name=spec.name,
+            question=spec.question,
+            state=held.state.value if held.state else None,
+            finding=self.sentence(held.finding),
+            figures={id: figure_out(f, f"{stage.value}.{id}") for id, f in held.figures.items()},
+            key_figures=[
+                KeyFigureOut(
+                    id=m.id,
+                    name=m.key.name,
+                    group=m.group,
+                    signed=m.signed,
+                    digits=m.digits,
+                    note=self.sentence(m.key.note(held.result)),
+                )
+                for m in measures_of(stage)
+                if m.key is not None and m.id in held.figures
+            ],
+        )
+
+
+def _keys(named: dict[str, Figure]) -> dict[int, str]:
+    """Names by figure; of a figure with several, the first."""
+    return {id(f): k for k, f in reversed(named.items())}

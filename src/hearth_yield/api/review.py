@@ -1,0 +1,174 @@
+"""One payer on one date: the review, and what a moved input or aim changes of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel
+
+from hearth_yield.actions import adjust, show_held
+from hearth_yield.core.facts.records import PayerNote
+from hearth_yield.core.figures.measure import Stage
+from hearth_yield.core.review import Review
+
+from .context import Asked, Here, When
+from .cover import CoverSeries, cover_series
+from .figures import HeadOut, Shown, StageOut, TestOut
+from .range import AimOut, RangeSeries, aim_out, range_series
+from .record import RecordSeries, record_series
+from .schemas import Problem, SlumpOut, StateName, TouchName
+from .sources import sources_of
+from .working import WorkingOut, working_out
+from .worth import WorthAnswer, WorthSeries, worth_answer, worth_series
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
+
+
+class NoteOut(BaseModel):
+    """What was said of a payer, from the day it was published."""
+
+    value: str
+    published_on: date
+    touch: TouchName | None
+
+
+class PayerOut(BaseModel):
+    """touch: its own line (name, kind, rhythm) was entered by hand."""
+
+    symbol: str
+    exchange: str
+    name: str
+    kind: str
+    currency: str
+    country: str
+    description: str
+    sector: NoteOut | None
+    industry: NoteOut | None
+    credit_rating: NoteOut | None
+    listed_on: date | None
+    delisted_on: date | None
+    touch: TouchName | None
+
+
+class LeftOutOut(BaseModel):
+    """A fact the person excluded: note says what, when and why."""
+
+    table: str
+    note: str
+
+
+class StageSeriesOut(BaseModel):
+    """What the stages draw, beside their figures."""
+
+    record: RecordSeries
+    cover: CoverSeries
+    range: RangeSeries
+    worth: WorthSeries
+
+
+class ReviewOut(BaseModel):
+    """stages: in the order of the job. tests: of all stages, the required first, each group by the
+    smallest cushion."""
+
+    payer: PayerOut
+    as_of: date
+    state: StateName | None
+    head: list[HeadOut]
+    first_to_give: TestOut | None
+    stages: list[StageOut]
+    series: StageSeriesOut
+    tests: list[TestOut]
+    aim: AimOut | None
+    slumps: list[SlumpOut]
+    left_out: list[LeftOutOut]
+
+
+def written(answer: BaseModel) -> Response:
+    """A large answer straight to JSON: it was checked as it was built, and is not a second time."""
+    return Response(answer.model_dump_json(), media_type="application/json")
+
+
+@router.get(ONE_PAYER + "/review", response_model=ReviewOut)
+def review(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> Response:
+    found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
+    slumps = [
+        SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
+        for x in show_held.known_slumps(here.database, when.as_of)
+    ]
+    return written(review_out(found, slumps))
+
+
+def review_out(review: Review, slumps: Sequence[SlumpOut]) -> ReviewOut:
+    shown = Shown(review)
+    first = review.first_to_give
+    return ReviewOut(
+        payer=_payer(review),
+        as_of=review.as_of,
+        state=review.state.value if review.state else None,
+        head=shown.head(),
+        first_to_give=shown.test(first) if first else None,
+        stages=[shown.stage(stage) for stage in review.stages],
+        series=StageSeriesOut(
+            record=record_series(shown, review.stages[Stage.RECORD].result),
+            cover=cover_series(shown, review.cover),
+            range=range_series(shown, review.range),
+            worth=worth_series(shown, review),
+        ),
+        tests=[shown.test(t) for t in review.tests],
+        aim=aim_out(review.aim, review.range),
+        slumps=list(slumps),
+        left_out=[LeftOutOut(table=x.table, note=x.note) for x in review.left_out],
+    )
+
+
+def _payer(review: Review) -> PayerOut:
+    p = review.payer
+    return PayerOut(
+        symbol=p.symbol,
+        exchange=p.exchange,
+        name=p.name,
+        kind=p.kind.value,
+        currency=p.currency,
+        country=p.country,
+        description=p.description,
+        sector=_note(review.sector),
+        industry=_note(review.industry),
+        credit_rating=_note(review.credit_rating),
+        listed_on=p.listed_on,
+        delisted_on=p.delisted_on,
+        touch=p.touch.value if p.touch else None,
+    )
+
+
+def _note(note: PayerNote | None) -> NoteOut | None:
+    if note is None:
+        return None
+    return NoteOut(
+        value=note.value,
+        published_on=note.published_on,
+        touch=note.touch.value if note.touch else None,
+    )
+
+
+@router.get(ONE_PAYER + "/worth")
+def worth(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> WorthAnswer:
+    found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
+    return worth_answer(Shown(found))
+
+
+@router.get(ONE_PAYER + "/aim")
+def aim(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> AimOut | None:
+    found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
+    return aim_out(found.aim, found.range)
+
+
+@router.get(ONE_PAYER + "/working")
+def working(
+    here: Here, exchange: str, symbol: str, when: When, question: Asked, key: str, path: str = ""
+) -> WorkingOut:
+    found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
+    standing = adjust.standing(here.database, exchange, symbol)
+    return working_out(found, key, path, {x.id: x for x in sources_of(here)}, standing)

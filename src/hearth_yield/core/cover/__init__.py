@@ -1,0 +1,1 @@
+"""Cover: who pays for the dividend, and how far that can fall."""

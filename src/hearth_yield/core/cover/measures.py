@@ -1,0 +1,303 @@
+"""What Cover measures: on the leading basis of whatever kind a payer is, and on every basis."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from ..facts.statements import words
+from ..figures.figure import Figure, Unit, unknown
+from ..figures.measure import (
+    Direction,
+    Key,
+    Limit,
+    Measure,
+    Sentence,
+    Stage,
+    TestSpec,
+    advisory,
+    every_kind,
+    measure,
+    required,
+)
+from ..figures.ties import same
+from ..kinds import Kind
+from .bases import Basis
+from .cover import BasisCover, Cover
+
+NAMES = {
+    Basis.FREE_CASH_FLOW: "FCF",
+    Basis.EARNINGS: "Earnings",
+    Basis.OPERATING_CASH_FLOW: "Operating cash",
+    Basis.AFFO: "AFFO",
+    Basis.FFO: "FFO",
+    Basis.DISTRIBUTABLE_CASH: "Distributable cash",
+}
+BRIEF = {Basis.FREE_CASH_FLOW: "FCF", Basis.DISTRIBUTABLE_CASH: "distributable"}
+"""Where there is little room, and the words are long."""
+
+Read = Callable[[BasisCover], Figure]
+Say = Callable[[Cover, BasisCover], Sentence]
+
+
+def brief(cover: Cover) -> str:
+    basis = cover.leading.basis
+    return BRIEF.get(basis, words(basis))
+
+
+def _in(period: str, name: str, unit: Unit) -> Read:
+    """A figure of one of the basis's periods; unknown where there is none."""
+
+    def read(on: BasisCover) -> Figure:
+        held = getattr(on, period)
+        if held is None:
+            label = f"{words(on.basis)} {name.replace('_', ' ')}"
+            return unknown(label, unit, "no fiscal year is held")
+        figure: Figure = getattr(held, name)
+        return figure
+
+    return read
+
+
+def _declared_on(cover: Cover, _: BasisCover) -> Sentence:
+    return (f"on the last {'fiscal year' if cover.trailing_note else '12 months'}",)
+
+
+def _as_paid(_: Cover, on: BasisCover) -> Sentence:
+    """What was paid through the cycle, where it differs from what is promised now."""
+    now, paid = on.through_cycle, on.through_cycle_paid
+    if now.value is None or paid.value is None or same(now.value, paid.value):
+        return ()
+    return (paid, " as paid")
+
+
+def _overpaid(_: Cover, on: BasisCover) -> Sentence:
+    return (on.overpaid, f" {on.overpaid.period} overpaid") if on.overpaid.value else ()
+
+
+def _year(_: Cover, on: BasisCover) -> Sentence:
+    return (on.latest.label,) if on.latest else ()
+
+
+def _newest(_: Cover, on: BasisCover) -> Sentence:
+    return (on.newest.label,) if on.newest else ()
+
+
+def _cap(
+    short: Callable[[Cover], str], falls: Callable[[Cover], str], limits: Mapping[Kind, Limit]
+) -> TestSpec:
+    return TestSpec(direction=Direction.CAP, limits=limits, short=short, falls=falls)
+
+
+def _leading_cap(ending: str, kind: Callable[[float], Limit]) -> TestSpec:
+    """Of a payout on the leading basis, which every kind has its own limit for."""
+    limits = {
+        Kind.COMPANY: 0.60,
+        Kind.PROPERTY_TRUST: 0.85,
+        Kind.PARTNERSHIP: 0.90,
+        Kind.FINANCIAL: 0.60,
+    }
+    return _cap(
+        lambda cover: f"{brief(cover)} payout{ending}",
+        lambda cover: words(cover.leading.basis),
+        {k: kind(v) for k, v in limits.items()},
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Line:
+    """What Cover says of a basis. id, name: on the leading basis; end, ending: of its id and name
+    on a named one. more, on: what else is declared of it, on the leading basis and on others."""
+
+    id: str
+    name: str
+    end: str
+    ending: str
+    read: Read
+    unit: Unit = Unit.FRACTION
+    payout: bool = False
+    key: tuple[str, Say] | None = None
+    more: Mapping[str, Any] = field(default_factory=dict)
+    on: Mapping[Basis, Mapping[str, Any]] = field(default_factory=dict)
+
+
+_LINES = (
+    _Line(
+        id="payout",
+        name="Payout, leading basis",
+        end="payout",
+        ending=" payout",
+        payout=True,
+        read=lambda b: b.declared,
+        key=("Payout at the declared rate", _declared_on),
+        more={"test": _leading_cap("", required), "columns": {"overview": 60, "cover": 10}},
+        on={
+            Basis.EARNINGS: {
+                "test": _cap(
+                    lambda _: "earnings payout",
+                    lambda _: "earnings",
+                    {Kind.COMPANY: required(0.60)},
+                ),
+                "columns": {"cover": 50},
+            },
+            Basis.FREE_CASH_FLOW: {
+                "test": _cap(
+                    lambda _: "FCF payout",
+                    lambda _: "free cash flow",
+                    {Kind.PARTNERSHIP: advisory(1.00)},
+                ),
+                "columns": {"cover": 60},
+            },
+        },
+    ),
+    _Line(
+        id="payout_cycle",
+        name="Payout, cycle",
+        end="cycle",
+        ending=" payout, cycle",
+        payout=True,
+        read=lambda b: b.through_cycle,
+        key=("Through the cycle", _as_paid),
+        more={"test": _leading_cap(", cycle", required), "columns": {"cover": 30}},
+    ),
+    _Line(
+        id="payout_worst",
+        name="Payout, worst of ten",
+        end="worst",
+        ending=" payout, worst of ten",
+        payout=True,
+        read=lambda b: b.worst_of_ten,
+        key=("Worst of ten years", _overpaid),
+        more={"columns": {"cover": 40}},
+    ),
+    _Line(
+        id="payout_paid",
+        name="Payout, as paid",
+        end="paid",
+        ending=" payout, as paid",
+        payout=True,
+        read=_in("latest", "payout", Unit.FRACTION),
+        key=("As paid", _year),
+        more={"test": _leading_cap(", as paid", advisory), "columns": {"cover": 20}},
+    ),
+    _Line(
+        id="payout_cycle_paid",
+        name="Payout, cycle, as paid",
+        end="cycle_paid",
+        ending=" payout, cycle, as paid",
+        payout=True,
+        read=lambda b: b.through_cycle_paid,
+    ),
+    _Line(
+        id="payout_trailing",
+        name="Payout, 12 months",
+        end="trailing",
+        ending=" payout, 12 months",
+        payout=True,
+        read=_in("trailing", "payout", Unit.FRACTION),
+    ),
+    _Line(
+        id="left",
+        name="Left after the dividend",
+        end="left",
+        ending=" left after the dividend",
+        unit=Unit.MONEY,
+        read=_in("newest", "left", Unit.MONEY),
+        key=("Left after the dividend", _newest),
+    ),
+    _Line(
+        id="left_after_buybacks",
+        name="Left after buybacks too",
+        end="left_after_buybacks",
+        ending=" left after buybacks too",
+        unit=Unit.MONEY,
+        read=_in("newest", "left_after_buybacks", Unit.MONEY),
+        key=("Left after buybacks too", _newest),
+    ),
+    _Line(
+        id="cash_per_share",
+        name="Leading basis per share",
+        end="per_share",
+        ending=" per share",
+        unit=Unit.PER_SHARE,
+        read=_in("latest", "per_share", Unit.PER_SHARE),
+    ),
+    _Line(
+        id="per_share_trend",
+        name="Cash per share, trend",
+        end="trend",
+        ending=" per share, trend",
+        read=lambda b: b.per_share_trend,
+        more={
+            "test": TestSpec(
+                direction=Direction.PASS,
+                limits=every_kind(advisory(0.0)),
+                short=lambda cover: f"{brief(cover)} trend",
+            ),
+            "columns": {"cover": 70},
+        },
+    ),
+    _Line(
+        id="overpaid",
+        name="Years overpaid, of ten",
+        end="overpaid",
+        ending=", years overpaid",
+        unit=Unit.COUNT,
+        read=lambda b: b.overpaid,
+    ),
+)
+
+
+def _declared(line: _Line, basis: Basis | None) -> Measure:
+    """One line, on the leading basis or on a named one."""
+
+    def on(cover: Cover) -> BasisCover | None:
+        return cover.leading if basis is None else cover.of(basis)
+
+    def read(cover: Cover) -> Figure | None:
+        held = on(cover)
+        return None if held is None else line.read(held)
+
+    def key(name: str, say: Say) -> Key:
+        def note(cover: Cover) -> Sentence:
+            held = on(cover)
+            return () if held is None else say(cover, held)
+
+        return Key(name=name, note=note)
+
+    return measure(
+        Stage.COVER,
+        line.id if basis is None else f"{basis.value}_{line.end}",
+        line.name if basis is None else f"{NAMES[basis]}{line.ending}",
+        line.unit,
+        read,
+        signed=not line.payout,
+        breach="above" if line.payout else None,
+        digits=0 if line.payout else None,
+        group=None if basis is None else basis.value,
+        key=key(*line.key) if line.key and basis is not None else None,
+        **(line.more if basis is None else line.on.get(basis, {})),
+    )
+
+
+MEASURES: tuple[Measure, ...] = (
+    *(_declared(line, None) for line in _LINES),
+    *(_declared(line, basis) for basis in NAMES for line in _LINES),
+    measure(
+        Stage.COVER,
+        "net_income",
+        "Net income",
+        Unit.MONEY,
+        lambda cover: cover.net_income,
+        signed=True,
+        test=TestSpec(
+            direction=Direction.PASS,
+            strict=True,
+            short=lambda _: "net income",
+            limits=every_kind(advisory(0.0)) | {Kind.FINANCIAL: required(0.0)},
+        ),
+    ),
+)
+PAYOUT = MEASURES[0]
+"""The leading payout at the declared rate: what decides first whether a dividend is safe."""

@@ -1,0 +1,128 @@
+"""Twelve months of one payer: fiscal years, and the newest published periods that make twelve
+months."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date, timedelta
+from itertools import pairwise
+from typing import Protocol, TypeVar
+
+from ..figures.figure import Figure, Unit, derive
+from .age import MONTH_DAYS, Freshness, freshness
+from .records import PayerFile
+from .statements import Span, Statement
+
+SHOWN_YEARS = 12
+A_YEAR = (350, 380)
+"""Days between the ends of two fiscal years that follow one another, 52 and 53 weeks included."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Period:
+    """Twelve months of one payer: the statements they were read from and the lines summed."""
+
+    label: str
+    end: date
+    statements: tuple[Statement, ...]
+    note: str | None = None
+    _lines: dict[str, Figure] = field(default_factory=dict, repr=False, compare=False)
+
+    def line(self, name: str) -> Figure:
+        """A flow line over the twelve months, or the mean of a share count; built once."""
+        if name not in self._lines:
+            self._lines[name] = self._sum(name)
+        return self._lines[name]
+
+    def _sum(self, name: str) -> Figure:
+        parts = [s.line(name) for s in self.statements]
+        if len(parts) == 1:
+            return parts[0]
+        mean = parts[0].unit is Unit.SHARES
+        return derive(
+            parts[0].label,
+            parts[0].unit,
+            "mean of the periods" if mean else "sum of the periods",
+            parts,
+            lambda *v: sum(v) / (len(v) if mean else 1),
+            currency=parts[0].currency,
+            period=self.label,
+        )
+
+
+def fiscal_years(file: PayerFile) -> list[Period]:
+    """The last twelve fiscal years by date; no measure looks further back."""
+    return within(
+        [
+            Period(label=s.period, end=s.period_end, statements=(s,))
+            for s in file.of_span(Span.YEAR)
+        ],
+        SHOWN_YEARS,
+    )
+
+
+class _Ended(Protocol):
+    @property
+    def end(self) -> date: ...
+
+
+P = TypeVar("P", bound=_Ended)
+
+
+def within(periods: Sequence[P], years: int) -> list[P]:
+    """Of periods by their ends, those of the last so many years by date."""
+    if not periods:
+        return []
+    first = periods[-1].end - timedelta(days=round((years - 0.5) * 365.25))
+    return [p for p in periods if p.end > first]
+
+
+def in_a_row(periods: Sequence[P], years: int) -> list[P]:
+    """The newest periods that follow one another without a gap, at most so many."""
+    found: list[P] = []
+    for period in reversed(periods):
+        if found and not A_YEAR[0] <= (found[-1].end - period.end).days <= A_YEAR[1]:
+            break
+        found.append(period)
+    return found[:years][::-1]
+
+
+def year_age(file: PayerFile, years: Sequence[Period]) -> Freshness:
+    """How old the newest fiscal year is."""
+    newest = years[-1].end if years else None
+    return freshness("years", newest, file.day, "the newest fiscal year", file.payer.delisted_on)
+
+
+def trailing_age(file: PayerFile, period: Period | None) -> Freshness:
+    """How old the newest twelve months are, by how often such statements come."""
+    delisted = file.payer.delisted_on
+    if period is None or len(period.statements) == 1:
+        return year_age(file, [period] if period else [])
+    kind = "quarters" if len(period.statements) == 4 else "halves"
+    name = f"the newest {'quarter' if kind == 'quarters' else 'half-year'}"
+    return freshness(kind, period.end, file.day, name, delisted)
+
+
+def trailing_period(file: PayerFile) -> Period | None:
+    """The newest published periods that make twelve months: quarters, halves, or the last year."""
+    years = fiscal_years(file)
+    best = years[-1] if years else None
+    found = False
+    for span, n in ((Span.QUARTER, 4), (Span.HALF, 2)):
+        recent = file.of_span(span)[-n:]
+        if len(recent) < n:
+            continue
+        gaps = [(b.period_end - a.period_end).days for a, b in pairwise(recent)]
+        contiguous = len({s.currency for s in recent}) == 1 and all(
+            abs(g - span.months * MONTH_DAYS) < 20 for g in gaps
+        )
+        end = recent[-1].period_end
+        if contiguous and (best is None or end >= best.end):
+            best = Period(
+                label=f"12 months to {end.isoformat()}", end=end, statements=tuple(recent)
+            )
+            found = True
+    if best is not None and not found:
+        best = replace(best, note="no interim periods that make 12 months; the last fiscal year")
+    return best

@@ -1,0 +1,444 @@
+"""The records the core reads. Each became known on a day and comes from a source.
+
+`PayerFile` holds all facts of one payer; `PayerFile.cut(as_of)` keeps what was known by then.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date
+from enum import StrEnum
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+from msgspec import Struct
+
+from ..errors import MethodError
+from ..figures.arrays import Days, Floats
+from ..figures.figure import FactAt, Figure, Touch, Unit, touch_of, unknown
+from ..kinds import Kind
+from .age import Freshness, freshness
+from .edits import BY_HAND, Adjusted, LeftOut
+from .statements import Span, Statement
+
+
+class DividendKind(StrEnum):
+    REGULAR = "regular"
+    SPECIAL = "special"
+    RETURN_OF_CAPITAL = "return_of_capital"
+
+
+class NoticeKind(StrEnum):
+    OMITTED = "omitted"
+    SUSPENDED = "suspended"
+    RESUMED = "resumed"
+
+
+SERIES_KINDS = (
+    "price_index",
+    "risk_free_yield",
+    "aaa_yield",
+    "market_index",
+    "market_total_return",
+    "exchange_rate",
+)
+FORECAST_MEASURES = ("eps", "ffo", "affo", "dps", "revenue", "fcf")
+"""What estimates and guidance are of; all but revenue and fcf are per share or unit."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Payer:
+    symbol: str
+    exchange: str
+    name: str
+    kind: Kind
+    currency: str
+    country: str
+    fiscal_year_end_month: int
+    rhythm: int | None = None
+    evenness: str | None = None
+    description: str = ""
+    listed_on: date | None = None
+    delisted_on: date | None = None
+    entered: bool = False
+
+    @property
+    def touch(self) -> Touch | None:
+        return Touch.ENTERED if self.entered else None
+
+    def until(self, as_of: date) -> Payer:
+        """As known on a day: a delisting is not known before it happens."""
+        if self.delisted_on is None or self.delisted_on <= as_of:
+            return self
+        return replace(self, delisted_on=None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PayerNote:
+    field: str
+    value: str
+    published_on: date
+    source: int | None = None
+    entered: bool = False
+
+    @property
+    def touch(self) -> Touch | None:
+        return Touch.ENTERED if self.entered else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Dividend:
+    """amount: per share as paid, in the shares of its ex-date."""
+
+    ex_date: date
+    amount: float
+    currency: str
+    kind: DividendKind = DividendKind.REGULAR
+    declared_on: date | None = None
+    pay_date: date | None = None
+    payments_per_year: int | None = None
+    source: int | None = None
+    entered: bool = False
+    adjusted: Adjusted | None = None
+
+    @property
+    def touch(self) -> Touch | None:
+        return Touch.EDITED if self.adjusted else Touch.ENTERED if self.entered else None
+
+    @property
+    def at(self) -> FactAt:
+        key = (("ex_date", self.ex_date), ("kind", self.kind))
+        raw = self.adjusted.original if self.adjusted else self.amount
+        return FactAt(table="dividends", key=key, field="amount", raw=raw)
+
+    @property
+    def known_on(self) -> date:
+        return self.declared_on or self.ex_date
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Notice:
+    declared_on: date
+    kind: NoticeKind
+    source: int | None = None
+    entered: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Split:
+    """new_shares for old_shares; 3 for 1 is ratio 3. announced_on: when it became known."""
+
+    effective_on: date
+    new_shares: float
+    old_shares: float
+    announced_on: date | None = None
+    source: int | None = None
+    entered: bool = False
+
+    @property
+    def ratio(self) -> float:
+        return self.new_shares / self.old_shares
+
+
+@dataclass(frozen=True, kw_only=True)
+class PriceHistory:
+    """Closes as traded, oldest first. days: datetime64[D]; closes, sources: same length.
+
+    entered: sources that are a person's own hand. adjusted: by day.
+    """
+
+    days: Days
+    closes: Floats
+    sources: npt.NDArray[np.int64]
+    entered: frozenset[int] = frozenset()
+    adjusted: Mapping[date, Adjusted] = field(default_factory=dict)
+
+    @staticmethod
+    def of(rows: Sequence[tuple[date, float]], source: int = 0) -> PriceHistory:
+        return PriceHistory(
+            days=np.array([r[0] for r in rows], dtype="datetime64[D]"),
+            closes=np.array([r[1] for r in rows], dtype=np.float64),
+            sources=np.full(len(rows), source, dtype=np.int64),
+        )
+
+    def until(self, as_of: date) -> PriceHistory:
+        n = int(np.searchsorted(self.days, np.datetime64(as_of), side="right"))
+        return replace(self, days=self.days[:n], closes=self.closes[:n], sources=self.sources[:n])
+
+    def touch(self, first: date, last: date) -> Touch | None:
+        """Whether a person had a hand in any close from first to last."""
+        if any(first <= d <= last for d in self.adjusted):
+            return Touch.EDITED
+        if not self.entered:
+            return None
+        inside = (self.days >= np.datetime64(first)) & (self.days <= np.datetime64(last))
+        by_hand = np.isin(self.sources[inside], sorted(self.entered))
+        return Touch.ENTERED if by_hand.any() else None
+
+    def fact_meta(self, place: int) -> dict[str, Any]:
+        """What a figure of one close carries: day, source, notes, and where it is held."""
+        day = self.days[place].astype(date)
+        changed, touch = self.adjusted.get(day), self.touch(day, day)
+        raw = changed.original if changed else float(self.closes[place])
+        return {
+            "known_on": day,
+            "source": int(self.sources[place]),
+            "notes": (changed.note,) if changed else (BY_HAND,) if touch else (),
+            "touch": touch,
+            "fact": FactAt(table="prices", key=(("day", day.isoformat()),), field="close", raw=raw),
+        }
+
+    def __len__(self) -> int:
+        return len(self.days)
+
+
+class SeriesPoint(Struct, frozen=True, kw_only=True):
+    day: date
+    published_on: date
+    value: float
+    source: int | None = None
+    entered: bool = False
+
+    @property
+    def touch(self) -> Touch | None:
+        return Touch.ENTERED if self.entered else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Series:
+    """A dated series with a publication lag; points oldest first, restatements included."""
+
+    code: str
+    name: str
+    currency: str
+    points: tuple[SeriesPoint, ...] = ()
+    made: dict[Any, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
+    """What was made of it and is needed again: payers of one currency share it."""
+
+    def until(self, as_of: date) -> Series:
+        """What was published by the end of a day, of each point the newest; made once a day."""
+        if as_of not in self.made:
+            self.made[as_of] = self._until(as_of)
+        found: Series = self.made[as_of]
+        return found
+
+    def _until(self, as_of: date) -> Series:
+        newest: dict[date, SeriesPoint] = {}
+        for point in self.points:
+            held = newest.get(point.day)
+            if point.published_on <= as_of and (
+                held is None or held.published_on <= point.published_on
+            ):
+                newest[point.day] = point
+        return replace(self, points=tuple(newest[d] for d in sorted(newest)))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Slump:
+    """A past downturn; ends: None while it lasts, as far as is known."""
+
+    name: str
+    begins: date
+    ends: date | None
+
+    def until(self, as_of: date) -> Slump | None:
+        """As known on a day: not before it began, and without an end before it ended."""
+        if self.begins > as_of:
+            return None
+        ended = self.ends is not None and self.ends <= as_of
+        return self if ended else replace(self, ends=None)
+
+
+def split_factor(splits: Sequence[Split], after: date) -> float:
+    """How many of today's shares one share of the day `after` has become."""
+    factor = 1.0
+    for split in splits:
+        if split.effective_on > after:
+            factor *= split.ratio
+    return factor
+
+
+def pending_factor(pending: Sequence[Split], ex_date: date) -> float:
+    """How many shares one share of today will be on a day after splits that are known and still to
+    come: amounts that go ex by then are in those."""
+    factor = 1.0
+    for split in pending:
+        if split.effective_on <= ex_date:
+            factor *= split.ratio
+    return factor
+
+
+@dataclass(frozen=True, kw_only=True)
+class PayerFile:
+    """All facts of one payer. as_of is None while uncut; the stages only take a cut file.
+
+    pending_splits: known by the day, and not yet in effect. set_aside: fiscal years the person set
+    aside, by basis and period end. left_out: facts that the person left out; they are in none of
+    the other fields.
+    """
+
+    payer: Payer
+    notes: tuple[PayerNote, ...] = ()
+    dividends: tuple[Dividend, ...] = ()
+    notices: tuple[Notice, ...] = ()
+    splits: tuple[Split, ...] = ()
+    pending_splits: tuple[Split, ...] = ()
+    prices: PriceHistory = field(default_factory=lambda: PriceHistory.of([]))
+    statements: tuple[Statement, ...] = ()
+    price_index: Series | None = None
+    set_aside: Mapping[tuple[str, date], Adjusted] = field(default_factory=dict)
+    left_out: tuple[LeftOut, ...] = ()
+    as_of: date | None = None
+    made: dict[str, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
+    """What the stages made of the whole file and need again."""
+
+    def cut(self, as_of: date) -> PayerFile:
+        """What was known by the end of `as_of`; of restated statements the newest known."""
+        splits = tuple(s for s in self.splits if s.effective_on <= as_of)
+        newest: dict[tuple[date, Span], Statement] = {}
+        for s in self.statements:
+            held = newest.get((s.period_end, s.span))
+            if s.published_on <= as_of and (held is None or held.published_on <= s.published_on):
+                newest[(s.period_end, s.span)] = s
+        statements = sorted(newest.values(), key=lambda s: (s.period_end, s.span.months))
+        left_out = tuple(x for x in self.left_out if x.known_on <= as_of)
+        if splits or left_out:
+            statements = [
+                replace(
+                    s,
+                    split_factor=split_factor(splits, s.published_on),
+                    split_touch=_split_touch(splits, left_out, s.published_on),
+                )
+                for s in statements
+            ]
+        for x in left_out:
+            if x.table == "statements":
+                statements = [
+                    replace(s, instead_of=x) if s.older_than(x) else s for s in statements
+                ]
+        notes: dict[str, PayerNote] = {}
+        for note in sorted(self.notes, key=lambda n: n.published_on):
+            if note.published_on <= as_of:
+                notes[note.field] = note
+        dividends = sorted(
+            (d for d in self.dividends if d.known_on <= as_of), key=lambda d: d.ex_date
+        )
+        return replace(
+            self,
+            payer=self.payer.until(as_of),
+            notes=tuple(notes.values()),
+            dividends=tuple(dividends),
+            notices=tuple(
+                sorted(
+                    (n for n in self.notices if n.declared_on <= as_of), key=lambda n: n.declared_on
+                )
+            ),
+            splits=splits,
+            pending_splits=tuple(
+                s for s in self.splits if s.effective_on > as_of and _is_known(s, dividends, as_of)
+            ),
+            prices=self.prices.until(as_of),
+            statements=tuple(statements),
+            price_index=self.price_index.until(as_of) if self.price_index else None,
+            left_out=left_out,
+            as_of=as_of,
+        )
+
+    @property
+    def day(self) -> date:
+        """The day the file is cut to."""
+        if self.as_of is None:
+            raise MethodError("the facts must be cut to a day first", field="as_of", value=None)
+        return self.as_of
+
+    @property
+    def last_day(self) -> date:
+        """The day the file is cut to, or that of the delisting before it."""
+        return min(self.day, self.payer.delisted_on or self.day)
+
+    @cached_property
+    def close_age(self) -> Freshness:
+        """How old the newest close is; nothing of a delisted payer is current."""
+        newest = self.prices.days[-1].astype(date) if len(self.prices) else None
+        return freshness("prices", newest, self.day, "the newest close", self.payer.delisted_on)
+
+    @cached_property
+    def adjusted_closes(self) -> Floats:
+        """Closes in today's shares (docs/method.md, Splits)."""
+        closes = self.prices.closes
+        for split in self.splits:
+            before = self.prices.days < np.datetime64(split.effective_on)
+            closes = np.where(before, closes / split.ratio, closes)
+        return closes
+
+    @cached_property
+    def price(self) -> Figure:
+        """The newest close, with its day and source."""
+        meta: dict[str, Any] = {"currency": self.payer.currency}
+        if not len(self.prices):
+            return unknown("price", Unit.PER_SHARE, "no prices are held", **meta)
+        found = self.close_meta(-1)
+        figure = Figure(
+            label="price",
+            unit=Unit.PER_SHARE,
+            value=float(self.adjusted_closes[-1]),
+            period=f"close of {found['known_on'].isoformat()}",
+            **found,
+            **meta,
+        ).with_exclusions(self.left_out_within("prices", found["known_on"], self.day))
+        return self.close_age.of(figure)
+
+    def close_meta(self, place: int) -> dict[str, Any]:
+        """What a figure of one close in today's shares carries."""
+        meta = self.prices.fact_meta(place)
+        by_split = self.split_touch(meta["known_on"])
+        return meta | {"touch": touch_of([meta["touch"], by_split])}
+
+    def closes_touch(self, first: date, last: date) -> Touch | None:
+        """Whether a person had a hand in any close from first to last, a split of it included."""
+        left = Touch.EDITED if self.left_out_within("prices", first, last) else None
+        return touch_of([self.prices.touch(first, last), self.split_touch(first), left])
+
+    def split_touch(self, after: date) -> Touch | None:
+        """Whether a person entered or left out a split that amounts of the day `after` are
+        adjusted by."""
+        return _split_touch(self.splits, self.left_out, after)
+
+    def left_out_within(
+        self, table: str, first: date, last: date, kind: str | None = None
+    ) -> tuple[str, ...]:
+        """What was left out of a table between two days, both included, in words."""
+        return tuple(
+            x.note
+            for x in self.left_out
+            if x.table == table and first <= x.day <= last and kind in (None, x.kind)
+        )
+
+    def note(self, name: str) -> PayerNote | None:
+        return next((n for n in self.notes if n.field == name), None)
+
+    @property
+    def currency_of_statements(self) -> str | None:
+        """Of the newest one."""
+        return self.statements[-1].currency if self.statements else None
+
+    def of_span(self, span: Span) -> list[Statement]:
+        return [s for s in self.statements if s.span is span]
+
+
+def _is_known(split: Split, dividends: Sequence[Dividend], as_of: date) -> bool:
+    """Whether a split to come is known: announced, or a dividend was declared that goes ex in the
+    new shares. dividends: known by the day, by ex-date."""
+    if split.announced_on is not None:
+        return split.announced_on <= as_of
+    return bool(dividends) and dividends[-1].ex_date >= split.effective_on
+
+
+def _split_touch(splits: Sequence[Split], left_out: Sequence[LeftOut], after: date) -> Touch | None:
+    if any(x.table == "splits" and x.day > after for x in left_out):
+        return Touch.EDITED
+    by_hand = any(s.entered and s.effective_on > after for s in splits)
+    return Touch.ENTERED if by_hand else None

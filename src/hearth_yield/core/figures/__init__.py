@@ -1,0 +1,1 @@
+"""A figure and its working; when two are the same."""

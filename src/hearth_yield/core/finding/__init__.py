@@ -1,0 +1,1 @@
+"""Finding payers: the catalogue, what is kept of each, search and groups."""

@@ -1,0 +1,1 @@
+"""Limits, tests, cushions, states, house rules. It knows no stage."""

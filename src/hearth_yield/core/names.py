@@ -1,0 +1,60 @@
+"""Every figure of a review has a name.
+
+A measure is `stage.id` (`cover.payout`); a part of a stage is named by its members and keys
+(`record.years.2019.total`, `cover.bases.earnings.years.2021-12-31.payout`), what a test says by its
+measure (`tests.payout.cushion`), the aim by its members (`aim.target_price`).
+"""
+
+from __future__ import annotations
+
+from .figures.figure import Figure
+from .figures.measure import Stage
+from .figures.parts import collect, member_at
+from .review import Review
+from .stages import MEASURES, STAGES
+
+
+def name_of(id: str) -> str:
+    """The name of a measure's figure."""
+    return f"{MEASURES[id].stage.value}.{id}"
+
+
+def named_measures(review: Review) -> dict[str, Figure]:
+    """The measures of a review by name, and what its tests say of them."""
+    found = {f"{Stage.PAYER.value}.{id}": f for id, f in review.payer_figures.items()}
+    for stage, held in review.stages.items():
+        found |= {f"{stage.value}.{id}": f for id, f in held.figures.items()}
+    return found | {f"tests.{t.id}.cushion": t.cushion for t in review.tests}
+
+
+def named_figures(review: Review) -> dict[str, Figure]:
+    """Every figure of a review by name. Raises HearthError where two would share one."""
+    found = named_measures(review)
+    for stage, held in review.stages.items():
+        for name, part in STAGES[stage].parts(held.result).items():
+            collect(part, f"{stage.value}.{name}", found)
+    if review.aim is not None:
+        collect(review.aim, "aim", found)
+    return found
+
+
+def figure_at(review: Review, name: str) -> Figure | None:
+    """The figure that `named_figures` gives this name; None where the review has none of it."""
+    head, _, rest = name.partition(".")
+    if head == "tests":
+        test, _, member = rest.rpartition(".")
+        held = next((t for t in review.tests if t.id == test), None)
+        return None if held is None or member != "cushion" else held.cushion
+    if head == Stage.PAYER:
+        return review.payer_figures.get(rest)
+    node: object = review.aim if head == "aim" else None
+    if head != "aim":
+        stage = next((s for s in review.stages.values() if s.stage == head), None)
+        if stage is None:
+            return None
+        if rest in stage.figures:
+            return stage.figures[rest]
+        node = STAGES[stage.stage].parts(stage.result)
+    for step in rest.split("."):
+        node = member_at(node, step)
+    return node if isinstance(node, Figure) else None

@@ -1,0 +1,134 @@
+"""Everything that is asked of a review, and the one reader of it.
+
+The URL, the API, a decision and a comparison all write a question the same way: names and texts.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from .errors import InvalidInput
+from .range.quantity import QUANTITIES
+from .range.ruler import WINDOWS
+from .range.stage import WORTH_WINDOW
+
+FIRST_QUANTITY = next(iter(QUANTITIES))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Question:
+    """quantity, window: of the ruler; base_year: to keep pace since; aim, aim_price: the value of
+    the quantity, or the price, aimed at; inputs: of Worth by id, in the place of the defaults;
+    switched: models turned on or off."""
+
+    quantity: str = FIRST_QUANTITY
+    window: str = WORTH_WINDOW
+    base_year: int | None = None
+    aim: float | None = None
+    aim_price: float | None = None
+    inputs: Mapping[str, float] = field(default_factory=dict)
+    switched: Mapping[str, bool] = field(default_factory=dict)
+
+    @property
+    def place(self) -> tuple[str, str, int | None]:
+        """What the stages before Worth depend on."""
+        return (self.quantity, self.window, self.base_year)
+
+
+def read_question(asked: Mapping[str, str]) -> Question:
+    """A question from its names and texts; those that are missing or empty leave the default.
+
+    inputs: "growth:0.05,required_return:0.09"; on, off: "two_stage,fading".
+    Raises: InvalidInput naming the field, the value and the rule.
+    """
+    held = {name: text for name, text in asked.items() if text}
+    known = {"quantity", "window", "base_year", "aim", "aim_price", "inputs", "on", "off"}
+    for name in held:
+        if name not in known:
+            raise InvalidInput(
+                "no such part of a question",
+                field=name,
+                value=held[name],
+                rule=f"one of {', '.join(sorted(known))}",
+            )
+    return Question(
+        quantity=_one_of("quantity", held.get("quantity", FIRST_QUANTITY), QUANTITIES),
+        window=_one_of("window", held.get("window", WORTH_WINDOW), WINDOWS),
+        base_year=_year(held.get("base_year")),
+        aim=_number("aim", held.get("aim")),
+        aim_price=_number("aim_price", held.get("aim_price")),
+        inputs=_inputs(held.get("inputs", "")),
+        switched=dict.fromkeys(_ids(held.get("on", "")), True)
+        | dict.fromkeys(_ids(held.get("off", "")), False),
+    )
+
+
+def write_question(question: Question) -> dict[str, str]:
+    """The names and texts that `read_question` reads back; what is as by default is left out."""
+    switched = question.switched
+    texts = {
+        "quantity": "" if question.quantity == FIRST_QUANTITY else question.quantity,
+        "window": "" if question.window == WORTH_WINDOW else question.window,
+        "base_year": _text(question.base_year),
+        "aim": _text(question.aim),
+        "aim_price": _text(question.aim_price),
+        "inputs": ",".join(f"{id}:{value!r}" for id, value in sorted(question.inputs.items())),
+        "on": ",".join(sorted(id for id, on in switched.items() if on)),
+        "off": ",".join(sorted(id for id, on in switched.items() if not on)),
+    }
+    return {name: text for name, text in texts.items() if text}
+
+
+def _text(value: float | None) -> str:
+    return "" if value is None else repr(value)
+
+
+def _ids(text: str) -> list[str]:
+    return [id for id in text.split(",") if id]
+
+
+def _one_of(name: str, value: str, known: Mapping[str, object]) -> str:
+    if value not in known:
+        raise InvalidInput(
+            f"no such {name}", field=name, value=value, rule=f"one of {', '.join(known)}"
+        )
+    return value
+
+
+def _number(name: str, text: str | None, field: str = "") -> float | None:
+    if text is None:
+        return None
+    try:
+        value = float(text)
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value):
+        called = name.replace("_", " ")
+        raise InvalidInput(
+            f"{called} must be a number",
+            field=field or name,
+            value=text,
+            rule="a number such as 0.05",
+        )
+    return value
+
+
+def _year(text: str | None) -> int | None:
+    if text is None:
+        return None
+    if not (text.isascii() and text.isdigit() and len(text) <= 4):
+        raise InvalidInput(
+            "a base year must be a year", field="base_year", value=text, rule="a year such as 2016"
+        )
+    return int(text)
+
+
+def _inputs(text: str) -> dict[str, float]:
+    found: dict[str, float] = {}
+    for pair in _ids(text):
+        id, separator, value = pair.partition(":")
+        number = _number(id, value if separator else "", field=id or "inputs")
+        found[id] = number or 0.0
+    return found

@@ -1,0 +1,1 @@
+"""Range: is it paying more than it usually does for the price?"""

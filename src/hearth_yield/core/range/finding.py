@@ -1,0 +1,29 @@
+"""What Range found, in a sentence."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..figures.measure import Sentence, Size
+from ..judging.judge import Test
+from .stage import RangeStage
+
+
+def finding(stage: RangeStage, _: Sequence[Test]) -> Sentence:
+    ruler, name = stage.shown, stage.shown.quantity.name
+    now, deviation, share = ruler.now, ruler.deviation, ruler.share_higher
+    if now.value is None:
+        why = now.reason or ""
+        named = " unknown: " in why
+        return (
+            f"{why[:1].upper()}{why[1:]}." if named else f"{name.capitalize()} unknown: {why}.",
+        )
+    if deviation.value is None:
+        start = "Yields " if name == "yield" else f"{name.capitalize()} is "
+        return (start, now, f"; its mean is unknown: {ruler.mean.reason}.")
+    side = "above" if deviation.value >= 0 else "below"
+    span = "whole record's" if ruler.window == "all" else f"{ruler.window}-year"
+    said = (now, " is ", Size(figure=deviation), f" {side} its {span} mean; ")
+    if share.value == 0:
+        return (*said, "no week of it was higher.")
+    return (*said, "higher than today in ", share, " of weeks.")

@@ -1,0 +1,419 @@
+"""The ruler: a quantity of today against the payer's own weeks. (docs/method.md, Range)"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import partial
+from typing import Any
+
+import numpy as np
+
+from ..errors import MethodError
+from ..facts.records import PayerFile
+from ..facts.robust import quantile
+from ..figures.arrays import Floats
+from ..figures.figure import (
+    Figure,
+    Row,
+    Sample,
+    Touch,
+    Unit,
+    Unknown,
+    derive,
+    percent,
+    touch_of,
+    unknown,
+)
+from ..figures.parts import HoldsFigures
+from ..figures.ties import all_at_most, ties
+from ..record.history import Record
+from ..record.payments import READ_BACK, manual_edits_between
+from .quantity import YIELD, Quantity
+from .weekly import Weekly, past_year, weekly_values
+
+WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
+LEAST_WEEKS = 52
+SCALE_STEPS = 9
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class QuarterEnd(HoldsFigures):
+    day: date
+    value: Figure
+    against_mean: Figure
+
+    @property
+    def key(self) -> str:
+        return self.day.isoformat()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ruler:
+    """A quantity of one payer against its own weeks in one window.
+
+    price_scale: heights from a little under the lowest to a little over the highest, each with its
+    price.
+    """
+
+    quantity: Quantity
+    window: str
+    base: Figure
+    now: Figure
+    weeks: Weekly
+    count: Figure
+    mean: Figure
+    median: Figure
+    lower_quartile: Figure
+    upper_quartile: Figure
+    highest: Figure
+    lowest: Figure
+    deviation: Figure
+    percentile: Figure
+    share_higher: Figure
+    longest_above: Figure
+    fair_price: Figure
+    premium: Figure
+    low_52: Figure
+    high_52: Figure
+    quarters: tuple[QuarterEnd, ...]
+    price_scale: tuple[tuple[float, float], ...]
+
+
+def percentile_of(sample: Floats, today: float) -> float:
+    """Mid-rank: (below + ½ equal) / n, a fraction.
+
+    Source: docs/method.md, Range. 3.1 3.4 3.4 3.6 3.9 4.2, today 3.6 → 0.5833.
+    """
+    equal = ties(sample, today)
+    below = float(((sample < today) & ~equal).sum())
+    return (below + float(equal.sum()) / 2) / len(sample)
+
+
+def share_above(sample: Floats, today: float) -> float:
+    """Share of the sample above today's, ties not: 2 of 6 in the example of `percentile_of`."""
+    return float((~all_at_most(sample, today)).sum()) / len(sample)
+
+
+def longest_run_above(sample: Floats, level: float) -> tuple[int, int]:
+    """Length and last index of the longest run above a level; (0, -1) when there is none."""
+    best, end, run = 0, -1, 0
+    for i, above in enumerate(~all_at_most(sample, level)):
+        run = run + 1 if above else 0
+        if run > best:
+            best, end = run, i
+    return best, end
+
+
+def price_at(quantity: Quantity, base: float, target: float) -> float:
+    """The price at which the quantity has a value. 1.40 at a yield of 3.5 % → 40.00; 4 % → 35.00.
+
+    Raises MethodError for a target that is not above 0.
+    """
+    if target <= 0:
+        raise MethodError(
+            f"a target {quantity.name} must be above 0",
+            field=quantity.id,
+            value=target,
+            rule=f"{quantity.name} > 0",
+        )
+    return float(quantity.price(base, target))
+
+
+def value_now(file: PayerFile, record: Record, quantity: Quantity) -> Figure:
+    """Unknown while the base is nil: nothing is being paid."""
+    base = quantity.base(record)
+    now = derive(
+        quantity.name,
+        quantity.unit,
+        quantity.formula,
+        [base, file.price],
+        lambda b, p: quantity.value(b, p) if p > 0 else Unknown("the price is not positive"),
+        period=file.price.period,
+    )
+    if base.value is not None and base.value <= 0:
+        return unknown(quantity.name, quantity.unit, quantity.nothing, inputs=now.inputs)
+    return now
+
+
+def _rows_of(w: Weekly) -> list[Row]:
+    return [
+        Row(day=d, values=(float(v), float(b), float(c)), source=int(s), since=k)
+        for d, v, b, c, s, k in zip(
+            w.days.astype(date),
+            w.values,
+            w.bases,
+            w.closes,
+            w.sources,
+            w.base_days.astype(date),
+            strict=True,
+        )
+    ]
+
+
+class _Statistics:
+    """Builds the figures that rest on one sample of weeks."""
+
+    def __init__(self, file: PayerFile, quantity: Quantity, weeks: Weekly, left_out: int) -> None:
+        self.quantity = quantity
+        self.weeks = weeks
+        self.close_age = file.close_age
+        self.n = len(weeks.values)
+        self.ordered = np.sort(weeks.values)
+        self.currency = file.payer.currency
+        span = f"{weeks.days[0]} to {weeks.days[-1]}" if self.n else None
+        notes = (
+            (f"{left_out} weeks without a known {quantity.base_name} excluded",) if left_out else ()
+        )
+        self.count = Figure(
+            label="weeks in the sample",
+            unit=Unit.WEEKS,
+            value=float(self.n),
+            formula=f"last closes of complete weeks, with the {quantity.base_name} known each day",
+            period=span,
+            notes=notes,
+            touch=_touch_of(file, weeks),
+            sample=Sample(
+                columns=(
+                    (quantity.name, quantity.unit),
+                    (quantity.base_name, Unit.PER_SHARE),
+                    ("close", Unit.PER_SHARE),
+                ),
+                rows=partial(_rows_of, weeks),
+            ),
+        )
+
+    def figure(self, label: str, unit: Unit, formula: str, value: float, **meta: Any) -> Figure:
+        if self.n < LEAST_WEEKS:
+            name = self.quantity.name
+            reason = f"{self.n} weeks with a known {name}; {LEAST_WEEKS} are needed"
+            return unknown(label, unit, reason, formula=formula, inputs=(self.count,), **meta)
+        figure = Figure(
+            label=label, unit=unit, value=value, formula=formula, inputs=(self.count,), **meta
+        )
+        return self.close_age.of(figure)
+
+    def quantile(self, label: str, q: float) -> Figure:
+        value = quantile(self.ordered, q) if self.n else 0.0
+        return self.figure(label, self.quantity.unit, f"{percent(q)} of the weeks lie below", value)
+
+    def extreme(self, label: str, highest: bool) -> Figure:
+        if not self.n:
+            return self.figure(label, self.quantity.unit, label, 0.0)
+        y = self.weeks.values
+        i = int(np.argmax(y) if highest else np.argmin(y))
+        return self.figure(
+            label,
+            self.quantity.unit,
+            f"the week with the {'highest' if highest else 'lowest'} {self.quantity.name}",
+            float(y[i]),
+            known_on=self.weeks.days[i].astype(date),
+        )
+
+    def mean(self, label: str) -> Figure:
+        value = float(self.weeks.values.mean()) if self.n else 0.0
+        return self.figure(
+            label, self.quantity.unit, f"mean of the weekly {self.quantity.name}s", value
+        )
+
+    def longest_above(self, mean: Figure) -> Figure:
+        run, end = longest_run_above(self.weeks.values, mean.value or 0.0)
+        return self.figure(
+            "longest stretch above the mean",
+            Unit.WEEKS,
+            "longest run of sample weeks above the mean",
+            float(run),
+            known_on=self.weeks.days[end].astype(date) if end >= 0 else None,
+        )
+
+    def against(
+        self, label: str, formula: str, now: Figure, compute: Callable[[Floats, float], float]
+    ) -> Figure:
+        """A fraction that holds today's value against the sample."""
+        sample = self.figure("weeks in the sample", Unit.WEEKS, "complete weeks", self.n)
+        return derive(
+            label,
+            Unit.FRACTION,
+            formula,
+            [now, self.count if sample.known else sample],
+            lambda t, _: compute(self.weeks.values, t),
+        )
+
+
+def ruler_of(
+    file: PayerFile,
+    record: Record,
+    window: str,
+    quantity: Quantity = YIELD,
+    weekly: Weekly | None = None,
+) -> Ruler:
+    """Today's value against the complete weeks of one window ("3", "5", "10" years or "all").
+
+    weekly: the quantity's, where the caller has them.
+    """
+    if window not in WINDOWS:
+        raise MethodError(
+            "no such window", field="window", value=window, rule=f"one of {', '.join(WINDOWS)}"
+        )
+    weekly = weekly if weekly is not None else weekly_values(file, quantity)
+    in_window = weekly.last(WINDOWS[window])
+    weeks = in_window.known()
+    stats = _Statistics(file, quantity, weeks, len(in_window.days) - len(weeks.days))
+    now, base, name = value_now(file, record, quantity), quantity.base(record), quantity.name
+    span = "all years" if window == "all" else f"{window}-year"
+    mean = stats.mean(f"{span} mean {name}")
+    fair = _price_at_mean(quantity, base, mean)
+    return Ruler(
+        quantity=quantity,
+        window=window,
+        base=base,
+        now=now,
+        weeks=weeks,
+        count=stats.count,
+        mean=mean,
+        median=stats.quantile(f"{span} median {name}", 0.5),
+        lower_quartile=stats.quantile(f"lower quartile of {name}s", 0.25),
+        upper_quartile=stats.quantile(f"upper quartile of {name}s", 0.75),
+        highest=stats.extreme(f"highest {name}", True),
+        lowest=stats.extreme(f"lowest {name}", False),
+        deviation=_over(f"{name} vs {span} mean", f"{name} today ÷ mean {name} − 1", now, mean),
+        percentile=stats.against(
+            f"percentile of today's {name}",
+            "(weeks below + ½ weeks equal) ÷ weeks",
+            now,
+            percentile_of,
+        ),
+        share_higher=stats.against(
+            f"share of weeks with a higher {name}",
+            f"weeks with a {name} above today's ÷ weeks",
+            now,
+            share_above,
+        ),
+        longest_above=stats.longest_above(mean),
+        fair_price=fair,
+        premium=_over(
+            f"price vs price at the mean {name}",
+            f"price ÷ price at the mean {name} − 1",
+            file.price,
+            fair,
+        ),
+        low_52=_extreme_close(file, "52-week low", highest=False),
+        high_52=_extreme_close(file, "52-week high", highest=True),
+        quarters=tuple(_quarter_ends(file, quantity, in_window, mean)),
+        price_scale=price_scale(quantity, base, weeks.values, now),
+    )
+
+
+def _over(label: str, formula: str, one: Figure, other: Figure) -> Figure:
+    return derive(label, Unit.FRACTION, formula, [one, other], lambda a, b: a / b - 1)
+
+
+def _price_at_mean(quantity: Quantity, base: Figure, mean: Figure) -> Figure:
+    return derive(
+        f"price at the mean {quantity.name}",
+        Unit.PER_SHARE,
+        quantity.price_formula.format(f"mean {quantity.name}"),
+        [base, mean],
+        lambda b, m: price_at(quantity, b, m) if b > 0 else Unknown(quantity.nothing),
+        currency=base.currency,
+    )
+
+
+def price_scale(
+    quantity: Quantity, base: Figure, values: Floats, now: Figure
+) -> tuple[tuple[float, float], ...]:
+    """Values from a little under the lowest to a little over the highest, each with its price.
+
+    Returns: nine (value, price) pairs, evenly spaced, or none while the base is not positive.
+    """
+    seen = [*values.tolist(), *([now.value] if now.value else [])]
+    if not base.value or base.value <= 0 or not seen:
+        return ()
+    steps = np.linspace(min(seen) * 0.92, max(seen) * 1.08, SCALE_STEPS)
+    return tuple((float(v), price_at(quantity, base.value, float(v))) for v in steps)
+
+
+def _touch_of(file: PayerFile, weeks: Weekly) -> Touch | None:
+    """Whether a person had a hand in a close of the sample, or in a dividend it reads."""
+    if not len(weeks.days):
+        return None
+    first, last = weeks.days[0].astype(date), weeks.days[-1].astype(date)
+    week = timedelta(days=7)
+    closes = file.closes_touch(first - week, last + week)
+    return touch_of([closes, manual_edits_between(file, first - READ_BACK)])
+
+
+def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
+    recent = past_year(file)
+    meta: dict[str, Any] = {
+        "currency": file.payer.currency,
+        "formula": f"{label} of the closes held",
+    }
+    if not recent.any():
+        return unknown(label, Unit.PER_SHARE, "no closes in the past 52 weeks", **meta)
+    closes = file.adjusted_closes[recent]
+    i = int(np.argmax(closes) if highest else np.argmin(closes))
+    figure = Figure(
+        label=label,
+        unit=Unit.PER_SHARE,
+        value=float(closes[i]),
+        **file.close_meta(int(np.flatnonzero(recent)[i])),
+        **meta,
+    )
+    return file.close_age.of(figure).with_touch(
+        file.closes_touch(file.day - timedelta(weeks=52), file.day)
+    )
+
+
+def _quarter_ends(
+    file: PayerFile, quantity: Quantity, weeks: Weekly, mean: Figure
+) -> list[QuarterEnd]:
+    """The last sampled week of each of the last eight calendar quarters."""
+    if not len(weeks.days):
+        return []
+    quarter = weeks.days.astype("datetime64[M]").astype(np.int64) // 3
+    ends = np.append(np.flatnonzero(quarter[:-1] != quarter[1:]), len(quarter) - 1)
+    rows = []
+    for i in ends[-8:]:
+        day = weeks.days[i].astype(date)
+        label = f"{quantity.name} on {day.isoformat()}"
+        value = _value_of_week(file, quantity, weeks, int(i), label)
+        against = _over(
+            f"{label} vs mean", f"{quantity.name} ÷ mean {quantity.name} − 1", value, mean
+        )
+        rows.append(QuarterEnd(day=day, value=value, against_mean=against))
+    return rows
+
+
+def _value_of_week(
+    file: PayerFile, quantity: Quantity, weeks: Weekly, i: int, label: str
+) -> Figure:
+    """One week's value from the base known by then and that week's close."""
+    day, since = weeks.days[i].astype(date), weeks.base_days[i].astype(date)
+    read_by_hand = manual_edits_between(file, day - READ_BACK)
+    if np.isnan(weeks.values[i]):
+        none = unknown(label, quantity.unit, f"no known {quantity.base_name} that week")
+        return none.with_touch(read_by_hand)
+    source, currency = int(weeks.sources[i]), file.payer.currency
+    base = Figure(
+        label=f"{quantity.base_name} known that day",
+        unit=Unit.PER_SHARE,
+        value=float(weeks.bases[i]),
+        formula="as the record read on that day, in today's shares",
+        currency=currency,
+        known_on=since,
+        touch=read_by_hand,
+    )
+    close = Figure(
+        label="close",
+        unit=Unit.PER_SHARE,
+        value=float(weeks.closes[i]),
+        period=f"close of {day.isoformat()}, in today's shares",
+        currency=currency,
+        known_on=day,
+        source=source,
+        touch=file.closes_touch(day - timedelta(days=7), day + timedelta(days=7)),
+    )
+    formula = quantity.formula.replace("price", "close")
+    return derive(label, quantity.unit, formula, [base, close], quantity.value, known_on=day)

@@ -1,0 +1,46 @@
+"""Range: is it paying more than it usually does for the price?"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..facts.records import PayerFile
+from ..record.history import Record
+from .aim import Aim, aim_at, target_at_price
+from .quantity import YIELD, Quantity
+from .ruler import Ruler, ruler_of
+from .weekly import weekly_values
+
+WORTH_WINDOW = "5"
+"""The window that Worth returns to, whichever is shown."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RangeStage:
+    """shown: the quantity and window asked for; five: the yield over five years."""
+
+    shown: Ruler
+    five: Ruler
+
+
+def build_range(
+    file: PayerFile, record: Record, quantity: Quantity = YIELD, window: str = WORTH_WINDOW
+) -> RangeStage:
+    weekly = weekly_values(file, YIELD)
+    five = ruler_of(file, record, WORTH_WINDOW, YIELD, weekly)
+    if quantity is YIELD and window == WORTH_WINDOW:
+        return RangeStage(shown=five, five=five)
+    own = weekly if quantity is YIELD else None
+    return RangeStage(shown=ruler_of(file, record, window, quantity, own), five=five)
+
+
+def aim_of(
+    file: PayerFile, ruler: Ruler, target: float | None, target_price: float | None
+) -> Aim | None:
+    """The aim asked for, as a value or as a price; without one, today's own value."""
+    touch, typed = None, True
+    if target_price is not None:
+        target, touch = target_at_price(ruler, target_price), ruler.base.touch
+    elif target is None:
+        target, touch, typed = ruler.now.value, ruler.now.touch, False
+    return None if target is None else aim_at(file, ruler, target, touch, typed=typed)

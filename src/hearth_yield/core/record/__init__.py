@@ -1,0 +1,1 @@
+"""Record: what it has paid, and whether that beats inflation."""

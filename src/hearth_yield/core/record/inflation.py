@@ -1,0 +1,226 @@
+"""Inflation: does the dividend keep pace with prices? (docs/method.md, Inflation)"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from ..facts.age import freshness
+from ..facts.records import PayerFile, Series, SeriesPoint
+from ..figures.figure import Figure, Unit, Unknown, derive, touch_of, unknown
+from ..figures.parts import HoldsFigures
+from .history import Record, Year
+from .payments import manual_edits_between
+
+MONTHS_NEEDED = 10
+AHEAD_YEARS = 10
+READ_BACK_YEARS = 3
+"""Whether a year is full is read from payments up to so many years before."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pace(HoldsFigures):
+    """What the dividend would have to be now just to have kept pace since a year."""
+
+    base_year: int
+    needed: Figure
+    ahead: Figure
+
+    @property
+    def key(self) -> str:
+        return str(self.base_year)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Inflation:
+    real_growth: dict[int, Figure]
+    paces: tuple[Pace, ...]
+    real_years: dict[int, Figure]
+    years_ahead: Figure
+
+
+def price_index(series: Series | None) -> PriceIndex:
+    """The index of a cut series, made once for all payers of its currency."""
+    if series is None:
+        return PriceIndex(None)
+    if PriceIndex not in series.made:
+        series.made[PriceIndex] = PriceIndex(series)
+    found: PriceIndex = series.made[PriceIndex]
+    return found
+
+
+class PriceIndex:
+    """Yearly means of a price index as far as it was published; each is built once."""
+
+    def __init__(self, series: Series | None) -> None:
+        self._series = series
+        self._years: dict[int, Figure] = {}
+        self._points: dict[int, list[SeriesPoint]] = {}
+        for point in series.points if series else ():
+            self._points.setdefault(point.day.year, []).append(point)
+
+    def of_year(self, year: int) -> Figure:
+        """Mean of the year's months; at least 10 must be known, and fewer than 12 is noted."""
+        if year not in self._years:
+            self._years[year] = self._mean(year)
+        return self._years[year]
+
+    def _mean(self, year: int) -> Figure:
+        label = f"price index, {year}"
+        if self._series is None:
+            return unknown(label, Unit.INDEX, "no price index is held for this currency")
+        points = self._points.get(year, [])
+        if len(points) < MONTHS_NEEDED:
+            reason = f"{len(points)} months of {year} known; {MONTHS_NEEDED} are needed"
+            return unknown(label, Unit.INDEX, reason)
+        notes = () if len(points) >= 12 else (f"mean of {len(points)} months known",)
+        return Figure(
+            label=label,
+            unit=Unit.INDEX,
+            value=sum(p.value for p in points) / len(points),
+            formula=f"mean of the year's months of {self._series.name}",
+            period=f"{points[0].day.isoformat()} to {points[-1].day.isoformat()}",
+            known_on=max(p.published_on for p in points),
+            source=points[-1].source,
+            notes=notes,
+            touch=touch_of(p.touch for p in points),
+        )
+
+    def now(self, day: date, delisted: date | None = None) -> Figure:
+        """The newest month known, as current as it is on a day."""
+        label = "price index, now"
+        if self._series is None or not self._series.points:
+            return unknown(label, Unit.INDEX, "no price index is held for this currency")
+        point = self._series.points[-1]
+        name = f"the newest month of {self._series.name}"
+        return freshness("price_index", point.day, day, name, delisted).of(
+            Figure(
+                label=label,
+                unit=Unit.INDEX,
+                value=point.value,
+                period=f"month of {point.day.isoformat()[:7]}",
+                known_on=point.published_on,
+                source=point.source,
+                touch=point.touch,
+            )
+        )
+
+
+def keeping_pace(base: Figure, index_base: Figure, index_now: Figure, year: int) -> Figure:
+    """What a base-year dividend comes to in today's money: D_base × I_now ÷ I_base.
+
+    Source: docs/method.md, Inflation. 0.42, 151.7 → 268.4: 0.7431.
+    """
+    return derive(
+        f"keeping pace since {year}",
+        Unit.PER_SHARE,
+        "dividend then × price index now ÷ price index then",
+        [base, index_now, index_base],
+        lambda d, now, then: d * now / then,
+        currency=base.currency,
+    )
+
+
+def real_rate(nominal: float, inflation: float) -> float:
+    """(1 + nominal) / (1 + inflation) − 1, both fractions a year over the same span."""
+    return (1 + nominal) / (1 + inflation) - 1
+
+
+def inflation_over(index: PriceIndex, first: int, last: int) -> Figure:
+    """Price growth a year between two years' means."""
+    n = last - first
+    return derive(
+        f"inflation, {first} to {last}",
+        Unit.FRACTION,
+        f"(index {last} ÷ index {first}) ^ (1/{n}) − 1",
+        [index.of_year(last), index.of_year(first)],
+        lambda now, then: (now / then) ** (1 / n) - 1,
+    )
+
+
+def real_growth_over(growth: Figure, index: PriceIndex, last: int, n: int) -> Figure:
+    return derive(
+        f"real growth over {n} year{'s' if n > 1 else ''}",
+        Unit.FRACTION,
+        "(1 + dividend growth) ÷ (1 + inflation) − 1",
+        [growth, inflation_over(index, last - n, last)],
+        real_rate,
+        period=growth.period,
+    )
+
+
+def years_ahead(file: PayerFile, years: Sequence[Year], index: PriceIndex) -> Figure:
+    """In how many of the last ten years dividend growth beat that year's inflation; a year that was
+    paid in part, and the one after it, do not count."""
+    label = "years ahead of inflation"
+    paid = {y.year: y.total for y in years if y.full}
+    pairs = []
+    counted = [y.year for y in years if y.complete][-AHEAD_YEARS:]
+    for year in counted:
+        if year not in paid or year - 1 not in paid:
+            continue
+        growth = derive(
+            f"dividend growth, {year}",
+            Unit.FRACTION,
+            "this year ÷ last year − 1",
+            [paid[year], paid[year - 1]],
+            lambda now, then: now / then - 1 if then > 0 else Unknown("nothing paid before"),
+        )
+        prices = inflation_over(index, year - 1, year)
+        if growth.value is not None and prices.value is not None:
+            pairs.append((growth, prices))
+    if not pairs:
+        why = "no two full years in a row with a known price index"
+        return unknown(label, Unit.COUNT, why).with_touch(manual_edits_between(file, date.min))
+    first = date(max(1, counted[0] - READ_BACK_YEARS), 1, 1)
+    return derive(
+        label,
+        Unit.COUNT,
+        f"years of the last {len(pairs)} in which the dividend grew faster than prices",
+        [f for pair in pairs for f in pair],
+        lambda *v: sum(v[i] > v[i + 1] for i in range(0, len(v), 2)),
+        period=f"of {len(pairs)}",
+    ).with_touch(manual_edits_between(file, first))
+
+
+def pace_since(record: Record, index: PriceIndex, now: Figure, year: Year) -> Pace:
+    base = year.total
+    if not year.full:
+        base = unknown(base.label, base.unit, year.why_not_full, currency=base.currency)
+    needed = keeping_pace(base, index.of_year(year.year), now, year.year)
+    ahead = derive(
+        f"declared rate against keeping pace since {year.year}",
+        Unit.FRACTION,
+        "declared rate ÷ what keeping pace asks − 1",
+        [record.declared_rate, needed],
+        lambda d, n: d / n - 1 if n > 0 else Unknown(f"nothing was paid in {year.year}"),
+    )
+    return Pace(base_year=year.year, needed=needed, ahead=ahead)
+
+
+def build_inflation(file: PayerFile, record: Record, base_year: int | None = None) -> Inflation:
+    """Real growth and keeping pace, from two bases at once, or also from a year of choice.
+
+    Bases: the earliest full year on record and ten years back, where that was full; a year of
+    choice that was not full answers why it is no base.
+    """
+    index = price_index(file.price_index)
+    complete = [y for y in record.years if y.complete]
+    last = complete[-1].year if complete else file.day.year - 1
+    by_year = {y.year: y for y in complete}
+    now = index.now(file.day, file.payer.delisted_on)
+    full = [y.year for y in complete if y.full]
+    wanted = dict.fromkeys([*full[:1], *(y for y in full if y == last - 10)])
+    if base_year in by_year:
+        wanted[base_year] = None
+    return Inflation(
+        real_growth={
+            n: real_growth_over(growth, index, last, n) for n, growth in record.growth.items()
+        },
+        paces=tuple(pace_since(record, index, now, by_year[y]) for y in wanted),
+        real_years={
+            y.year: keeping_pace(y.total, index.of_year(y.year), now, y.year) for y in complete
+        },
+        years_ahead=years_ahead(file, record.years, index),
+    )

@@ -1,0 +1,175 @@
+"""What Record measures: what was paid, what is declared, and both against prices."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from ..figures.figure import Figure, Unit
+from ..figures.measure import (
+    Direction,
+    Key,
+    Measure,
+    Sentence,
+    Size,
+    Stage,
+    TestSpec,
+    advisory,
+    every_kind,
+    measure,
+)
+from .history import SPANS
+from .stage import RecordStage
+
+_record = partial(measure, Stage.RECORD)
+_FRACTION, _PER_SHARE, _YEARS = Unit.FRACTION, Unit.PER_SHARE, Unit.YEARS
+RHYTHMS = {1: "yearly", 2: "twice a year", 4: "quarterly", 12: "monthly"}
+
+
+def _passes(short: str, limit: float) -> TestSpec:
+    limits = every_kind(advisory(limit))
+    return TestSpec(direction=Direction.PASS, limits=limits, short=lambda _: short)
+
+
+def _rhythm(stage: RecordStage) -> Sentence:
+    times = stage.record.rhythm.value
+    return (RHYTHMS.get(round(times), f"{times:g} times a year"),) if times else ()
+
+
+def _a_year(stage: RecordStage) -> Sentence:
+    if not stage.record.declared_rate.value:
+        return ()
+    return (", ".join(("a year", *map(str, _rhythm(stage)))),)
+
+
+def _gap(stage: RecordStage) -> Sentence:
+    gap = stage.record.trailing_gap
+    if not stage.record.gap_called_out or gap.value is None:
+        return ()
+    return (Size(figure=gap), " over declared" if gap.value > 0 else " under declared")
+
+
+def _raised_on(stage: RecordStage) -> Sentence:
+    known_on = stage.record.latest_raise.known_on
+    return (known_on,) if known_on else ()
+
+
+def _full_years(stage: RecordStage) -> Sentence:
+    period = stage.inflation.years_ahead.period
+    return (f"{period} full years",) if period else ()
+
+
+def _growth_over(n: int) -> Callable[[RecordStage], Figure]:
+    return lambda stage: stage.record.growth[n]
+
+
+def _real_growth_over(n: int) -> Callable[[RecordStage], Figure]:
+    return lambda stage: stage.inflation.real_growth[n]
+
+
+def _growths() -> list[Measure]:
+    columns = {1: 60, 5: 70, 10: 80}
+    return [
+        _record(
+            f"growth_{n}",
+            f"Dividend growth, {_span(n)}",
+            _FRACTION,
+            _growth_over(n),
+            f"dividend growth over {_span(n)}",
+            signed=True,
+            columns={"record": columns[n]} if n in columns else {},
+            frozen=n in (5, 10),
+        )
+        for n in SPANS
+    ]
+
+
+def _real_growths() -> list[Measure]:
+    return [
+        _record(
+            f"real_growth_{n}",
+            f"Real dividend growth, {_span(n)}",
+            _FRACTION,
+            _real_growth_over(n),
+            f"real growth over {_span(n)}",
+            signed=True,
+            test=_passes("real growth", 0.0) if n == 10 else None,
+            columns={"record": 90} if n == 10 else {},
+            frozen=n == 10,
+        )
+        for n in SPANS
+    ]
+
+
+def _span(n: int) -> str:
+    return f"{n} year{'s' if n > 1 else ''}"
+
+
+MEASURES: tuple[Measure, ...] = (
+    _record(
+        "declared_rate",
+        "Declared rate",
+        _PER_SHARE,
+        lambda s: s.record.declared_rate,
+        key=Key(name="Declared rate", note=_rhythm),
+        head=Key(name="Pays", even_unknown=True, note=_a_year),
+        columns={"record": 10},
+        frozen=True,
+    ),
+    _record(
+        "trailing_rate",
+        "Trailing rate",
+        _PER_SHARE,
+        lambda s: s.record.trailing_rate,
+        key=Key(name="Paid in the last 12 months", note=_gap),
+    ),
+    _record(
+        "trailing_gap",
+        "Trailing vs declared",
+        _FRACTION,
+        lambda s: s.record.trailing_gap,
+        "trailing rate [above|below] the declared by {}",
+    ),
+    _record(
+        "rhythm", "Payments a year", Unit.COUNT, lambda s: s.record.rhythm, "pays {} times a year"
+    ),
+    _record(
+        "raises",
+        "Raises",
+        _YEARS,
+        lambda s: s.record.raises_in_a_row,
+        "raised {} running",
+        test=_passes("raises", 10),
+        columns={"overview": 50, "record": 30},
+        frozen=True,
+    ),
+    _record(
+        "no_reduction",
+        "No reduction",
+        _YEARS,
+        lambda s: s.record.years_without_reduction,
+        "no reduction for {}",
+        test=_passes("no reduction", 10),
+        columns={"record": 40},
+        frozen=True,
+    ),
+    _record(
+        "latest_raise",
+        "Latest raise",
+        _FRACTION,
+        lambda s: s.record.latest_raise,
+        key=Key(name="Latest raise", note=_raised_on),
+        columns={"record": 50},
+    ),
+    *_growths(),
+    *_real_growths(),
+    _record(
+        "years_ahead",
+        "Years ahead of prices, of ten",
+        Unit.COUNT,
+        lambda s: s.inflation.years_ahead,
+        "raises beat prices in {} of ten years",
+        key=Key(name="Ahead of inflation", note=_full_years),
+        columns={"record": 100},
+    ),
+)

@@ -1,0 +1,91 @@
+"""What Worth measures: each model, what they come to together, and every input as it counts."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from ..figures.figure import Figure, Unit
+from ..figures.measure import Measure, Stage, measure
+from .declare import InputSpec, ModelSpec
+from .inputs import INPUTS
+from .models import MODELS
+from .worth import Worth
+
+_worth = partial(measure, Stage.WORTH)
+_FRACTION, _PER_SHARE = Unit.FRACTION, Unit.PER_SHARE
+GROWTH = "growth"
+
+
+def _model(spec: ModelSpec) -> Measure:
+    def read(worth: Worth) -> Figure | None:
+        return next((m.middle for m in worth.models if m.id == spec.id), None)
+
+    return _worth(spec.id, f"Worth by {spec.name.lower()}", _PER_SHARE, read, frozen=True)
+
+
+def _input(spec: InputSpec) -> Measure:
+    name = f"{spec.name[:1].upper()}{spec.name[1:]} used"
+    return _worth(
+        f"{spec.id}_used",
+        name,
+        spec.unit,
+        lambda worth: worth.input(spec.id),
+        digits=spec.digits,
+        columns={"worth": 50} if spec.id == GROWTH else {},
+        frozen=True,
+    )
+
+
+MEASURES: tuple[Measure, ...] = (
+    *map(_model, MODELS.values()),
+    _worth(
+        "combined",
+        "Combined value",
+        _PER_SHARE,
+        lambda w: w.combined,
+        columns={"worth": 20},
+        frozen=True,
+    ),
+    _worth(
+        "buy_below",
+        "Buy-below price",
+        _PER_SHARE,
+        lambda w: w.buy_below,
+        columns={"worth": 30},
+        frozen=True,
+    ),
+    _worth(
+        "price_against_buy_below",
+        "Price vs buy-below",
+        _FRACTION,
+        lambda w: w.price_against_buy_below,
+        "price [over|under] your buy-below by {}",
+        columns={"overview": 80, "worth": 40},
+    ),
+    _worth(
+        "price_against_combined",
+        "Price vs combined value",
+        _FRACTION,
+        lambda w: w.price_against_combined,
+        "price [over|under] its combined value by {}",
+    ),
+    _worth(
+        "implied_growth",
+        "Implied growth",
+        _FRACTION,
+        lambda w: w.implied_growth,
+        "growth that the price implies",
+        columns={"worth": 60},
+        frozen=True,
+    ),
+    *(_input(spec) for spec in INPUTS.values() if spec.bounds),
+    _worth(
+        "spread",
+        "Spread of the models",
+        _FRACTION,
+        lambda w: w.spread,
+        "spread of the models",
+        digits=0,
+        columns={"worth": 70},
+    ),
+)

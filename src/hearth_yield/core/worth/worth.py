@@ -1,0 +1,141 @@
+"""Worth of one payer: its models together, the combined value and the buy-below price."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from ..facts.records import PayerFile
+from ..figures.figure import Figure, Touch, Unit, Unknown, derive, touch_of, unknown
+from ..figures.measure import Stage
+from ..figures.ties import above
+from ..judging.judge import State, Test
+from .declare import Ground, Input
+from .implied import implied_constant_growth
+from .inputs import choose
+from .models import Model, moves_most, price_models
+
+SPREAD_CALLED_OUT = 0.60
+TAKEN_FOR_GRANTED = "takes for granted a dividend that is over your payout limit"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Worth:
+    inputs: Mapping[str, Input]
+    models: tuple[Model, ...]
+    combined: Figure
+    spread: Figure
+    spread_called_out: bool
+    moves_most: str | None
+    buy_below: Figure
+    price_against_buy_below: Figure
+    price_against_combined: Figure
+    implied_growth: Figure
+
+    @property
+    def on(self) -> list[Model]:
+        return [m for m in self.models if m.on]
+
+    def input(self, id: str) -> Figure:
+        return self.inputs[id].figure
+
+
+def combined_of(models: Sequence[Model], currency: str) -> Figure:
+    """Mean of the middle values of the models that are on; none on: unknown."""
+    label = "combined value"
+    on = [m.middle for m in models if m.on]
+    if not on:
+        why = "no model is on: " + "; ".join(f"{m.name}: {m.why_off}" for m in models)
+        return unknown(label, Unit.PER_SHARE, why, currency=currency).with_touch(_chosen_by(models))
+    return derive(
+        label,
+        Unit.PER_SHARE,
+        "mean of the models that are on",
+        on,
+        lambda *v: sum(v) / len(v),
+        currency=currency,
+    ).with_touch(_chosen_by(models))
+
+
+def _chosen_by(models: Sequence[Model]) -> Touch | None:
+    """That a person had a hand in which models are on, or in one that has no answer."""
+    return touch_of([t for m in models for t in (m.suited_by, None if m.on else m.middle.touch)])
+
+
+def spread_of(models: Sequence[Model], combined: Figure) -> Figure:
+    """(max − min) ÷ combined of the middle values; unknown with one model."""
+    label = "spread of the models"
+    on = [m.middle for m in models if m.on]
+    if len(on) < 2:
+        none = unknown(label, Unit.FRACTION, "fewer than two models are on")
+        return none.with_touch(_chosen_by(models))
+    return derive(
+        label,
+        Unit.FRACTION,
+        "(highest − lowest) ÷ combined value",
+        [*on, combined],
+        lambda *v: (max(v[:-1]) - min(v[:-1])) / v[-1] if v[-1] else Unknown("it is nil"),
+    )
+
+
+def _price_against(file: PayerFile, label: str, other: Figure) -> Figure:
+    return derive(
+        label,
+        Unit.FRACTION,
+        f"price ÷ {other.label} − 1",
+        [file.price, other],
+        lambda p, v: p / v - 1 if v > 0 else Unknown(f"{other.label} is not positive"),
+    )
+
+
+def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[str, bool]) -> Worth:
+    """The models, their combined value and what the price implies.
+
+    typed: inputs by id, in the place of the defaults; switched: models turned on or off.
+    """
+    file, record = ground.file, ground.record
+    inputs = choose(ground, typed)
+    models = price_models(ground, inputs, switched)
+    combined = combined_of(models, file.payer.currency)
+    spread = spread_of(models, combined)
+    buy_below = _buy_below(ground, combined, inputs["margin_of_safety"].figure)
+    return Worth(
+        inputs=inputs,
+        models=models,
+        combined=combined,
+        spread=spread,
+        spread_called_out=spread.value is not None and above(spread.value, SPREAD_CALLED_OUT),
+        moves_most=moves_most(ground, models, inputs),
+        buy_below=buy_below,
+        price_against_buy_below=_price_against(file, "price vs buy-below", buy_below),
+        price_against_combined=_price_against(file, "price vs combined value", combined),
+        implied_growth=derive(
+            "growth the price implies",
+            Unit.FRACTION,
+            "(required return × price − declared rate) ÷ (price + declared rate)",
+            [file.price, record.declared_rate, inputs["required_return"].figure],
+            implied_constant_growth,
+        ),
+    )
+
+
+def _buy_below(ground: Ground, combined: Figure, margin: Figure) -> Figure:
+    """With a caution where the values rest on a dividend over its limit, which may not last."""
+    found = derive(
+        "buy-below price",
+        Unit.PER_SHARE,
+        "combined value × (1 − margin of safety)",
+        [combined, margin],
+        lambda value, m: value * (1 - m),
+        currency=ground.file.payer.currency,
+    )
+    if found.known and over_payout_limit(ground.tests):
+        return found.but(cautions=(*found.cautions, TAKEN_FOR_GRANTED))
+    return found
+
+
+def over_payout_limit(tests: Sequence[Test]) -> bool:
+    """Whether a required payout test is crossed."""
+    return any(
+        t.required and t.stage is Stage.COVER and t.falls and t.state is State.OVER for t in tests
+    )

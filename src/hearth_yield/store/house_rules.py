@@ -1,0 +1,71 @@
+"""The person's house rules: every version of them, the newest counting."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import fields
+from typing import Any
+
+from sqlalchemy import Connection, func, insert, select
+
+from hearth_yield.core.figures.measure import Limit
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.kinds import Kind
+
+from .tables import house_rules
+
+
+def version(connection: Connection) -> int:
+    """Of the rules that count; 0 while the house's own stand untouched."""
+    return int(connection.scalar(select(func.coalesce(func.max(house_rules.c.version), 0))) or 0)
+
+
+def of_version(connection: Connection, wanted: int) -> HouseRules:
+    """The house's own where there is no such version."""
+    query = select(house_rules.c.body).where(house_rules.c.version == wanted)
+    body = connection.scalar(query)
+    return HouseRules() if body is None else from_body(body)
+
+
+def add(connection: Connection, rules: HouseRules, at: str) -> int:
+    """A new version, which counts from now on. Returns its number."""
+    result = connection.execute(insert(house_rules).values(made_at=at, body=to_body(rules)))
+    return int(result.lastrowid)
+
+
+def to_body(rules: HouseRules) -> dict[str, Any]:
+    """What differs from the house's own, as JSON; later changes of those then reach the person."""
+    plain = HouseRules()
+    found: dict[str, Any] = {}
+    for name in (f.name for f in fields(HouseRules)):
+        value = getattr(rules, name)
+        if value == getattr(plain, name):
+            continue
+        if name == "limits":
+            value = {
+                kind.value: {
+                    id: {"value": limit.value, "required": limit.required}
+                    for id, limit in mine.items()
+                }
+                for kind, mine in value.items()
+            }
+        elif name == "required_returns":
+            value = {kind.value: wanted for kind, wanted in value.items()}
+        found[name] = value
+    return found
+
+
+def from_body(body: Mapping[str, Any]) -> HouseRules:
+    """Reads `to_body` back. Raises LookupError, TypeError or ValueError for what it never wrote."""
+    known = {f.name for f in fields(HouseRules)}
+    if not set(body) <= known:
+        raise ValueError(f"unknown house rules: {', '.join(sorted(set(body) - known))}")
+    held = dict(body)
+    if "limits" in held:
+        held["limits"] = {
+            Kind(kind): {id: Limit(**limit) for id, limit in mine.items()}
+            for kind, mine in held["limits"].items()
+        }
+    if "required_returns" in held:
+        held["required_returns"] = {Kind(k): float(v) for k, v in held["required_returns"].items()}
+    return HouseRules(**held)

@@ -1,0 +1,239 @@
+"""A measure, a model and a quantity that are declared in one place are found everywhere."""
+
+from collections.abc import Iterator
+from datetime import date
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from hearth_yield.actions.ensure_measures import ensure_measures
+from hearth_yield.core.figures.figure import Figure, Unit, derive, given
+from hearth_yield.core.figures.measure import Direction, Key, Stage, every_kind, measure, required
+from hearth_yield.core.figures.measure import TestSpec as Tested
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.range.quantity import QUANTITIES, Quantity
+from hearth_yield.core.record.declared_rate import rate_steps
+from hearth_yield.core.stages import MEASURES
+from hearth_yield.core.worth.declare import Case, Default, Ground, InputSpec, ModelSpec
+from hearth_yield.core.worth.inputs import INPUTS
+from hearth_yield.core.worth.models import MODELS
+from hearth_yield.store.database import Database
+from tests.conftest import client_of
+
+TRS = "/api/payers/ELV/TRS"
+DAY = date(2026, 6, 30)
+
+
+@pytest.fixture
+def client(demo: Database) -> Iterator[TestClient]:
+    with client_of(demo) as opened:
+        yield opened
+
+
+def get(client: TestClient, address: str, **query: Any) -> Any:
+    got = client.get(address, params=query)
+    assert got.status_code == 200, got.text
+    return got.json()
+
+
+@pytest.fixture
+def throw_away_measure(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Payments on record, of which no kind of payer should have fewer than 100."""
+    declared = measure(
+        Stage.RECORD,
+        "payments_held",
+        "Payments on record",
+        Unit.COUNT,
+        lambda stage: Figure(
+            label="payments on record",
+            unit=Unit.COUNT,
+            value=float(sum(len(y.payments) for y in stage.record.years)),
+            formula="payments, counted",
+        ),
+        "at its desk {} payments",
+        test=Tested(
+            direction=Direction.FLOOR,
+            limits=every_kind(required(100)),
+            short=lambda _: "payments held",
+            falls=lambda _: "the count",
+        ),
+        key=Key(name="Payments on record", note=lambda _: ("counted one by one",)),
+        columns={"record": 5},
+        frozen=True,
+    )
+    monkeypatch.setitem(MEASURES, declared.id, declared)
+
+
+@pytest.mark.usefixtures("throw_away_measure")
+def test_a_declared_measure_is_found_everywhere(client: TestClient, demo: Database) -> None:
+    review = get(client, f"{TRS}/review")
+    record = review["stages"][0]
+    held = record["figures"]["payments_held"]
+    assert held["value"] > 100
+    assert get(client, f"{TRS}/working", key=held["key"])["formula"] == "payments, counted"
+    (shown,) = [k for k in record["key_figures"] if k["id"] == "payments_held"]
+    assert shown["note"][0]["text"] == "counted one by one"
+    (test,) = [t for t in review["tests"] if t["id"] == "payments_held"]
+    assert (test["limit"], test["falls"], test["short"]) == (100, "the count", "payments held")
+    assert test["cushion"]["value"] == pytest.approx(1 - 100 / held["value"])
+
+    found = get(client, "/api/catalogue")
+    assert "payments_held" in {m["id"] for m in found["measures"]}
+    assert next(s for s in found["sets"] if s["id"] == "record")["columns"][0] == "payments_held"
+
+    ensure_measures(demo, HouseRules(close_under=0.11), DAY)  # the rules differ: made again
+    ensure_measures(demo, HouseRules(), DAY)
+    where = '{"join":"all","parts":[{"id":"payments_held","op":"at_least","value":100}]}'
+    rows = get(client, "/api/payers", columns="payments_held", where=where, sort="payments_held")
+    assert 0 < rows["found"] < rows["held"]
+    cells = [r["cells"]["payments_held"] for r in rows["rows"]]
+    assert [c["value"] for c in cells] == sorted(c["value"] for c in cells)
+    assert cells[0]["key"] == held["key"]
+
+    body = {"verdict": "hold", "words": "counted", "as_of": "2026-06-30"}
+    assert client.post(f"{TRS}/decisions", json=body).status_code == 201
+    (decision,) = get(client, f"{TRS}/decisions")
+    (kept,) = [c for c in decision["changes"] if c["key"] == held["key"]]
+    assert (kept["then"], kept["moved"]) == (held["value"], False)
+
+
+def test_a_measure_that_was_not_kept_is_not_read_for_another(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """With one more declared, what is kept stands in its own column, and the new one is unknown."""
+    before = get(client, "/api/payers", columns="yield,declared_rate,raises")
+    new = measure(Stage.PAYER, "first_of_all", "First", Unit.COUNT, lambda _: None)
+    others = dict(MEASURES)
+    for id in others:
+        monkeypatch.delitem(MEASURES, id)
+    monkeypatch.setitem(MEASURES, "first_of_all", new)
+    for id, spec in others.items():
+        monkeypatch.setitem(MEASURES, id, spec)
+    after = get(client, "/api/payers", columns="yield,declared_rate,raises")
+    assert after["rows"] == before["rows"]
+    cell = get(client, "/api/payers", columns="first_of_all")["rows"][0]["cells"]["first_of_all"]
+    assert (cell["value"], cell["reason"]) == (None, "not made yet")
+
+
+def _times(ground: Ground, case: Case, label: str) -> Figure:
+    return derive(
+        label,
+        Unit.PER_SHARE,
+        "declared rate × years × weight",
+        [ground.record.declared_rate, case["years_of_it"], case["weight"]],
+        lambda d, years, weight: d * years * weight,
+        currency="TLL",
+    )
+
+
+@pytest.fixture
+def throw_away_model(monkeypatch: pytest.MonkeyPatch) -> None:
+    """So many years of the declared rate, weighted."""
+    inputs = (
+        InputSpec(
+            id="years_of_it",
+            label="Years of it",
+            name="years of it",
+            unit=Unit.YEARS,
+            default=lambda *_: Default(
+                given("years of it", Unit.YEARS, 20.0, "a guess"), "a guess"
+            ),
+            bounds=(1, 40),
+            step=1.0,
+            digits=0,
+            low=(lambda n: n - 5, "− 5"),
+            high=(lambda n: n + 5, "+ 5"),
+            spread="years ± 5",
+        ),
+        InputSpec(
+            id="weight",
+            label="Weight",
+            name="weight",
+            unit=Unit.MULTIPLE,
+            default=lambda *_: Default(given("weight", Unit.MULTIPLE, 1.0, "plain"), "plain"),
+            bounds=(0.1, 10),
+        ),
+    )
+    for spec in inputs:
+        monkeypatch.setitem(INPUTS, spec.id, spec)
+    model = ModelSpec(
+        id="years_of_dividends",
+        name="Years of dividends",
+        question="What are so many years of it worth?",
+        takes=("years_of_it", "weight"),
+        value=_times,
+        unsuited=lambda *_: None,
+        touch=lambda _: None,
+    )
+    monkeypatch.setitem(MODELS, model.id, model)
+
+
+@pytest.mark.usefixtures("throw_away_model")
+def test_a_declared_model_is_priced_moved_switched_and_combined(client: TestClient) -> None:
+    def priced(**query: str) -> tuple[dict[str, Any], dict[str, Any]]:
+        answer = get(client, f"{TRS}/worth", **query)
+        (mine,) = [m for m in answer["series"]["models"] if m["id"] == "years_of_dividends"]
+        return answer, mine
+
+    rate = get(client, f"{TRS}/review")["stages"][0]["figures"]["declared_rate"]["value"]
+    answer, model = priced()
+    assert [model[c]["value"] for c in ("low", "middle", "high")] == pytest.approx(
+        [rate * 15, rate * 20, rate * 25]
+    )
+    assert model["takes"] == ["years_of_it", "weight"]
+    (field,) = [i for i in answer["series"]["inputs"] if i["id"] == "years_of_it"]
+    assert (field["label"], field["origin"], field["figure"]["value"]) == (
+        "Years of it",
+        "a guess",
+        20,
+    )
+    on = [m["middle"]["value"] for m in answer["series"]["models"] if m["on"]]
+    combined = answer["stage"]["figures"]["combined"]["value"]
+    assert rate * 20 in on
+    assert combined == pytest.approx(sum(on) / len(on))
+
+    answer, model = priced(inputs="years_of_it:10,weight:2")
+    assert model["middle"]["value"] == pytest.approx(rate * 20)
+    (field,) = [i for i in answer["series"]["inputs"] if i["id"] == "years_of_it"]
+    assert (field["origin"], field["figure"]["value"]) == ("yours", 10)
+
+    answer, model = priced(off="years_of_dividends")
+    assert (model["on"], model["why_off"]) == (False, "switched off by you")
+    assert answer["stage"]["figures"]["combined"]["value"] != pytest.approx(combined)
+    refused = client.get(f"{TRS}/worth", params={"inputs": "years_of_it:90"})
+    assert (refused.status_code, refused.json()["field"]) == (422, "years_of_it")
+
+
+def test_a_declared_quantity_has_the_whole_ruler(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Price over dividend: the yield turned over, so its statistics follow from the yield's."""
+    turned = Quantity(
+        id="price_to_dividend",
+        name="price to dividend",
+        unit=Unit.MULTIPLE,
+        base=lambda record: record.declared_rate,
+        base_name="declared rate",
+        steps=rate_steps,
+        value=lambda rate, price: price / rate,
+        price=lambda rate, value: rate * value,
+        formula="price ÷ declared rate",
+        price_formula="declared rate × {}",
+        nothing="nothing is being paid",
+        cheap_when_high=False,
+    )
+    monkeypatch.setitem(QUANTITIES, turned.id, turned)
+    plain = get(client, f"{TRS}/review", aim="0.04")
+    other = get(client, f"{TRS}/review", quantity=turned.id, aim="25")
+    yields, ruler = plain["series"]["range"], other["series"]["range"]
+    assert (ruler["name"], ruler["unit"]) == ("price to dividend", "multiple")
+    assert ruler["now"]["value"] == pytest.approx(1 / yields["now"]["value"])
+    assert ruler["lower_quartile"]["value"] == pytest.approx(
+        1 / yields["upper_quartile"]["value"], rel=1e-3
+    )
+    assert other["aim"]["target_price"]["value"] == pytest.approx(
+        plain["aim"]["target_price"]["value"]
+    )
+    assert other["aim"]["weeks_offered"]["value"] == plain["aim"]["weeks_offered"]["value"]
+    assert other["aim"]["closes_52"]["value"] == plain["aim"]["closes_52"]["value"]

@@ -1,0 +1,91 @@
+"""What leaves the API is as its description says: every answer of every route that reads, on the
+demo and on an empty product."""
+
+import io
+import re
+import zipfile
+from collections.abc import Iterator
+from typing import Any
+
+import jsonschema_rs
+import pytest
+from fastapi.testclient import TestClient
+
+from hearth_yield.store.database import Database
+from tests.conftest import client_of
+
+PAYERS = ("TRS", "LRT", "WPP", "QLN", "NWO", "GWK", "RVGF")
+ASKED: dict[str, list[dict[str, str]]] = {
+    "review": [
+        {},
+        {"window": "all", "base_year": "2010", "inputs": "growth:0.02", "off": "fading"},
+    ],
+    "worth": [{"inputs": "required_return:0.09", "on": "constant_growth"}],
+    "aim": [{"aim": "0.04"}, {"aim_price": "30"}],
+    "working": [{"key": "worth.buy_below"}, {"key": "range.mean_yield"}, {"key": "cover.payout"}],
+    "decisions": [{}],
+}
+LISTS: dict[str, list[dict[str, str]]] = {
+    "/api/payers": [{"columns": "yield,payout,state,raises", "count": "500"}],
+    "/api/payers/groups": [{"by": "sector", "columns": "yield,payout"}],
+    "/api/names": [{"q": "a"}],
+}
+
+
+@pytest.fixture
+def both(demo: Database, empty: Database) -> Iterator[list[TestClient]]:
+    with client_of(demo) as full, client_of(empty) as bare:
+        body = {"verdict": "hold", "words": "x", "as_of": "2026-06-30"}
+        assert full.post("/api/payers/ELV/TRS/decisions", json=body).status_code == 201
+        yield [full, bare]
+
+
+def addresses(described: Any) -> Iterator[tuple[str, dict[str, str]]]:
+    """Every address that can be read without an id, with what is asked of it."""
+    for path, operations in described["paths"].items():
+        if "get" not in operations:
+            continue
+        if path.startswith("/api/payers/{exchange}/{symbol}/facts"):
+            for table in ("statements", "dividends", "prices", "splits", "payers"):
+                for symbol in PAYERS[:3]:
+                    yield f"/api/payers/ELV/{symbol}/facts/{table}", {}
+        elif path.startswith("/api/payers/{exchange}/{symbol}/"):
+            part = path.rsplit("/", 1)[1]
+            for symbol in PAYERS:
+                for query in ASKED.get(part, [{}]):
+                    yield f"/api/payers/ELV/{symbol}/{part}", query
+        elif "{" not in path:
+            for query in LISTS.get(path, [{}]):
+                yield path, query
+
+
+def pattern_of(path: str) -> re.Pattern[str]:
+    parts = (re.escape(p) for p in re.split(r"\{\w+\}", path))
+    return re.compile("[^/]+".join(parts) + "$")
+
+
+def schema_of(described: Any, address: str, status: int) -> Any:
+    """The answer\'s schema, by its own content type; None where it is no JSON."""
+    path = next(p for p in described["paths"] if pattern_of(p).match(address))
+    answer = described["paths"][path]["get"]["responses"][str(status)]
+    content = answer.get("content", {})
+    held = next((c["schema"] for kind, c in content.items() if "json" in kind), None)
+    return held and {**held, "components": described["components"]}
+
+
+def test_every_answer_is_as_described(both: list[TestClient]) -> None:
+    seen = set()
+    for client in both:
+        described = client.get("/api/schema").json()
+        for address, query in addresses(described):
+            got = client.get(address, params=query)
+            assert got.status_code in (200, 404, 422), (address, got.text)
+            schema = schema_of(described, address, got.status_code)
+            if schema is None:
+                assert zipfile.is_zipfile(io.BytesIO(got.content)) or got.json()
+                continue
+            faults = list(jsonschema_rs.validator_for(schema).iter_errors(got.json()))
+            assert faults == [], (address, query, str(faults[0])[:300])
+            seen.add((address.rsplit("/", 1)[1], got.status_code))
+    assert {("review", 200), ("review", 404), ("payers", 200), ("catalogue", 200)} <= seen
+    assert len(seen) > 25

@@ -1,0 +1,148 @@
+/** The state of a view, all of it in the URL: reload, back and a shared link show the same. */
+import { useNavigate, useSearch } from "@tanstack/react-router";
+import { useCallback } from "react";
+import type { Schemas } from "@/api/client";
+import type { Question } from "@/api/question";
+
+type Group = Schemas["GroupIn"];
+
+export const WINDOWS = ["3", "5", "10", "all"] as const;
+export type Window = (typeof WINDOWS)[number];
+
+export interface View {
+  as_of?: string;
+  q?: string;
+  /** Conditions on payers, as the API takes them. */
+  where?: Group;
+  /** The table's columns: a set's name, or measure ids. */
+  cols?: string;
+  /** The part of Sources, or the table of a payer's facts. */
+  tab?: string;
+  /** Of statements, the only span shown. */
+  span?: string;
+  /** The series whose points are shown. */
+  code?: string;
+  /** What the payers are grouped by; nothing: one line each. */
+  by?: string;
+  sort?: string;
+  descending?: boolean;
+  /** The stage that is being read. */
+  stage?: string;
+  real?: boolean;
+  basis?: string;
+  window?: Window;
+  base_year?: number;
+  aim?: number;
+  /** Inputs of Worth as the API takes them: "growth:0.05,required_return:0.09". */
+  inputs?: string;
+  on?: string;
+  off?: string;
+  /** Charts shown as tables, comma-separated. */
+  tables?: string;
+  /** Payers that are delisted are among those found. */
+  delisted?: boolean;
+  /** The figure whose working is open: EXCHANGE/SYMBOL/key, and the way down its inputs. */
+  open?: string;
+  path?: string;
+}
+
+const TEXTS = [
+  "q",
+  "tab",
+  "span",
+  "code",
+  "cols",
+  "by",
+  "sort",
+  "basis",
+  "stage",
+  "inputs",
+  "on",
+  "off",
+  "open",
+  "path",
+  "tables",
+] as const;
+const NUMBERS = ["base_year", "aim"] as const;
+
+/** Keeps what the URL says in a form the views can use; anything else in it is dropped. */
+export function readView(raw: Record<string, unknown>): View {
+  const view: View = {};
+  for (const name of TEXTS) {
+    if (raw[name] !== undefined && raw[name] !== "") view[name] = String(raw[name]);
+  }
+  for (const name of NUMBERS) {
+    const value = Number(raw[name]);
+    if (raw[name] !== undefined && raw[name] !== "" && Number.isFinite(value)) view[name] = value;
+  }
+  if (isGroup(raw.where) && raw.where.parts?.length) view.where = raw.where;
+  if (/^\d{4}-\d{2}-\d{2}$/.test(String(raw.as_of))) view.as_of = String(raw.as_of);
+  view.window = WINDOWS.find((w) => w === String(raw.window));
+  if (raw.real === true) view.real = true;
+  if (raw.descending === true) view.descending = true;
+  if (raw.delisted === true) view.delisted = true;
+  return view;
+}
+
+const OPS = ["at_least", "at_most", "is", "is_not", "known", "unknown"];
+
+function isGroup(raw: unknown): raw is Group {
+  const group = raw as Group | undefined;
+  const join = group?.join;
+  if ((join !== "all" && join !== "any") || !Array.isArray(group?.parts)) return false;
+  return group.parts.every((part) =>
+    "join" in part ? isGroup(part) : typeof part.id === "string" && OPS.includes(part.op),
+  );
+}
+
+/** The parts of a view that say which payers stand in the table, and how. */
+export function listOf(view: View): View {
+  const { as_of, q, where, cols, by, sort, descending, delisted } = view;
+  return { as_of, q, where, cols, by, sort, descending, delisted };
+}
+
+/** replace: the change is one of many in a row (typing, dragging), and no step for Back. */
+export type Change = (change: Partial<View>, how?: { replace?: boolean }) => void;
+
+/** A way to change parts of the view, without following it; undefined takes a part out. */
+export function useChange(): Change {
+  const navigate = useNavigate();
+  return useCallback(
+    (part, how = {}) =>
+      void navigate({
+        to: ".",
+        search: ((before: View) => ({ ...before, ...part })) as never,
+        replace: how.replace ?? false,
+        resetScroll: false,
+      }),
+    [navigate],
+  );
+}
+
+/** The current view and a way to change parts of it. */
+export function useView(): [View, Change] {
+  return [useSearch({ strict: false }) as View, useChange()];
+}
+
+/** How the URL names a figure whose working is open; a symbol may hold a slash. */
+export const openKey = (payer: { exchange: string; symbol: string }, key: string) =>
+  `${payer.exchange}/${encodeURIComponent(payer.symbol)}/${key}`;
+
+export function readOpen(open: string | undefined) {
+  const [exchange = "", symbol = "", ...key] = (open ?? "").split("/");
+  return { payer: { exchange, symbol: decoded(symbol) }, key: key.join("/") };
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}
+
+/** What the API is asked for a review: the parts of the view that change its figures. */
+export function questionOf(view: View): Question {
+  const { as_of, window, base_year, inputs, on, off } = view;
+  return { as_of, window, base_year: base_year?.toString(), inputs, on, off };
+}
