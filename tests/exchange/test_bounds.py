@@ -12,7 +12,7 @@ import pytest
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.faults import LISTED, MOST
-from hearth_yield.exchange.package import MAX_MEMBERS, Reading, read_files
+from hearth_yield.exchange.package import MAX_MEMBERS, PackageRead, read_files
 from tests.conftest import zipped
 
 from .test_packages import described, read
@@ -22,11 +22,11 @@ PRICES = "exchange,symbol,day,close\n"
 STATEMENT = "exchange,symbol,period_end,span,published_on,currency,unit,revenue\n"
 
 
-def csv(name: str, text: str) -> Reading:
+def csv(name: str, text: str) -> PackageRead:
     return read_files([(name, text.encode())], HELD)
 
 
-def expected(reading: Reading) -> list[str]:
+def expected(reading: PackageRead) -> list[str]:
     return [f.expected for f in reading.faults]
 
 
@@ -64,7 +64,7 @@ def test_a_name_that_stands_twice_in_a_zip_is_refused() -> None:
     assert "each file once in the zip" in expected(read(out.getvalue()))
 
 
-def package(resources: list[dict[str, object]], text: str = PRICES) -> Reading:
+def package(resources: list[dict[str, object]], text: str = PRICES) -> PackageRead:
     descriptor = json.dumps({"name": "x", "resources": resources}).encode()
     return read(zipped({"datapackage.json": descriptor, "prices.csv": text.encode()}))
 

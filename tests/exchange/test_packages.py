@@ -9,7 +9,7 @@ from examples.zip_examples import zip_folder
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange import package
 from hearth_yield.exchange.checks import NothingHeld
-from hearth_yield.exchange.package import Reading, read_files
+from hearth_yield.exchange.package import PackageRead, read_files
 from tests.conftest import EXAMPLES, example, zipped
 
 
@@ -18,7 +18,7 @@ def described(files: dict[str, bytes], **resource: object) -> bytes:
     return zipped(files | {"datapackage.json": json.dumps({"resources": names}).encode()})
 
 
-def read(raw: bytes) -> Reading:
+def read(raw: bytes) -> PackageRead:
     return read_files([("test.zip", raw)], NothingHeld({("ELV", "A"): "TLL"}))
 
 

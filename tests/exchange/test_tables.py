@@ -1,15 +1,15 @@
-"""Reading one CSV: the ways a cell may be written, and what is refused."""
+"""PackageRead one CSV: the ways a cell may be written, and what is refused."""
 
 import pytest
 
 from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.faults import Fault
-from hearth_yield.exchange.package import Reading, read_files
+from hearth_yield.exchange.package import PackageRead, read_files
 
 HELD = {("ELV", "A"): "TLL"}
 
 
-def read(name: str, content: str | bytes) -> Reading:
+def read(name: str, content: str | bytes) -> PackageRead:
     raw = content.encode() if isinstance(content, str) else content
     return read_files([(name, raw)], NothingHeld(HELD))
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.exchange.columns import FORMATS, UNITS
-from hearth_yield.exchange.package import Reading, read_typed
+from hearth_yield.exchange.package import PackageRead, read_typed
 from hearth_yield.store.database import Database
 from hearth_yield.store.held import HeldFacts
 
@@ -33,7 +33,7 @@ class Typed:
         return f"typed: {self.table.replace('_', ' ')}{of}"
 
 
-def _read(typed: Typed, held: HeldFacts) -> Reading:
+def _read(typed: Typed, held: HeldFacts) -> PackageRead:
     for field, value, known in (
         ("table", typed.table, tuple(FORMATS)),
         ("unit", typed.unit, tuple(UNITS)),

@@ -11,7 +11,7 @@ from sqlalchemy import Connection
 
 from hearth_yield.core.errors import Conflict, RejectedImport
 from hearth_yield.exchange.faults import Fault
-from hearth_yield.exchange.package import Reading, read_files
+from hearth_yield.exchange.package import PackageRead, read_files
 from hearth_yield.progress import Progress
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, revision
@@ -64,7 +64,7 @@ def preview_import(database: Database, files: Files) -> Preview:
 
 
 def preview_of(
-    connection: Connection, reading: Reading, file_name: str, held_already: str | None
+    connection: Connection, reading: PackageRead, file_name: str, held_already: str | None
 ) -> Preview:
     """What keeping a reading would do."""
     records = {} if reading.refused else reading.records
@@ -114,7 +114,7 @@ class NewSource:
 
 
 TRIES = 3
-Read = Callable[[HeldFacts], Reading]
+Read = Callable[[HeldFacts], PackageRead]
 
 
 def keep(
@@ -145,7 +145,7 @@ def keep(
 
 def _planned(
     connection: Connection, read: Read, source: NewSource, accepted: Accepted
-) -> tuple[Reading, facts.Plan]:
+) -> tuple[PackageRead, facts.Plan]:
     """What is read, and what it would change, held against one state of the facts."""
     reading = read(HeldFacts(connection))
     if reading.refused:
@@ -176,7 +176,7 @@ def _planned(
 
 def _apply(
     connection: Connection,
-    reading: Reading,
+    reading: PackageRead,
     changes: facts.Plan,
     source: NewSource,
     progress: Progress | None,

@@ -194,4 +194,4 @@ def question_asked(
     )
 
 
-Asked = Annotated[Question, Depends(question_asked)]
+QuestionAsked = Annotated[Question, Depends(question_asked)]

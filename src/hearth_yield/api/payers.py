@@ -80,7 +80,7 @@ def search_asked(
     )
 
 
-Asked = Annotated[Search, Depends(search_asked)]
+SearchAsked = Annotated[Search, Depends(search_asked)]
 Columns = Annotated[str, Query(description="measure ids, comma-separated")]
 
 
@@ -242,7 +242,12 @@ def _summaries(found: Any) -> dict[str, SummaryOut]:
 
 @router.get("/payers")
 def payers(
-    here: Here, when: When, search: Asked, columns: Columns = "", first: int = 0, count: int = 100
+    here: Here,
+    when: When,
+    search: SearchAsked,
+    columns: Columns = "",
+    first: int = 0,
+    count: int = 100,
 ) -> PayersOut:
     """A window of the payers found: rows first to first + count."""
     ids = known_ids(columns)
@@ -271,7 +276,7 @@ class KeyOut(BaseModel):
 
 
 @router.get("/payers/keys")
-def keys(here: Here, when: When, search: Asked) -> list[KeyOut]:
+def keys(here: Here, when: When, search: SearchAsked) -> list[KeyOut]:
     """Every payer found, in order: what n and p step through, and what "mark all" marks."""
     return [
         KeyOut(exchange=exchange, symbol=symbol)
@@ -296,7 +301,7 @@ class WholeGroupOut(BaseModel):
 
 @router.get("/payers/groups")
 def groups(
-    here: Here, when: When, search: Asked, by: str = "sector", columns: Columns = ""
+    here: Here, when: When, search: SearchAsked, by: str = "sector", columns: Columns = ""
 ) -> list[GroupOut]:
     numbers = [c for c in known_ids(columns) if c in MEASURES]
     return [

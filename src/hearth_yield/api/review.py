@@ -13,7 +13,7 @@ from hearth_yield.core.facts.records import PayerNote
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
 
-from .context import Asked, Here, When
+from .context import Here, QuestionAsked, When
 from .cover import CoverSeries, cover_series
 from .figures import HeadOut, Shown, StageOut, TestOut
 from .range import AimOut, RangeSeries, aim_out, range_series
@@ -92,7 +92,7 @@ def written(answer: BaseModel) -> Response:
 
 
 @router.get(ONE_PAYER + "/review", response_model=ReviewOut)
-def review(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> Response:
+def review(here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked) -> Response:
     found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
     slumps = [
         SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
@@ -154,20 +154,30 @@ def _note(note: PayerNote | None) -> NoteOut | None:
 
 
 @router.get(ONE_PAYER + "/worth")
-def worth(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> WorthAnswer:
+def worth(
+    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked
+) -> WorthAnswer:
     found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
     return worth_answer(Shown(found))
 
 
 @router.get(ONE_PAYER + "/aim")
-def aim(here: Here, exchange: str, symbol: str, when: When, question: Asked) -> AimOut | None:
+def aim(
+    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked
+) -> AimOut | None:
     found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
     return aim_out(found.aim, found.range)
 
 
 @router.get(ONE_PAYER + "/working")
 def working(
-    here: Here, exchange: str, symbol: str, when: When, question: Asked, key: str, path: str = ""
+    here: Here,
+    exchange: str,
+    symbol: str,
+    when: When,
+    question: QuestionAsked,
+    key: str,
+    path: str = "",
 ) -> WorkingOut:
     found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
     standing = adjust.standing(here.database, exchange, symbol)

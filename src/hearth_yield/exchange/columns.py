@@ -39,6 +39,8 @@ MOST_MONEY = 1e18
 MOST_SHARES = 1e15
 MOST_A_SHARE = 1e12
 LEAST = 1e-9
+UNTOLD = 1e9
+"""From here on a bound only keeps out what cannot be, and is not told."""
 """Beyond these no company, price or payment can be."""
 
 
@@ -92,6 +94,8 @@ class Column:
         if self.positive:
             return f"{kind} above 0"
         if self.low is not None and self.high is not None:
+            if self.high >= UNTOLD:
+                return f"{kind}, 0 or more" if self.low == 0 else kind
             return f"{kind} from {self.low:g} to {self.high:g}"
         return kind
 

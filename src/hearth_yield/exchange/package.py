@@ -100,7 +100,7 @@ class PackageDescriptor(_Loose):
 
 
 @dataclass(slots=True)
-class Reading:
+class PackageRead:
     """tables: read and checked; their records are ready to be written by store table. faults: the
     first hundred of each cause, warnings among them."""
 
@@ -132,14 +132,14 @@ class Reading:
 
 def read_files(
     files: Sequence[tuple[str, bytes]], held: Held, progress: Progress | None = None
-) -> Reading:
+) -> PackageRead:
     """Read dropped files whole and run every check.
 
     files: (name, bytes) of CSVs and zips. held: what is stored already. progress: called with
     step, tables read and tables in all; raising from it stops.
     Raises: TooLarge for an upload, a zip or a table beyond its bounds.
     """
-    reading = Reading()
+    reading = PackageRead()
     size = sum(len(raw) for _, raw in files)
     if size > MAX_UPLOAD:
         raise TooLarge(
@@ -168,19 +168,19 @@ def read_files(
 
 def read_typed(
     table: str, rows: Sequence[Mapping[str, str]], *, unit: str | None, decimal: str, held: Held
-) -> Reading:
+) -> PackageRead:
     """Rows as a person typed or pasted them, through the same reader and the same checks.
 
     rows: cells by column name, as text; a row's number, from 1, is its line.
     """
-    reading = Reading()
+    reading = PackageRead()
     dialect = Dialect(decimal=decimal, missing=frozenset({"", "-", "–", "—", "n/a"}), unit=unit)
     reading.tables.append(read_cells(FORMATS[table], rows, dialect))
     _check(reading, held)
     return reading
 
 
-def _check(reading: Reading, held: Held) -> None:
+def _check(reading: PackageRead, held: Held) -> None:
     checks.check(reading.tables, held)
     files = (*(t.faults for t in reading.tables), *reading.loose)
     reading.faults = within_bounds(f.listed() for f in files)
@@ -195,7 +195,7 @@ class _Part:
     resource: ResourceDescriptor | None
 
 
-def _read_one(reading: Reading, part: _Part) -> None:
+def _read_one(reading: PackageRead, part: _Part) -> None:
     file, raw, resource = part.file, part.raw, part.resource
 
     def pick(header: frozenset[str]) -> Format | None:
@@ -215,7 +215,7 @@ def _read_one(reading: Reading, part: _Part) -> None:
         )
 
 
-def _read_zip(reading: Reading, name: str, raw: bytes) -> list[_Part]:
+def _read_zip(reading: PackageRead, name: str, raw: bytes) -> list[_Part]:
     """The tables that the zip's descriptor names, each once."""
     try:
         contents = _expanded(reading, name, zipfile.ZipFile(io.BytesIO(raw)), len(raw))
@@ -238,7 +238,7 @@ def _read_zip(reading: Reading, name: str, raw: bytes) -> list[_Part]:
 
 
 def _expanded(
-    reading: Reading, name: str, archive: zipfile.ZipFile, packed: int
+    reading: PackageRead, name: str, archive: zipfile.ZipFile, packed: int
 ) -> dict[str, bytes]:
     """Members that stay inside the archive's folder, by path. What a header says of its size is not
     believed: bytes are counted as they are expanded."""
@@ -285,7 +285,7 @@ def _member(archive: zipfile.ZipFile, member: zipfile.ZipInfo, room: int, name: 
 
 
 def _descriptor(
-    reading: Reading, name: str, contents: Mapping[str, bytes]
+    reading: PackageRead, name: str, contents: Mapping[str, bytes]
 ) -> PackageDescriptor | None:
     raw = contents.get("datapackage.json")
     if raw is None:

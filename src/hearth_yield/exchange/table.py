@@ -251,7 +251,7 @@ def read_cells(format: Format, rows: Sequence[Mapping[str, str]], dialect: Diale
     header = list(dict.fromkeys(name for row in rows for name in row))
     names = [*header, *sorted(format.required - set(header))]
     if _check_header(table, names):
-        reader = _Reader(table, names, dialect)
+        reader = _TableReader(table, names, dialect)
         for line, row in enumerate(rows, 1):
             reader.read(line, [row.get(n, "") for n in names])
     return table
@@ -262,7 +262,7 @@ def _read_rows(
 ) -> None:
     """All rows of a file, some at a time: where none of them is at fault that is faster than row by
     row, which says what is wrong where."""
-    reader = _Reader(table, header, dialect)
+    reader = _TableReader(table, header, dialect)
     counter: Any = rows
     chunk: list[list[str]] = [[]]
     torn: csv.Error | None = None
@@ -299,7 +299,7 @@ def _lines(before: int, now: int, chunk: Sequence[Sequence[str]]) -> Sequence[in
     return list(accumulate(breaks, initial=before))[1:]
 
 
-class _Reader:
+class _TableReader:
     """Reads rows of cells into a table's records and faults. Cells repeat (symbols, days, prices):
     what a column's cell said is remembered."""
 

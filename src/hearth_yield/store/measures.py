@@ -40,7 +40,7 @@ class Due:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Kept:
+class KeptMeasures:
     """measured: None where none are kept, or were made with other rules or another method. stale:
     made from older facts. delisted: by the day."""
 
@@ -94,7 +94,7 @@ def due(connection: Connection, as_of: date, made_with: str) -> Sequence[Due]:
     ]
 
 
-def held(connection: Connection, as_of: date, made_with: str) -> Sequence[Kept]:
+def held(connection: Connection, as_of: date, made_with: str) -> Sequence[KeptMeasures]:
     """Every payer listed by then with what is kept of it, by name."""
     kept = kept_measures.c
     body = case((kept.made_with == made_with, kept.body), else_=None)
@@ -112,7 +112,7 @@ def held(connection: Connection, as_of: date, made_with: str) -> Sequence[Kept]:
         .order_by(payer.c.name, payer.c.exchange, payer.c.symbol)
     )
     return [
-        Kept(
+        KeptMeasures(
             exchange=exchange,
             symbol=symbol,
             name=name,

@@ -128,7 +128,7 @@ def load(
         entered=row.source_id in entered,
     )
     adjusted = adjustments.standing(connection, exchange, symbol)
-    reader = _Reader(connection, row.id, entered, adjusted)
+    reader = _PayerReader(connection, row.id, entered, adjusted)
     return PayerFile(
         payer=payer,
         notes=reader.notes(),
@@ -160,7 +160,9 @@ def load_statements(connection: Connection, exchange: str, symbol: str) -> tuple
     """Every version of every statement of one payer, as it counts. Raises NotFound."""
     row = _payer_row(connection, exchange, symbol)
     adjusted = adjustments.standing(connection, exchange, symbol)
-    return _Reader(connection, row.id, Shared().manual_sources(connection), adjusted).statements()
+    return _PayerReader(
+        connection, row.id, Shared().manual_sources(connection), adjusted
+    ).statements()
 
 
 def _query(table: Table, order: str, *columns: ColumnElement[Any]) -> Select[Any]:
@@ -216,7 +218,7 @@ PAYER = select(t.payer).where(
 )
 
 
-class _Reader:
+class _PayerReader:
     """Reads the facts of one payer as they count: adjusted where the person adjusted them, and
     without those the person left out, which are named in left_out."""
 

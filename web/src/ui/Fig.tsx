@@ -42,10 +42,11 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
   );
 }
 
-/** Money names its currency where no column's header does; prices stand beside it everywhere. */
+/** Money names its currency where no column's header does, a price where it is spoken of. */
 function withCurrency(value: number, figure: Figure, how: Shown): string {
   const text = show(value, figure.unit, how);
-  return figure.unit === "money" && !how.bare && figure.currency
+  const named = figure.unit === "money" || (how.spoken && figure.unit === "per_share");
+  return named && !how.bare && figure.currency
     ? `${text} ${figure.currency}`
     : text;
 }

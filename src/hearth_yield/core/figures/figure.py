@@ -40,7 +40,7 @@ class Unknown:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Row:
+class SampleRow:
     """One line of a figure that is made of many facts of one kind (a sample of weeks).
 
     since: the day from which the values other than the day's own were known.
@@ -57,7 +57,7 @@ class Sample:
     """Many facts behind one figure: column names with their units, and the rows."""
 
     columns: tuple[tuple[str, Unit], ...]
-    rows: Callable[[], Sequence[Row]]
+    rows: Callable[[], Sequence[SampleRow]]
 
 
 class Touch(StrEnum):

@@ -19,11 +19,14 @@ def finding(stage: RangeStage, _: Sequence[Test]) -> Sentence:
             f"{why[:1].upper()}{why[1:]}." if named else f"{name.capitalize()} unknown: {why}.",
         )
     if deviation.value is None:
-        start = "Yields " if name == "yield" else f"{name.capitalize()} is "
-        return (start, now, f"; its mean is unknown: {ruler.mean.reason}.")
+        return (_start(name), now, f"; its mean is unknown: {ruler.mean.reason}.")
     side = "above" if deviation.value >= 0 else "below"
     span = "whole record's" if ruler.window == "all" else f"{ruler.window}-year"
-    said = (now, " is ", Size(figure=deviation), f" {side} its {span} mean; ")
+    said = (_start(name), now, ", ", Size(figure=deviation), f" {side} its {span} mean; ")
     if share.value == 0:
         return (*said, "no week of it was higher.")
     return (*said, "higher than today in ", share, " of weeks.")
+
+
+def _start(name: str) -> str:
+    return "Yields " if name == "yield" else f"{name.capitalize()} is "

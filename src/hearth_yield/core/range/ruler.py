@@ -16,8 +16,8 @@ from ..facts.robust import quantile
 from ..figures.arrays import Floats
 from ..figures.figure import (
     Figure,
-    Row,
     Sample,
+    SampleRow,
     Touch,
     Unit,
     Unknown,
@@ -137,9 +137,9 @@ def value_now(file: PayerFile, record: Record, quantity: Quantity) -> Figure:
     return now
 
 
-def _rows_of(w: Weekly) -> list[Row]:
+def _rows_of(w: Weekly) -> list[SampleRow]:
     return [
-        Row(day=d, values=(float(v), float(b), float(c)), source=int(s), since=k)
+        SampleRow(day=d, values=(float(v), float(b), float(c)), source=int(s), since=k)
         for d, v, b, c, s, k in zip(
             w.days.astype(date),
             w.values,

@@ -225,7 +225,7 @@ INPUTS: dict[str, InputSpec] = {
         ),
         InputSpec(
             id="later_growth",
-            label="Later growth, for ever",
+            label="Later growth",
             name="later growth",
             unit=Unit.FRACTION,
             default=_later_growth,

@@ -40,7 +40,7 @@ export function Rail({ review, worth, payer, stage }: Props) {
       {worth.figures.buy_below && (
         <p className="mt-3">
           <Term id="buy below">Buy below</Term>{" "}
-          <Fig figure={worth.figures.buy_below} className="font-serif text-[22px]" />
+          <Fig figure={worth.figures.buy_below} spoken className="font-serif text-[22px]" />
         </p>
       )}
       {review.tests.length > 0 && (
@@ -121,7 +121,7 @@ function DecisionEntry({ review, payer, on }: { review: Review; payer: PayerKey;
       {last ? (
         <>
           {upperFirst(last.verdict)}
-          {last.buy_below !== null && `; buy below ${number(last.buy_below, 2)}`} (decided{" "}
+          {last.buy_below !== null && `; buy below ${number(last.buy_below, 2)} ${review.payer.currency}`} (decided{" "}
           {last.as_of === review.as_of ? "today" : `on ${day(last.as_of)}`})
           {moved > 0 && `; ${moved} figures have changed since`}.
         </>

@@ -1,0 +1,108 @@
+"""House rules are stored in versions, and what was written before the names changed reads on."""
+
+import json
+from pathlib import Path
+
+import pytest
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import text
+
+from hearth_yield.actions.set_house_rules import set_house_rules
+from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.figures.measure import Limit
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.kinds import Kind
+from hearth_yield.store import house_rules
+from hearth_yield.store.database import MIGRATIONS, Database, edition
+
+NOW = "2026-06-30T10:00:00+00:00"
+RULES = HouseRules(
+    margin_of_safety=0.25,
+    close_under=0.15,
+    required_returns={**HouseRules().required_returns, Kind.COMPANY: 0.09},
+    limits={Kind.COMPANY: {"payout": Limit(value=0.75, required=True)}},
+)
+
+
+def test_rules_read_back_and_keep_only_what_differs() -> None:
+    assert house_rules.to_body(HouseRules()) == {}
+    body = json.loads(json.dumps(house_rules.to_body(RULES)))
+    assert house_rules.from_body(body) == RULES
+    assert set(body) == {"margin_of_safety", "close_under", "required_returns", "limits"}
+
+
+def test_every_change_is_a_version_and_part_of_the_edition(empty: Database) -> None:
+    with empty.read() as connection:
+        before = edition(connection)
+    assert set_house_rules(empty, RULES, at=NOW) == 1
+    assert set_house_rules(empty, HouseRules(), at=NOW) == 2
+    with empty.read() as connection:
+        after = edition(connection)
+        assert house_rules.of_version(connection, 1) == RULES
+        assert house_rules.of_version(connection, 2) == HouseRules()
+    assert (after.facts, after.rules) == (before.facts, before.rules + 2)
+
+
+@pytest.mark.parametrize(
+    ("rules", "field"),
+    [
+        (HouseRules(margin_of_safety=1.0), "margin_of_safety"),
+        (HouseRules(close_under=-0.1), "close_under"),
+        (HouseRules(limits={Kind.COMPANY: {"luck": Limit(value=1, required=True)}}), "limits"),
+    ],
+)
+def test_rules_that_cannot_be_name_their_field(
+    empty: Database, rules: HouseRules, field: str
+) -> None:
+    with pytest.raises(InvalidInput) as caught:
+        set_house_rules(empty, rules, at=NOW)
+    assert caught.value.field == field
+
+
+def test_old_names_of_figures_and_states_are_carried_over(tmp_path: Path) -> None:
+    database = Database(tmp_path / "old.sqlite")
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    figure = {"label": "x", "unit": "fraction", "value": 0.5, "reason": None}
+    frozen = {"price": figure, "record.growth.5": figure, "tests.leading_payout.measure": figure}
+    where = {
+        "join": "all",
+        "parts": [
+            {"id": "state", "op": "is", "words": ["covered", "thin"]},
+            {"join": "any", "parts": [{"id": "blend", "op": "at_least", "value": 1, "words": []}]},
+        ],
+    }
+    search = {"q": "", "where": where, "sort": "price_against_blend", "descending": False}
+    with database.engine.execution_options(immediate=True).begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0004")
+        connection.execute(
+            text(
+                "INSERT INTO decision (id, symbol, exchange, as_of, recorded_at, verdict, words,"
+                " currency, state, frozen, withdrawn) VALUES (1, 'A', 'B', '2026-06-30', 'now',"
+                " 'hold', 'w', 'TLL', 'thin', :frozen, 0)"
+            ),
+            {"frozen": json.dumps(frozen)},
+        )
+        for id, (kind, body) in enumerate(
+            [("search", search), ("columns", {"columns": ["yield", "blend"]})]
+        ):
+            connection.execute(
+                text("INSERT INTO saved_view VALUES (:id, :kind, 'mine', :body)"),
+                {"id": id, "kind": kind, "body": json.dumps(body)},
+            )
+    database.migrate()
+    with database.read() as connection:
+        state, held, question = connection.execute(
+            text("SELECT state, frozen, question FROM decision")
+        ).one()
+        searched, columns = connection.scalars(text("SELECT body FROM saved_view ORDER BY id"))
+    assert (state, json.loads(question)) == ("close", {})
+    assert set(json.loads(held)) == {"payer.price", "record.growth_5", "cover.payout"}
+    read = json.loads(searched)
+    assert read["sort"] == "price_against_combined"
+    assert read["where"]["parts"][0]["words"] == ["within", "close"]
+    assert read["where"]["parts"][1]["parts"][0]["id"] == "combined"
+    assert json.loads(columns) == {"columns": ["yield", "combined"]}
+    database.close()
