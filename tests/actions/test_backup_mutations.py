@@ -12,8 +12,8 @@ from typing import Any
 
 import pytest
 
-from hearth_yield.actions.adjust import leave_out
 from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.edit_facts import exclude
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.store.database import Database
@@ -49,7 +49,7 @@ KEPT_ROWS = 12
 def document(empty: Database) -> dict[str, Any]:
     """A small household: some of the example, with something left out."""
     import_files(empty, example("pennant-lamps"), at=NOW)
-    leave_out(empty, "ELV", "PNL", table="prices", key={"day": "2026-06-26"}, reason="x", at=NOW)
+    exclude(empty, "ELV", "PNL", table="prices", key={"day": "2026-06-26"}, reason="x", at=NOW)
     found: dict[str, Any] = json.loads(back_up(empty, at=NOW))
     for table in found["tables"].values():
         table["rows"] = table["rows"][-KEPT_ROWS:]

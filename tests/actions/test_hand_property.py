@@ -9,7 +9,7 @@ from datetime import date, timedelta
 
 import pytest
 
-from hearth_yield.actions.adjust import ADJUSTABLE, adjust, leave_out, withdraw
+from hearth_yield.actions.edit_facts import EDITABLE, edit_value, exclude, withdraw
 from hearth_yield.actions.enter_facts import Typed, enter_facts
 from hearth_yield.actions.import_files import ALL, undo_import
 from hearth_yield.actions.review_cache import ReviewCache
@@ -67,14 +67,14 @@ def same(before: Figures, after: Figures) -> bool:
 def test_an_adjusted_figure_leaves_no_moved_figure_unmarked(demo: Database, symbol: str) -> None:
     chance = random.Random(f"adjust {symbol}")
     before = figures(demo, symbol)
-    for table, fields in ADJUSTABLE.items():
+    for table, fields in EDITABLE.items():
         for _ in range(6):
             row = some_row(demo, symbol, table, chance)
             field = chance.choice(fields)
             held = row and row.cells.get(field)
             if row is None or not held:
                 continue
-            id = adjust(
+            id = edit_value(
                 demo,
                 land(symbol),
                 symbol,
@@ -99,7 +99,7 @@ def test_a_fact_left_out_leaves_no_moved_figure_unmarked(demo: Database, symbol:
             row = some_row(demo, symbol, table, chance)
             if row is None:
                 continue
-            id = leave_out(
+            id = exclude(
                 demo, land(symbol), symbol, table=table, key=row.key, reason="tried", at=NOW
             )
             assert silent(before, figures(demo, symbol)) == [], (table, row.key)

@@ -18,8 +18,8 @@ from fastapi.testclient import TestClient
 from sqlalchemy.exc import DatabaseError, OperationalError
 from typer.testing import CliRunner
 
-from hearth_yield.actions.adjust import leave_out
 from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.edit_facts import exclude
 from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.import_files import import_files, undo_import
 from hearth_yield.actions.review_cache import ReviewCache
@@ -225,7 +225,7 @@ def test_a_locked_database_refuses_an_adjustment_and_an_undo(
     with pytest.raises(OperationalError, match="locked"):
         undo_import(demo, source, at=NOW)
     with pytest.raises(OperationalError, match="locked"):
-        leave_out(demo, "ELV", "TRS", table="prices", key={"day": "2026-06-30"}, reason="x", at=NOW)
+        exclude(demo, "ELV", "TRS", table="prices", key={"day": "2026-06-30"}, reason="x", at=NOW)
     holder.execute("ROLLBACK")
     holder.close()
     assert rows(demo.path) == before

@@ -18,17 +18,17 @@ import pytest
 from sqlalchemy import func, insert, select, update
 
 from hearth_yield.actions import import_files as imports
-from hearth_yield.actions.adjust import adjust
-from hearth_yield.actions.adjust import restore as restore_edit
-from hearth_yield.actions.adjust import withdraw as withdraw_edit
 from hearth_yield.actions.decide import decide, past_decisions
+from hearth_yield.actions.edit_facts import edit_value
+from hearth_yield.actions.edit_facts import restore as restore_edit
+from hearth_yield.actions.edit_facts import withdraw as withdraw_edit
 from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.review_cache import Cache, ReviewCache
 from hearth_yield.actions.whole_file import write_whole
 from hearth_yield.core.errors import Uncomputable
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.question import Question
-from hearth_yield.store import adjustments, measures
+from hearth_yield.store import edits, measures
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 from tests.conftest import SOAK, example
@@ -61,13 +61,13 @@ def test_a_decision_sent_twice_is_recorded_once(demo: Database) -> None:
     assert len(past_decisions(cache, "ELV", "TRS", DAY)) == 2
 
 
-def edits(database: Database) -> list[float]:
+def edited(database: Database) -> list[float]:
     with database.read() as connection:
-        return [a.value for a in adjustments.standing(connection, "ELV", "TRS")]
+        return [a.value for a in edits.standing(connection, "ELV", "TRS")]
 
 
 def edit(database: Database, value: float, day: str = "2026-06-30") -> int:
-    return adjust(
+    return edit_value(
         database,
         "ELV",
         "TRS",
@@ -82,19 +82,19 @@ def edit(database: Database, value: float, day: str = "2026-06-30") -> int:
 
 def test_of_one_figure_one_edit_stands_whichever_way_it_came_back(demo: Database) -> None:
     first, second = edit(demo, 50.0), edit(demo, 55.0)
-    assert edits(demo) == [55.0]
+    assert edited(demo) == [55.0]
     restore_edit(demo, first, at=NOW)
-    assert edits(demo) == [50.0]
+    assert edited(demo) == [50.0]
     restore_edit(demo, second, at=NOW)
-    assert edits(demo) == [55.0]
+    assert edited(demo) == [55.0]
     withdraw_edit(demo, second, at=NOW)
-    assert edits(demo) == []
+    assert edited(demo) == []
 
 
 def test_a_date_written_otherwise_is_the_same_key(demo: Database) -> None:
     edit(demo, 50.0)
     edit(demo, 55.0, "20260630")
-    assert edits(demo) == [55.0]
+    assert edited(demo) == [55.0]
     assert ReviewCache(demo).review("ELV", "TRS", DAY, Question()).price.value == 55.0
 
 

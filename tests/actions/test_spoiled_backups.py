@@ -11,9 +11,9 @@ from typing import Any
 
 import pytest
 
-from hearth_yield.actions.adjust import adjust, set_aside
 from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.decide import decide
+from hearth_yield.actions.edit_facts import edit_value, set_aside
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.question import Question
@@ -53,7 +53,7 @@ ODD_JSON: tuple[Any, ...] = ({}, [], {"x": {}}, {"x": None}, [[]], {"join": "all
 def document(empty: Database) -> Any:
     """A small household with something of everything."""
     import_files(empty, example("pennant-lamps"), at=NOW)
-    adjust(
+    edit_value(
         empty,
         "ELV",
         "PNL",
@@ -149,11 +149,11 @@ def test_a_spoiled_backup_is_refused_or_breaks_no_page(
 def test_an_edit_of_what_cannot_be_edited_is_refused(
     document: Any, tmp_path: Path, column: str, said: Any
 ) -> None:
-    edits = document["tables"]["adjustment"]
+    edits = document["tables"]["edit"]
     edits["rows"][0][edits["columns"].index(column)] = said
     target = Database(tmp_path / "target" / "x.sqlite")
     target.migrate()
     told = attempt(target, json.dumps(document).encode(), "2026-06-30T10")
     assert told is not None
-    assert (told.field or "").startswith("adjustment.")
+    assert (told.field or "").startswith("edit.")
     target.close()

@@ -108,7 +108,7 @@ def test_a_fact_is_left_out_shown_and_counted_again(client: TestClient) -> None:
     body = {"table": "prices", "key": {"day": "2026-06-30"}, "reason": "a misread close"}
     id = client.post(f"{TRS}/exclusions", json=body).json()["id"]
     row = get(client, f"{TRS}/facts/prices", count=1)["rows"][0]
-    assert row["adjusted"]["left_out"]["reason"] == "a misread close"
+    assert row["edited"]["left_out"]["reason"] == "a misread close"
     assert row["cells"]["close"] == before["head"][0]["figure"]["value"]
     after = get(client, f"{TRS}/review")
     assert after["head"][0]["figure"]["known_on"] == "2026-06-29"

@@ -1,4 +1,4 @@
-"""The Sources place over HTTP: what is held, facts as rows, entries, adjustments, reports."""
+"""The Sources place over HTTP: what is held, facts as rows, entries, edits, reports."""
 
 from typing import Any
 
@@ -136,10 +136,10 @@ def test_an_adjustment_from_the_working_and_the_way_back(client: TestClient) -> 
     working = get(client, f"{TRS}/working", key="cover.net_income")
     assert working["figure"]["touch"] == "edited"
     assert working["fact"]["raw"] == fact["raw"]
-    assert working["fact"]["adjustment"] == made.json()["id"]
+    assert working["fact"]["edit"] == made.json()["id"]
     (listed,) = get(client, "/api/edits")
     assert (listed["original"], listed["reason"]) == (fact["raw"], "tax refund")
-    assert get(client, "/api/holdings", q="TRS")["rows"][0]["adjusted"] == 1
+    assert get(client, "/api/holdings", q="TRS")["rows"][0]["edited"] == 1
     assert client.delete(f"/api/edits/{listed['id']}").status_code == 204
     assert get(client, f"{TRS}/working", key="cover.net_income")["figure"]["touch"] is None
     assert client.post(f"/api/edits/{listed['id']}/restore").status_code == 204

@@ -111,8 +111,8 @@ def test_dividends_agree_with_the_cash_flow_statement(script: Script) -> None:
     paid = defaultdict(float)
     for d in WORLD["dividends"]:
         if d["symbol"] == script.symbol:
-            adjusted = d["amount"] / split_ratio_after(script, d["ex_date"])
-            paid[d["pay_date"].year] += adjusted
+            edited = d["amount"] / split_ratio_after(script, d["ex_date"])
+            paid[d["pay_date"].year] += edited
     for s in yearly(script.symbol):
         year = s["period_end"].year
         if script.listed and year <= script.listed.year:

@@ -18,13 +18,13 @@ from hearth_yield.core.question import read_question
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
 from hearth_yield.exchange.table import is_plain
-from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE
+from hearth_yield.store.edits import LEFT_OUT, SET_ASIDE
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
 from hearth_yield.store.house_rules import from_body
 from hearth_yield.store.types import IsoDate
 
-from .adjust import ADJUSTABLE
+from .edit_facts import EDITABLE
 from .set_house_rules import check_house_rules
 
 Row = Mapping[str, Any]
@@ -48,10 +48,10 @@ def check_backup(tables: Mapping[str, Sequence[Row]]) -> None:
         _each(store, tables[store], [(n, _cell(c)) for n, c in columns])
     for store, cells in _OTHERS.items():
         _each(store, tables[store], list(cells.items()))
-    for number, row in enumerate(tables["adjustment"], 1):
+    for number, row in enumerate(tables["edit"], 1):
         wrong = _edit(row)
         if wrong is not None:
-            raise _cannot_be(number, "adjustment", wrong, row)
+            raise _cannot_be(number, "edit", wrong, row)
 
 
 Fits = Callable[[Any], bool]
@@ -142,7 +142,7 @@ def _edit(row: Row) -> str | None:
     if aside:
         known = table == "statements" and field.removeprefix(SET_ASIDE) in {b.value for b in Basis}
     else:
-        known = table in OF_A_PAYER and field in (LEFT_OUT, *ADJUSTABLE.get(table, ()))
+        known = table in OF_A_PAYER and field in (LEFT_OUT, *EDITABLE.get(table, ()))
     if not known:
         return "field"
     held, key = FACT_TABLES[table], row["row_key"]
@@ -255,7 +255,7 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "value": _or_none(_text),
         "expected": _text,
     },
-    "adjustment": {
+    "edit": {
         "exchange": _name,
         "symbol": _name,
         "reason": _name,

@@ -14,18 +14,7 @@ from fastapi.staticfiles import StaticFiles
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.store.database import Database
 
-from . import (
-    adjustments,
-    catalogue,
-    decisions,
-    held,
-    home,
-    payers,
-    problems,
-    review,
-    saved,
-    sources,
-)
+from . import catalogue, decisions, edits, held, home, payers, problems, review, saved, sources
 from .context import Context
 from .describe import described
 from .guard import Guard
@@ -61,7 +50,7 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     app.include_router(saved.router)
     app.include_router(sources.router)
     app.include_router(held.router)
-    app.include_router(adjustments.router)
+    app.include_router(edits.router)
     app.include_router(review.router)
     app.include_router(decisions.router)
     app.include_router(home.router)

@@ -17,8 +17,8 @@ from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.exchange.columns import FORMATS, Column
 
 from . import schemas as s
-from .adjustments import AdjustmentOut, adjustment_out
 from .context import First, Here, When
+from .edits import EditOut, edit_out
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -52,7 +52,7 @@ class HoldingOut(BaseModel):
     symbol: str
     name: str
     delisted_on: date | None
-    adjusted: int
+    edited: int
     kinds: list[HeldOut]
 
 
@@ -89,7 +89,7 @@ def _holding(row: Coverage, today: date, named: Mapping[int, str]) -> HoldingOut
         symbol=row.symbol,
         name=row.name,
         delisted_on=_ended(row, today),
-        adjusted=row.adjusted,
+        edited=row.edited,
         kinds=[_held(row, kind, today, named) for kind in KINDS],
     )
 
@@ -153,7 +153,7 @@ class FactRowOut(BaseModel):
     source: int
     source_name: str
     by_hand: bool
-    adjusted: dict[str, AdjustmentOut]
+    edited: dict[str, EditOut]
     derived: dict[str, float]
 
 
@@ -199,7 +199,7 @@ def facts(
     count: int = 100,
     span: str = "",
 ) -> FactsOut:
-    """One table of a payer's facts as held, the newest first; adjustments stand beside. span: of
+    """One table of a payer's facts as held, the newest first; edits stand beside. span: of
     statements, the only one to show."""
     size = max(0, min(count, MAX_ROWS))
     shown = show_facts(here.database, exchange, symbol, table, first, size, span)
@@ -225,7 +225,7 @@ def _facts_out(table: str, shown: Shown, without: tuple[str, ...] = ()) -> Facts
                 source=r.source_id,
                 source_name=r.source_name,
                 by_hand=r.source_kind == "manual",
-                adjusted={f: adjustment_out(a) for f, a in r.adjusted.items()},
+                edited={f: edit_out(a) for f, a in r.edited.items()},
                 derived=dict(shown.derived.get(tuple(r.key.values()), {})),
             )
             for r in window.rows

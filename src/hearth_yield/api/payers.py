@@ -98,7 +98,7 @@ def known_ids(columns: str) -> list[str]:
 @dataclass(slots=True)
 class CellOut:
     """A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
-    that a person entered or adjusted.
+    that a person entered or edited.
 
     A dataclass, as a window of the table holds hundreds of them.
     """

@@ -8,7 +8,7 @@ from datetime import date
 from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
-from hearth_yield.actions import adjust, show_held
+from hearth_yield.actions import edit_facts, show_held
 from hearth_yield.core.facts.records import PayerNote
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
@@ -180,5 +180,5 @@ def working(
     path: str = "",
 ) -> WorkingOut:
     found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
-    standing = adjust.standing(here.database, exchange, symbol)
+    standing = edit_facts.standing(here.database, exchange, symbol)
     return working_out(found, key, path, {x.id: x for x in sources_of(here)}, standing)

@@ -8,13 +8,13 @@ from datetime import date
 
 from pydantic import BaseModel
 
-from hearth_yield.actions.adjust import Adjustment
+from hearth_yield.actions.edit_facts import Edit
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.figures.figure import Figure, Unit
 from hearth_yield.core.names import figure_at
 from hearth_yield.core.review import Review
 
-from .adjustments import scale_of
+from .edits import scale_of
 from .figures import FigureOut, figure_out
 from .schemas import SourceOut, UnitName
 
@@ -52,7 +52,7 @@ class FactOut(BaseModel):
     field: str
     raw: float | None
     scale: float
-    adjustment: int | None
+    edit: int | None
 
 
 class WorkingOut(BaseModel):
@@ -69,11 +69,7 @@ class WorkingOut(BaseModel):
 
 
 def working_out(
-    review: Review,
-    key: str,
-    path: str,
-    sources: Mapping[int, SourceOut],
-    standing: Sequence[Adjustment],
+    review: Review, key: str, path: str, sources: Mapping[int, SourceOut], standing: Sequence[Edit]
 ) -> WorkingOut:
     """The working of the figure under `key`, or of an input of it: path "0.2" is the third input
     of its first. standing: the payer's edits that count. Raises NotFound for a key or path the
@@ -113,7 +109,7 @@ def working_out(
     )
 
 
-def _fact(figure: Figure, standing: Sequence[Adjustment]) -> FactOut | None:
+def _fact(figure: Figure, standing: Sequence[Edit]) -> FactOut | None:
     fact = figure.fact
     if fact is None:
         return None
@@ -129,7 +125,7 @@ def _fact(figure: Figure, standing: Sequence[Adjustment]) -> FactOut | None:
         field=fact.field,
         raw=fact.raw,
         scale=scale_of(fact.table, fact.field),
-        adjustment=mine[-1] if mine else None,
+        edit=mine[-1] if mine else None,
     )
 
 

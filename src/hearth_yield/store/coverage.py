@@ -49,7 +49,7 @@ class SeriesCoverage:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Coverage:
     """ends: period ends held, by span. price_gap: the longest time between two closes, in days.
-    adjusted: how many adjustments stand."""
+    edited: how many edits stand."""
 
     exchange: str
     symbol: str
@@ -59,7 +59,7 @@ class Coverage:
     spans: Mapping[str, Span] = field(default_factory=dict)
     ends: Mapping[str, Sequence[date]] = field(default_factory=dict)
     price_gap: int = 0
-    adjusted: int = 0
+    edited: int = 0
 
 
 def count(connection: Connection, words: str) -> int:
@@ -81,8 +81,8 @@ def of_payers(connection: Connection, words: str, first: int, size: int) -> Sequ
     spans = _spans(connection, ids)
     ends = _ends(connection, ids, spans)
     gaps = _price_gaps(connection, ids)
-    a = t.adjustment.c
-    adjusted = {
+    a = t.edit.c
+    edited = {
         (exchange, symbol): n
         for exchange, symbol, n in connection.execute(
             select(a.exchange, a.symbol, func.count())
@@ -100,7 +100,7 @@ def of_payers(connection: Connection, words: str, first: int, size: int) -> Sequ
             spans=spans.get(r.id, {}),
             ends=ends.get(r.id, {}),
             price_gap=gaps.get(r.id, 0),
-            adjusted=adjusted.get((r.exchange, r.symbol), 0),
+            edited=edited.get((r.exchange, r.symbol), 0),
         )
         for r in payers
     ]

@@ -11,7 +11,7 @@ from sqlalchemy import ColumnElement, Connection, func, select, true
 from hearth_yield.core.errors import InvalidInput, NotFound
 
 from . import tables as t
-from .adjustments import Adjustment, by_row, standing
+from .edits import Edit, by_row, standing
 from .facts import FACT_TABLES
 
 OF_A_PAYER = tuple(n for n, f in FACT_TABLES.items() if f.owner == "payer")
@@ -19,7 +19,7 @@ OF_A_PAYER = tuple(n for n, f in FACT_TABLES.items() if f.owner == "payer")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FactRow:
-    """key: the row within its payer, as text. adjusted: fields whose value stands in another's
+    """key: the row within its payer, as text. edited: fields whose value stands in another's
     place."""
 
     key: Mapping[str, str]
@@ -27,7 +27,7 @@ class FactRow:
     source_id: int
     source_kind: str
     source_name: str
-    adjusted: Mapping[str, Adjustment]
+    edited: Mapping[str, Edit]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,7 +106,7 @@ def _window(
     mine: ColumnElement[bool],
     first: int,
     size: int,
-    changed: Mapping[tuple[str, ...], Mapping[str, Adjustment]] | None = None,
+    changed: Mapping[tuple[str, ...], Mapping[str, Edit]] | None = None,
 ) -> tuple[Sequence[FactRow], int]:
     spec = FACT_TABLES[name]
     table = spec.table
@@ -131,7 +131,7 @@ def _window(
                 source_id=row["source_id"],
                 source_kind=row["source_kind"],
                 source_name=row["file_name"],
-                adjusted=(changed or {}).get(tuple(key.values()), {}),
+                edited=(changed or {}).get(tuple(key.values()), {}),
             )
         )
     return found, total or 0

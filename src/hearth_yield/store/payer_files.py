@@ -40,9 +40,9 @@ from hearth_yield.core.facts.records import (
 from hearth_yield.core.facts.statements import STATEMENT_LINES, Lines, Span, Statement, words
 from hearth_yield.core.kinds import Kind
 
-from . import adjustments
+from . import edits
 from . import tables as t
-from .adjustments import LEFT_OUT, Adjustment, by_row
+from .edits import LEFT_OUT, Edit, by_row
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -127,8 +127,8 @@ def load(
         delisted_on=row.delisted_on,
         entered=row.source_id in entered,
     )
-    adjusted = adjustments.standing(connection, exchange, symbol)
-    reader = _PayerReader(connection, row.id, entered, adjusted)
+    edited = edits.standing(connection, exchange, symbol)
+    reader = _PayerReader(connection, row.id, entered, edited)
     return PayerFile(
         payer=payer,
         notes=reader.notes(),
@@ -137,7 +137,7 @@ def load(
         splits=reader.splits(),
         prices=reader.prices(),
         statements=reader.statements(),
-        set_aside=adjustments.set_aside(adjusted),
+        set_aside=edits.set_aside(edited),
         left_out=tuple(reader.left_out),
         price_index=shared.price_index(connection, row.currency),
     )
@@ -159,9 +159,9 @@ def _payer_row(connection: Connection, exchange: str, symbol: str) -> Any:
 def load_statements(connection: Connection, exchange: str, symbol: str) -> tuple[Statement, ...]:
     """Every version of every statement of one payer, as it counts. Raises NotFound."""
     row = _payer_row(connection, exchange, symbol)
-    adjusted = adjustments.standing(connection, exchange, symbol)
+    edited = edits.standing(connection, exchange, symbol)
     return _PayerReader(
-        connection, row.id, Shared().manual_sources(connection), adjusted
+        connection, row.id, Shared().manual_sources(connection), edited
     ).statements()
 
 
@@ -219,20 +219,16 @@ PAYER = select(t.payer).where(
 
 
 class _PayerReader:
-    """Reads the facts of one payer as they count: adjusted where the person adjusted them, and
+    """Reads the facts of one payer as they count: edited where the person edited them, and
     without those the person left out, which are named in left_out."""
 
     def __init__(
-        self,
-        connection: Connection,
-        payer_id: int,
-        by_hand: frozenset[int],
-        adjusted: Sequence[Adjustment],
+        self, connection: Connection, payer_id: int, by_hand: frozenset[int], edited: Sequence[Edit]
     ) -> None:
         self._connection = connection
         self._payer_id = payer_id
         self._by_hand = by_hand
-        self._adjusted = adjusted
+        self._edited = edited
         self.left_out: list[LeftOut] = []
 
     def _rows(self, query: Select[Any]) -> Sequence[Any]:
@@ -240,14 +236,14 @@ class _PayerReader:
 
     def _leave_out(
         self,
-        made: Mapping[str, Adjustment],
+        made: Mapping[str, Edit],
         table: str,
         name: str,
         day: date,
         known_on: date,
         kind: str = "",
     ) -> bool:
-        """Whether a row's adjustments leave it out."""
+        """Whether a row's edits leave it out."""
         found = made.get(LEFT_OUT)
         if found is not None:
             self.left_out.append(
@@ -258,13 +254,13 @@ class _PayerReader:
                     day=day,
                     known_on=known_on,
                     reason=found.reason,
-                    made_on=found.adjusted.made_on,
+                    made_on=found.edited.made_on,
                 )
             )
         return found is not None
 
     def notes(self) -> tuple[PayerNote, ...]:
-        changes = by_row(self._adjusted, "payer_notes")
+        changes = by_row(self._edited, "payer_notes")
         rows = self._rows(NOTES)
         return tuple(
             PayerNote(field=f, value=v, published_on=p, source=s, entered=s in self._by_hand)
@@ -275,7 +271,7 @@ class _PayerReader:
         )
 
     def dividends(self) -> tuple[Dividend, ...]:
-        changes = by_row(self._adjusted, "dividends")
+        changes = by_row(self._edited, "dividends")
         rows = self._rows(DIVIDENDS)
         found = []
         for ex, kind, declared, pay, amount, currency, per_year, source in rows:
@@ -296,13 +292,13 @@ class _PayerReader:
                     payments_per_year=per_year,
                     source=source,
                     entered=source in self._by_hand,
-                    adjusted=changed.adjusted if changed else None,
+                    edited=changed.edited if changed else None,
                 )
             )
         return tuple(found)
 
     def notices(self) -> tuple[Notice, ...]:
-        changes = by_row(self._adjusted, "dividend_notices")
+        changes = by_row(self._edited, "dividend_notices")
         rows = self._rows(NOTICES)
         return tuple(
             Notice(declared_on=a, kind=NoticeKind(b), source=c, entered=c in self._by_hand)
@@ -313,7 +309,7 @@ class _PayerReader:
         )
 
     def splits(self) -> tuple[Split, ...]:
-        changes = by_row(self._adjusted, "splits")
+        changes = by_row(self._edited, "splits")
         rows = self._rows(SPLITS)
         return tuple(
             Split(
@@ -332,7 +328,7 @@ class _PayerReader:
 
     def prices(self) -> PriceHistory:
         """Days stay text until numpy reads them all at once: ten times faster than date by date."""
-        changes = by_row(self._adjusted, "prices")
+        changes = by_row(self._edited, "prices")
         # Straight from the driver: a row object for each of thousands of closes costs as much.
         cursor = self._connection.execute(PRICES, {"payer": self._payer_id}).cursor
         rows = cursor.fetchall() if cursor is not None else []
@@ -341,24 +337,24 @@ class _PayerReader:
         values = np.array(closes, dtype=np.float64)
         origins = np.array(sources, dtype=np.int64)
         counts = np.ones(len(days), dtype=np.bool_)
-        adjusted = {}
+        edited = {}
         for (text,), made in changes.items():
             day, here = date.fromisoformat(text), days == np.datetime64(text)
             if self._leave_out(made, "prices", f"close of {text}", day, day):
                 counts &= ~here
                 continue
             values[here] = made["close"].value
-            adjusted[day] = made["close"].adjusted
+            edited[day] = made["close"].edited
         return PriceHistory(
             days=days[counts],
             closes=values[counts],
             sources=origins[counts],
             entered=self._by_hand & frozenset(sources),
-            adjusted=adjusted,
+            edited=edited,
         )
 
     def statements(self) -> tuple[Statement, ...]:
-        changes = by_row(self._adjusted, "statements")
+        changes = by_row(self._edited, "statements")
         rows = self._rows(STATEMENTS)
         found = []
         for end, span, published, currency, source, *values in rows:
@@ -375,7 +371,7 @@ class _PayerReader:
                 source=source,
                 lines=lines,
                 entered=source in self._by_hand,
-                adjusted={n: a.adjusted for n, a in made.items() if n != LEFT_OUT},
+                edited={n: a.edited for n, a in made.items() if n != LEFT_OUT},
             )
             if made:
                 name = f"{statement.period}, published {published.isoformat()}"

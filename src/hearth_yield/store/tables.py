@@ -334,8 +334,8 @@ kept_measures = Table(
 """One payer's measures on one day, made from its facts at a revision and with rules and method
 whose fingerprint is made_with."""
 
-adjustment = Table(
-    "adjustment",
+edit = Table(
+    "edit",
     metadata,
     Column("id", Integer, primary_key=True),
     Column("exchange", Text, nullable=False),
@@ -348,7 +348,7 @@ adjustment = Table(
     Column("reason", Text, nullable=False),
     Column("made_at", Text, nullable=False),
     Column("withdrawn_at", Text),
-    Index("ix_adjustment_payer", "exchange", "symbol"),
+    Index("ix_edit_payer", "exchange", "symbol"),
 )
 """A figure replaced by the person, or a fiscal year set aside on one basis; the fact itself is
 untouched. Kept by symbol, as decisions are."""

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.edits import Adjusted, LeftOut
+from hearth_yield.core.facts.edits import Edited, LeftOut
 from hearth_yield.core.facts.statements import (
     BALANCE_LINES,
     CASH_LINES,
@@ -103,14 +103,14 @@ def test_per_share_lines_and_counts_move_with_later_splits_and_money_does_not() 
 
 
 def test_an_adjusted_line_keeps_what_was_held_beside_its_reason() -> None:
-    made = Adjusted(original=90.0, reason="harbour dues", made_on=date(2026, 6, 30))
+    made = Edited(original=90.0, reason="harbour dues", made_on=date(2026, 6, 30))
     found = Statement(
         period_end=date(2024, 12, 31),
         span=Span.YEAR,
         published_on=date(2025, 2, 1),
         currency="TLL",
         lines={"net_income": 70.0, "revenue": 500.0},
-        adjusted={"net_income": made},
+        edited={"net_income": made},
         entered=True,
     )
     income = found.line("net_income")
@@ -122,7 +122,7 @@ def test_an_adjusted_line_keeps_what_was_held_beside_its_reason() -> None:
 
 
 def test_a_line_adjusted_where_nothing_was_reported_says_so() -> None:
-    made = Adjusted(original=None, reason="from the notes", made_on=date(2026, 6, 30))
+    made = Edited(original=None, reason="from the notes", made_on=date(2026, 6, 30))
     assert "was not reported" in made.note
 
 

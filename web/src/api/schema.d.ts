@@ -367,7 +367,7 @@ export interface paths {
         };
         /**
          * Facts
-         * @description One table of a payer's facts as held, the newest first; adjustments stand beside. span: of
+         * @description One table of a payer's facts as held, the newest first; edits stand beside. span: of
          *     statements, the only one to show.
          */
         get: operations["facts_api_payers__exchange___symbol__facts__table__get"];
@@ -441,10 +441,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Adjustments
+         * List Edits
          * @description The newest first, those taken back among them.
          */
-        get: operations["list_adjustments_api_edits_get"];
+        get: operations["list_edits_api_edits_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -462,8 +462,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Adjust */
-        post: operations["adjust_api_payers__exchange___symbol__edits_post"];
+        /** Edit Value */
+        post: operations["edit_value_api_payers__exchange___symbol__edits_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -479,8 +479,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Leave Out */
-        post: operations["leave_out_api_payers__exchange___symbol__exclusions_post"];
+        /** Exclude */
+        post: operations["exclude_api_payers__exchange___symbol__exclusions_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -533,8 +533,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Adjust Again */
-        post: operations["adjust_again_api_edits__id__restore_post"];
+        /** Edit Again */
+        post: operations["edit_again_api_edits__id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -717,65 +717,6 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /**
-         * AdjustIn
-         * @description key: of the row within its payer. value: as the fact is held, in single units.
-         */
-        AdjustIn: {
-            /** Table */
-            table: string;
-            /** Key */
-            key: {
-                [key: string]: string;
-            };
-            /** Field */
-            field: string;
-            /** Value */
-            value: number;
-            /** Reason */
-            reason: string;
-        };
-        /** AdjustedOut */
-        AdjustedOut: {
-            /** Id */
-            id: number;
-        };
-        /**
-         * AdjustmentOut
-         * @description basis: set where a fiscal year is set aside on it. left_out: the whole fact is.
-         */
-        AdjustmentOut: {
-            /** Id */
-            id: number;
-            /** Exchange */
-            exchange: string;
-            /** Symbol */
-            symbol: string;
-            /** Table */
-            table: string;
-            /** Key */
-            key: {
-                [key: string]: string;
-            };
-            /** Field */
-            field: string;
-            /** Basis */
-            basis: string | null;
-            /** Left Out */
-            left_out: boolean;
-            /** Original */
-            original: number | null;
-            /** Value */
-            value: number;
-            /** Scale */
-            scale: number;
-            /** Reason */
-            reason: string;
-            /** Made At */
-            made_at: string;
-            /** Withdrawn At */
-            withdrawn_at: string | null;
-        };
         /** AimOut */
         AimOut: {
             target: components["schemas"]["FigureOut"];
@@ -826,7 +767,7 @@ export interface components {
         /**
          * CellOut
          * @description A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
-         *     that a person entered or adjusted.
+         *     that a person entered or edited.
          *
          *     A dataclass, as a window of the table holds hundreds of them.
          */
@@ -1050,6 +991,65 @@ export interface components {
             /** Dividends Since */
             dividends_since: components["schemas"]["PaymentOut"][];
         };
+        /**
+         * EditIn
+         * @description key: of the row within its payer. value: as the fact is held, in single units.
+         */
+        EditIn: {
+            /** Table */
+            table: string;
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Field */
+            field: string;
+            /** Value */
+            value: number;
+            /** Reason */
+            reason: string;
+        };
+        /** EditMade */
+        EditMade: {
+            /** Id */
+            id: number;
+        };
+        /**
+         * EditOut
+         * @description basis: set where a fiscal year is set aside on it. left_out: the whole fact is.
+         */
+        EditOut: {
+            /** Id */
+            id: number;
+            /** Exchange */
+            exchange: string;
+            /** Symbol */
+            symbol: string;
+            /** Table */
+            table: string;
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Field */
+            field: string;
+            /** Basis */
+            basis: string | null;
+            /** Left Out */
+            left_out: boolean;
+            /** Original */
+            original: number | null;
+            /** Value */
+            value: number;
+            /** Scale */
+            scale: number;
+            /** Reason */
+            reason: string;
+            /** Made At */
+            made_at: string;
+            /** Withdrawn At */
+            withdrawn_at: string | null;
+        };
         /** EnteredOut */
         EnteredOut: {
             /** Source */
@@ -1083,6 +1083,32 @@ export interface components {
              */
             accepted: number[];
         };
+        /** ExcludedYearIn */
+        ExcludedYearIn: {
+            /**
+             * Period End
+             * Format: date
+             */
+            period_end: string;
+            /** Basis */
+            basis: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * ExclusionIn
+         * @description key: of the row within its payer.
+         */
+        ExclusionIn: {
+            /** Table */
+            table: string;
+            /** Key */
+            key: {
+                [key: string]: string;
+            };
+            /** Reason */
+            reason: string;
+        };
         /**
          * ExportIn
          * @description payers: EXCHANGE/SYMBOL of each; none: all.
@@ -1113,8 +1139,8 @@ export interface components {
             raw: number | null;
             /** Scale */
             scale: number;
-            /** Adjustment */
-            adjustment: number | null;
+            /** Edit */
+            edit: number | null;
         };
         /**
          * FactRowOut
@@ -1135,9 +1161,9 @@ export interface components {
             source_name: string;
             /** By Hand */
             by_hand: boolean;
-            /** Adjusted */
-            adjusted: {
-                [key: string]: components["schemas"]["AdjustmentOut"];
+            /** Edited */
+            edited: {
+                [key: string]: components["schemas"]["EditOut"];
             };
             /** Derived */
             derived: {
@@ -1329,8 +1355,8 @@ export interface components {
             name: string;
             /** Delisted On */
             delisted_on: string | null;
-            /** Adjusted */
-            adjusted: number;
+            /** Edited */
+            edited: number;
             /** Kinds */
             kinds: components["schemas"]["HeldOut"][];
         };
@@ -1430,20 +1456,6 @@ export interface components {
             exchange: string;
             /** Symbol */
             symbol: string;
-        };
-        /**
-         * LeaveOutIn
-         * @description key: of the row within its payer.
-         */
-        LeaveOutIn: {
-            /** Table */
-            table: string;
-            /** Key */
-            key: {
-                [key: string]: string;
-            };
-            /** Reason */
-            reason: string;
         };
         /**
          * LeftOutOut
@@ -1972,18 +1984,6 @@ export interface components {
             by_hand: boolean;
             /** Origins */
             origins: components["schemas"]["OriginOut"][];
-        };
-        /** SetAsideIn */
-        SetAsideIn: {
-            /**
-             * Period End
-             * Format: date
-             */
-            period_end: string;
-            /** Basis */
-            basis: string;
-            /** Reason */
-            reason: string;
         };
         /**
          * SlumpOut
@@ -5088,7 +5088,7 @@ export interface operations {
             };
         };
     };
-    list_adjustments_api_edits_get: {
+    list_edits_api_edits_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -5103,7 +5103,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AdjustmentOut"][];
+                    "application/json": components["schemas"]["EditOut"][];
                 };
             };
             /** @description The request cannot be read */
@@ -5198,7 +5198,7 @@ export interface operations {
             };
         };
     };
-    adjust_api_payers__exchange___symbol__edits_post: {
+    edit_value_api_payers__exchange___symbol__edits_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5210,7 +5210,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AdjustIn"];
+                "application/json": components["schemas"]["EditIn"];
             };
         };
         responses: {
@@ -5220,7 +5220,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AdjustedOut"];
+                    "application/json": components["schemas"]["EditMade"];
                 };
             };
             /** @description The request cannot be read */
@@ -5315,7 +5315,7 @@ export interface operations {
             };
         };
     };
-    leave_out_api_payers__exchange___symbol__exclusions_post: {
+    exclude_api_payers__exchange___symbol__exclusions_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5327,7 +5327,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LeaveOutIn"];
+                "application/json": components["schemas"]["ExclusionIn"];
             };
         };
         responses: {
@@ -5337,7 +5337,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AdjustedOut"];
+                    "application/json": components["schemas"]["EditMade"];
                 };
             };
             /** @description The request cannot be read */
@@ -5444,7 +5444,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SetAsideIn"];
+                "application/json": components["schemas"]["ExcludedYearIn"];
             };
         };
         responses: {
@@ -5454,7 +5454,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AdjustedOut"];
+                    "application/json": components["schemas"]["EditMade"];
                 };
             };
             /** @description The request cannot be read */
@@ -5659,7 +5659,7 @@ export interface operations {
             };
         };
     };
-    adjust_again_api_edits__id__restore_post: {
+    edit_again_api_edits__id__restore_post: {
         parameters: {
             query?: never;
             header?: never;

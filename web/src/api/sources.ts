@@ -5,7 +5,7 @@ import type { PayerKey } from "./hooks";
 
 export type Holding = Schemas["HoldingOut"];
 export type Held = Schemas["HeldOut"];
-export type Adjustment = Schemas["AdjustmentOut"];
+export type Edit = Schemas["EditOut"];
 export type FactRow = Schemas["FactRowOut"];
 export type Facts = Schemas["FactsOut"];
 export type SeriesHeld = Schemas["SeriesOut"];
@@ -105,17 +105,17 @@ export function useEnter() {
   });
 }
 
-export function useAdjustments() {
+export function useEdits() {
   return useQuery({
-    queryKey: ["facts", "adjustments"],
+    queryKey: ["facts", "edits"],
     queryFn: () => answer(client.GET("/api/edits")),
   });
 }
 
-export function useAdjust(payer: PayerKey) {
+export function useEdit(payer: PayerKey) {
   const changed = useFactsChanged();
   return useMutation({
-    mutationFn: (body: Schemas["AdjustIn"]) =>
+    mutationFn: (body: Schemas["EditIn"]) =>
       answer(
         client.POST("/api/payers/{exchange}/{symbol}/edits", {
           params: { path: payer },
@@ -126,10 +126,10 @@ export function useAdjust(payer: PayerKey) {
   });
 }
 
-export function useSetAside(payer: PayerKey) {
+export function useExcludeYear(payer: PayerKey) {
   const changed = useFactsChanged();
   return useMutation({
-    mutationFn: (body: Schemas["SetAsideIn"]) =>
+    mutationFn: (body: Schemas["ExcludedYearIn"]) =>
       answer(
         client.POST("/api/payers/{exchange}/{symbol}/excluded-years", {
           params: { path: payer },
@@ -140,10 +140,10 @@ export function useSetAside(payer: PayerKey) {
   });
 }
 
-export function useLeaveOut(payer: PayerKey) {
+export function useExclude(payer: PayerKey) {
   const changed = useFactsChanged();
   return useMutation({
-    mutationFn: (body: Schemas["LeaveOutIn"]) =>
+    mutationFn: (body: Schemas["ExclusionIn"]) =>
       answer(
         client.POST("/api/payers/{exchange}/{symbol}/exclusions", {
           params: { path: payer },
@@ -154,7 +154,7 @@ export function useLeaveOut(payer: PayerKey) {
   });
 }
 
-/** Takes an adjustment back, or lets it count again. */
+/** Takes an edit back, or lets it count again. */
 export function useTakeBack() {
   const changed = useFactsChanged();
   return useMutation({

@@ -1,6 +1,6 @@
 import { useContext, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { useAdjustments, useSetAside, useTakeBack } from "@/api/sources";
+import { useEdits, useExcludeYear, useTakeBack } from "@/api/sources";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
 import { Term } from "@/ui/Term";
@@ -17,7 +17,7 @@ export function FreakYears({ basis }: { basis: Basis }) {
       {told.map((year) => (
         <li key={year.end}>
           {year.set_aside ? (
-            <SetAside basis={basis} year={year} />
+            <ExcludedYear basis={basis} year={year} />
           ) : (
             <Freak basis={basis} year={year} />
           )}
@@ -27,11 +27,11 @@ export function FreakYears({ basis }: { basis: Basis }) {
   );
 }
 
-function SetAside({ basis, year }: { basis: Basis; year: Period }) {
+function ExcludedYear({ basis, year }: { basis: Basis; year: Period }) {
   const payer = useContext(PayerContext);
-  const adjustments = useAdjustments();
+  const edits = useEdits();
   const back = useTakeBack();
-  const mine = adjustments.data?.find(
+  const mine = edits.data?.find(
     (a) =>
       a.withdrawn_at === null &&
       a.basis === basis.basis &&
@@ -58,7 +58,7 @@ function SetAside({ basis, year }: { basis: Basis; year: Period }) {
 
 function Freak({ basis, year }: { basis: Basis; year: Period }) {
   const payer = useContext(PayerContext);
-  const aside = useSetAside(payer ?? { exchange: "", symbol: "" });
+  const aside = useExcludeYear(payer ?? { exchange: "", symbol: "" });
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState("");
   const name = year.end.slice(0, 4);

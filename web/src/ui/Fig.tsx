@@ -46,9 +46,7 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
 function withCurrency(value: number, figure: Figure, how: Shown): string {
   const text = show(value, figure.unit, how);
   const named = figure.unit === "money" || (how.spoken && figure.unit === "per_share");
-  return named && !how.bare && figure.currency
-    ? `${text} ${figure.currency}`
-    : text;
+  return named && !how.bare && figure.currency ? `${text} ${figure.currency}` : text;
 }
 
 /** A key figure with its name above, and the reason in small where it is unknown. */

@@ -8,7 +8,6 @@ export const isTerm = (id: string): id is TermId => id in GLOSSARY;
 export function Term({ id, children }: { id: TermId; children: ReactNode }) {
   const tip = useId();
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: so that the sentence is read without a mouse
     <span className="term" tabIndex={0} aria-describedby={tip}>
       {children}
       <span role="tooltip" id={tip} className="tip">

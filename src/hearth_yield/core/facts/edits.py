@@ -8,7 +8,7 @@ from datetime import date
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Adjusted:
+class Edited:
     """A figure replaced by the person. original: what is held, None where nothing is."""
 
     original: float | None

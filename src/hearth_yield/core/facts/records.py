@@ -21,7 +21,7 @@ from ..figures.arrays import Days, Floats
 from ..figures.figure import FactAt, Figure, Touch, Unit, touch_of, unknown
 from ..kinds import Kind
 from .age import Freshness, freshness
-from .edits import BY_HAND, Adjusted, LeftOut
+from .edits import BY_HAND, Edited, LeftOut
 from .statements import Span, Statement
 
 
@@ -102,16 +102,16 @@ class Dividend:
     payments_per_year: int | None = None
     source: int | None = None
     entered: bool = False
-    adjusted: Adjusted | None = None
+    edited: Edited | None = None
 
     @property
     def touch(self) -> Touch | None:
-        return Touch.EDITED if self.adjusted else Touch.ENTERED if self.entered else None
+        return Touch.EDITED if self.edited else Touch.ENTERED if self.entered else None
 
     @property
     def at(self) -> FactAt:
         key = (("ex_date", self.ex_date), ("kind", self.kind))
-        raw = self.adjusted.original if self.adjusted else self.amount
+        raw = self.edited.original if self.edited else self.amount
         return FactAt(table="dividends", key=key, field="amount", raw=raw)
 
     @property
@@ -147,14 +147,14 @@ class Split:
 class PriceHistory:
     """Closes as traded, oldest first. days: datetime64[D]; closes, sources: same length.
 
-    entered: sources that are a person's own hand. adjusted: by day.
+    entered: sources that are a person's own hand. edited: by day.
     """
 
     days: Days
     closes: Floats
     sources: npt.NDArray[np.int64]
     entered: frozenset[int] = frozenset()
-    adjusted: Mapping[date, Adjusted] = field(default_factory=dict)
+    edited: Mapping[date, Edited] = field(default_factory=dict)
 
     @staticmethod
     def of(rows: Sequence[tuple[date, float]], source: int = 0) -> PriceHistory:
@@ -170,7 +170,7 @@ class PriceHistory:
 
     def touch(self, first: date, last: date) -> Touch | None:
         """Whether a person had a hand in any close from first to last."""
-        if any(first <= d <= last for d in self.adjusted):
+        if any(first <= d <= last for d in self.edited):
             return Touch.EDITED
         if not self.entered:
             return None
@@ -181,7 +181,7 @@ class PriceHistory:
     def fact_meta(self, place: int) -> dict[str, Any]:
         """What a figure of one close carries: day, source, notes, and where it is held."""
         day = self.days[place].astype(date)
-        changed, touch = self.adjusted.get(day), self.touch(day, day)
+        changed, touch = self.edited.get(day), self.touch(day, day)
         raw = changed.original if changed else float(self.closes[place])
         return {
             "known_on": day,
@@ -289,7 +289,7 @@ class PayerFile:
     prices: PriceHistory = field(default_factory=lambda: PriceHistory.of([]))
     statements: tuple[Statement, ...] = ()
     price_index: Series | None = None
-    set_aside: Mapping[tuple[str, date], Adjusted] = field(default_factory=dict)
+    set_aside: Mapping[tuple[str, date], Edited] = field(default_factory=dict)
     left_out: tuple[LeftOut, ...] = ()
     as_of: date | None = None
     made: dict[str, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
@@ -404,7 +404,7 @@ class PayerFile:
 
     def split_touch(self, after: date) -> Touch | None:
         """Whether a person entered or left out a split that amounts of the day `after` are
-        adjusted by."""
+        edited by."""
         return _split_touch(self.splits, self.left_out, after)
 
     def left_out_within(

@@ -10,7 +10,7 @@ from functools import cache
 from typing import Any
 
 from ..figures.figure import FactAt, Figure, Touch, Unit, touch_of, unknown
-from .edits import BY_HAND, Adjusted, LeftOut
+from .edits import BY_HAND, Edited, LeftOut
 
 HALF_WAY = (6, 24)
 """The month and day from which a fiscal year that ends on it bears its end's year."""
@@ -166,7 +166,7 @@ class Statement:
     split_factor: float = 1.0
     split_touch: Touch | None = None
     entered: bool = False
-    adjusted: Mapping[str, Adjusted] = field(default_factory=dict)
+    edited: Mapping[str, Edited] = field(default_factory=dict)
     instead_of: LeftOut | None = None
 
     def older_than(self, left: LeftOut) -> bool:
@@ -187,7 +187,7 @@ class Statement:
         if value is None and _SECTION_TOTAL.get(name) in self.lines:
             value, notes = 0.0, ("not reported; counted as nil",)
         unit, label = unit_of(name), words(name)
-        changed = self.adjusted.get(name)
+        changed = self.edited.get(name)
         touch = Touch.ENTERED if self.entered else None
         if changed is not None:
             notes += (changed.note,)

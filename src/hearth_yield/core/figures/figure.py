@@ -61,14 +61,14 @@ class Sample:
 
 
 class Touch(StrEnum):
-    """That a person had a hand in a figure: a fact entered by hand, or one adjusted."""
+    """That a person had a hand in a figure: a fact entered by hand, or one edited."""
 
     ENTERED = "entered"
     EDITED = "edited"
 
 
 def touch_of(touches: Iterable[Touch | None]) -> Touch | None:
-    """Of several the strongest: adjusted before entered before neither."""
+    """Of several the strongest: edited before entered before neither."""
     strongest = None
     for touch in touches:
         if touch is Touch.EDITED:
@@ -78,7 +78,7 @@ def touch_of(touches: Iterable[Touch | None]) -> Touch | None:
 
 
 class FactAt(Struct, frozen=True, kw_only=True):
-    """Where a fact is held, so that it can be adjusted. raw: its value as held, in the shares of
+    """Where a fact is held, so that it can be edited. raw: its value as held, in the shares of
     its own day; None where the row says nothing."""
 
     table: str
@@ -98,7 +98,7 @@ class Figure(Struct, frozen=True, kw_only=True):
     breach: set when there is no value because a denominator is not positive though something
         is owed to it ("cash burn", "loss"): the test on it is crossed, without size.
     known_on, source: set on facts; a derived figure has inputs instead.
-    touch: set on facts a person entered or adjusted, and on every figure that rests on one.
+    touch: set on facts a person entered or edited, and on every figure that rests on one.
     cautions: what should be known before relying on it, in words ("the newest close is of 3 June
         2026"); handed on to every figure that rests on it.
     was: what it was when its inputs were current, where it is unknown because one is old.

@@ -22,7 +22,7 @@ DIVIDEND_YEARS = 12
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cell:
     """A measure's answer: a value, or the reason there is none and the breach, if it is one.
-    touch: it rests on a fact that a person entered or adjusted. cautions: as of a figure."""
+    touch: it rests on a fact that a person entered or edited. cautions: as of a figure."""
 
     value: float | None
     reason: str | None = None

@@ -52,8 +52,8 @@ class Payment(Struct, frozen=True, kw_only=True):
         notes: tuple[str, ...] = ()
         if raw != self.amount:
             notes += (f"{raw:g} in the shares of its ex-date",)
-        if self.fact.adjusted:
-            notes += (self.fact.adjusted.note,)
+        if self.fact.edited:
+            notes += (self.fact.edited.note,)
         elif self.fact.entered:
             notes += (BY_HAND,)
         kind = self.fact.kind.value.replace("_", " ")

@@ -121,8 +121,9 @@ function DecisionEntry({ review, payer, on }: { review: Review; payer: PayerKey;
       {last ? (
         <>
           {upperFirst(last.verdict)}
-          {last.buy_below !== null && `; buy below ${number(last.buy_below, 2)} ${review.payer.currency}`} (decided{" "}
-          {last.as_of === review.as_of ? "today" : `on ${day(last.as_of)}`})
+          {last.buy_below !== null &&
+            `; buy below ${number(last.buy_below, 2)} ${review.payer.currency}`}{" "}
+          (decided {last.as_of === review.as_of ? "today" : `on ${day(last.as_of)}`})
           {moved > 0 && `; ${moved} figures have changed since`}.
         </>
       ) : (

@@ -2,8 +2,8 @@ import type { PayerKey } from "@/api/hooks";
 import type { Column, FactRow } from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
 import { TouchMark } from "@/ui/TouchMark";
+import { Exclude } from "./Exclude";
 import { lineName } from "./grid";
-import { LeaveOut } from "./LeaveOut";
 
 interface TableProps {
   table: string;
@@ -24,11 +24,11 @@ function cellText(column: Column, value: unknown, money = 1): string {
   return String(+value.toFixed(4));
 }
 
-/** A held value; where it is adjusted, what counts stands before it. */
+/** A held value; where it is edited, what counts stands before it. */
 function Cell({ row, column, money }: { row: FactRow; column: Column; money?: number }) {
   const held = cellText(column, row.cells[column.name], money);
-  const changed = row.adjusted[column.name];
-  if (!changed) return row.adjusted.left_out ? <s className="text-muted">{held}</s> : held;
+  const changed = row.edited[column.name];
+  if (!changed) return row.edited.left_out ? <s className="text-muted">{held}</s> : held;
   return (
     <span title={changed.reason}>
       {cellText(column, changed.value, money)}
@@ -47,7 +47,7 @@ function Actions({
   const name = `${table.replaceAll("_", " ")} ${keyOf(row).replaceAll("_", " ")}`;
   return (
     <span className="inline-flex gap-3">
-      {!row.adjusted.left_out && (
+      {!row.edited.left_out && (
         <button
           type="button"
           className="link"
@@ -57,9 +57,7 @@ function Actions({
           Edit
         </button>
       )}
-      {payer && table !== "payers" && (
-        <LeaveOut payer={payer} table={table} row={row} name={name} />
-      )}
+      {payer && table !== "payers" && <Exclude payer={payer} table={table} row={row} name={name} />}
     </span>
   );
 }
@@ -122,7 +120,7 @@ export function Statements(props: TableProps) {
   const lines = columns.filter(
     (c) =>
       !["period_end", "unit", "currency", ...HEAD].includes(c.name) &&
-      rows.some((r) => r.cells[c.name] != null || r.adjusted[c.name]),
+      rows.some((r) => r.cells[c.name] != null || r.edited[c.name]),
   );
   const derived = [...new Set(rows.flatMap((r) => Object.keys(r.derived)))];
   const currencies = [...new Set(rows.map((r) => r.cells.currency))];
@@ -194,7 +192,7 @@ function PeriodHead(props: TableProps & { row: FactRow; inWords: boolean }) {
       </span>
       <br />
       <span className="whitespace-nowrap">
-        {row.adjusted.left_out ? "excluded, " : again ? "version of " : "published "}
+        {row.edited.left_out ? "excluded, " : again ? "version of " : "published "}
         {row.key.published_on}
         {props.inWords && `, ${row.cells.currency}`}
       </span>

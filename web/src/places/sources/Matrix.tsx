@@ -144,9 +144,9 @@ const Line = memo(function Line({ row, onTell }: LineProps) {
           <span className="font-semibold">{row.name}</span>{" "}
           <span className="text-muted">{row.symbol}</span>
         </Link>
-        {(row.adjusted > 0 || row.delisted_on) && (
+        {(row.edited > 0 || row.delisted_on) && (
           <span className="block text-[13px] text-muted">
-            {row.adjusted > 0 && `${row.adjusted} edited `}
+            {row.edited > 0 && `${row.edited} edited `}
             {row.delisted_on && `delisted ${day(row.delisted_on)}`}
           </span>
         )}

@@ -3,8 +3,8 @@ import { usePreview, useStatus } from "@/api/hooks";
 import { useColumns } from "@/api/sources";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { Adjustments } from "./Adjustments";
 import { DropZone } from "./DropZone";
+import { Edits } from "./Edits";
 import { EntryGrid } from "./EntryGrid";
 import { History } from "./History";
 import { Matrix } from "./Matrix";
@@ -52,7 +52,7 @@ export function SourcesPage() {
       {tab === "held" && <Matrix />}
       {tab === "shared" && <SeriesAndSlumps />}
       {tab === "import" && <BringIn />}
-      {tab === "edits" && <Adjustments />}
+      {tab === "edits" && <Edits />}
       {tab === "export" && <Out />}
     </div>
   );

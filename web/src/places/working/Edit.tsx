@@ -1,7 +1,7 @@
 import { useId, useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
-import { useAdjust, useTakeBack } from "@/api/sources";
+import { useEdit, useTakeBack } from "@/api/sources";
 import { number, readNumber } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 
@@ -15,14 +15,14 @@ export function Edit({ fact, payer }: { fact: Fact; payer: PayerKey }) {
   const raw = fact.raw === null ? "not reported" : number(fact.raw / scale, scale === 1 ? 4 : 3);
   return (
     <section className="mt-5 border-line border-t pt-4" aria-label="Edit this figure">
-      {fact.adjustment !== null && (
+      {fact.edit !== null && (
         <p>
           You edited this figure; it was {raw}
           {fact.raw !== null && scale > 1 && " m"}.{" "}
           <button
             type="button"
             className="link"
-            onClick={() => back.mutate({ id: fact.adjustment as number, again: false })}
+            onClick={() => back.mutate({ id: fact.edit as number, again: false })}
           >
             Back to the original
           </button>
@@ -48,7 +48,7 @@ interface FormProps {
 }
 
 function Form({ fact, payer, scale, onDone }: FormProps) {
-  const adjust = useAdjust(payer);
+  const adjust = useEdit(payer);
   const [value, setValue] = useState(fact.raw === null ? "" : String(fact.raw / scale));
   const [reason, setReason] = useState("");
   const id = useId();

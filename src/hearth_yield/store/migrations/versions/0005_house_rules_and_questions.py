@@ -58,6 +58,10 @@ def upgrade() -> None:
         batch_op.add_column(
             sa.Column("question", sa.JSON(), nullable=False, server_default=sa.text("'{}'"))
         )
+    op.rename_table("adjustment", "edit")
+    with op.batch_alter_table("edit", schema=None) as batch_op:
+        batch_op.drop_index("ix_adjustment_payer")
+        batch_op.create_index("ix_edit_payer", ["exchange", "symbol"], unique=False)
     op.execute(sa.text("DELETE FROM kept_measures"))
     _rewrite("decision", "frozen", lambda held: {FIGURES.get(k, k): f for k, f in held.items()})
     for before, after in STATES.items():

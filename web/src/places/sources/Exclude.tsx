@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import type { PayerKey } from "@/api/hooks";
-import { type FactRow, useLeaveOut, useTakeBack } from "@/api/sources";
+import { type FactRow, useExclude, useTakeBack } from "@/api/sources";
 import { ErrorNote } from "@/ui/ErrorNote";
 
 interface Props {
@@ -13,9 +13,9 @@ interface Props {
 }
 
 /** A fact that should not count is left out with a reason: it stays held, and can count again. */
-export function LeaveOut({ payer, table, row, name }: Props) {
+export function Exclude({ payer, table, row, name }: Props) {
   const back = useTakeBack();
-  const out = row.adjusted.left_out;
+  const out = row.edited.left_out;
   if (out) {
     return (
       <button
@@ -34,7 +34,7 @@ export function LeaveOut({ payer, table, row, name }: Props) {
 }
 
 function Ask({ payer, table, row, name }: Props) {
-  const leave = useLeaveOut(payer);
+  const leave = useExclude(payer);
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState("");
   return (

@@ -9,15 +9,15 @@ from hearth_yield.core.cover.bases import BASES, Basis
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts.statements import STATEMENT_LINES
 from hearth_yield.exchange.columns import FORMATS
-from hearth_yield.store import adjustments
-from hearth_yield.store.adjustments import LEFT_OUT, SET_ASIDE
-from hearth_yield.store.adjustments import Adjustment as Adjustment
+from hearth_yield.store import edits
 from hearth_yield.store.database import Database
+from hearth_yield.store.edits import LEFT_OUT, SET_ASIDE
+from hearth_yield.store.edits import Edit as Edit
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
 from hearth_yield.store.types import IsoDate
 
-ADJUSTABLE: dict[str, tuple[str, ...]] = {
+EDITABLE: dict[str, tuple[str, ...]] = {
     "statements": STATEMENT_LINES,
     "dividends": ("amount",),
     "prices": ("close",),
@@ -26,7 +26,7 @@ ADJUSTABLE: dict[str, tuple[str, ...]] = {
 MAX_REASON = 500
 
 
-def adjust(
+def edit_value(
     database: Database,
     exchange: str,
     symbol: str,
@@ -41,29 +41,29 @@ def adjust(
     """Let a value stand in the place of a held fact, which itself stays as it is.
 
     key: of the row within its payer, dates as ISO text.
-    Raises: NotFound for a fact that is not held; InvalidInput for a field that cannot be adjusted,
+    Raises: NotFound for a fact that is not held; InvalidInput for a field that cannot be edited,
     a value out of bounds or a missing reason.
     """
-    if field not in ADJUSTABLE.get(table, ()):
+    if field not in EDITABLE.get(table, ()):
         raise InvalidInput(
             f"“{field}” of {table} cannot be edited",
             field="field",
             value=field,
-            rule=", ".join(ADJUSTABLE),
+            rule=", ".join(EDITABLE),
         )
     _check_value(table, field, value)
     with database.write() as connection:
         row = _row(table, key)
-        return adjustments.add(
+        return edits.add(
             connection,
-            Adjustment(
+            Edit(
                 id=None,
                 exchange=exchange,
                 symbol=symbol,
                 table_name=table,
                 row_key=row,
                 field=field,
-                original=adjustments.held_value(connection, exchange, symbol, table, row, field),
+                original=edits.held_value(connection, exchange, symbol, table, row, field),
                 value=value,
                 reason=_reason(reason),
                 made_at=at,
@@ -72,7 +72,7 @@ def adjust(
         )
 
 
-def leave_out(
+def exclude(
     database: Database,
     exchange: str,
     symbol: str,
@@ -95,10 +95,10 @@ def leave_out(
         )
     with database.write() as connection:
         row = _row(table, key)
-        adjustments.held_value(connection, exchange, symbol, table, row)
-        return adjustments.add(
+        edits.held_value(connection, exchange, symbol, table, row)
+        return edits.add(
             connection,
-            Adjustment(
+            Edit(
                 id=None,
                 exchange=exchange,
                 symbol=symbol,
@@ -129,7 +129,7 @@ def set_aside(
     Raises: NotFound for a year that is not held; InvalidInput for a basis the kind does not use.
     """
     with database.write() as connection:
-        kind = adjustments.kind_of(connection, exchange, symbol)
+        kind = edits.kind_of(connection, exchange, symbol)
         if basis not in BASES[kind]:
             raise InvalidInput(
                 f"{kind.value.replace('_', ' ')}s are not judged by {basis}",
@@ -138,10 +138,10 @@ def set_aside(
                 rule=", ".join(BASES[kind]),
             )
         year = {"period_end": period_end.isoformat(), "span": "year"}
-        adjustments.held_value(connection, exchange, symbol, "statements", year)
-        return adjustments.add(
+        edits.held_value(connection, exchange, symbol, "statements", year)
+        return edits.add(
             connection,
-            Adjustment(
+            Edit(
                 id=None,
                 exchange=exchange,
                 symbol=symbol,
@@ -157,28 +157,28 @@ def set_aside(
         )
 
 
-def all_adjustments(database: Database) -> Sequence[Adjustment]:
+def all_edits(database: Database) -> Sequence[Edit]:
     """The newest first, those taken back among them."""
     with database.read() as connection:
-        return adjustments.all_of(connection)
+        return edits.all_of(connection)
 
 
-def standing(database: Database, exchange: str, symbol: str) -> Sequence[Adjustment]:
-    """The adjustments of one payer that count."""
+def standing(database: Database, exchange: str, symbol: str) -> Sequence[Edit]:
+    """The edits of one payer that count."""
     with database.read() as connection:
-        return adjustments.standing(connection, exchange, symbol)
+        return edits.standing(connection, exchange, symbol)
 
 
 def withdraw(database: Database, id: int, *, at: str) -> None:
     """The original counts again."""
     with database.write() as connection:
-        adjustments.withdraw(connection, id, at)
+        edits.withdraw(connection, id, at)
 
 
 def restore(database: Database, id: int, *, at: str) -> None:
-    """An adjustment that was taken back counts again, in the place of any later one."""
+    """An edit that was taken back counts again, in the place of any later one."""
     with database.write() as connection:
-        adjustments.restore(connection, id, at)
+        edits.restore(connection, id, at)
 
 
 def _reason(text: str) -> str:

@@ -4,9 +4,9 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.actions.adjust import adjust, set_aside, withdraw
-from hearth_yield.actions.adjust import restore as restore_edit
 from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.edit_facts import edit_value, set_aside, withdraw
+from hearth_yield.actions.edit_facts import restore as restore_edit
 from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.import_files import import_files, undo_import
 from hearth_yield.actions.review_cache import ReviewCache
@@ -41,7 +41,7 @@ def year_key(database: Database, symbol: str, year: int) -> dict[str, str]:
 
 
 def adjust_ocf(database: Database, value: float = 1e6, reason: str = "one-off refund") -> int:
-    return adjust(
+    return edit_value(
         database,
         "ELV",
         "TRS",
@@ -113,7 +113,7 @@ def test_the_kept_measures_of_that_payer_are_made_anew_and_marked(demo: Database
 
 def test_a_dividend_and_a_price_are_adjusted_as_they_were_paid(demo: Database) -> None:
     def change(table: str, key: dict[str, str], field: str, value: float) -> None:
-        adjust(
+        edit_value(
             demo,
             "ELV",
             "TRS",
@@ -182,7 +182,7 @@ def test_latest_skips_a_year_set_aside_and_says_so(demo: Database) -> None:
     lead = review(demo, "TRS").cover.leading
     assert lead.latest is not None
     assert lead.latest.label == "fiscal 2023"
-    assert "fiscal 2025 set aside: odd" in lead.latest.payout.notes
+    assert "fiscal 2025 excluded: odd" in lead.latest.payout.notes
     for year in (2023, 2022):
         set_aside(
             demo,
@@ -227,7 +227,7 @@ def test_what_cannot_be_adjusted_is_refused_by_field(
         "at": NOW,
     }
     with pytest.raises(error) as caught:
-        adjust(demo, "ELV", "TRS", **(plain | more))  # type: ignore[arg-type]
+        edit_value(demo, "ELV", "TRS", **(plain | more))  # type: ignore[arg-type]
     assert caught.value.field == field
     assert touched(review(demo, "TRS")) == {}
 
@@ -251,7 +251,7 @@ def test_adjustments_outlive_an_undone_import_and_go_with_the_backup(
 ) -> None:
     source = import_files(demo, example("pennant-lamps"), at=NOW)
     key = year_key(demo, "PNL", 2025)
-    adjust(
+    edit_value(
         demo,
         "ELV",
         "PNL",
@@ -267,4 +267,4 @@ def test_adjustments_outlive_an_undone_import_and_go_with_the_backup(
     restore(empty, back_up(demo, at=NOW), at=NOW)
     with empty.read() as connection:
         held = payer_files.load(connection, "ELV", "PNL").statements
-    assert any(s.lines["revenue"] == 5e8 and "revenue" in s.adjusted for s in held)
+    assert any(s.lines["revenue"] == 5e8 and "revenue" in s.edited for s in held)

@@ -1,15 +1,15 @@
 import { Link } from "@tanstack/react-router";
-import { type Adjustment, useAdjustments, useTakeBack } from "@/api/sources";
+import { type Edit, useEdits, useTakeBack } from "@/api/sources";
 import { day, number, upperFirst, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 
 /** Every figure that was replaced or set aside, why, what it was, and the way back. */
-export function Adjustments() {
-  const found = useAdjustments();
+export function Edits() {
+  const found = useEdits();
   const back = useTakeBack();
   return (
-    <section className="mt-4" aria-labelledby="adjustments">
-      <h2 id="adjustments" className="text-[21px]">
+    <section className="mt-4" aria-labelledby="edits">
+      <h2 id="edits" className="text-[21px]">
         Edits
       </h2>
       <p className="max-w-[80ch] text-[15px] text-muted">
@@ -53,7 +53,7 @@ export function Adjustments() {
   );
 }
 
-function Line({ made, onBack }: { made: Adjustment; onBack: () => void }) {
+function Line({ made, onBack }: { made: Edit; onBack: () => void }) {
   const gone = made.withdrawn_at !== null;
   const about = made.left_out ? made.table : (made.basis ?? made.field);
   const name = about.replaceAll("_", " ");

@@ -4,8 +4,8 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.actions.adjust import leave_out, withdraw
 from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.edit_facts import exclude, withdraw
 from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.enter_facts import Typed, enter_facts
 from hearth_yield.actions.import_files import ALL
@@ -27,7 +27,7 @@ def review(database: Database, symbol: str, day: date = DAY) -> Review:
 
 
 def out(database: Database, symbol: str, table: str, **key: str) -> int:
-    return leave_out(
+    return exclude(
         database, "ELV", symbol, table=table, key=key, reason="stood twice in the file", at=NOW
     )
 
@@ -173,9 +173,7 @@ def test_what_is_not_held_cannot_be_left_out(
 
 def test_it_wants_a_reason(demo: Database) -> None:
     with pytest.raises(InvalidInput, match="reason"):
-        leave_out(
-            demo, "ELV", "TRS", table="prices", key={"day": "2026-06-30"}, reason="  ", at=NOW
-        )
+        exclude(demo, "ELV", "TRS", table="prices", key={"day": "2026-06-30"}, reason="  ", at=NOW)
 
 
 def test_it_goes_out_with_a_backup_and_comes_back(demo: Database, empty: Database) -> None:

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from hearth_yield.actions import adjust as adjusting
+from hearth_yield.actions import edit_facts
 from hearth_yield.core.facts.statements import unit_of
 from hearth_yield.core.figures.figure import Unit
 
@@ -19,7 +19,7 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 
 
-class AdjustmentOut(BaseModel):
+class EditOut(BaseModel):
     """basis: set where a fiscal year is set aside on it. left_out: the whole fact is."""
 
     id: int
@@ -44,8 +44,8 @@ def scale_of(table: str, field: str) -> float:
     return 1e6 if in_millions else 1.0
 
 
-def adjustment_out(a: adjusting.Adjustment) -> AdjustmentOut:
-    return AdjustmentOut(
+def edit_out(a: edit_facts.Edit) -> EditOut:
+    return EditOut(
         id=a.id or 0,
         exchange=a.exchange,
         symbol=a.symbol,
@@ -63,7 +63,7 @@ def adjustment_out(a: adjusting.Adjustment) -> AdjustmentOut:
     )
 
 
-class AdjustIn(BaseModel):
+class EditIn(BaseModel):
     """key: of the row within its payer. value: as the fact is held, in single units."""
 
     table: str
@@ -73,7 +73,7 @@ class AdjustIn(BaseModel):
     reason: str
 
 
-class LeaveOutIn(BaseModel):
+class ExclusionIn(BaseModel):
     """key: of the row within its payer."""
 
     table: str
@@ -81,25 +81,25 @@ class LeaveOutIn(BaseModel):
     reason: str
 
 
-class SetAsideIn(BaseModel):
+class ExcludedYearIn(BaseModel):
     period_end: date
     basis: str
     reason: str
 
 
-class AdjustedOut(BaseModel):
+class EditMade(BaseModel):
     id: int
 
 
 @router.get("/edits")
-def list_adjustments(here: Here) -> list[AdjustmentOut]:
+def list_edits(here: Here) -> list[EditOut]:
     """The newest first, those taken back among them."""
-    return [adjustment_out(a) for a in adjusting.all_adjustments(here.database)]
+    return [edit_out(a) for a in edit_facts.all_edits(here.database)]
 
 
 @router.post(ONE_PAYER + "/edits", status_code=201)
-def adjust(here: Here, exchange: str, symbol: str, made: AdjustIn) -> AdjustedOut:
-    id = adjusting.adjust(
+def edit_value(here: Here, exchange: str, symbol: str, made: EditIn) -> EditMade:
+    id = edit_facts.edit_value(
         here.database,
         exchange,
         symbol,
@@ -110,12 +110,12 @@ def adjust(here: Here, exchange: str, symbol: str, made: AdjustIn) -> AdjustedOu
         reason=made.reason,
         at=here.now(),
     )
-    return AdjustedOut(id=id)
+    return EditMade(id=id)
 
 
 @router.post(ONE_PAYER + "/exclusions", status_code=201)
-def leave_out(here: Here, exchange: str, symbol: str, made: LeaveOutIn) -> AdjustedOut:
-    id = adjusting.leave_out(
+def exclude(here: Here, exchange: str, symbol: str, made: ExclusionIn) -> EditMade:
+    id = edit_facts.exclude(
         here.database,
         exchange,
         symbol,
@@ -124,12 +124,12 @@ def leave_out(here: Here, exchange: str, symbol: str, made: LeaveOutIn) -> Adjus
         reason=made.reason,
         at=here.now(),
     )
-    return AdjustedOut(id=id)
+    return EditMade(id=id)
 
 
 @router.post(ONE_PAYER + "/excluded-years", status_code=201)
-def set_aside(here: Here, exchange: str, symbol: str, made: SetAsideIn) -> AdjustedOut:
-    id = adjusting.set_aside(
+def set_aside(here: Here, exchange: str, symbol: str, made: ExcludedYearIn) -> EditMade:
+    id = edit_facts.set_aside(
         here.database,
         exchange,
         symbol,
@@ -138,15 +138,15 @@ def set_aside(here: Here, exchange: str, symbol: str, made: SetAsideIn) -> Adjus
         reason=made.reason,
         at=here.now(),
     )
-    return AdjustedOut(id=id)
+    return EditMade(id=id)
 
 
 @router.delete("/edits/{id}", status_code=204)
 def take_back(here: Here, id: Id) -> None:
     """The original counts again."""
-    adjusting.withdraw(here.database, id, at=here.now())
+    edit_facts.withdraw(here.database, id, at=here.now())
 
 
 @router.post("/edits/{id}/restore", status_code=204)
-def adjust_again(here: Here, id: Id) -> None:
-    adjusting.restore(here.database, id, at=here.now())
+def edit_again(here: Here, id: Id) -> None:
+    edit_facts.restore(here.database, id, at=here.now())

@@ -9,12 +9,12 @@ from datetime import date, datetime
 from sqlalchemy import Connection, bindparam, insert, null, select, update
 
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.facts.edits import Adjusted
+from hearth_yield.core.facts.edits import Edited
 from hearth_yield.core.kinds import Kind
 
 from . import measures
 from .facts import FACT_TABLES
-from .tables import adjustment, payer
+from .tables import edit, payer
 from .types import IsoDate
 
 SET_ASIDE = "set_aside:"
@@ -24,18 +24,18 @@ LEFT_OUT = "left_out"
 
 
 STANDING = (
-    select(adjustment)
+    select(edit)
     .where(
-        adjustment.c.exchange == bindparam("exchange"),
-        adjustment.c.symbol == bindparam("symbol"),
-        adjustment.c.withdrawn_at.is_(None),
+        edit.c.exchange == bindparam("exchange"),
+        edit.c.symbol == bindparam("symbol"),
+        edit.c.withdrawn_at.is_(None),
     )
-    .order_by(adjustment.c.id)
+    .order_by(edit.c.id)
 )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Adjustment:
+class Edit:
     """row_key: of the fact within its payer, dates as ISO text. original: None where nothing was
     held. withdrawn_at: set while it does not count."""
 
@@ -57,20 +57,20 @@ class Adjustment:
         return self.field.removeprefix(SET_ASIDE) if self.field.startswith(SET_ASIDE) else None
 
     @property
-    def adjusted(self) -> Adjusted:
+    def edited(self) -> Edited:
         made_on = datetime.fromisoformat(self.made_at).date()
-        return Adjusted(original=self.original, reason=self.reason, made_on=made_on)
+        return Edited(original=self.original, reason=self.reason, made_on=made_on)
 
     @property
     def leaves_out(self) -> bool:
         return self.field == LEFT_OUT
 
 
-def add(connection: Connection, made: Adjustment) -> int:
+def add(connection: Connection, made: Edit) -> int:
     """Stands in the place of one on the same figure, which is withdrawn."""
     _withdraw_others(connection, made, made.made_at)
     result = connection.execute(
-        insert(adjustment).values(
+        insert(edit).values(
             exchange=made.exchange,
             symbol=made.symbol,
             table_name=made.table_name,
@@ -86,9 +86,9 @@ def add(connection: Connection, made: Adjustment) -> int:
     return int(result.lastrowid)
 
 
-def _withdraw_others(connection: Connection, made: Adjustment, at: str) -> None:
-    """Of one figure at most one adjustment stands."""
-    a = adjustment.c
+def _withdraw_others(connection: Connection, made: Edit, at: str) -> None:
+    """Of one figure at most one edit stands."""
+    a = edit.c
     same = (
         (a.exchange == made.exchange)
         & (a.symbol == made.symbol)
@@ -98,13 +98,13 @@ def _withdraw_others(connection: Connection, made: Adjustment, at: str) -> None:
     )
     for id, key in connection.execute(select(a.id, a.row_key).where(same)).all():
         if key == dict(made.row_key) and id != made.id:
-            connection.execute(update(adjustment).where(a.id == id).values(withdrawn_at=at))
+            connection.execute(update(edit).where(a.id == id).values(withdrawn_at=at))
 
 
 def withdraw(connection: Connection, id: int, at: str) -> None:
     """The original counts again. Raises NotFound."""
     held = _get(connection, id)
-    connection.execute(update(adjustment).where(adjustment.c.id == id).values(withdrawn_at=at))
+    connection.execute(update(edit).where(edit.c.id == id).values(withdrawn_at=at))
     _touch(connection, held.exchange, held.symbol)
 
 
@@ -112,42 +112,42 @@ def restore(connection: Connection, id: int, at: str) -> None:
     """One that was withdrawn stands again, in the place of any other on its figure. at: now."""
     held = _get(connection, id)
     _withdraw_others(connection, held, at)
-    connection.execute(update(adjustment).where(adjustment.c.id == id).values(withdrawn_at=None))
+    connection.execute(update(edit).where(edit.c.id == id).values(withdrawn_at=None))
     _touch(connection, held.exchange, held.symbol)
 
 
-def _get(connection: Connection, id: int) -> Adjustment:
-    row = connection.execute(select(adjustment).where(adjustment.c.id == id)).mappings().first()
+def _get(connection: Connection, id: int) -> Edit:
+    row = connection.execute(select(edit).where(edit.c.id == id)).mappings().first()
     if row is None:
         raise NotFound("no such edit", field="id", value=id)
-    return Adjustment(**row)
+    return Edit(**row)
 
 
-def all_of(connection: Connection) -> Sequence[Adjustment]:
+def all_of(connection: Connection) -> Sequence[Edit]:
     """The newest first, withdrawn ones among them."""
-    rows = connection.execute(select(adjustment).order_by(adjustment.c.id.desc())).mappings()
-    return [Adjustment(**r) for r in rows]
+    rows = connection.execute(select(edit).order_by(edit.c.id.desc())).mappings()
+    return [Edit(**r) for r in rows]
 
 
-def standing(connection: Connection, exchange: str, symbol: str) -> Sequence[Adjustment]:
+def standing(connection: Connection, exchange: str, symbol: str) -> Sequence[Edit]:
     """Those of one payer that count, the oldest first."""
     rows = connection.execute(STANDING, {"exchange": exchange, "symbol": symbol})
-    return [Adjustment(**r) for r in rows.mappings()]
+    return [Edit(**r) for r in rows.mappings()]
 
 
-def by_row(found: Sequence[Adjustment], table: str) -> dict[tuple[str, ...], dict[str, Adjustment]]:
-    """Adjusted fields of one table by row key, in the key's own order; a row that is left out has
+def by_row(found: Sequence[Edit], table: str) -> dict[tuple[str, ...], dict[str, Edit]]:
+    """Edited fields of one table by row key, in the key's own order; a row that is left out has
     the field LEFT_OUT."""
-    rows: dict[tuple[str, ...], dict[str, Adjustment]] = {}
+    rows: dict[tuple[str, ...], dict[str, Edit]] = {}
     for a in found:
         if a.table_name == table and a.basis is None:
             rows.setdefault(tuple(a.row_key.values()), {})[a.field] = a
     return rows
 
 
-def set_aside(found: Sequence[Adjustment]) -> dict[tuple[str, date], Adjusted]:
+def set_aside(found: Sequence[Edit]) -> dict[tuple[str, date], Edited]:
     return {
-        (a.basis, date.fromisoformat(a.row_key["period_end"])): a.adjusted
+        (a.basis, date.fromisoformat(a.row_key["period_end"])): a.edited
         for a in found
         if a.basis is not None
     }
