@@ -8,18 +8,15 @@ import pytest
 from fastapi.testclient import TestClient
 
 from hearth_yield.actions.ensure_measures import ensure_measures
-from hearth_yield.core.figures.figure import Figure, Unit, derive, given
-from hearth_yield.core.figures.measure import Direction, Key, Stage, every_kind, measure, required
-from hearth_yield.core.figures.measure import TestSpec as Tested
+from hearth_yield.core.figures.figure import Unit
+from hearth_yield.core.figures.measure import Stage, measure
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.range.quantity import QUANTITIES, Quantity
 from hearth_yield.core.record.declared_rate import rate_steps
 from hearth_yield.core.stages import MEASURES
-from hearth_yield.core.worth.declare import Case, Default, Ground, InputSpec, ModelSpec
-from hearth_yield.core.worth.inputs import INPUTS
-from hearth_yield.core.worth.models import MODELS
 from hearth_yield.store.database import Database
 from tests.conftest import client_of
+from tests.declared import throw_away_measure, throw_away_model  # noqa: F401 - fixtures
 
 TRS = "/api/payers/ELV/TRS"
 DAY = date(2026, 6, 30)
@@ -35,34 +32,6 @@ def get(client: TestClient, address: str, **query: Any) -> Any:
     got = client.get(address, params=query)
     assert got.status_code == 200, got.text
     return got.json()
-
-
-@pytest.fixture
-def throw_away_measure(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Payments on record, of which no kind of payer should have fewer than 100."""
-    declared = measure(
-        Stage.RECORD,
-        "payments_held",
-        "Payments on record",
-        Unit.COUNT,
-        lambda stage: Figure(
-            label="payments on record",
-            unit=Unit.COUNT,
-            value=float(sum(len(y.payments) for y in stage.record.years)),
-            formula="payments, counted",
-        ),
-        "at its desk {} payments",
-        test=Tested(
-            direction=Direction.FLOOR,
-            limits=every_kind(required(100)),
-            short=lambda _: "payments held",
-            falls=lambda _: "the count",
-        ),
-        key=Key(name="Payments on record", note=lambda _: ("counted one by one",)),
-        columns={"record": 5},
-        frozen=True,
-    )
-    monkeypatch.setitem(MEASURES, declared.id, declared)
 
 
 @pytest.mark.usefixtures("throw_away_measure")
@@ -114,59 +83,6 @@ def test_a_measure_that_was_not_kept_is_not_read_for_another(
     assert after["rows"] == before["rows"]
     cell = get(client, "/api/payers", columns="first_of_all")["rows"][0]["cells"]["first_of_all"]
     assert (cell["value"], cell["reason"]) == (None, "not made yet")
-
-
-def _times(ground: Ground, case: Case, label: str) -> Figure:
-    return derive(
-        label,
-        Unit.PER_SHARE,
-        "declared rate × years × weight",
-        [ground.record.declared_rate, case["years_of_it"], case["weight"]],
-        lambda d, years, weight: d * years * weight,
-        currency="TLL",
-    )
-
-
-@pytest.fixture
-def throw_away_model(monkeypatch: pytest.MonkeyPatch) -> None:
-    """So many years of the declared rate, weighted."""
-    inputs = (
-        InputSpec(
-            id="years_of_it",
-            label="Years of it",
-            name="years of it",
-            unit=Unit.YEARS,
-            default=lambda *_: Default(
-                given("years of it", Unit.YEARS, 20.0, "a guess"), "a guess"
-            ),
-            bounds=(1, 40),
-            step=1.0,
-            digits=0,
-            low=(lambda n: n - 5, "− 5"),
-            high=(lambda n: n + 5, "+ 5"),
-            spread="years ± 5",
-        ),
-        InputSpec(
-            id="weight",
-            label="Weight",
-            name="weight",
-            unit=Unit.MULTIPLE,
-            default=lambda *_: Default(given("weight", Unit.MULTIPLE, 1.0, "plain"), "plain"),
-            bounds=(0.1, 10),
-        ),
-    )
-    for spec in inputs:
-        monkeypatch.setitem(INPUTS, spec.id, spec)
-    model = ModelSpec(
-        id="years_of_dividends",
-        name="Years of dividends",
-        question="What are so many years of it worth?",
-        takes=("years_of_it", "weight"),
-        value=_times,
-        unsuited=lambda *_: None,
-        touch=lambda _: None,
-    )
-    monkeypatch.setitem(MODELS, model.id, model)
 
 
 @pytest.mark.usefixtures("throw_away_model")

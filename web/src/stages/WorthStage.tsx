@@ -110,6 +110,7 @@ function Models({ review, worth }: { review: Review; worth: WorthSeries }) {
                     </span>
                   </span>
                 </label>
+                {m.years.length > 0 && <Years model={m} />}
               </td>
               <td className="hidden p-0 md:table-cell">
                 {width > 0 && (
@@ -132,6 +133,34 @@ function Models({ review, worth }: { review: Review; worth: WorthSeries }) {
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** The yearly working of a model, in the middle case. */
+function Years({ model }: { model: WorthSeries["models"][number] }) {
+  return (
+    <details className="ml-7 text-[13px]">
+      <summary className="link inline-block">Year by year</summary>
+      <table className="rows mt-1 w-full">
+        <caption className="sr-only">{model.name}, year by year</caption>
+        <thead>
+          <tr>
+            <th scope="col">Year</th>
+            <th scope="col">Dividend</th>
+            <th scope="col">Worth today</th>
+          </tr>
+        </thead>
+        <tbody>
+          {model.years.map((y) => (
+            <tr key={y.year}>
+              <td>{y.year}</td>
+              <td>{number(y.dividend, 2)}</td>
+              <td>{number(y.present_value, 2)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
   );
 }
 

@@ -61,7 +61,9 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
               Now
             </th>
             <th scope="col" className="w-[80px]">
-              <Term id="limit">Limit</Term>
+              <Term id="limit" end>
+                Limit
+              </Term>
             </th>
             <th scope="col" className={bars ? "hidden w-[212px] md:table-cell" : "hidden"}>
               <span className="flex">
@@ -69,7 +71,9 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
                   over limit ┃
                 </span>
                 <span className="pl-1.5">
-                  <Term id="cushion">cushion</Term>
+                  <Term id="cushion" end>
+                    cushion
+                  </Term>
                 </span>
               </span>
             </th>

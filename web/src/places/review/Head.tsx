@@ -31,7 +31,9 @@ export function Head({ review }: { review: Review }) {
         {review.state && (
           <span className="ml-auto flex items-baseline gap-2 text-[15px]">
             <StateMark state={review.state} label={false} />{" "}
-            <Term id="state">{STATE_WORDS[review.state]}</Term>
+            <Term id="state" end>
+              {STATE_WORDS[review.state]}
+            </Term>
           </span>
         )}
       </div>

@@ -1,0 +1,94 @@
+"""A throw-away measure and a throw-away model, declared in one place as any other would be."""
+
+from __future__ import annotations
+
+import pytest
+
+from hearth_yield.core.figures.figure import Figure, Unit, derive, given
+from hearth_yield.core.figures.measure import Direction, Key, Stage, every_kind, measure, required
+from hearth_yield.core.figures.measure import TestSpec as Tested
+from hearth_yield.core.stages import MEASURES
+from hearth_yield.core.worth.declare import Case, Default, Ground, InputSpec, ModelSpec
+from hearth_yield.core.worth.inputs import INPUTS
+from hearth_yield.core.worth.models import MODELS
+
+
+@pytest.fixture
+def throw_away_measure(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Payments on record, of which no kind of payer should have fewer than 100."""
+    declared = measure(
+        Stage.RECORD,
+        "payments_held",
+        "Payments on record",
+        Unit.COUNT,
+        lambda stage: Figure(
+            label="payments on record",
+            unit=Unit.COUNT,
+            value=float(sum(len(y.payments) for y in stage.record.years)),
+            formula="payments, counted",
+        ),
+        "at its desk {} payments",
+        test=Tested(
+            direction=Direction.FLOOR,
+            limits=every_kind(required(100)),
+            short=lambda _: "payments held",
+            falls=lambda _: "the count",
+        ),
+        key=Key(name="Payments on record", note=lambda _: ("counted one by one",)),
+        columns={"record": 5},
+        frozen=True,
+    )
+    monkeypatch.setitem(MEASURES, declared.id, declared)
+
+
+def _times(ground: Ground, case: Case, label: str) -> Figure:
+    return derive(
+        label,
+        Unit.PER_SHARE,
+        "declared rate × years × weight",
+        [ground.record.declared_rate, case["years_of_it"], case["weight"]],
+        lambda d, years, weight: d * years * weight,
+        currency="TLL",
+    )
+
+
+@pytest.fixture
+def throw_away_model(monkeypatch: pytest.MonkeyPatch) -> None:
+    """So many years of the declared rate, weighted."""
+    inputs = (
+        InputSpec(
+            id="years_of_it",
+            label="Years of it",
+            name="years of it",
+            unit=Unit.YEARS,
+            default=lambda *_: Default(
+                given("years of it", Unit.YEARS, 20.0, "a guess"), "a guess"
+            ),
+            bounds=(1, 40),
+            step=1.0,
+            digits=0,
+            low=(lambda n: n - 5, "− 5"),
+            high=(lambda n: n + 5, "+ 5"),
+            spread="years ± 5",
+        ),
+        InputSpec(
+            id="weight",
+            label="Weight",
+            name="weight",
+            unit=Unit.MULTIPLE,
+            default=lambda *_: Default(given("weight", Unit.MULTIPLE, 1.0, "plain"), "plain"),
+            bounds=(0.1, 10),
+        ),
+    )
+    for spec in inputs:
+        monkeypatch.setitem(INPUTS, spec.id, spec)
+    model = ModelSpec(
+        id="years_of_dividends",
+        name="Years of dividends",
+        question="What are so many years of it worth?",
+        takes=("years_of_it", "weight"),
+        value=_times,
+        unsuited=lambda *_: None,
+        touch=lambda _: None,
+    )
+    monkeypatch.setitem(MODELS, model.id, model)
