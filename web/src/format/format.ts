@@ -147,11 +147,3 @@ export const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.
 export const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 export const kindName = (kind: string) => kind.replace("_", " ");
-
-const RHYTHMS: Record<number, string> = {
-  1: "yearly",
-  2: "half-yearly",
-  4: "quarterly",
-  12: "monthly",
-};
-export const rhythmName = (n: number) => RHYTHMS[n] ?? `${n} times a year`;

@@ -277,19 +277,7 @@ def ruler_of(
         upper_quartile=stats.quantile(f"upper quartile of {name}s", 0.75),
         highest=stats.extreme(f"highest {name}", True),
         lowest=stats.extreme(f"lowest {name}", False),
-        deviation=_over(f"{name} vs {span} mean", f"{name} today ÷ mean {name} − 1", now, mean),
-        percentile=stats.against(
-            f"percentile of today's {name}",
-            "(weeks below + ½ weeks equal) ÷ weeks",
-            now,
-            percentile_of,
-        ),
-        share_higher=stats.against(
-            f"share of weeks with a higher {name}",
-            f"weeks with a {name} above today's ÷ weeks",
-            now,
-            share_above,
-        ),
+        **_compared(stats, now, mean, f"{name} vs {span} mean"),
         longest_above=stats.longest_above(mean),
         fair_price=fair,
         premium=_over(
@@ -303,6 +291,26 @@ def ruler_of(
         quarters=tuple(_quarter_ends(file, quantity, in_window, mean)),
         price_scale=price_scale(quantity, base, weeks.values, now),
     )
+
+
+def _compared(stats: _Statistics, now: Figure, mean: Figure, label: str) -> dict[str, Figure]:
+    """Today's value against the mean, and its place among the weeks."""
+    name = stats.quantity.name
+    return {
+        "deviation": _over(label, f"{name} today ÷ mean {name} − 1", now, mean),
+        "percentile": stats.against(
+            f"percentile of today's {name}",
+            "(weeks below + ½ weeks equal) ÷ weeks",
+            now,
+            percentile_of,
+        ),
+        "share_higher": stats.against(
+            f"share of weeks with a higher {name}",
+            f"weeks with a {name} above today's ÷ weeks",
+            now,
+            share_above,
+        ),
+    }
 
 
 def _over(label: str, formula: str, one: Figure, other: Figure) -> Figure:

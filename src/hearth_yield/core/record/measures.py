@@ -23,7 +23,7 @@ from .stage import RecordStage
 
 _record = partial(measure, Stage.RECORD)
 _FRACTION, _PER_SHARE, _YEARS = Unit.FRACTION, Unit.PER_SHARE, Unit.YEARS
-RHYTHMS = {1: "yearly", 2: "twice a year", 4: "quarterly", 12: "monthly"}
+RHYTHMS = {1: "yearly", 2: "half-yearly", 4: "quarterly", 12: "monthly"}
 
 
 def _passes(short: str, limit: float) -> TestSpec:
