@@ -1,5 +1,6 @@
 """A measure, a model and a quantity that are declared in one place are found everywhere."""
 
+import json
 from collections.abc import Iterator
 from datetime import date
 from typing import Any
@@ -68,20 +69,24 @@ def test_a_declared_measure_is_found_everywhere(client: TestClient, demo: Databa
 
 
 def test_a_measure_that_was_not_kept_is_not_read_for_another(
-    client: TestClient, monkeypatch: pytest.MonkeyPatch
+    client: TestClient, demo: Database, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """With one more declared, what is kept stands in its own column, and the new one is unknown."""
-    before = get(client, "/api/payers", columns="yield,declared_rate,raises")
-    new = measure(Stage.PAYER, "first_of_all", "First", Unit.COUNT, lambda _: None)
-    others = dict(MEASURES)
-    for id in others:
-        monkeypatch.delitem(MEASURES, id)
-    monkeypatch.setitem(MEASURES, "first_of_all", new)
-    for id, spec in others.items():
-        monkeypatch.setitem(MEASURES, id, spec)
-    after = get(client, "/api/payers", columns="yield,declared_rate,raises")
-    assert after["rows"] == before["rows"]
-    cell = get(client, "/api/payers", columns="first_of_all")["rows"][0]["cells"]["first_of_all"]
+    """What is kept stands under its own id, whatever order it was kept in; what was declared since
+    is unknown until it is made."""
+    asked = "yield,declared_rate,raises"
+    before = get(client, "/api/payers", columns=asked)
+    with demo.write() as connection:
+        for payer, text in connection.exec_driver_sql("SELECT payer_id, body FROM kept_measures"):
+            held = json.loads(text)
+            held["values"] = dict(reversed(held["values"].items()))
+            connection.exec_driver_sql(
+                "UPDATE kept_measures SET body = ? WHERE payer_id = ?", (json.dumps(held), payer)
+            )
+    assert get(client, "/api/payers", columns=asked)["rows"] == before["rows"]
+    new = measure(Stage.PAYER, "declared_since", "Since", Unit.COUNT, lambda _: None)
+    monkeypatch.setitem(MEASURES, new.id, new)
+    row = get(client, "/api/payers", columns=new.id, sort=new.id)["rows"][0]
+    cell = row["cells"][new.id]
     assert (cell["value"], cell["reason"]) == (None, "not made yet")
 
 

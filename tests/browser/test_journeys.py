@@ -38,7 +38,7 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     expect(page).to_have_url(re.compile(r"aim=0\.03"))
 
     page.get_by_role("textbox", name="Dividend growth").fill("3")
-    page.get_by_label("Required return").fill("9")
+    page.get_by_role("textbox", name="Required return").fill("9")
     model = page.get_by_role("row", name=re.compile("Constant growth"))
     expect(model).to_contain_text("34.04")  # 1.9832 × 1.03 ÷ 0.06
     expect(page).to_have_url(re.compile(r"required_return(:|%3A)0\.09"))
@@ -46,7 +46,7 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     page.get_by_role("button", name=re.compile("^buy-below price")).first.focus()
     page.keyboard.press("Enter")
     drawer = page.get_by_role("dialog")
-    expect(drawer).to_contain_text("Blended value × (1 − margin of safety)")
+    expect(drawer).to_contain_text("Combined value × (1 − margin of safety)")
     for step in ("combined value", "constant growth, middle", "declared rate"):
         drawer.get_by_role("button", name=step, exact=True).click()
     drawer.get_by_role("button", name=re.compile("regular dividend, ex")).click()
@@ -64,8 +64,8 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     page.reload()
     past = page.get_by_role("article", name="Decision of 30 June 2026")
     expect(past).to_contain_text("Good soap, dear price.")
-    expect(page.get_by_label("Required return")).to_have_value("9.00")
-    expect(page.get_by_role("complementary", name="Findings")).to_contain_text("Wait below")
+    expect(page.get_by_role("textbox", name="Required return")).to_have_value("9.00")
+    expect(page.get_by_role("complementary", name="Findings")).to_contain_text("Wait; buy below")
 
 
 def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
@@ -73,7 +73,7 @@ def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
     chooser = page.get_by_label("Drop files here, or choose them")
     chooser.set_input_files(str(EXAMPLES / "faulty.zip"))
     expect(page.get_by_text("35 errors")).to_be_visible()
-    rows = page.get_by_role("region", name="Faults").get_by_role("row")
+    rows = page.get_by_role("region", name="Errors").get_by_role("row")
     expect(rows).to_have_count(36)
     expect(page.get_by_role("region", name="Warnings").get_by_role("row")).to_have_count(5)
     bad_date = rows.filter(has_text="10/06/2025")
