@@ -8,7 +8,7 @@ import { questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { StageSection } from "@/ui/StageSection";
-import { StateMark } from "@/ui/StateMark";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 
 type Decision = Schemas["DecisionOut"];
 const VERDICTS = ["buy", "hold", "wait", "trim", "avoid"] as const;
@@ -263,14 +263,16 @@ function Past({ decision }: { decision: Decision }) {
         <b className="font-semibold">{upperFirst(decision.verdict)}</b>
         {decision.buy_below !== null && (
           <>
-            {" "}
-            below <b className="font-semibold">{number(decision.buy_below, 2)}</b>
+            ; buy below{" "}
+            <b className="font-semibold">
+              {number(decision.buy_below, 2)} {decision.currency}
+            </b>
           </>
         )}{" "}
         <span className="text-muted">· {day(decision.as_of)}</span>
         {decision.state && (
           <span className="ml-2 text-muted">
-            <StateMark state={decision.state} label={false} /> {decision.state}
+            <StateMark state={decision.state} label={false} /> {STATE_WORDS[decision.state]}
             {decision.first_to_give && `, first to give ${decision.first_to_give}`}
           </span>
         )}
@@ -310,7 +312,11 @@ function Changes({ changes }: { changes: Decision["changes"] }) {
         {changes.map((c) => (
           <tr key={c.key}>
             <td>{upperFirst(c.label)}</td>
-            <td>{c.then === null ? "unknown" : show(c.then, c.unit)}</td>
+            <td>
+              {c.then === null
+                ? "unknown"
+                : `${show(c.then, c.unit)}${c.currency ? ` ${c.currency}` : ""}`}
+            </td>
             <td>{c.now ? <Fig figure={c.now} /> : "–"}</td>
           </tr>
         ))}
