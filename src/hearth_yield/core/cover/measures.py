@@ -106,7 +106,7 @@ def _leading_cap(ending: str, kind: Callable[[float], Limit]) -> TestSpec:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Line:
+class _Entry:
     """What Cover says of a basis. id, name: on the leading basis; end, ending: of its id and name
     on a named one. more, on: what else is declared of it, on the leading basis and on others."""
 
@@ -122,8 +122,8 @@ class _Line:
     on: Mapping[Basis, Mapping[str, Any]] = field(default_factory=dict)
 
 
-_LINES = (
-    _Line(
+_ENTRIES = (
+    _Entry(
         id="payout",
         name="Payout, leading basis",
         end="payout",
@@ -151,7 +151,7 @@ _LINES = (
             },
         },
     ),
-    _Line(
+    _Entry(
         id="payout_cycle",
         name="Payout, cycle",
         end="cycle",
@@ -161,7 +161,7 @@ _LINES = (
         key=("Through the cycle", _as_paid),
         more={"test": _leading_cap(", cycle", required), "columns": {"cover": 30}},
     ),
-    _Line(
+    _Entry(
         id="payout_worst",
         name="Payout, worst of ten",
         end="worst",
@@ -171,7 +171,7 @@ _LINES = (
         key=("Worst of ten years", _overpaid),
         more={"columns": {"cover": 40}},
     ),
-    _Line(
+    _Entry(
         id="payout_paid",
         name="Payout, as paid",
         end="paid",
@@ -181,7 +181,7 @@ _LINES = (
         key=("As paid", _year),
         more={"test": _leading_cap(", as paid", advisory), "columns": {"cover": 20}},
     ),
-    _Line(
+    _Entry(
         id="payout_cycle_paid",
         name="Payout, cycle, as paid",
         end="cycle_paid",
@@ -189,7 +189,7 @@ _LINES = (
         payout=True,
         read=lambda b: b.through_cycle_paid,
     ),
-    _Line(
+    _Entry(
         id="payout_trailing",
         name="Payout, 12 months",
         end="trailing",
@@ -197,7 +197,7 @@ _LINES = (
         payout=True,
         read=_in("trailing", "payout", Unit.FRACTION),
     ),
-    _Line(
+    _Entry(
         id="left",
         name="Left after the dividend",
         end="left",
@@ -206,7 +206,7 @@ _LINES = (
         read=_in("newest", "left", Unit.MONEY),
         key=("Left after the dividend", _newest),
     ),
-    _Line(
+    _Entry(
         id="left_after_buybacks",
         name="Left after buybacks too",
         end="left_after_buybacks",
@@ -215,7 +215,7 @@ _LINES = (
         read=_in("newest", "left_after_buybacks", Unit.MONEY),
         key=("Left after buybacks too", _newest),
     ),
-    _Line(
+    _Entry(
         id="cash_per_share",
         name="Leading basis per share",
         end="per_share",
@@ -223,7 +223,7 @@ _LINES = (
         unit=Unit.PER_SHARE,
         read=_in("latest", "per_share", Unit.PER_SHARE),
     ),
-    _Line(
+    _Entry(
         id="per_share_trend",
         name="Cash per share, trend",
         end="trend",
@@ -238,7 +238,7 @@ _LINES = (
             "columns": {"cover": 70},
         },
     ),
-    _Line(
+    _Entry(
         id="overpaid",
         name="Years overpaid, of ten",
         end="overpaid",
@@ -249,15 +249,15 @@ _LINES = (
 )
 
 
-def _declared(line: _Line, basis: Basis | None) -> Measure:
-    """One line, on the leading basis or on a named one."""
+def _declared(entry: _Entry, basis: Basis | None) -> Measure:
+    """One entry, on the leading basis or on a named one."""
 
     def on(cover: Cover) -> BasisCover | None:
         return cover.leading if basis is None else cover.of(basis)
 
     def read(cover: Cover) -> Figure | None:
         held = on(cover)
-        return None if held is None else line.read(held)
+        return None if held is None else entry.read(held)
 
     def key(name: str, say: Say) -> Key:
         def note(cover: Cover) -> Sentence:
@@ -268,22 +268,22 @@ def _declared(line: _Line, basis: Basis | None) -> Measure:
 
     return measure(
         Stage.COVER,
-        line.id if basis is None else f"{basis.value}_{line.end}",
-        line.name if basis is None else f"{NAMES[basis]}{line.ending}",
-        line.unit,
+        entry.id if basis is None else f"{basis.value}_{entry.end}",
+        entry.name if basis is None else f"{NAMES[basis]}{entry.ending}",
+        entry.unit,
         read,
-        signed=not line.payout,
-        breach="above" if line.payout else None,
-        digits=0 if line.payout else None,
+        signed=not entry.payout,
+        breach="above" if entry.payout else None,
+        digits=0 if entry.payout else None,
         group=None if basis is None else basis.value,
-        key=key(*line.key) if line.key and basis is not None else None,
-        **(line.more if basis is None else line.on.get(basis, {})),
+        key=key(*entry.key) if entry.key and basis is not None else None,
+        **(entry.more if basis is None else entry.on.get(basis, {})),
     )
 
 
 MEASURES: tuple[Measure, ...] = (
-    *(_declared(line, None) for line in _LINES),
-    *(_declared(line, basis) for basis in NAMES for line in _LINES),
+    *(_declared(entry, None) for entry in _ENTRIES),
+    *(_declared(entry, basis) for basis in NAMES for entry in _ENTRIES),
     measure(
         Stage.COVER,
         "net_income",
