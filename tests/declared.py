@@ -27,7 +27,7 @@ def throw_away_measure(monkeypatch: pytest.MonkeyPatch) -> None:
             value=float(sum(len(y.payments) for y in stage.record.years)),
             formula="payments, counted",
         ),
-        "at its desk {} payments",
+        "{} payments on record",
         test=Tested(
             direction=Direction.FLOOR,
             limits=every_kind(required(100)),

@@ -87,7 +87,7 @@ def test_the_cover_names_room_or_breach(paid: float, words: str) -> None:
     assert says(review(file), Stage.COVER).endswith(words)
 
 
-def test_a_value_that_rests_on_an_uncovered_dividend_says_so() -> None:
+def test_a_value_that_rests_on_a_dividend_over_its_limit_says_so() -> None:
     warning = "It takes for granted a dividend that is over your payout limit."
     mild, hard = (steady(statements=paying_out(p, 2015)) for p in (0.5, 0.8))
     assert warning not in says(review(mild), Stage.WORTH)
