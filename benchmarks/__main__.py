@@ -22,6 +22,10 @@ from sqlalchemy import select
 from hearth_yield.actions.fill_demo import fill_demo
 from hearth_yield.actions.review_cache import Cache
 from hearth_yield.api.app import STATIC, create_app
+from hearth_yield.core.finding.look_back import past_of
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.review import review_of
+from hearth_yield.store import payer_files
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 
@@ -50,7 +54,15 @@ def load_rows(database: Database) -> int:
     the one price index of its currency, and the slumps its charts show."""
     with database.read() as connection:
         payer = connection.execute(select(t.payer).where(t.payer.c.symbol == SYMBOL)).one()
-        owned = (t.payer_note, t.dividend, t.dividend_notice, t.split, t.price, t.statement)
+        owned = (
+            t.payer_note,
+            t.dividend,
+            t.dividend_notice,
+            t.split,
+            t.price,
+            t.statement,
+            t.exposure,
+        )
         count = sum(
             len(connection.execute(select(x).where(x.c.payer_id == payer.id)).all()) for x in owned
         )
@@ -119,6 +131,41 @@ def searched(client: httpx.Client) -> tuple[float, float]:
     return medians_ms(search, lambda: client.get("/bench/empty"), 200)
 
 
+def tried(client: httpx.Client) -> tuple[float, float]:
+    """The effect of changed house rules on all payers, and a search over as many."""
+    rules = client.get("/api/house-rules").raise_for_status().json()["rules"]
+    changes = iter(range(10_000))
+
+    def change() -> None:
+        settings = rules["settings"] | {"close_under": 0.1 + next(changes) * 1e-5}
+        client.post("/api/house-rules/preview", json=rules | {"settings": settings})
+
+    def search() -> None:
+        client.get("/api/payers", params=large.SEARCH).raise_for_status()
+
+    return medians_ms(change, search, 60)
+
+
+def looking_back(database: Database) -> tuple[float, float]:
+    """Milliseconds a year end of looking back on the demo's payers, and a bare review of it."""
+    day = date(2026, 6, 30)
+    with database.read() as connection:
+        shared = payer_files.Shared()
+        files = [
+            payer_files.load(connection, exchange, symbol, shared)
+            for exchange, symbol in payer_files.keys(connection)[::6]
+        ]
+    start = time.perf_counter()
+    found = [past_of(file, day) for file in files]
+    ours = time.perf_counter() - start
+    ends = [(f, d) for f, p in zip(files, found, strict=True) for d in p.days]
+    start = time.perf_counter()
+    for file, end in ends:
+        review_of(file, end, HouseRules())
+    theirs = time.perf_counter() - start
+    return ours / len(ends) * 1000, theirs / len(ends) * 1000
+
+
 def first_load_kb() -> dict[str, float]:
     """Gzipped script each place needs before it shows: its chunk and all it imports at once."""
 
@@ -134,7 +181,7 @@ def first_load_kb() -> dict[str, float]:
     page = (STATIC / "index.html").read_text()
     entry = set(re.findall(r'(?:src|href)="/assets/([^"]+\.js)"', page))
     found = {}
-    for place in ("PayersPage", "ReviewPage", "SourcesPage"):
+    for place in ("PayersPage", "ReviewPage", "HouseRulesPage", "SourcesPage"):
         needed: set[str] = set()
         for name in entry | {p.name for p in (STATIC / "assets").glob(f"{place}-*.js")}:
             chunks(name, needed)
@@ -152,7 +199,11 @@ def main() -> int:
         app = with_empty_endpoint(create_app(database))
         with served(app) as client:
             rows = [
-                ("cold review ÷ bare load of its rows", *whole_review(database, app, client), 3),
+                (
+                    "cold review (all figures, findings, tests) ÷ bare load of its rows",
+                    *whole_review(database, app, client),
+                    3,
+                ),
                 ("moved Worth input ÷ empty endpoint", *moved_input(client), 3),
             ]
         rows.append(
@@ -166,6 +217,8 @@ def main() -> int:
         rows.append(("all measures of a payer ÷ bare load of its rows", *large.measure_ms(big), 3))
         with served(with_empty_endpoint(create_app(big))) as client:
             rows.append((f"search over {large.SEARCHED:,} ÷ empty endpoint", *searched(client), 5))
+            rows.append((f"rules tried on {large.SEARCHED:,} ÷ a search", *tried(client), 8))
+        rows.append(("looking back ÷ as many reviews", *looking_back(database), 1))
         memory = large.server_mb(big.path)
     missed = 0
     for name, ours, theirs, aim in rows:

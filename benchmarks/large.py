@@ -98,7 +98,7 @@ class _Enough(Exception):
 
 
 def _load_bare(database: Database, ids: Sequence[int]) -> None:
-    owned = (t.payer_note, t.dividend, t.dividend_notice, t.split, t.price, t.statement)
+    owned = (t.payer_note, t.dividend, t.dividend_notice, t.split, t.price, t.statement, t.exposure)
     with database.read() as connection:
         for id in ids:
             for table in owned:

@@ -8,6 +8,7 @@ import shutil
 import zipfile
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
@@ -89,3 +90,10 @@ def client(demo: Database) -> Iterator[TestClient]:
 def empty_client(empty: Database) -> Iterator[TestClient]:
     with client_of(empty) as client:
         yield client
+
+
+def get(client: TestClient, address: str, status: int = 200, **query: Any) -> Any:
+    """What a GET answers, as JSON; the status must be as told."""
+    found = client.get(address, params=query)
+    assert found.status_code == status, found.text
+    return found.json()

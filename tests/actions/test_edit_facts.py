@@ -5,7 +5,7 @@ from datetime import date
 import pytest
 
 from hearth_yield.actions.back_up import back_up, restore
-from hearth_yield.actions.edit_facts import edit_value, set_aside, withdraw
+from hearth_yield.actions.edit_facts import edit_value, exclude_year, withdraw
 from hearth_yield.actions.edit_facts import restore as restore_edit
 from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.import_files import import_files, undo_import
@@ -137,14 +137,14 @@ def test_a_dividend_and_a_price_are_adjusted_as_they_were_paid(demo: Database) -
     assert after.worth.buy_below.touch is Touch.EDITED
 
 
-def test_a_freak_year_set_aside_leaves_latest_and_cycle(demo: Database) -> None:
+def test_a_freak_year_excluded_leaves_latest_and_cycle(demo: Database) -> None:
     def earnings() -> tuple[float, float]:
         found = review(demo, "DNTE").cover.of(Basis.EARNINGS)
         assert found is not None
         return found.worst_of_ten.breach, found.through_cycle.value  # type: ignore[return-value]
 
     before = review(demo, "FND").cover.of(Basis.EARNINGS)
-    id = set_aside(
+    id = exclude_year(
         demo,
         "ELV",
         "FND",
@@ -160,7 +160,7 @@ def test_a_freak_year_set_aside_leaves_latest_and_cycle(demo: Database) -> None:
     assert after.through_cycle.value > 1.2 * before.through_cycle.value  # type: ignore[operator]
     assert after.through_cycle.touch is Touch.EDITED
     assert "warehouses sold" in " ".join(after.through_cycle.notes)
-    assert [y.set_aside for y in after.years if y.set_aside] == ["warehouses sold"]
+    assert [y.excluded for y in after.years if y.excluded] == ["warehouses sold"]
     assert after.years[-1].payout.value == before.years[-1].payout.value
     withdraw(demo, id, at=NOW)
     again = review(demo, "FND").cover.of(Basis.EARNINGS)
@@ -168,9 +168,9 @@ def test_a_freak_year_set_aside_leaves_latest_and_cycle(demo: Database) -> None:
     assert earnings()[0] == "loss"
 
 
-def test_latest_skips_a_year_set_aside_and_says_so(demo: Database) -> None:
+def test_latest_skips_a_year_excluded_and_says_so(demo: Database) -> None:
     for year in (2025, 2024):
-        set_aside(
+        exclude_year(
             demo,
             "ELV",
             "TRS",
@@ -184,7 +184,7 @@ def test_latest_skips_a_year_set_aside_and_says_so(demo: Database) -> None:
     assert lead.latest.label == "fiscal 2023"
     assert "fiscal 2025 excluded: odd" in lead.latest.payout.notes
     for year in (2023, 2022):
-        set_aside(
+        exclude_year(
             demo,
             "ELV",
             "TRS",
@@ -234,7 +234,7 @@ def test_what_cannot_be_adjusted_is_refused_by_field(
 
 def test_a_basis_the_kind_does_not_use_or_a_year_not_held_is_refused(demo: Database) -> None:
     def aside(symbol: str, year: int, basis: str) -> None:
-        set_aside(
+        exclude_year(
             demo, "ELV", symbol, period_end=date(year, 12, 31), basis=basis, reason="x", at=NOW
         )
 

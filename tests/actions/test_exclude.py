@@ -43,7 +43,7 @@ def touch_of(found: Review, name: str) -> Touch | None:
     return figure.touch
 
 
-def test_a_dividend_left_out_counts_nowhere_and_comes_back(demo: Database) -> None:
+def test_a_dividend_excluded_counts_nowhere_and_comes_back(demo: Database) -> None:
     before = review(demo, "TRS")
     newest = before.record.years[-1].payments[-1].fact
     id = out(demo, "TRS", "dividends", ex_date=newest.ex_date.isoformat(), kind="regular")
@@ -55,7 +55,7 @@ def test_a_dividend_left_out_counts_nowhere_and_comes_back(demo: Database) -> No
     assert touch_of(after, "record.declared_rate") is Touch.EDITED
     assert touch_of(after, "range.mean_yield") is Touch.EDITED
     assert touch_of(after, "cover.bases.free_cash_flow.latest.payout") is None
-    assert [x.day for x in after.left_out] == [newest.ex_date]
+    assert [x.day for x in after.exclusions] == [newest.ex_date]
     withdraw(demo, id, at=NOW)
     back = named_figures(review(demo, "TRS"))
     assert {k: f.value for k, f in back.items()} == {
@@ -75,10 +75,10 @@ def test_an_earlier_year_is_not_marked_by_it(demo: Database) -> None:
 def test_it_does_not_count_on_a_day_before_it_was_known(demo: Database) -> None:
     payment = review(demo, "TRS").record.years[-2].payments[-1].fact
     out(demo, "TRS", "dividends", ex_date=payment.ex_date.isoformat(), kind="regular")
-    assert review(demo, "TRS", date(2024, 6, 28)).left_out == ()
+    assert review(demo, "TRS", date(2024, 6, 28)).exclusions == ()
 
 
-def test_a_close_left_out_gives_way_to_the_one_before(demo: Database) -> None:
+def test_a_close_excluded_gives_way_to_the_one_before(demo: Database) -> None:
     before = review(demo, "TRS").price
     out(demo, "TRS", "prices", day="2026-06-30")
     after = review(demo, "TRS").price
@@ -88,7 +88,7 @@ def test_a_close_left_out_gives_way_to_the_one_before(demo: Database) -> None:
     assert "close of 2026-06-30 excluded by you" in after.notes[-1]
 
 
-def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: Database) -> None:
+def test_a_restatement_excluded_lets_the_first_version_stand_and_says_so(demo: Database) -> None:
     def fiscal_2022(found: Review) -> Figure:
         return named_figures(found)["cover.bases.earnings.years.2022-12-31.payout"]
 
@@ -109,7 +109,7 @@ def test_a_restatement_left_out_lets_the_first_version_stand_and_says_so(demo: D
     assert fiscal_2022(review(demo, "SLTM", date(2023, 6, 30))).touch is None
 
 
-def test_a_fiscal_year_left_out_marks_what_spans_it(demo: Database) -> None:
+def test_a_fiscal_year_excluded_marks_what_spans_it(demo: Database) -> None:
     year = named_figures(review(demo, "TRS"))["cover.bases.earnings.years.2023-12-31.payout"]
     out(
         demo,
@@ -125,7 +125,7 @@ def test_a_fiscal_year_left_out_marks_what_spans_it(demo: Database) -> None:
     assert touch_of(after, "cover.bases.earnings.years.2022-12-31.payout") is None
 
 
-def test_a_notice_a_split_and_a_note_are_left_out_too(demo: Database) -> None:
+def test_a_notice_a_split_and_a_note_are_excluded_too(demo: Database) -> None:
     with demo.read() as connection:
         held = connection.exec_driver_sql(
             "SELECT declared_on FROM dividend_notice JOIN payer ON payer.id = payer_id "
@@ -135,7 +135,7 @@ def test_a_notice_a_split_and_a_note_are_left_out_too(demo: Database) -> None:
             "SELECT effective_on FROM split JOIN payer ON payer.id = payer_id WHERE symbol = 'OPT'"
         ).scalar_one()
     out(demo, "CLFN", "dividend_notices", declared_on=held)
-    assert [x.table for x in review(demo, "CLFN").left_out] == ["dividend_notices"]
+    assert [x.table for x in review(demo, "CLFN").exclusions] == ["dividend_notices"]
     before = review(demo, "OPT").record.years[0].total.value
     out(demo, "OPT", "splits", effective_on=split)
     assert review(demo, "OPT").record.years[0].total.value != before
@@ -164,7 +164,7 @@ def test_the_table_of_payers_is_made_again_without_it(demo: Database) -> None:
         ("prices", {"day": "2026-06-28"}, NotFound),
     ],
 )
-def test_what_is_not_held_cannot_be_left_out(
+def test_what_is_not_held_cannot_be_excluded(
     demo: Database, table: str, key: dict[str, str], error: type[Exception]
 ) -> None:
     with pytest.raises(error):
@@ -179,7 +179,7 @@ def test_it_wants_a_reason(demo: Database) -> None:
 def test_it_goes_out_with_a_backup_and_comes_back(demo: Database, empty: Database) -> None:
     out(demo, "TRS", "prices", day="2026-06-30")
     restore(empty, back_up(demo, at=NOW), at=NOW)
-    assert [x.name for x in review(empty, "TRS").left_out] == ["close of 2026-06-30"]
+    assert [x.name for x in review(empty, "TRS").exclusions] == ["close of 2026-06-30"]
 
 
 def test_a_split_by_hand_marks_all_that_is_adjusted_by_it(demo: Database) -> None:

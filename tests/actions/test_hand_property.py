@@ -91,7 +91,7 @@ def test_an_adjusted_figure_leaves_no_moved_figure_unmarked(demo: Database, symb
 
 
 @pytest.mark.parametrize("symbol", CAST)
-def test_a_fact_left_out_leaves_no_moved_figure_unmarked(demo: Database, symbol: str) -> None:
+def test_a_fact_excluded_leaves_no_moved_figure_unmarked(demo: Database, symbol: str) -> None:
     chance = random.Random(f"leave out {symbol}")
     before = figures(demo, symbol)
     for table in ("dividends", "prices", "statements", "splits", "dividend_notices"):

@@ -13,7 +13,7 @@ import pytest
 
 from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.decide import decide
-from hearth_yield.actions.edit_facts import edit_value, set_aside
+from hearth_yield.actions.edit_facts import edit_value, exclude_year
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.question import Question
@@ -64,7 +64,7 @@ def document(empty: Database) -> Any:
         reason="x",
         at=NOW,
     )
-    set_aside(
+    exclude_year(
         empty, "ELV", "PNL", period_end=date(2024, 12, 31), basis="earnings", reason="x", at=NOW
     )
     decide(
@@ -142,7 +142,7 @@ def test_a_spoiled_backup_is_refused_or_breaks_no_page(
         ("table_name", "splits"),
         ("table_name", "payers"),
         ("field", "amount"),
-        ("field", "set_aside:earnings"),
+        ("field", "excluded:earnings"),
         ("field", "volume"),
     ],
 )

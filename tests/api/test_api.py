@@ -5,14 +5,10 @@ from fastapi.testclient import TestClient
 
 from hearth_yield.api.problems import STATUSES, problem_of
 from hearth_yield.core import errors
+from hearth_yield.core.stages import STAGES
+from tests.conftest import get
 
 TRS = "/api/payers/ELV/TRS"
-
-
-def get(client: TestClient, address: str, status: int = 200, **query: Any) -> Any:
-    got = client.get(address, params=query)
-    assert got.status_code == status, got.text
-    return got.json()
 
 
 def test_status_names_the_pinned_day(client: TestClient) -> None:
@@ -37,7 +33,8 @@ def test_a_past_day_lists_only_what_was_listed(client: TestClient) -> None:
 
 
 def test_every_figure_of_a_review_opens_its_working(client: TestClient) -> None:
-    review = get(client, f"{TRS}/review", aim=0.034)
+    parts = ("review", "record", "cover", "range", "worth")
+    shown = [get(client, f"{TRS}/{part}", aim=0.034) for part in parts]
     keys: set[str] = set()
 
     def collect(node: Any) -> None:
@@ -50,7 +47,7 @@ def test_every_figure_of_a_review_opens_its_working(client: TestClient) -> None:
             for child in node:
                 collect(child)
 
-    collect(review)
+    collect(shown)
     assert len(keys) > 250
     assert "" not in keys
     for key in sorted(keys)[::9]:
@@ -69,15 +66,16 @@ def test_a_working_leads_down_to_a_dated_sourced_fact(client: TestClient) -> Non
 
 
 def test_inputs_move_worth_and_nothing_else(client: TestClient) -> None:
-    plain = get(client, f"{TRS}/review")
+    plain, drawn = get(client, f"{TRS}/review"), get(client, f"{TRS}/cover")
     inputs = "growth:0.03,required_return:0.09"
     moved = get(client, f"{TRS}/review", inputs=inputs)
     # four payments of 0.4958, 3 % for ever, 9 % required: 2.042696 ÷ 0.06
-    worth = moved["series"]["worth"]
+    worth = get(client, f"{TRS}/worth", inputs=inputs)["series"]
     assert worth["models"][0]["middle"]["value"] == pytest.approx(34.04493, abs=5e-5)
-    assert moved["series"]["cover"] == plain["series"]["cover"]
-    assert moved["stages"][:3] == plain["stages"][:3]
-    answer = {"stage": moved["stages"][3], "series": worth}
+    assert get(client, f"{TRS}/cover", inputs=inputs) == drawn
+    *before, last = moved["stages"]
+    assert before == plain["stages"][:-1]
+    answer = {"stage": last, "series": worth}
     assert get(client, f"{TRS}/worth", inputs=inputs) == answer
 
 
@@ -122,7 +120,7 @@ def test_refusals_name_field_value_and_rule(
 @pytest.mark.parametrize("day", ["2026-06-30", "2019-12-31", "2003-01-15", "2001-01-05"])
 def test_every_situation_on_any_day_reads_on(client: TestClient, symbol: str, day: str) -> None:
     review = get(client, f"/api/payers/ELV/{symbol}/review", as_of=day, window="all")
-    assert len(review["stages"]) == 4
+    assert [s["id"] for s in review["stages"]] == [s.value for s in STAGES]
     assert all(s["finding"] for s in review["stages"])
 
 

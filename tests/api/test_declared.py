@@ -16,7 +16,7 @@ from hearth_yield.core.range.quantity import QUANTITIES, Quantity
 from hearth_yield.core.record.declared_rate import rate_steps
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.store.database import Database
-from tests.conftest import client_of
+from tests.conftest import client_of, get
 from tests.declared import throw_away_measure, throw_away_model  # noqa: F401 - fixtures
 
 TRS = "/api/payers/ELV/TRS"
@@ -27,12 +27,6 @@ DAY = date(2026, 6, 30)
 def client(demo: Database) -> Iterator[TestClient]:
     with client_of(demo) as opened:
         yield opened
-
-
-def get(client: TestClient, address: str, **query: Any) -> Any:
-    got = client.get(address, params=query)
-    assert got.status_code == 200, got.text
-    return got.json()
 
 
 @pytest.mark.usefixtures("throw_away_measure")
@@ -147,7 +141,7 @@ def test_a_declared_quantity_has_the_whole_ruler(
     monkeypatch.setitem(QUANTITIES, turned.id, turned)
     plain = get(client, f"{TRS}/review", aim="0.04")
     other = get(client, f"{TRS}/review", quantity=turned.id, aim="25")
-    yields, ruler = plain["series"]["range"], other["series"]["range"]
+    yields, ruler = get(client, f"{TRS}/range"), get(client, f"{TRS}/range", quantity=turned.id)
     assert (ruler["name"], ruler["unit"]) == ("price to dividend", "multiple")
     assert ruler["now"]["value"] == pytest.approx(1 / yields["now"]["value"])
     assert ruler["lower_quartile"]["value"] == pytest.approx(

@@ -20,6 +20,8 @@ ASKED: dict[str, list[dict[str, str]]] = {
         {},
         {"window": "all", "base_year": "2010", "inputs": "growth:0.02", "off": "fading"},
     ],
+    "record": [{"base_year": "2010"}],
+    "range": [{}, {"window": "all"}],
     "worth": [{"inputs": "required_return:0.09", "on": "constant_growth"}],
     "aim": [{"aim": "0.04"}, {"aim_price": "30"}],
     "working": [{"key": "worth.buy_below"}, {"key": "range.mean_yield"}, {"key": "cover.payout"}],
@@ -50,7 +52,7 @@ def addresses(described: Any) -> Iterator[tuple[str, dict[str, str]]]:
                 for symbol in PAYERS[:3]:
                     yield f"/api/payers/ELV/{symbol}/facts/{table}", {}
         elif path.startswith("/api/payers/{exchange}/{symbol}/"):
-            part = path.rsplit("/", 1)[1]
+            part = path.split("{symbol}/", 1)[1]
             for symbol in PAYERS:
                 for query in ASKED.get(part, [{}]):
                     yield f"/api/payers/ELV/{symbol}/{part}", query

@@ -101,7 +101,7 @@ def test_entries(shared: TestClient, name: str, data: st.DataObject, unit: str) 
         st.one_of(anything, st.just({"day": "2026-06-30"}), st.just("prices"), st.just("close")),
     )
 )
-@pytest.mark.parametrize("route", ["edits", "left-out", "set-aside"])
+@pytest.mark.parametrize("route", ["edits", "exclusions", "excluded-years"])
 def test_a_persons_hand(shared: TestClient, route: str, body: dict[str, Any]) -> None:
     told(shared.post(f"/api/payers/ELV/TRS/{route}", json=body), 201)
 

@@ -5,13 +5,9 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from tests.conftest import get
+
 TRS = "/api/payers/ELV/TRS"
-
-
-def get(client: TestClient, path: str, **params: Any) -> Any:
-    got = client.get(path, params=params)
-    assert got.status_code == 200, got.text
-    return got.json()
 
 
 def enter(client: TestClient, table: str, **row: str) -> int:
@@ -61,7 +57,7 @@ def test_a_point_of_ones_own_shows_as_such(client: TestClient) -> None:
     (held,) = [s for s in get(client, "/api/series") if s["code"] == "SUNDREY-PRICES"]
     assert held["by_hand"]
     assert [o["id"] for o in held["origins"]] == [1, source]
-    paces = get(client, f"{TRS}/review")["series"]["record"]["paces"]
+    paces = get(client, f"{TRS}/record")["paces"]
     assert all(p["needed"]["touch"] == "entered" for p in paces)
 
 
@@ -103,19 +99,19 @@ def test_holdings_name_their_sources(client: TestClient) -> None:
     assert kinds["guidance"]["by_hand"] is False
 
 
-def test_a_fact_is_left_out_shown_and_counted_again(client: TestClient) -> None:
+def test_a_fact_is_excluded_shown_and_counted_again(client: TestClient) -> None:
     before = get(client, f"{TRS}/review")
     body = {"table": "prices", "key": {"day": "2026-06-30"}, "reason": "a misread close"}
     id = client.post(f"{TRS}/exclusions", json=body).json()["id"]
     row = get(client, f"{TRS}/facts/prices", count=1)["rows"][0]
-    assert row["edited"]["left_out"]["reason"] == "a misread close"
+    assert row["edited"]["excluded"]["reason"] == "a misread close"
     assert row["cells"]["close"] == before["head"][0]["figure"]["value"]
     after = get(client, f"{TRS}/review")
     assert after["head"][0]["figure"]["known_on"] == "2026-06-29"
     assert after["head"][0]["figure"]["touch"] == "edited"
-    assert after["left_out"][0]["note"].startswith("close of 2026-06-30 excluded by you")
+    assert after["exclusions"][0]["note"].startswith("close of 2026-06-30 excluded by you")
     (listed,) = get(client, "/api/edits")
-    assert (listed["left_out"], listed["basis"]) == (True, None)
+    assert (listed["excluded"], listed["basis"]) == (True, None)
     assert client.delete(f"/api/edits/{id}").status_code == 204
     assert get(client, f"{TRS}/review") == before
 
@@ -130,7 +126,7 @@ def test_a_fact_is_left_out_shown_and_counted_again(client: TestClient) -> None:
         ({"table": "prices", "key": {"day": "2026-06-30"}, "reason": "x" * 501}, 422),
     ],
 )
-def test_what_cannot_be_left_out_is_refused(
+def test_what_cannot_be_excluded_is_refused(
     client: TestClient, body: dict[str, Any], status: int
 ) -> None:
     got = client.post(f"{TRS}/exclusions", json=body)

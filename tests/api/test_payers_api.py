@@ -7,13 +7,9 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from tests.conftest import get
+
 WHERE = {"join": "all", "parts": [{"id": "yield", "op": "at_least", "value": 0.04}]}
-
-
-def get(client: TestClient, path: str, **params: Any) -> Any:
-    got = client.get(path, params=params)
-    assert got.status_code == 200, got.text
-    return got.json()
 
 
 def ready(client: TestClient, **params: Any) -> Any:

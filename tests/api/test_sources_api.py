@@ -5,13 +5,9 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from tests.conftest import get
+
 TRS = "/api/payers/ELV/TRS"
-
-
-def get(client: TestClient, path: str, **params: Any) -> Any:
-    got = client.get(path, params=params)
-    assert got.status_code == 200, got.text
-    return got.json()
 
 
 def held(client: TestClient, symbol: str) -> dict[str, Any]:
@@ -146,13 +142,13 @@ def test_an_adjustment_from_the_working_and_the_way_back(client: TestClient) -> 
     assert client.delete("/api/edits/999").status_code == 404
 
 
-def test_a_year_is_set_aside_and_named(client: TestClient) -> None:
+def test_a_year_is_excluded_and_named(client: TestClient) -> None:
     body = {"period_end": "2021-12-31", "basis": "earnings", "reason": "sold the warehouses"}
     assert client.post("/api/payers/ELV/FND/excluded-years", json=body).status_code == 201
     review = get(client, "/api/payers/ELV/FND/review")
-    bases = review["series"]["cover"]["bases"]
+    bases = get(client, "/api/payers/ELV/FND/cover")["bases"]
     (earnings,) = [b for b in bases if b["basis"] == "earnings"]
-    told = {y["label"]: y["set_aside"] for y in earnings["years"]}
+    told = {y["label"]: y["excluded"] for y in earnings["years"]}
     assert told["fiscal 2021"] == "sold the warehouses"
     assert review["stages"][1]["figures"]["earnings_cycle"]["touch"] == "edited"
 

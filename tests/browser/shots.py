@@ -40,7 +40,7 @@ def _open_conditions(page: Page) -> None:
     page.get_by_text("meet it").first.wait_for()
 
 
-def _set_aside(page: Page) -> None:
+def _exclude(page: Page) -> None:
     page.get_by_role("button", name="Exclude it with a reason").click()
     page.get_by_label("Why fiscal 2021 should not count").fill("The harbour warehouses were sold")
     page.get_by_role("button", name="Exclude", exact=True).click()
@@ -70,6 +70,12 @@ WHERE = quote(
     )
 )
 
+
+def _move_a_limit(page: Page) -> None:
+    page.get_by_label("Payout, leading basis, companies", exact=True).fill("50")
+    page.wait_for_timeout(500)
+
+
 View = tuple[str, str, dict[str, object], Callable[[Page], None] | None]
 NARROW = {"viewport": {"width": 390, "height": 844}}
 VIEWS: tuple[View, ...] = (
@@ -78,12 +84,15 @@ VIEWS: tuple[View, ...] = (
     ("payers-sectors", "/payers?by=sector&cols=range", {"color_scheme": "dark"}, None),
     ("review-record-dark", "/review/ELV/GWK", {"color_scheme": "dark"}, None),
     ("review-cover", "/review/ELV/MRB?stage=cover", {}, None),
+    ("review-footing", "/review/ELV/GWK?stage=footing", {}, None),
+    ("review-footing-business", "/review/ELV/TRS?stage=footing&footing=business", {}, None),
+    ("house-rules", "/house-rules", {}, _move_a_limit),
     ("review-range", "/review/ELV/TRS?stage=range&aim=0.034", {}, None),
     ("review-worth", "/review/ELV/TRS?stage=worth", {}, None),
     ("review-decision", "/review/ELV/TRS?stage=decision", {}, _decide),
     ("review-narrow", "/review/ELV/LRT", NARROW, None),
     ("working", "/review/ELV/LRT?stage=range&open=ELV/LRT/range.count", {}, None),
-    ("set-aside", "/review/ELV/FND?stage=cover&basis=earnings", {}, _set_aside),
+    ("excluded-year", "/review/ELV/FND?stage=cover&basis=earnings", {}, _exclude),
     ("sources", "/sources", {}, None),
     ("series", "/sources?tab=shared", {"color_scheme": "dark"}, None),
     ("bring-in", "/sources?tab=import", {}, _drop_faulty),

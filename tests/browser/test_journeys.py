@@ -19,7 +19,7 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", level=1, name="Tallow & Reed Soapworks")).to_be_visible()
 
-    for stage in ("Cover", "Range", "Worth", "Decision"):
+    for stage in ("Cover", "Footing", "Range", "Worth", "Decision"):
         page.keyboard.press("j")
         expect(page.get_by_role("heading", level=2, name=stage)).to_be_in_viewport()
         expect(page).to_have_url(re.compile(f"stage={stage.lower()}"))

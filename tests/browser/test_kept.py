@@ -141,7 +141,7 @@ def test_single_keys_act_wherever_nothing_is_typed(page: Page) -> None:
 def test_j_takes_the_focus_along_and_arrows_aim_from_there(page: Page) -> None:
     page.goto("/review/ELV/TRS")
     expect(page.get_by_role("heading", name="Worth", level=2)).to_be_attached()
-    for _ in range(2):
+    for _ in range(3):
         page.keyboard.press("j")
     expect(page.get_by_role("heading", name="Range", level=2)).to_be_focused()
     page.keyboard.press("ArrowUp")

@@ -131,8 +131,8 @@ def test_a_price_typed_at_the_ruler_sets_the_aim(page: Page) -> None:
 def test_every_chart_has_a_table(page: Page) -> None:
     page.goto(TRS)
     figures = page.locator("figure")
-    expect(figures).to_have_count(3)
-    for i in range(3):
+    expect(figures).to_have_count(4)
+    for i in range(4):
         chart = figures.nth(i)
         assert len(chart.locator("p.sr-only").inner_text()) > 60
         chart.get_by_role("button", name="table").click()
@@ -147,6 +147,7 @@ def test_every_chart_has_a_table(page: Page) -> None:
         "/review/ELV/PLG?stage=worth",
         "/sources",
         "/sources?tab=import",
+        "/house-rules",
         "/sources/ELV/TRS",
     ],
 )
@@ -188,7 +189,7 @@ def test_back_closes_the_drawer_and_forward_opens_it_again(page: Page) -> None:
     expect(page.get_by_role("dialog")).to_be_visible()
 
 
-def test_a_model_can_be_set_aside_and_the_address_keeps_it(page: Page) -> None:
+def test_a_model_can_be_switched_off_and_the_address_keeps_it(page: Page) -> None:
     page.goto(f"{TRS}?stage=worth")
     page.get_by_role("checkbox", name=re.compile("Yield reversion")).uncheck()
     expect(page.get_by_text("switched off by you")).to_be_visible()
@@ -251,7 +252,7 @@ def test_every_test_opens_from_first_to_give(page: Page) -> None:
     page.goto("/review/ELV/SKW")
     page.locator("dt", has_text="First to give").locator("..").get_by_role("button").click()
     rows = page.get_by_role("dialog").get_by_role("row")
-    expect(rows).to_have_count(10)
+    expect(rows).to_have_count(15)
     expect(rows.nth(1)).to_contain_text("Free cash flow payout")
 
 

@@ -60,7 +60,7 @@ def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
     page.get_by_role("button", name="Covered and cheap", exact=True).click()
     expect(page.locator(ROWS)).to_have_count(found)
     expect(page.get_by_text("yield above its 5-year mean by at least 10")).to_contain_text(
-        "and state is within"
+        "and state is within limits"
     )
     page.get_by_role("button", name="Saved searches").click()
     page.get_by_role("button", name="Remove Covered and cheap").click()

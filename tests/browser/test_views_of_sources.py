@@ -57,7 +57,7 @@ def press(page: Page, *keys: str) -> None:
         page.keyboard.press(key)
 
 
-def test_a_close_is_left_out_by_keyboard_alone(page: Page) -> None:
+def test_a_close_is_excluded_by_keyboard_alone(page: Page) -> None:
     page.goto("/sources/ELV/GWK?tab=prices")
     button = page.get_by_role("button", name="Exclude: prices 2026-06-30")
     button.focus()

@@ -17,7 +17,10 @@ from hearth_yield.core.facts.records import (
     Split,
 )
 from hearth_yield.core.facts.statements import Span, Statement
+from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.kinds import Kind
+from hearth_yield.core.question import Question
+from hearth_yield.core.review import Review, build_review
 
 TODAY = date(2026, 6, 30)
 
@@ -84,7 +87,7 @@ def year_statement(year: int, **lines: float) -> Statement:
 def plain_years(
     first: int, last: int, cash: float = 100.0, paid: float = 50.0, shares: float = 10.0
 ) -> tuple[Statement, ...]:
-    """Fiscal years with round figures: FCF = cash, earnings = cash."""
+    """Fiscal years with round figures: FCF = cash, earnings = cash, no debt."""
     return tuple(
         year_statement(
             y,
@@ -94,6 +97,11 @@ def plain_years(
             operating_cash_flow=cash + 40.0,
             capital_expenditure=40.0,
             dividends_paid=paid,
+            ebit=1.2 * cash,
+            interest_expense=0.0,
+            depreciation_amortization=40.0,
+            cash=100.0,
+            long_term_debt=0.0,
             total_assets=900.0,
         )
         for y in range(first, last + 1)
@@ -156,3 +164,17 @@ def notice(day: date, kind: NoticeKind = NoticeKind.SUSPENDED) -> Notice:
 
 def split(day: date, new: float, old: float = 1.0) -> Split:
     return Split(effective_on=day, new_shares=new, old_shares=old, source=1)
+
+
+def paid(day: date, amount: float, **more: object) -> Dividend:
+    base = {
+        "ex_date": day,
+        "amount": amount,
+        "currency": "TLL",
+        "declared_on": day - timedelta(days=20),
+    }
+    return Dividend(**(base | more))  # type: ignore[arg-type]
+
+
+def review(file: PayerFile, day: date = TODAY, question: Question | None = None) -> Review:
+    return build_review(file.cut(day), HouseRules(), question)

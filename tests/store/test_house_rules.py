@@ -92,12 +92,23 @@ def test_old_names_of_figures_and_states_are_carried_over(tmp_path: Path) -> Non
                 text("INSERT INTO saved_view VALUES (:id, :kind, 'mine', :body)"),
                 {"id": id, "kind": kind, "body": json.dumps(body)},
             )
+        made = ("left_out", "set_aside:free_cash_flow", "net_income")
+        for field in made:
+            connection.execute(
+                text(
+                    "INSERT INTO adjustment (exchange, symbol, table_name, row_key, field, value,"
+                    " reason, made_at) VALUES ('B', 'A', 'statements', '{}', :field, 0, 'r', 'now')"
+                ),
+                {"field": field},
+            )
     database.migrate()
     with database.read() as connection:
+        fields = connection.scalars(text("SELECT field FROM edit ORDER BY id")).all()
         state, held, question = connection.execute(
             text("SELECT state, frozen, question FROM decision")
         ).one()
         searched, columns = connection.scalars(text("SELECT body FROM saved_view ORDER BY id"))
+    assert fields == ["excluded", "excluded:free_cash_flow", "net_income"]
     assert (state, json.loads(question)) == ("close", {})
     assert set(json.loads(held)) == {"payer.price", "record.growth_5", "cover.payout"}
     read = json.loads(searched)

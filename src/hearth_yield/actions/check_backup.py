@@ -18,7 +18,7 @@ from hearth_yield.core.question import read_question
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
 from hearth_yield.exchange.table import is_plain
-from hearth_yield.store.edits import LEFT_OUT, SET_ASIDE
+from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
 from hearth_yield.store.house_rules import from_body
@@ -138,11 +138,13 @@ def _edit(row: Row) -> str | None:
     """The column in which an edit names nothing that can be edited: a field of its table, by the
     whole key of a row there."""
     table, field = row["table_name"], row["field"]
-    aside = field.startswith(SET_ASIDE)
+    aside = field.startswith(EXCLUDED_ON)
     if aside:
-        known = table == "statements" and field.removeprefix(SET_ASIDE) in {b.value for b in Basis}
+        known = table == "statements" and field.removeprefix(EXCLUDED_ON) in {
+            b.value for b in Basis
+        }
     else:
-        known = table in OF_A_PAYER and field in (LEFT_OUT, *EDITABLE.get(table, ()))
+        known = table in OF_A_PAYER and field in (EXCLUDED, *EDITABLE.get(table, ()))
     if not known:
         return "field"
     held, key = FACT_TABLES[table], row["row_key"]
@@ -264,7 +266,7 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "value": _number,
         "original": _or_none(_number),
     },
-    "house_rules": {"made_at": _moment, "body": _rules},
+    "house_rules": {"made_at": _moment, "body": _rules, "note": _text},
     "saved_view": {"name": _name, "body": _saved},
     "decision": {
         "exchange": _name,

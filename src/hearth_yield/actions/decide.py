@@ -124,6 +124,7 @@ def _frozen(figure: Figure) -> dict[str, Any]:
         "value": figure.value,
         "reason": figure.reason,
         "breach": figure.breach,
+        "spared": figure.spared,
         "period": figure.period,
     }
 

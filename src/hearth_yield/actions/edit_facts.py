@@ -11,7 +11,7 @@ from hearth_yield.core.facts.statements import STATEMENT_LINES
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.store import edits
 from hearth_yield.store.database import Database
-from hearth_yield.store.edits import LEFT_OUT, SET_ASIDE
+from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
 from hearth_yield.store.edits import Edit as Edit
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
@@ -24,6 +24,35 @@ EDITABLE: dict[str, tuple[str, ...]] = {
 }
 """What a figure's working can replace. Other facts are entered anew under Sources."""
 MAX_REASON = 500
+
+
+def _made(
+    exchange: str,
+    symbol: str,
+    table: str,
+    row: Mapping[str, str],
+    field: str,
+    reason: str,
+    at: str,
+    *,
+    original: float | None = None,
+    value: float = 1.0,
+) -> Edit:
+    """An edit as it is made; one that excludes has no value of its own. Raises InvalidInput without
+    a reason."""
+    return Edit(
+        id=None,
+        exchange=exchange,
+        symbol=symbol,
+        table_name=table,
+        row_key=dict(row),
+        field=field,
+        original=original,
+        value=value,
+        reason=_reason(reason),
+        made_at=at,
+        withdrawn_at=None,
+    )
 
 
 def edit_value(
@@ -54,22 +83,9 @@ def edit_value(
     _check_value(table, field, value)
     with database.write() as connection:
         row = _row(table, key)
-        return edits.add(
-            connection,
-            Edit(
-                id=None,
-                exchange=exchange,
-                symbol=symbol,
-                table_name=table,
-                row_key=row,
-                field=field,
-                original=edits.held_value(connection, exchange, symbol, table, row, field),
-                value=value,
-                reason=_reason(reason),
-                made_at=at,
-                withdrawn_at=None,
-            ),
-        )
+        held = edits.held_value(connection, exchange, symbol, table, row, field)
+        made = _made(exchange, symbol, table, row, field, reason, at, original=held, value=value)
+        return edits.add(connection, made)
 
 
 def exclude(
@@ -96,25 +112,10 @@ def exclude(
     with database.write() as connection:
         row = _row(table, key)
         edits.held_value(connection, exchange, symbol, table, row)
-        return edits.add(
-            connection,
-            Edit(
-                id=None,
-                exchange=exchange,
-                symbol=symbol,
-                table_name=table,
-                row_key=row,
-                field=LEFT_OUT,
-                original=None,
-                value=1.0,
-                reason=_reason(reason),
-                made_at=at,
-                withdrawn_at=None,
-            ),
-        )
+        return edits.add(connection, _made(exchange, symbol, table, row, EXCLUDED, reason, at))
 
 
-def set_aside(
+def exclude_year(
     database: Database,
     exchange: str,
     symbol: str,
@@ -139,22 +140,9 @@ def set_aside(
             )
         year = {"period_end": period_end.isoformat(), "span": "year"}
         edits.held_value(connection, exchange, symbol, "statements", year)
-        return edits.add(
-            connection,
-            Edit(
-                id=None,
-                exchange=exchange,
-                symbol=symbol,
-                table_name="statements",
-                row_key=year,
-                field=SET_ASIDE + Basis(basis).value,
-                original=None,
-                value=1.0,
-                reason=_reason(reason),
-                made_at=at,
-                withdrawn_at=None,
-            ),
-        )
+        field = EXCLUDED_ON + Basis(basis).value
+        made = _made(exchange, symbol, "statements", year, field, reason, at)
+        return edits.add(connection, made)
 
 
 def all_edits(database: Database) -> Sequence[Edit]:

@@ -12,6 +12,7 @@ from hashlib import sha256
 from pathlib import Path
 
 from hearth_yield import core
+from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import Uncomputable
 from hearth_yield.core.facts.records import PayerFile
 from hearth_yield.core.finding.measured import Measured, made_with, measure, unmeasured
@@ -56,7 +57,7 @@ def ensure_measures(
         if progress:
             progress("measures", start, len(due))
         made = []
-        with database.read() as connection:
+        with database.read() as connection, at_rest():
             for d in due[start : start + BATCH]:
                 file = payer_files.load(connection, d.exchange, d.symbol, shared)
                 made.append((d, _measured(file, as_of, rules)))

@@ -48,6 +48,14 @@ class Cache:
                         del self._held[key]
         return future.result()  # type: ignore[return-value]
 
+    def peek(self, key: Hashable) -> object | None:
+        """What is held under a key and done; makes nothing and waits for nothing."""
+        with self._lock:
+            held = self._held.get(key)
+        if held is None or not held.done() or held.exception() is not None:
+            return None
+        return held.result()
+
 
 @dataclass(frozen=True, slots=True)
 class ReviewCache:
@@ -58,6 +66,7 @@ class ReviewCache:
     files: Cache = field(default_factory=lambda: Cache(16))
     reviews: Cache = field(default_factory=lambda: Cache(32))
     universes: Cache = field(default_factory=lambda: Cache(2))
+    looked_back: Cache = field(default_factory=lambda: Cache(2))
 
     def edition(self) -> Edition:
         """Of what stands now; nothing from an older one is used again."""

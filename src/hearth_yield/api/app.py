@@ -14,7 +14,21 @@ from fastapi.staticfiles import StaticFiles
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.store.database import Database
 
-from . import catalogue, decisions, edits, held, home, payers, problems, review, saved, sources
+from . import (
+    catalogue,
+    decisions,
+    edits,
+    footing,
+    held,
+    home,
+    house_rules,
+    look_back,
+    payers,
+    problems,
+    review,
+    saved,
+    sources,
+)
 from .context import Context
 from .describe import described
 from .guard import Guard
@@ -51,8 +65,11 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     app.include_router(sources.router)
     app.include_router(held.router)
     app.include_router(edits.router)
+    app.include_router(footing.router)
     app.include_router(review.router)
     app.include_router(decisions.router)
+    app.include_router(house_rules.router)
+    app.include_router(look_back.router)
     app.include_router(home.router)
     if (static / "index.html").exists():
         _serve_pages(app, static)

@@ -32,7 +32,7 @@ class MeasureOut(BaseModel):
     words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
     under 0; under: what its minus means. group: the basis it is taken on. drawn: how a cell is
     drawn, where that is not as a number or a word. sort: what it is ordered by; null: by nothing.
-    foot: its median stands at the foot of the table.
+    foot: its median stands at the foot of the table. column: it can be a column.
     """
 
     id: str
@@ -48,6 +48,7 @@ class MeasureOut(BaseModel):
     drawn: Literal["deviation", "state", "dividends", "first"] | None
     sort: str | None
     foot: bool
+    column: bool
     choices: list[WordOut] | None
 
 
@@ -92,12 +93,13 @@ def _number(m: Measure) -> MeasureOut:
         drawn=m.drawn,
         sort=m.id,
         foot=m.foot,
+        column=True,
         choices=None,
     )
 
 
 def _choice(c: Choice, in_use: Mapping[str, int]) -> MeasureOut:
-    return _word(c.id, c.name, c.stage, c.drawn, c.id, in_use)
+    return _word(c.id, c.name, c.stage, c.drawn, c.id, in_use, c.column)
 
 
 def _mark(m: Mark) -> MeasureOut:
@@ -111,6 +113,7 @@ def _word(
     drawn: str | None,
     sort: str | None,
     in_use: Mapping[str, int] | None,
+    column: bool = True,
 ) -> MeasureOut:
     return MeasureOut.model_validate(
         {
@@ -127,6 +130,7 @@ def _word(
             "drawn": drawn,
             "sort": sort,
             "foot": False,
+            "column": column,
             "choices": None
             if in_use is None
             else [WordOut(word=w, payers=n) for w, n in in_use.items()],

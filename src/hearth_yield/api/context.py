@@ -13,9 +13,11 @@ from typing import Annotated
 from fastapi import Depends, Path, Query, Request
 
 from hearth_yield.actions.ensure_measures import ensure_measures
+from hearth_yield.actions.look_back import look_back
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.question import Question, read_question
+from hearth_yield.core.review import Review
 from hearth_yield.exchange.columns import FIRST_DAY
 from hearth_yield.progress import Progress
 from hearth_yield.store.database import Database, Edition, edition_and_pinned
@@ -80,6 +82,7 @@ class Context:
     jobs: Jobs = field(default_factory=Jobs)
     pending: Pending = field(default_factory=Pending)
     _keeping: dict[tuple[date, Edition], Job] = field(default_factory=dict)
+    _looking: dict[tuple[date, int], Job] = field(default_factory=dict)
     _gate: threading.Lock = field(default_factory=threading.Lock)
 
     @property
@@ -113,6 +116,23 @@ class Context:
                 self._keeping[key] = job
             return job
 
+    def look_back(self, when: Moment) -> Job:
+        """The task that looks back on these facts: one that runs or is done is not begun again."""
+        with self._gate:
+            key = (when.as_of, when.edition.facts)
+            job = self._looking.get(key)
+            if job is None or job.state not in ("running", "done"):
+                job = self.jobs.start(
+                    lambda progress: look_back(self.cache, when.as_of, when.edition, progress)
+                )
+                self._looking = {k: j for k, j in self._looking.items() if j.state == "running"}
+                self._looking[key] = job
+            return job
+
+    def looking(self, when: Moment) -> Job | None:
+        with self._gate:
+            return self._looking.get((when.as_of, when.edition.facts))
+
     def keeping(self, when: Moment) -> Job | None:
         """The task that makes the measures of a day, if one was started; starts none."""
         with self._gate:
@@ -135,7 +155,7 @@ class Context:
         return datetime.now(UTC).isoformat(timespec="seconds")
 
 
-def context_of(request: Request) -> Context:
+async def context_of(request: Request) -> Context:
     context: Context = request.app.state.context
     return context
 
@@ -170,7 +190,7 @@ First = Annotated[int, Query(ge=0, le=10**9)]
 """Where a window of many rows begins."""
 
 
-def question_asked(
+async def question_asked(
     quantity: str = "",
     window: str = "",
     base_year: str = "",
@@ -195,3 +215,13 @@ def question_asked(
 
 
 QuestionAsked = Annotated[Question, Depends(question_asked)]
+
+
+def review_asked(
+    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked
+) -> Review:
+    return here.cache.review(exchange, symbol, when.as_of, question, when.edition)
+
+
+Reviewed = Annotated[Review, Depends(review_asked)]
+"""One payer on the day and under the question of the address."""

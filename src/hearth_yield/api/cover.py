@@ -9,9 +9,11 @@ from pydantic import BaseModel
 
 from hearth_yield.core.cover.bases import CoverPeriod
 from hearth_yield.core.cover.cover import BasisCover, Cover
+from hearth_yield.core.cover.measures import MATRIX, id_on
+from hearth_yield.core.cover.uses import PARTS
 from hearth_yield.core.facts.statements import fiscal_year_of, words
 
-from .figures import FigureOut, Shown
+from .figures import FigureOut, Shown, figure_out
 
 FIGURES = (
     "driver",
@@ -32,7 +34,7 @@ class CoverPeriodOut:
     year: int
     end: date
     freak: bool
-    set_aside: str | None
+    excluded: str | None
     driver: FigureOut
     dividends: FigureOut
     payout: FigureOut
@@ -49,17 +51,91 @@ class BasisOut(BaseModel):
     name: str
     years: list[CoverPeriodOut]
     trailing: CoverPeriodOut | None
+    crossing: FigureOut
+    crossing_year: int | None
     swings: bool
+
+
+class MatrixRowOut(BaseModel):
+    """One basis: the measures of it that stand under the columns."""
+
+    basis: str
+    name: str
+    measures: list[str]
+
+
+class MatrixOut(BaseModel):
+    """Every payout: bases down, what it is taken on across."""
+
+    columns: list[str]
+    rows: list[MatrixRowOut]
 
 
 class CoverSeries(BaseModel):
     """bases: the leading one first."""
 
     bases: list[BasisOut]
+    matrix: MatrixOut
+
+
+@dataclass(slots=True, kw_only=True)
+class UsesOut:
+    """Where operating cash flow went; the parts sum to it, exactly. together: of several years.
+    shares: of operating cash flow, by part."""
+
+    id: str
+    label: str
+    together: bool
+    operating_cash_flow: FigureOut
+    capital_expenditure: FigureOut
+    maintenance: FigureOut
+    dividends: FigureOut
+    net_buybacks: FigureOut
+    debt_repaid: FigureOut
+    kept: FigureOut
+    other: FigureOut
+    shares: dict[str, FigureOut]
+
+
+class UsesSeries(BaseModel):
+    uses: list[UsesOut]
+
+
+USES = ("operating_cash_flow", "maintenance", "other", *PARTS)
+
+
+def uses_series(shown: Shown, cover: Cover) -> UsesSeries:
+    return UsesSeries(
+        uses=[
+            UsesOut(
+                id=u.id,
+                label=u.label,
+                together=u.id == "together",
+                shares={
+                    n: figure_out(f, f"cover.uses.{u.key}.shares.{n}") for n, f in u.shares.items()
+                },
+                **shown.members(u, f"cover.uses.{u.key}", USES),
+            )
+            for u in cover.uses
+        ]
+    )
 
 
 def cover_series(shown: Shown, cover: Cover) -> CoverSeries:
-    return CoverSeries(bases=[_basis(shown, b) for b in cover.bases])
+    return CoverSeries(
+        bases=[_basis(shown, b) for b in cover.bases],
+        matrix=MatrixOut(
+            columns=[name for name, _ in MATRIX],
+            rows=[
+                MatrixRowOut(
+                    basis=b.basis.value,
+                    name=words(b.basis.value),
+                    measures=[id_on(b.basis, end) for _, end in MATRIX],
+                )
+                for b in cover.bases
+            ],
+        ),
+    )
 
 
 def _basis(shown: Shown, basis: BasisCover) -> BasisOut:
@@ -69,6 +145,8 @@ def _basis(shown: Shown, basis: BasisCover) -> BasisOut:
         name=words(basis.basis.value),
         years=[_period(shown, y, f"{at}.years.{y.key}") for y in basis.years],
         trailing=_period(shown, basis.trailing, f"{at}.trailing") if basis.trailing else None,
+        crossing=figure_out(basis.crossing, f"{at}.crossing"),
+        crossing_year=basis.crossing_year,
         swings=basis.swings,
     )
 
@@ -79,6 +157,6 @@ def _period(shown: Shown, period: CoverPeriod, at: str) -> CoverPeriodOut:
         year=fiscal_year_of(period.end),
         end=period.end,
         freak=period.freak,
-        set_aside=period.set_aside,
+        excluded=period.excluded,
         **shown.members(period, at, FIGURES),
     )

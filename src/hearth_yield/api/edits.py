@@ -20,7 +20,7 @@ ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 
 
 class EditOut(BaseModel):
-    """basis: set where a fiscal year is set aside on it. left_out: the whole fact is."""
+    """basis: set where a fiscal year is excluded on it. excluded: the whole fact is."""
 
     id: int
     exchange: str
@@ -29,7 +29,7 @@ class EditOut(BaseModel):
     key: dict[str, str]
     field: str
     basis: str | None
-    left_out: bool
+    excluded: bool
     original: float | None
     value: float
     scale: float
@@ -53,7 +53,7 @@ def edit_out(a: edit_facts.Edit) -> EditOut:
         key=dict(a.row_key),
         field=a.field,
         basis=a.basis,
-        left_out=a.leaves_out,
+        excluded=a.leaves_out,
         original=a.original,
         value=a.value,
         scale=scale_of(a.table_name, a.field),
@@ -128,8 +128,8 @@ def exclude(here: Here, exchange: str, symbol: str, made: ExclusionIn) -> EditMa
 
 
 @router.post(ONE_PAYER + "/excluded-years", status_code=201)
-def set_aside(here: Here, exchange: str, symbol: str, made: ExcludedYearIn) -> EditMade:
-    id = edit_facts.set_aside(
+def exclude_year(here: Here, exchange: str, symbol: str, made: ExcludedYearIn) -> EditMade:
+    id = edit_facts.exclude_year(
         here.database,
         exchange,
         symbol,

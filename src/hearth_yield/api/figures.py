@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.measure import Sentence, Size, Stage
+from hearth_yield.core.figures.parts import collect
 from hearth_yield.core.judging.judge import Test
 from hearth_yield.core.names import name_of, named_figures, named_measures
 from hearth_yield.core.review import Review
@@ -34,6 +35,7 @@ class FigureOut:
     value: float | None
     reason: str | None = None
     breach: str | None = None
+    spared: str | None = None
     currency: str | None = None
     period: str | None = None
     known_on: date | None = None
@@ -51,6 +53,7 @@ def figure_out(figure: Figure, key: str) -> FigureOut:
         figure.value,
         figure.reason,
         figure.breach,
+        figure.spared,
         figure.currency,
         figure.period,
         figure.known_on,
@@ -91,7 +94,8 @@ class HeadOut(BaseModel):
 
 
 class TestOut(BaseModel):
-    """id: of the measure that is held against the limit. strict: at the limit does not pass."""
+    """id: of the measure that is held against the limit. strict: at the limit does not pass.
+    exempt: whose own limit it is, where that is not the kind's."""
 
     id: str
     short: str
@@ -104,6 +108,7 @@ class TestOut(BaseModel):
     cushion: FigureOut
     state: StateName
     falls: str | None
+    exempt: str | None
 
 
 class StageOut(BaseModel):
@@ -148,6 +153,13 @@ class Shown:
         """key: where the caller has it; else it is looked up."""
         return figure_out(figure, key or self._key_of(figure))
 
+    def know(self, path: str, part: object) -> None:
+        """Name the figures of one part, where a sentence tells some of them: naming every figure of
+        the review would have to build them all."""
+        found: dict[str, Figure] = {}
+        collect(part, path, found)
+        self._keys = _keys(found) | self._keys
+
     def _key_of(self, figure: Figure) -> str:
         if id(figure) not in self._keys and not self._whole:
             self._keys = _keys(named_figures(self.review)) | self._keys
@@ -184,6 +196,7 @@ class Shown:
             cushion=figure_out(test.cushion, f"tests.{test.id}.cushion"),
             state=test.state.value,
             falls=test.falls,
+            exempt=test.exempt,
         )
 
     def head(self) -> list[HeadOut]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal, cast
 
-from fastapi import APIRouter, Depends, Query
+from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from hearth_yield.actions.find_payers import Search, find_payers, found_groups, found_keys
@@ -17,7 +17,7 @@ from hearth_yield.core.names import name_of
 from hearth_yield.core.stages import MEASURES
 
 from .context import Here, When
-from .schemas import DirectionName, JobOut, Problem, StateName
+from .schemas import DirectionName, JobOut, Problem, StateName, written
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 MAX_WHERE = 16_000
@@ -107,6 +107,7 @@ class CellOut:
     word: str | None = None
     reason: str | None = None
     breach: str | None = None
+    spared: str | None = None
     key: str | None = None
     touch: Literal["entered", "edited"] | None = None
     cautions: tuple[str, ...] = ()
@@ -210,6 +211,7 @@ def _first(first: FirstToGive) -> FirstOut:
             value=first.cushion.value,
             reason=first.cushion.reason,
             breach=first.cushion.breach,
+            spared=first.cushion.spared,
             key=f"tests.{first.id}.cushion",
             touch=first.cushion.touch.value if first.cushion.touch else None,
         ),
@@ -227,6 +229,7 @@ def _cell(entry: Entry, column: str) -> CellOut:
         value=cell.value,
         reason=cell.reason,
         breach=cell.breach,
+        spared=cell.spared,
         key=name_of(column),
         touch=cell.touch.value if cell.touch else None,
         cautions=cell.cautions,
@@ -240,7 +243,7 @@ def _summaries(found: Any) -> dict[str, SummaryOut]:
     return {m: out(s) for m, s in found.items()}
 
 
-@router.get("/payers")
+@router.get("/payers", response_model=PayersOut)
 def payers(
     here: Here,
     when: When,
@@ -248,25 +251,27 @@ def payers(
     columns: Columns = "",
     first: int = 0,
     count: int = 100,
-) -> PayersOut:
+) -> Response:
     """A window of the payers found: rows first to first + count."""
     ids = known_ids(columns)
     start, size = max(first, 0), max(0, min(count, MAX_ROWS))
     numbers = [c for c in ids if c in MEASURES]
     found = find_payers(here.cache, when.as_of, search, numbers, start, size)
     job = here.keeping(when) if found.pending else None
-    return PayersOut(
-        rows=[_row(e, ids) for e in found.rows],
-        first=start,
-        found=found.found,
-        held=found.held,
-        delisted=found.delisted,
-        pending=found.pending,
-        job=job.out() if job else None,
-        counts=list(found.counts),
-        currency=found.currency,
-        states=dict(found.states),
-        summaries=_summaries(found.summaries),
+    return written(
+        PayersOut(
+            rows=[_row(e, ids) for e in found.rows],
+            first=start,
+            found=found.found,
+            held=found.held,
+            delisted=found.delisted,
+            pending=found.pending,
+            job=job.out() if job else None,
+            counts=list(found.counts),
+            currency=found.currency,
+            states=dict(found.states),
+            summaries=_summaries(found.summaries),
+        )
     )
 
 

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from typing import Literal
 
 from pydantic import BaseModel
 
-from hearth_yield.core.record.history import Year
+from hearth_yield.core.record.history import Record, Year
+from hearth_yield.core.record.measures import GROWTHS, REAL_GROWTHS
 from hearth_yield.core.record.stage import RecordStage
 
 from .figures import FigureOut, PaymentOut, Shown, figure_out, payment_out
@@ -43,25 +45,55 @@ class PaceOut:
 
 
 class RecordSeries(BaseModel):
-    uneven: bool
     growth: list[GrowthOut]
-    next_payment: PaymentOut | None
-    last_cut: date | None
     years: list[YearOut]
     paces: list[PaceOut]
 
 
+@dataclass(slots=True, kw_only=True)
+class PaidOut:
+    """outcome: against its predecessor; null of payments that are not regular. to_come: declared,
+    and not ex yet."""
+
+    ex_date: date
+    declared_on: date | None
+    pay_date: date | None
+    kind: Literal["regular", "special", "return_of_capital"]
+    amount: FigureOut
+    outcome: str | None
+    to_come: bool
+
+
+class PaymentsSeries(BaseModel):
+    """Every payment, the newest first."""
+
+    payments: list[PaidOut]
+
+
+def payments_series(record: Record) -> PaymentsSeries:
+    return PaymentsSeries(
+        payments=[
+            PaidOut(
+                ex_date=p.payment.ex_date,
+                declared_on=p.payment.fact.declared_on,
+                pay_date=p.payment.fact.pay_date,
+                kind=p.payment.fact.kind.value,
+                amount=figure_out(p.amount, f"record.paid.{p.key}.amount"),
+                outcome=p.outcome.value if p.outcome else None,
+                to_come=p.to_come,
+            )
+            for p in record.paid
+        ]
+    )
+
+
 def record_series(shown: Shown, stage: RecordStage) -> RecordSeries:
     record, inflation = stage.record, stage.inflation
-    coming = record.next_payment
     return RecordSeries(
-        uneven=record.uneven,
         growth=[
-            GrowthOut(years=n, nominal=f"growth_{n}", real=f"real_growth_{n}")
-            for n in record.growth
+            GrowthOut(years=n, nominal=nominal.id, real=REAL_GROWTHS[n].id)
+            for n, nominal in GROWTHS.items()
         ],
-        next_payment=payment_out(coming.fact, coming.amount) if coming else None,
-        last_cut=record.last_cut,
         years=[_year(y, stage) for y in record.years],
         paces=[
             PaceOut(

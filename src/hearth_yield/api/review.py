@@ -13,15 +13,15 @@ from hearth_yield.core.facts.records import PayerNote
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
 
-from .context import Here, QuestionAsked, When
-from .cover import CoverSeries, cover_series
-from .figures import HeadOut, Shown, StageOut, TestOut
+from .context import Here, Reviewed, When
+from .cover import CoverSeries, UsesSeries, cover_series, uses_series
+from .figures import HeadOut, PaymentOut, Shown, StageOut, TestOut, payment_out
 from .range import AimOut, RangeSeries, aim_out, range_series
-from .record import RecordSeries, record_series
-from .schemas import Problem, SlumpOut, StateName, TouchName
+from .record import PaymentsSeries, RecordSeries, payments_series, record_series
+from .schemas import Problem, SlumpOut, StateName, TouchName, written
 from .sources import sources_of
 from .working import WorkingOut, working_out
-from .worth import WorthAnswer, WorthSeries, worth_answer, worth_series
+from .worth import WorthAnswer, worth_answer
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -53,47 +53,33 @@ class PayerOut(BaseModel):
     touch: TouchName | None
 
 
-class LeftOutOut(BaseModel):
+class ExclusionOut(BaseModel):
     """A fact the person excluded: note says what, when and why."""
 
     table: str
     note: str
 
 
-class StageSeriesOut(BaseModel):
-    """What the stages draw, beside their figures."""
-
-    record: RecordSeries
-    cover: CoverSeries
-    range: RangeSeries
-    worth: WorthSeries
-
-
 class ReviewOut(BaseModel):
-    """stages: in the order of the job. tests: of all stages, the required first, each group by the
-    smallest cushion."""
+    """Every figure, finding and test; what a stage draws has an address of its own. stages: in the
+    order of the job. tests: of all stages, the required first, each group by the smallest
+    cushion."""
 
     payer: PayerOut
     as_of: date
     state: StateName | None
     head: list[HeadOut]
     first_to_give: TestOut | None
+    next_payment: PaymentOut | None
     stages: list[StageOut]
-    series: StageSeriesOut
     tests: list[TestOut]
     aim: AimOut | None
     slumps: list[SlumpOut]
-    left_out: list[LeftOutOut]
-
-
-def written(answer: BaseModel) -> Response:
-    """A large answer straight to JSON: it was checked as it was built, and is not a second time."""
-    return Response(answer.model_dump_json(), media_type="application/json")
+    exclusions: list[ExclusionOut]
 
 
 @router.get(ONE_PAYER + "/review", response_model=ReviewOut)
-def review(here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked) -> Response:
-    found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
+def review(here: Here, when: When, found: Reviewed) -> Response:
     slumps = [
         SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
         for x in show_held.known_slumps(here.database, when.as_of)
@@ -103,24 +89,19 @@ def review(here: Here, exchange: str, symbol: str, when: When, question: Questio
 
 def review_out(review: Review, slumps: Sequence[SlumpOut]) -> ReviewOut:
     shown = Shown(review)
-    first = review.first_to_give
+    first, coming = review.first_to_give, review.record.next_payment
     return ReviewOut(
         payer=_payer(review),
         as_of=review.as_of,
         state=review.state.value if review.state else None,
         head=shown.head(),
         first_to_give=shown.test(first) if first else None,
+        next_payment=payment_out(coming.fact, coming.amount) if coming else None,
         stages=[shown.stage(stage) for stage in review.stages],
-        series=StageSeriesOut(
-            record=record_series(shown, review.stages[Stage.RECORD].result),
-            cover=cover_series(shown, review.cover),
-            range=range_series(shown, review.range),
-            worth=worth_series(shown, review),
-        ),
         tests=[shown.test(t) for t in review.tests],
         aim=aim_out(review.aim, review.range),
         slumps=list(slumps),
-        left_out=[LeftOutOut(table=x.table, note=x.note) for x in review.left_out],
+        exclusions=[ExclusionOut(table=x.table, note=x.note) for x in review.exclusions],
     )
 
 
@@ -153,32 +134,46 @@ def _note(note: PayerNote | None) -> NoteOut | None:
     )
 
 
+@router.get(ONE_PAYER + "/record")
+def record(found: Reviewed) -> RecordSeries:
+    return record_series(Shown(found), found.stages[Stage.RECORD].result)
+
+
+@router.get(ONE_PAYER + "/record/payments", response_model=PaymentsSeries)
+def payments(found: Reviewed) -> Response:
+    """Every payment there was, and those declared."""
+    return written(payments_series(found.record))
+
+
+@router.get(ONE_PAYER + "/cover", response_model=CoverSeries)
+def cover(found: Reviewed) -> Response:
+    return written(cover_series(Shown(found), found.cover))
+
+
+@router.get(ONE_PAYER + "/cover/uses")
+def uses(found: Reviewed) -> UsesSeries:
+    """Where operating cash flow went, year by year and together."""
+    return uses_series(Shown(found), found.cover)
+
+
+@router.get(ONE_PAYER + "/range")
+def range_(found: Reviewed) -> RangeSeries:
+    return range_series(Shown(found), found.range)
+
+
 @router.get(ONE_PAYER + "/worth")
-def worth(
-    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked
-) -> WorthAnswer:
-    found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
+def worth(found: Reviewed) -> WorthAnswer:
     return worth_answer(Shown(found))
 
 
 @router.get(ONE_PAYER + "/aim")
-def aim(
-    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked
-) -> AimOut | None:
-    found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
+def aim(found: Reviewed) -> AimOut | None:
     return aim_out(found.aim, found.range)
 
 
 @router.get(ONE_PAYER + "/working")
 def working(
-    here: Here,
-    exchange: str,
-    symbol: str,
-    when: When,
-    question: QuestionAsked,
-    key: str,
-    path: str = "",
+    here: Here, exchange: str, symbol: str, found: Reviewed, key: str, path: str = ""
 ) -> WorkingOut:
-    found = here.cache.review(exchange, symbol, when.as_of, question, when.edition)
     standing = edit_facts.standing(here.database, exchange, symbol)
     return working_out(found, key, path, {x.id: x for x in sources_of(here)}, standing)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated, Any, Literal
 
+from fastapi import Response
 from pydantic import BaseModel, ConfigDict, Field
 
 StateName = Literal["within", "close", "over", "unknown"]
@@ -22,6 +23,7 @@ UnitName = Literal[
     "index",
 ]
 TouchName = Literal["entered", "edited"]
+KindName = Literal["company", "property_trust", "partnership", "financial"]
 DirectionName = Literal["cap", "floor", "pass"]
 
 
@@ -129,3 +131,8 @@ class JobOut(BaseModel):
 
 
 Problem.model_rebuild()
+
+
+def written(answer: BaseModel) -> Response:
+    """A large answer straight to JSON: it was checked as it was built, and is not a second time."""
+    return Response(answer.model_dump_json(), media_type="application/json")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import date
@@ -10,11 +10,12 @@ from typing import Any
 
 from .cover.cover import Cover, build_cover
 from .errors import HearthError, Uncomputable
-from .facts.edits import LeftOut
+from .facts.edits import Exclusion
 from .facts.records import Payer, PayerFile, PayerNote
 from .figures.figure import Figure
 from .figures.measure import Sentence, Stage
-from .judging.house_rules import HouseRules
+from .footing.stage import Footing, build_footing
+from .judging.house_rules import HouseRules, Whom
 from .judging.judge import State, Test, first_to_give, judge, tightest_first, worst_state
 from .question import Question
 from .range.aim import Aim
@@ -49,7 +50,7 @@ class Review:
     sector: PayerNote | None
     industry: PayerNote | None
     credit_rating: PayerNote | None
-    left_out: tuple[LeftOut, ...]
+    exclusions: tuple[Exclusion, ...]
     as_of: date
     stages: Mapping[Stage, StageReview]
     aim: Aim | None
@@ -75,6 +76,11 @@ class Review:
     @property
     def cover(self) -> Cover:
         result: Cover = self.stages[Stage.COVER].result
+        return result
+
+    @property
+    def footing(self) -> Footing:
+        result: Footing = self.stages[Stage.FOOTING].result
         return result
 
     @property
@@ -121,16 +127,22 @@ def computing(payer: Payer) -> Iterator[None]:
         ) from error
 
 
+BUILDERS: Mapping[Stage, Callable[[PayerFile, RecordStage, Question], Any]] = {
+    Stage.COVER: lambda file, held, _: build_cover(file, held.record),
+    Stage.FOOTING: lambda file, _, __: build_footing(file),
+    Stage.RANGE: lambda file, held, question: build_range(
+        file, held.record, QUANTITIES[question.quantity], question.window
+    ),
+}
+"""What each stage between Record and Worth is computed by, on the payer's record."""
+
+
 def build_review(file: PayerFile, rules: HouseRules, question: Question | None = None) -> Review:
     """Every built stage of one payer on the day the file is cut to."""
     question = question or Question()
     record = build_record_stage(file, question.base_year)
-    results: dict[Stage, Any] = {
-        Stage.RECORD: record,
-        Stage.COVER: build_cover(file, record.record),
-        Stage.RANGE: build_range(
-            file, record.record, QUANTITIES[question.quantity], question.window
-        ),
+    results: dict[Stage, Any] = {Stage.RECORD: record} | {
+        stage: build(file, record, question) for stage, build in BUILDERS.items()
     }
     stages = {stage: _judged(file, rules, stage, result) for stage, result in results.items()}
     return _with_worth(file, rules, question, stages)
@@ -173,7 +185,7 @@ def _with_worth(
         sector=file.note("sector"),
         industry=file.note("industry"),
         credit_rating=file.note("credit_rating"),
-        left_out=file.left_out,
+        exclusions=file.exclusions,
         as_of=file.day,
         stages=stages,
         aim=aim_of(file, ranges.shown, question.aim, question.aim_price),
@@ -189,7 +201,14 @@ def _with_worth(
 def _judged(file: PayerFile, rules: HouseRules, stage: Stage, result: object) -> StageReview:
     """One stage with its measures read off, tested, and what it found."""
     figures = figures_of(stage, result)
-    tests = tightest_first(judge(result, figures, measures_of(stage), file.payer.kind, rules))
+    sector = file.note("sector")
+    whom = Whom(
+        kind=file.payer.kind,
+        sector=sector.value if sector else None,
+        exchange=file.payer.exchange,
+        symbol=file.payer.symbol,
+    )
+    tests = tightest_first(judge(result, figures, measures_of(stage), whom, rules))
     return StageReview(
         stage=stage,
         result=result,

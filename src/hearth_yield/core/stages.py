@@ -14,6 +14,8 @@ from .cover.measures import MEASURES as COVER
 from .facts.records import PayerFile
 from .figures.figure import Figure, Unit, touch_of, unknown
 from .figures.measure import Key, Measure, Sentence, Stage, measure
+from .footing.finding import finding as footing_finding
+from .footing.measures import MEASURES as FOOTING
 from .judging.judge import Test
 from .range.finding import finding as range_finding
 from .range.measures import MEASURES as RANGE
@@ -41,6 +43,7 @@ def record_parts(stage: RecordStage) -> Mapping[str, object]:
         "years": stage.record.years,
         "real_years": stage.inflation.real_years,
         "paces": stage.inflation.paces,
+        "paid": stage.record.paid,
     }
 
 
@@ -58,8 +61,22 @@ STAGES: Mapping[Stage, StageSpec] = {
             id=Stage.COVER,
             name="Cover",
             find=cover_finding,
-            parts=lambda cover: {"bases": cover.bases},
+            parts=lambda cover: {"bases": cover.bases, "uses": cover.uses},
             question="Who pays for the dividend, and how far can that fall?",
+        ),
+        StageSpec(
+            id=Stage.FOOTING,
+            name="Footing",
+            find=footing_finding,
+            parts=lambda footing: {
+                "balances": footing.balances,
+                "businesses": footing.businesses,
+                "indexed": footing.indexed,
+                "lines": footing.lines,
+                "compared": footing.compared,
+                "splits": footing.splits,
+            },
+            question="Would it carry the dividend through a bad year?",
         ),
         StageSpec(
             id=Stage.RANGE,
@@ -118,7 +135,9 @@ PAYER = (
         breach="below",
     ),
 )
-MEASURES: dict[str, Measure] = {m.id: m for m in (*PAYER, *RECORD, *COVER, *RANGE, *WORTH)}
+MEASURES: dict[str, Measure] = {
+    m.id: m for m in (*PAYER, *RECORD, *COVER, *FOOTING, *RANGE, *WORTH)
+}
 """By id, in the order of the job."""
 
 

@@ -99,7 +99,8 @@ def money_of(script: Script, shares: int, year: int) -> YearOfMoney:
 
 def _opening(script: Script, first: YearOfMoney) -> Books:
     debt_share = at(script.debt, min(script.rate))
-    plant_share = script.plant if script.plant is not None else 0.5 + 1.2 * debt_share
+    held = 2.7 if script.kind == "property_trust" else 1.2
+    plant_share = script.plant if script.plant is not None else 0.5 + held * debt_share
     cash, stocks, payables, plant, debt = (
         round(first.revenue * f)
         for f in (script.cash, STOCKS_TO_REVENUE, PAYABLES_TO_REVENUE, plant_share, debt_share)
@@ -200,7 +201,7 @@ def _one_offs(script: Script, lines: Lines, year: YearOfMoney, end: date) -> Non
 
 
 def _trust_income(affo: int, revenue: int) -> Lines:
-    capex, rent, written_down = (round(revenue * f) for f in (0.08, 0.01, 0.27))
+    capex, rent, written_down = (round(revenue * f) for f in (0.08, 0.01, 0.19))
     return {
         "recurring_capex": capex,
         "straight_line_rent": rent,

@@ -1,4 +1,4 @@
-"""Figures a person replaced, and fiscal years set aside. The facts themselves stay untouched."""
+"""Figures a person replaced, and fiscal years excluded. The facts themselves stay untouched."""
 
 from __future__ import annotations
 
@@ -17,9 +17,9 @@ from .facts import FACT_TABLES
 from .tables import edit, payer
 from .types import IsoDate
 
-SET_ASIDE = "set_aside:"
-"""Before a basis, in place of a field: the fiscal year is set aside on it."""
-LEFT_OUT = "left_out"
+EXCLUDED_ON = "excluded:"
+"""Before a basis, in place of a field: the fiscal year is excluded on it."""
+EXCLUDED = "excluded"
 """In place of a field: the whole fact counts on no day."""
 
 
@@ -53,8 +53,8 @@ class Edit:
 
     @property
     def basis(self) -> str | None:
-        """The basis a fiscal year is set aside on."""
-        return self.field.removeprefix(SET_ASIDE) if self.field.startswith(SET_ASIDE) else None
+        """The basis a fiscal year is excluded on."""
+        return self.field.removeprefix(EXCLUDED_ON) if self.field.startswith(EXCLUDED_ON) else None
 
     @property
     def edited(self) -> Edited:
@@ -63,7 +63,7 @@ class Edit:
 
     @property
     def leaves_out(self) -> bool:
-        return self.field == LEFT_OUT
+        return self.field == EXCLUDED
 
 
 def add(connection: Connection, made: Edit) -> int:
@@ -137,7 +137,7 @@ def standing(connection: Connection, exchange: str, symbol: str) -> Sequence[Edi
 
 def by_row(found: Sequence[Edit], table: str) -> dict[tuple[str, ...], dict[str, Edit]]:
     """Edited fields of one table by row key, in the key's own order; a row that is left out has
-    the field LEFT_OUT."""
+    the field EXCLUDED."""
     rows: dict[tuple[str, ...], dict[str, Edit]] = {}
     for a in found:
         if a.table_name == table and a.basis is None:
@@ -145,7 +145,7 @@ def by_row(found: Sequence[Edit], table: str) -> dict[tuple[str, ...], dict[str,
     return rows
 
 
-def set_aside(found: Sequence[Edit]) -> dict[tuple[str, date], Edited]:
+def excluded_years(found: Sequence[Edit]) -> dict[tuple[str, date], Edited]:
     return {
         (a.basis, date.fromisoformat(a.row_key["period_end"])): a.edited
         for a in found

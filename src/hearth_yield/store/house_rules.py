@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import fields
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, fields
 from typing import Any
 
 from sqlalchemy import Connection, func, insert, select
 
 from hearth_yield.core.figures.measure import Limit
-from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.judging.house_rules import Exemption, HouseRules
 from hearth_yield.core.kinds import Kind
 
 from .tables import house_rules
@@ -27,9 +27,28 @@ def of_version(connection: Connection, wanted: int) -> HouseRules:
     return HouseRules() if body is None else from_body(body)
 
 
-def add(connection: Connection, rules: HouseRules, at: str) -> int:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Version:
+    """One version of the rules: when it was made, and the person's note on it."""
+
+    number: int
+    made_at: str
+    note: str
+
+
+def versions(connection: Connection) -> Sequence[Version]:
+    """Every version, the newest first."""
+    query = select(house_rules.c.version, house_rules.c.made_at, house_rules.c.note)
+    return [
+        Version(number=r.version, made_at=r.made_at, note=r.note)
+        for r in connection.execute(query.order_by(house_rules.c.version.desc()))
+    ]
+
+
+def add(connection: Connection, rules: HouseRules, at: str, note: str = "") -> int:
     """A new version, which counts from now on. Returns its number."""
-    result = connection.execute(insert(house_rules).values(made_at=at, body=to_body(rules)))
+    values = {"made_at": at, "body": to_body(rules), "note": note}
+    result = connection.execute(insert(house_rules).values(**values))
     return int(result.lastrowid)
 
 
@@ -49,6 +68,8 @@ def to_body(rules: HouseRules) -> dict[str, Any]:
                 }
                 for kind, mine in value.items()
             }
+        elif name == "exemptions":
+            value = [asdict(x) for x in value]
         elif name == "required_returns":
             value = {kind.value: wanted for kind, wanted in value.items()}
         found[name] = value
@@ -66,6 +87,10 @@ def from_body(body: Mapping[str, Any]) -> HouseRules:
             Kind(kind): {id: Limit(**limit) for id, limit in mine.items()}
             for kind, mine in held["limits"].items()
         }
+    if "exemptions" in held:
+        held["exemptions"] = tuple(
+            Exemption(**{**x, "limit": Limit(**x["limit"])}) for x in held["exemptions"]
+        )
     if "required_returns" in held:
         held["required_returns"] = {Kind(k): float(v) for k, v in held["required_returns"].items()}
     return HouseRules(**held)

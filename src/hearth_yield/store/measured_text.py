@@ -20,7 +20,9 @@ def to_text(measured: Measured) -> str:
     return json.dumps(
         {
             "values": {id: c.value for id, c in cells.items()},
-            "why": {id: [c.reason, c.breach] for id, c in cells.items() if c.value is None},
+            "why": {
+                id: [c.reason, c.breach, c.spared] for id, c in cells.items() if c.value is None
+            },
             "touched": {id: c.touch for id, c in cells.items() if c.touch},
             "cautions": {id: c.cautions for id, c in cells.items() if c.cautions},
             "words": measured.words,
@@ -44,8 +46,8 @@ def from_text(text: str) -> Measured:
             _places(tuple(values)),
             array("d", (math.nan if v is None else v for v in values.values())),
             {
-                intern(i): (_shared(reason), _shared(breach))
-                for i, (reason, breach) in held["why"].items()
+                intern(i): (_shared(reason), _shared(breach), _shared(spared))
+                for i, (reason, breach, spared) in held["why"].items()
             },
             {intern(i): Touch(touch) for i, touch in held["touched"].items()},
             {intern(i): _texts(said) for i, said in held["cautions"].items()},

@@ -305,6 +305,7 @@ house_rules = Table(
     Column("version", Integer, primary_key=True),
     Column("made_at", Text, nullable=False),
     Column("body", JSON, nullable=False),
+    Column("note", Text, nullable=False, server_default=""),
 )
 """Every version of the person's rules, as far as they differ from the house's own; the newest
 counts."""
@@ -350,7 +351,7 @@ edit = Table(
     Column("withdrawn_at", Text),
     Index("ix_edit_payer", "exchange", "symbol"),
 )
-"""A figure replaced by the person, or a fiscal year set aside on one basis; the fact itself is
+"""A figure replaced by the person, or a fiscal year excluded on one basis; the fact itself is
 untouched. Kept by symbol, as decisions are."""
 
 source_warning = Table(

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.edits import LeftOut
+from hearth_yield.core.facts.edits import Exclusion
 from hearth_yield.core.facts.records import PayerFile
 from hearth_yield.core.figures.figure import Figure, Touch, Unit, derive, touch_of
 from hearth_yield.core.judging.house_rules import HouseRules
@@ -26,8 +26,8 @@ def figure(touch: Touch | None = None) -> Figure:
     return Figure(label="x", unit=Unit.COUNT, value=1.0, touch=touch)
 
 
-def left(table: str, day: date, kind: str = "regular", known: date | None = None) -> LeftOut:
-    return LeftOut(
+def left(table: str, day: date, kind: str = "regular", known: date | None = None) -> Exclusion:
+    return Exclusion(
         table=table,
         kind=kind,
         name=f"{kind} {table} {day}",
@@ -63,9 +63,9 @@ def test_only_what_was_known_by_the_day_is_named() -> None:
     known, later = (
         left("dividends", date(2026, 6, 9), known=d) for d in (date(2026, 5, 12), date(2026, 7, 1))
     )
-    file = steady(left_out=(known, later))
-    assert file.cut(DAY).left_out == (known,)
-    assert file.cut(date(2026, 5, 11)).left_out == ()
+    file = steady(exclusions=(known, later))
+    assert file.cut(DAY).exclusions == (known,)
+    assert file.cut(date(2026, 5, 11)).exclusions == ()
 
 
 @pytest.mark.parametrize(
@@ -81,9 +81,9 @@ def test_only_what_was_known_by_the_day_is_named() -> None:
 def test_both_ends_of_a_span_belong_to_it(
     first: date, last: date, kind: str | None, found: int
 ) -> None:
-    file = steady(left_out=(left("dividends", date(2026, 6, 9)),)).cut(DAY)
-    assert len(file.left_out_within("dividends", first, last, kind)) == found
-    assert file.left_out_within("prices", first, last) == ()
+    file = steady(exclusions=(left("dividends", date(2026, 6, 9)),)).cut(DAY)
+    assert len(file.exclusions_within("dividends", first, last, kind)) == found
+    assert file.exclusions_within("prices", first, last) == ()
 
 
 def test_a_hand_is_found_by_the_days_it_touched() -> None:
@@ -106,8 +106,8 @@ def test_a_split_by_hand_touches_what_lies_before_it() -> None:
     assert file.closes_touch(date(2015, 6, 1), date(2016, 1, 1)) is None
 
 
-def test_a_split_left_out_touches_what_it_would_have_adjusted() -> None:
-    file = steady(left_out=(left("splits", date(2015, 6, 1), kind=""),)).cut(DAY)
+def test_a_split_excluded_touches_what_it_would_have_adjusted() -> None:
+    file = steady(exclusions=(left("splits", date(2015, 6, 1), kind=""),)).cut(DAY)
     assert file.split_touch(date(2015, 5, 31)) is Touch.EDITED
     assert file.split_touch(date(2015, 6, 1)) is None
     old, new = (s for s in file.statements if s.period_end.year in (2010, 2020))

@@ -143,7 +143,7 @@ def test_a_window_holds_its_complete_weeks(window: str, weeks: int) -> None:
     assert found.weeks.days[-1] < cut.prices.days[-1]
 
 
-def test_weeks_without_a_dividend_are_left_out_and_counted() -> None:
+def test_weeks_without_a_dividend_are_excluded_and_counted() -> None:
     paid = dividends([0.5] * 12, 4, date(2026, 5, 12))
     prices = weekly_prices(date(2021, 6, 25), date(2026, 6, 26), 40.0)
     cut = PayerFile(payer=payer(), dividends=paid, prices=prices).cut(DAY)

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.edits import Edited, LeftOut
+from hearth_yield.core.facts.edits import Edited, Exclusion
 from hearth_yield.core.facts.statements import (
     BALANCE_LINES,
     CASH_LINES,
@@ -127,8 +127,8 @@ def test_a_line_adjusted_where_nothing_was_reported_says_so() -> None:
 
 
 def test_an_older_version_knows_what_it_stands_for() -> None:
-    def left(day: date, kind: str, known: date) -> LeftOut:
-        return LeftOut(
+    def left(day: date, kind: str, known: date) -> Exclusion:
+        return Exclusion(
             table="statements",
             kind=kind,
             name="x",

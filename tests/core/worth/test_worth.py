@@ -87,7 +87,7 @@ def test_the_blend_is_the_mean_and_buy_below_takes_the_margin_off() -> None:
     assert all((m.low.value or 0) < (m.middle.value or 0) < (m.high.value or 0) for m in w.models)
 
 
-def test_a_model_set_aside_leaves_the_blend_and_keeps_its_value() -> None:
+def test_a_model_switched_off_leaves_the_combined_value_and_keeps_its_value() -> None:
     w = worth(switched={"yield_reversion": False, "fading": False})
     off = model(w, "yield_reversion")
     assert (off.on, off.why_off) == (False, "switched off by you")

@@ -20,6 +20,10 @@ export class Refusal extends Error {
   }
 }
 
+/** Nothing answered; what was answered is not asked a second time. */
+export const isUnreached = (error: unknown): boolean =>
+  error instanceof Refusal && error.problem.status === 0;
+
 /** The field a refusal names. */
 export const refusedField = (error: unknown): string | undefined =>
   (error instanceof Refusal && error.problem.field) || undefined;

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answer, client, Refusal, type Schemas } from "./client";
+import { answer, client, Refusal, type Review, type Schemas } from "./client";
 import type { Question } from "./question";
 
 export interface PayerKey {
@@ -28,46 +28,84 @@ export function useNames(q: string, enabled: boolean) {
 const isOf = (payer: PayerKey | null, asked?: { queryKey: readonly unknown[] }) =>
   JSON.stringify(asked?.queryKey[2]) === JSON.stringify(payer);
 
-export function useReview(payer: PayerKey, query: Question) {
+type Ask<T> = (path: PayerKey, query: Question, signal: AbortSignal) => Promise<T>;
+
+/** What is asked of one payer. */
+function usePayer<T>(name: string, ask: Ask<T>, payer: PayerKey, query: Question, enabled = true) {
   return useQuery({
-    queryKey: ["facts", "review", payer, query],
-    queryFn: () =>
-      answer(
-        client.GET("/api/payers/{exchange}/{symbol}/review", { params: { path: payer, query } }),
-      ),
+    queryKey: ["facts", name, payer, query],
+    queryFn: ({ signal }) => ask(payer, query, signal),
     placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
+    enabled,
   });
 }
 
-export function useWorth(payer: PayerKey, query: Question) {
-  return useQuery({
-    queryKey: ["facts", "worth", payer, query],
-    queryFn: ({ signal }) =>
-      answer(
-        client.GET("/api/payers/{exchange}/{symbol}/worth", {
-          params: { path: payer, query },
-          signal,
-        }),
-      ),
-    placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
-    retry: false,
-  });
-}
-
-export function useAim(payer: PayerKey, query: Question) {
-  return useQuery({
-    queryKey: ["facts", "aim", payer, query],
-    queryFn: ({ signal }) => askAim(payer, query, signal),
-    placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
-    retry: false,
-  });
-}
-
-export function askAim(payer: PayerKey, query: Question, signal?: AbortSignal) {
-  return answer(
-    client.GET("/api/payers/{exchange}/{symbol}/aim", { params: { path: payer, query }, signal }),
+const askReview: Ask<Review> = (path, query, signal) =>
+  answer(client.GET("/api/payers/{exchange}/{symbol}/review", { params: { path, query }, signal }));
+const askRecord: Ask<Schemas["RecordSeries"]> = (path, query, signal) =>
+  answer(client.GET("/api/payers/{exchange}/{symbol}/record", { params: { path, query }, signal }));
+const askPayments: Ask<Schemas["PaymentsSeries"]> = (path, query, signal) =>
+  answer(
+    client.GET("/api/payers/{exchange}/{symbol}/record/payments", {
+      params: { path, query },
+      signal,
+    }),
   );
-}
+const askCover: Ask<Schemas["CoverSeries"]> = (path, query, signal) =>
+  answer(client.GET("/api/payers/{exchange}/{symbol}/cover", { params: { path, query }, signal }));
+const askUses: Ask<Schemas["UsesSeries"]> = (path, query, signal) =>
+  answer(
+    client.GET("/api/payers/{exchange}/{symbol}/cover/uses", { params: { path, query }, signal }),
+  );
+const askRange: Ask<Schemas["RangeSeries"]> = (path, query, signal) =>
+  answer(client.GET("/api/payers/{exchange}/{symbol}/range", { params: { path, query }, signal }));
+const FOOTING = "/api/payers/{exchange}/{symbol}/footing";
+const askFooting: Ask<Schemas["FootingOut"]> = (path, query, signal) =>
+  answer(client.GET(FOOTING, { params: { path, query }, signal }));
+const askBalance: Ask<Schemas["BalanceSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${FOOTING}/balance`, { params: { path, query }, signal }));
+const askBusiness: Ask<Schemas["BusinessSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${FOOTING}/business`, { params: { path, query }, signal }));
+const askLines: Ask<Schemas["LinesSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${FOOTING}/lines`, { params: { path, query }, signal }));
+const askParts: Ask<Schemas["PartsSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${FOOTING}/parts`, { params: { path, query }, signal }));
+const askNewest: Ask<Schemas["NewestSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${FOOTING}/newest`, { params: { path, query }, signal }));
+const askWorth: Ask<Schemas["WorthAnswer"]> = (path, query, signal) =>
+  answer(client.GET("/api/payers/{exchange}/{symbol}/worth", { params: { path, query }, signal }));
+export const askAim = (path: PayerKey, query: Question, signal?: AbortSignal) =>
+  answer(client.GET("/api/payers/{exchange}/{symbol}/aim", { params: { path, query }, signal }));
+
+export const useReview = (payer: PayerKey, query: Question) =>
+  usePayer("review", askReview, payer, query);
+
+/** What a stage draws beside its figures; the stage asks for it itself. */
+export const useRecord = (payer: PayerKey, query: Question) =>
+  usePayer("record", askRecord, payer, query);
+export const usePayments = (payer: PayerKey, query: Question) =>
+  usePayer("payments", askPayments, payer, query);
+export const useCover = (payer: PayerKey, query: Question) =>
+  usePayer("cover", askCover, payer, query);
+export const useUses = (payer: PayerKey, query: Question) =>
+  usePayer("uses", askUses, payer, query);
+export const useRange = (payer: PayerKey, query: Question) =>
+  usePayer("range", askRange, payer, query);
+export const useFooting = (payer: PayerKey, query: Question) =>
+  usePayer("footing", askFooting, payer, query);
+export const useBalance = (payer: PayerKey, query: Question) =>
+  usePayer("balance", askBalance, payer, query);
+export const useBusiness = (payer: PayerKey, query: Question) =>
+  usePayer("business", askBusiness, payer, query);
+export const useLines = (payer: PayerKey, query: Question) =>
+  usePayer("lines", askLines, payer, query);
+export const useParts = (payer: PayerKey, query: Question) =>
+  usePayer("parts", askParts, payer, query);
+export const useNewest = (payer: PayerKey, query: Question) =>
+  usePayer("newest", askNewest, payer, query);
+export const useWorth = (payer: PayerKey, query: Question, enabled = true) =>
+  usePayer("worth", askWorth, payer, query, enabled);
+export const useAim = (payer: PayerKey, query: Question) => usePayer("aim", askAim, payer, query);
 
 export function useWorking(
   payer: PayerKey | null,
@@ -83,7 +121,6 @@ export function useWorking(
       ),
     enabled: payer !== null,
     placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
-    retry: false,
   });
 }
 

@@ -231,6 +231,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** House Rules */
+        get: operations["house_rules_api_house_rules_get"];
+        /** Save */
+        put: operations["save_api_house_rules_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-rules/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview */
+        post: operations["preview_api_house_rules_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-rules/{version}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description An earlier version counts again; 0: the house's own.
+         */
+        post: operations["restore_api_house_rules__version__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports": {
         parameters: {
             query?: never;
@@ -295,6 +350,64 @@ export interface paths {
         post?: never;
         /** Cancel */
         delete: operations["cancel_api_jobs__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/look-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Status */
+        get: operations["status_api_look_back_get"];
+        put?: never;
+        /**
+         * Start
+         * @description Measures every payer at every past year end, in the background.
+         */
+        post: operations["start_api_look_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/look-back/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curve
+         * @description How cuts missed and false alarms trade against each other as one limit moves.
+         */
+        post: operations["curve_api_look_back_curve_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/look-back/verdict": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Verdict */
+        post: operations["verdict_api_look_back_verdict_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -412,6 +525,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cover */
+        get: operations["cover_api_payers__exchange___symbol__cover_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/cover/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Uses
+         * @description Where operating cash flow went, year by year and together.
+         */
+        get: operations["uses_api_payers__exchange___symbol__cover_uses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/decisions": {
         parameters: {
             query?: never;
@@ -456,8 +606,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set Aside */
-        post: operations["set_aside_api_payers__exchange___symbol__excluded_years_post"];
+        /** Exclude Year */
+        post: operations["exclude_year_api_payers__exchange___symbol__excluded_years_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -494,6 +644,162 @@ export interface paths {
          *     statements, the only one to show.
          */
         get: operations["facts_api_payers__exchange___symbol__facts__table__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/footing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Footing */
+        get: operations["footing_api_payers__exchange___symbol__footing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/footing/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Balance */
+        get: operations["balance_api_payers__exchange___symbol__footing_balance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/footing/business": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Business */
+        get: operations["business_api_payers__exchange___symbol__footing_business_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/footing/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lines */
+        get: operations["lines_api_payers__exchange___symbol__footing_lines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/footing/newest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Newest */
+        get: operations["newest_api_payers__exchange___symbol__footing_newest_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/footing/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Parts */
+        get: operations["parts_api_payers__exchange___symbol__footing_parts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/range": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Range */
+        get: operations["range__api_payers__exchange___symbol__range_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Record */
+        get: operations["record_api_payers__exchange___symbol__record_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/record/payments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Payments
+         * @description Every payment there was, and those declared.
+         */
+        get: operations["payments_api_payers__exchange___symbol__record_payments_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -730,12 +1036,60 @@ export interface components {
             weeks_offered: components["schemas"]["FigureOut"];
         };
         /**
+         * AlarmRowOut
+         * @description A year end close to or over a limit that no cut followed within two years.
+         */
+        AlarmRowOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Exchange */
+            exchange: string;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "within" | "close" | "over" | "unknown";
+            /** Symbol */
+            symbol: string;
+        };
+        /** BalanceSeries */
+        BalanceSeries: {
+            /** Currency */
+            currency: string | null;
+            /** Years */
+            years: components["schemas"]["BalanceYearOut"][];
+        };
+        /** BalanceYearOut */
+        BalanceYearOut: {
+            assets: components["schemas"]["FigureOut"];
+            debt_to_ebitda: components["schemas"]["FigureOut"];
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            equity: components["schemas"]["FigureOut"];
+            interest_cover: components["schemas"]["FigureOut"];
+            liabilities: components["schemas"]["FigureOut"];
+            net_debt: components["schemas"]["FigureOut"];
+            /** Year */
+            year: number;
+        };
+        /**
          * BasisOut
          * @description basis: the group of its measures. swings: too many years stand out for any to be marked.
          */
         BasisOut: {
             /** Basis */
             basis: string;
+            crossing: components["schemas"]["FigureOut"];
+            /** Crossing Year */
+            crossing_year: number | null;
             /** Name */
             name: string;
             /** Swings */
@@ -753,6 +1107,35 @@ export interface components {
         Body_restore_api_restore_post: {
             /** File */
             file: string;
+        };
+        /**
+         * BusinessSeries
+         * @description base_year: the one that is 100 in what is indexed.
+         */
+        BusinessSeries: {
+            /** Base Year */
+            base_year: number | null;
+            /** Indexed */
+            indexed: components["schemas"]["IndexedYearOut"][];
+            /** Years */
+            years: components["schemas"]["BusinessYearOut"][];
+        };
+        /** BusinessYearOut */
+        BusinessYearOut: {
+            cash_margin: components["schemas"]["FigureOut"];
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            gross_margin: components["schemas"]["FigureOut"];
+            net_margin: components["schemas"]["FigureOut"];
+            operating_margin: components["schemas"]["FigureOut"];
+            return_on_assets: components["schemas"]["FigureOut"];
+            return_on_capital: components["schemas"]["FigureOut"];
+            return_on_equity: components["schemas"]["FigureOut"];
+            /** Year */
+            year: number;
         };
         /**
          * CatalogueOut
@@ -783,6 +1166,8 @@ export interface components {
             key?: string | null;
             /** Reason */
             reason?: string | null;
+            /** Spared */
+            spared?: string | null;
             /** Touch */
             touch?: ("entered" | "edited") | null;
             /** Value */
@@ -856,6 +1241,20 @@ export interface components {
             /** Token */
             token: string;
         };
+        /**
+         * ComparedOut
+         * @description Two periods of the same length, a year apart; lines: what moved most first.
+         */
+        ComparedOut: {
+            /** Before */
+            before: string;
+            /** Id */
+            id: string;
+            /** Lines */
+            lines: components["schemas"]["MovedOut"][];
+            /** Now */
+            now: string;
+        };
         /** ConditionIn */
         ConditionIn: {
             /** Id */
@@ -872,6 +1271,20 @@ export interface components {
              * @default []
              */
             words: string[];
+        };
+        /**
+         * CountOut
+         * @description So many of so many; share is null of nothing.
+         */
+        CountOut: {
+            /** Name */
+            name: string;
+            /** Part */
+            part: number;
+            /** Share */
+            share: number | null;
+            /** Whole */
+            whole: number;
         };
         /** CountsOut */
         CountsOut: {
@@ -897,6 +1310,8 @@ export interface components {
              * Format: date
              */
             end: string;
+            /** Excluded */
+            excluded: string | null;
             /** Freak */
             freak: boolean;
             /** Label */
@@ -905,8 +1320,6 @@ export interface components {
             left_after_buybacks: components["schemas"]["FigureOut"];
             payout: components["schemas"]["FigureOut"];
             per_share: components["schemas"]["FigureOut"];
-            /** Set Aside */
-            set_aside: string | null;
             /** Year */
             year: number;
         };
@@ -917,6 +1330,55 @@ export interface components {
         CoverSeries: {
             /** Bases */
             bases: components["schemas"]["BasisOut"][];
+            matrix: components["schemas"]["MatrixOut"];
+        };
+        /** CurveIn */
+        CurveIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "company" | "property_trust" | "partnership" | "financial";
+            /** Measure */
+            measure: string;
+            rules: components["schemas"]["RulesIO"];
+        };
+        /**
+         * CurvePointOut
+         * @description Shares: of cuts that would be missed, of year ends called close or over for nothing.
+         */
+        CurvePointOut: {
+            /** False Alarms */
+            false_alarms: number;
+            /** Limit */
+            limit: number;
+            /** Missed */
+            missed: number;
+        };
+        /**
+         * CutRowOut
+         * @description One cut: the states at the year end before it and at the one 12 months earlier.
+         */
+        CutRowOut: {
+            /** Before */
+            before: string | null;
+            /**
+             * Cut On
+             * Format: date
+             */
+            cut_on: string;
+            /** Earlier */
+            earlier: string | null;
+            /** Earlier State */
+            earlier_state: ("within" | "close" | "over" | "unknown") | null;
+            /** Exchange */
+            exchange: string;
+            /** Name */
+            name: string;
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** Symbol */
+            symbol: string;
         };
         /**
          * DecisionIn
@@ -1016,13 +1478,15 @@ export interface components {
         };
         /**
          * EditOut
-         * @description basis: set where a fiscal year is set aside on it. left_out: the whole fact is.
+         * @description basis: set where a fiscal year is excluded on it. excluded: the whole fact is.
          */
         EditOut: {
             /** Basis */
             basis: string | null;
             /** Exchange */
             exchange: string;
+            /** Excluded */
+            excluded: boolean;
             /** Field */
             field: string;
             /** Id */
@@ -1031,8 +1495,6 @@ export interface components {
             key: {
                 [key: string]: string;
             };
-            /** Left Out */
-            left_out: boolean;
             /** Made At */
             made_at: string;
             /** Original */
@@ -1049,6 +1511,29 @@ export interface components {
             value: number;
             /** Withdrawn At */
             withdrawn_at: string | null;
+        };
+        /**
+         * EffectOut
+         * @description moved: payers whose state would change, the first of `changed`. before, after: how many
+         *     payers stand in each state. pending: payers whose measures are still being made.
+         */
+        EffectOut: {
+            /** After */
+            after: {
+                [key: string]: number;
+            };
+            /** Before */
+            before: {
+                [key: string]: number;
+            };
+            /** Changed */
+            changed: number;
+            /** Moved */
+            moved: components["schemas"]["MovedPayerOut"][];
+            /** Payers */
+            payers: number;
+            /** Pending */
+            pending: number;
         };
         /** EnteredOut */
         EnteredOut: {
@@ -1108,6 +1593,32 @@ export interface components {
             reason: string;
             /** Table */
             table: string;
+        };
+        /**
+         * ExclusionOut
+         * @description A fact the person excluded: note says what, when and why.
+         */
+        ExclusionOut: {
+            /** Note */
+            note: string;
+            /** Table */
+            table: string;
+        };
+        /**
+         * ExemptionIO
+         * @description A limit of its own for a sector, or for one payer: EXCHANGE/SYMBOL.
+         */
+        ExemptionIO: {
+            limit: components["schemas"]["LimitIO"];
+            /** Measure */
+            measure: string;
+            /** Name */
+            name: string;
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "sector" | "payer";
         };
         /**
          * ExportIn
@@ -1235,6 +1746,8 @@ export interface components {
             period?: string | null;
             /** Reason */
             reason?: string | null;
+            /** Spared */
+            spared?: string | null;
             /** Touch */
             touch?: ("entered" | "edited") | null;
             /**
@@ -1266,6 +1779,11 @@ export interface components {
              * @enum {string}
              */
             state: "within" | "close" | "over" | "unknown";
+        };
+        /** FootingOut */
+        FootingOut: {
+            /** Views */
+            views: components["schemas"]["ViewOut"][];
         };
         /** GroupIn */
         GroupIn: {
@@ -1368,6 +1886,46 @@ export interface components {
             rows: components["schemas"]["HoldingOut"][];
         };
         /**
+         * HouseRulesOut
+         * @description version: of the rules that count, 0 for the house's own. sectors: there are.
+         */
+        HouseRulesOut: {
+            /** Highest Return */
+            highest_return: number;
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Lowest Return */
+            lowest_return: number;
+            rules: components["schemas"]["RulesIO"];
+            /** Sectors */
+            sectors: string[];
+            /** Settings */
+            settings: components["schemas"]["SettingOut"][];
+            /** Tests */
+            tests: components["schemas"]["TestedOut"][];
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["VersionOut"][];
+        };
+        /**
+         * IndexedYearOut
+         * @description 100 in the base year.
+         */
+        IndexedYearOut: {
+            cash_per_share: components["schemas"]["FigureOut"];
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            net_income: components["schemas"]["FigureOut"];
+            revenue: components["schemas"]["FigureOut"];
+            shares: components["schemas"]["FigureOut"];
+            /** Year */
+            year: number;
+        };
+        /**
          * InputOut
          * @description path: where to ask for this input's own working; opens: whether there is more below.
          */
@@ -1400,6 +1958,8 @@ export interface components {
             period?: string | null;
             /** Reason */
             reason?: string | null;
+            /** Spared */
+            spared?: string | null;
             /** Touch */
             touch?: ("entered" | "edited") | null;
             /**
@@ -1458,14 +2018,68 @@ export interface components {
             symbol: string;
         };
         /**
-         * LeftOutOut
-         * @description A fact the person excluded: note says what, when and why.
+         * KindOut
+         * @description A kind of payer, and the house's own required return for it.
          */
-        LeftOutOut: {
-            /** Note */
-            note: string;
-            /** Table */
-            table: string;
+        KindOut: {
+            /** Default Return */
+            default_return: number;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "company" | "property_trust" | "partnership" | "financial";
+            /** Name */
+            name: string;
+        };
+        /**
+         * LimitIO
+         * @description required: the test decides the state of a payer; else it only advises.
+         */
+        LimitIO: {
+            /** Required */
+            required: boolean;
+            /** Value */
+            value: number;
+        };
+        /**
+         * LineOut
+         * @description freaks: fiscal years that lie far from the rest.
+         */
+        LineOut: {
+            against: components["schemas"]["FigureOut"];
+            /** Freaks */
+            freaks: string[];
+            growth_10: components["schemas"]["FigureOut"];
+            growth_3: components["schemas"]["FigureOut"];
+            growth_5: components["schemas"]["FigureOut"];
+            /** Id */
+            id: string;
+            latest: components["schemas"]["FigureOut"];
+            /** Mark */
+            mark: ("for" | "against") | null;
+            mean: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
+            newest: components["schemas"]["FigureOut"];
+        };
+        /** LinesSeries */
+        LinesSeries: {
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+        };
+        /**
+         * LookBackOut
+         * @description ready: a verdict can be asked for. year_ends: looked at; job: the task that does, or did.
+         */
+        LookBackOut: {
+            job: components["schemas"]["JobOut"] | null;
+            /** Payers */
+            payers: number;
+            /** Ready */
+            ready: boolean;
+            /** Year Ends */
+            year_ends: number;
         };
         /**
          * MarkOut
@@ -1479,6 +2093,28 @@ export interface components {
             name: string;
         };
         /**
+         * MatrixOut
+         * @description Every payout: bases down, what it is taken on across.
+         */
+        MatrixOut: {
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["MatrixRowOut"][];
+        };
+        /**
+         * MatrixRowOut
+         * @description One basis: the measures of it that stand under the columns.
+         */
+        MatrixRowOut: {
+            /** Basis */
+            basis: string;
+            /** Measures */
+            measures: string[];
+            /** Name */
+            name: string;
+        };
+        /**
          * MeasureOut
          * @description What can be searched by and shown. unit: null for words, whose choices are then listed, and
          *     for marks, which every row carries.
@@ -1486,11 +2122,13 @@ export interface components {
          *     words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
          *     under 0; under: what its minus means. group: the basis it is taken on. drawn: how a cell is
          *     drawn, where that is not as a number or a word. sort: what it is ordered by; null: by nothing.
-         *     foot: its median stands at the foot of the table.
+         *     foot: its median stands at the foot of the table. column: it can be a column.
          */
         MeasureOut: {
             /** Choices */
             choices: components["schemas"]["WordOut"][] | null;
+            /** Column */
+            column: boolean;
             /** Digits */
             digits: number | null;
             /** Drawn */
@@ -1557,6 +2195,37 @@ export interface components {
             /** Year */
             year: number;
         };
+        /** MovedOut */
+        MovedOut: {
+            amount: components["schemas"]["FigureOut"];
+            before: components["schemas"]["FigureOut"];
+            change: components["schemas"]["FigureOut"] | null;
+            /** Id */
+            id: string;
+            /** Mark */
+            mark: ("for" | "against") | null;
+            /** Name */
+            name: string;
+            now: components["schemas"]["FigureOut"];
+        };
+        /** MovedPayerOut */
+        MovedPayerOut: {
+            /** After */
+            after: ("within" | "close" | "over" | "unknown") | "none";
+            /** Before */
+            before: ("within" | "close" | "over" | "unknown") | "none";
+            /** Exchange */
+            exchange: string;
+            /** Name */
+            name: string;
+            /** Symbol */
+            symbol: string;
+        };
+        /** NewestSeries */
+        NewestSeries: {
+            /** Compared */
+            compared: components["schemas"]["ComparedOut"][];
+        };
         /**
          * NoteOut
          * @description What was said of a payer, from the day it was published.
@@ -1590,6 +2259,32 @@ export interface components {
             needed: components["schemas"]["FigureOut"];
         };
         /**
+         * PaidOut
+         * @description outcome: against its predecessor; null of payments that are not regular. to_come: declared,
+         *     and not ex yet.
+         */
+        PaidOut: {
+            amount: components["schemas"]["FigureOut"];
+            /** Declared On */
+            declared_on: string | null;
+            /**
+             * Ex Date
+             * Format: date
+             */
+            ex_date: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "regular" | "special" | "return_of_capital";
+            /** Outcome */
+            outcome: string | null;
+            /** Pay Date */
+            pay_date: string | null;
+            /** To Come */
+            to_come: boolean;
+        };
+        /**
          * PartOut
          * @description One piece of a sentence. size: the figure is told without its sign.
          */
@@ -1604,6 +2299,25 @@ export interface components {
             size: boolean;
             /** Text */
             text?: string | null;
+        };
+        /**
+         * PartRowOut
+         * @description shares: by fiscal year; a year it is not named for is missing.
+         */
+        PartRowOut: {
+            change: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
+            newest: components["schemas"]["FigureOut"];
+            /** Shares */
+            shares: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+        };
+        /** PartsSeries */
+        PartsSeries: {
+            /** Splits */
+            splits: components["schemas"]["SplitOut"][];
         };
         /** PayerNameOut */
         PayerNameOut: {
@@ -1691,6 +2405,14 @@ export interface components {
             ex_date: string;
             /** Pay Date */
             pay_date: string | null;
+        };
+        /**
+         * PaymentsSeries
+         * @description Every payment, the newest first.
+         */
+        PaymentsSeries: {
+            /** Payments */
+            payments: components["schemas"]["PaidOut"][];
         };
         /**
          * PreviewOut
@@ -1787,13 +2509,8 @@ export interface components {
         RecordSeries: {
             /** Growth */
             growth: components["schemas"]["GrowthOut"][];
-            /** Last Cut */
-            last_cut: string | null;
-            next_payment: components["schemas"]["PaymentOut"] | null;
             /** Paces */
             paces: components["schemas"]["PaceOut"][];
-            /** Uneven */
-            uneven: boolean;
             /** Years */
             years: components["schemas"]["YearOut"][];
         };
@@ -1811,8 +2528,9 @@ export interface components {
         };
         /**
          * ReviewOut
-         * @description stages: in the order of the job. tests: of all stages, the required first, each group by the
-         *     smallest cushion.
+         * @description Every figure, finding and test; what a stage draws has an address of its own. stages: in the
+         *     order of the job. tests: of all stages, the required first, each group by the smallest
+         *     cushion.
          */
         ReviewOut: {
             aim: components["schemas"]["AimOut"] | null;
@@ -1821,13 +2539,13 @@ export interface components {
              * Format: date
              */
             as_of: string;
+            /** Exclusions */
+            exclusions: components["schemas"]["ExclusionOut"][];
             first_to_give: components["schemas"]["TestOut"] | null;
             /** Head */
             head: components["schemas"]["HeadOut"][];
-            /** Left Out */
-            left_out: components["schemas"]["LeftOutOut"][];
+            next_payment: components["schemas"]["PaymentOut"] | null;
             payer: components["schemas"]["PayerOut"];
-            series: components["schemas"]["StageSeriesOut"];
             /** Slumps */
             slumps: components["schemas"]["SlumpOut"][];
             /** Stages */
@@ -1867,6 +2585,38 @@ export interface components {
             state: ("within" | "close" | "over" | "unknown") | null;
             /** Symbol */
             symbol: string;
+        };
+        /**
+         * RulesIO
+         * @description settings: by id. returns: required, by kind. limits: by kind and measure, as far as they are
+         *     not the house's own.
+         */
+        RulesIO: {
+            /** Exemptions */
+            exemptions: components["schemas"]["ExemptionIO"][];
+            /** Limits */
+            limits: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["LimitIO"];
+                };
+            };
+            /** Returns */
+            returns: {
+                [key: string]: number;
+            };
+            /** Settings */
+            settings: {
+                [key: string]: number;
+            };
+        };
+        /** RulesIn */
+        RulesIn: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            rules: components["schemas"]["RulesIO"];
         };
         /** SampleOut */
         SampleOut: {
@@ -1986,6 +2736,31 @@ export interface components {
             published: string;
         };
         /**
+         * SettingOut
+         * @description What one setting is, and the house's own value of it.
+         */
+        SettingOut: {
+            /** Default */
+            default: number;
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Low */
+            low: number;
+            /** Means */
+            means: string;
+            /** Name */
+            name: string;
+            /** Step */
+            step: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+        };
+        /**
          * SlumpOut
          * @description ends: null while it lasts, as far as was known on the day.
          */
@@ -2020,6 +2795,21 @@ export interface components {
             undone_at: string | null;
         };
         /**
+         * SplitOut
+         * @description equal_parts: how many parts of one size would be as concentrated.
+         */
+        SplitOut: {
+            /** Basis */
+            basis: string;
+            equal_parts: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["PartRowOut"][];
+            /** Years */
+            years: number[];
+        };
+        /**
          * StageOut
          * @description One step of the job. figures: its measures by id; those the payer's kind does not use are
          *     missing.
@@ -2044,16 +2834,6 @@ export interface components {
             question: string;
             /** State */
             state: ("within" | "close" | "over" | "unknown") | null;
-        };
-        /**
-         * StageSeriesOut
-         * @description What the stages draw, beside their figures.
-         */
-        StageSeriesOut: {
-            cover: components["schemas"]["CoverSeries"];
-            range: components["schemas"]["RangeSeries"];
-            record: components["schemas"]["RecordSeries"];
-            worth: components["schemas"]["WorthSeries"];
         };
         /**
          * StatusOut
@@ -2088,6 +2868,7 @@ export interface components {
         /**
          * TestOut
          * @description id: of the measure that is held against the limit. strict: at the limit does not pass.
+         *     exempt: whose own limit it is, where that is not the kind's.
          */
         TestOut: {
             cushion: components["schemas"]["FigureOut"];
@@ -2096,6 +2877,8 @@ export interface components {
              * @enum {string}
              */
             direction: "cap" | "floor" | "pass";
+            /** Exempt */
+            exempt: string | null;
             /** Falls */
             falls: string | null;
             /** Id */
@@ -2119,6 +2902,133 @@ export interface components {
             state: "within" | "close" | "over" | "unknown";
             /** Strict */
             strict: boolean;
+        };
+        /**
+         * TestedOut
+         * @description A test there is: limits are the house's own, of the kinds it is made for.
+         */
+        TestedOut: {
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "cap" | "floor" | "pass";
+            /** Id */
+            id: string;
+            /** Limits */
+            limits: {
+                [key: string]: components["schemas"]["LimitIO"];
+            };
+            /** Means */
+            means: string;
+            /** Name */
+            name: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            /** Stage Name */
+            stage_name: string;
+            /** Strict */
+            strict: boolean;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+        };
+        /**
+         * UsesOut
+         * @description Where operating cash flow went; the parts sum to it, exactly. together: of several years.
+         *     shares: of operating cash flow, by part.
+         */
+        UsesOut: {
+            capital_expenditure: components["schemas"]["FigureOut"];
+            debt_repaid: components["schemas"]["FigureOut"];
+            dividends: components["schemas"]["FigureOut"];
+            /** Id */
+            id: string;
+            kept: components["schemas"]["FigureOut"];
+            /** Label */
+            label: string;
+            maintenance: components["schemas"]["FigureOut"];
+            net_buybacks: components["schemas"]["FigureOut"];
+            operating_cash_flow: components["schemas"]["FigureOut"];
+            other: components["schemas"]["FigureOut"];
+            /** Shares */
+            shares: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+            /** Together */
+            together: boolean;
+        };
+        /** UsesSeries */
+        UsesSeries: {
+            /** Uses */
+            uses: components["schemas"]["UsesOut"][];
+        };
+        /**
+         * VerdictOut
+         * @description cuts: with a year end before them; flagged, flagged_early: close or over at that year end,
+         *     and 12 months before it; missed: within limits at it. year_ends: judged, with two years since;
+         *     alarms: close or over; calm: within limits; calm_cut: a cut followed all the same.
+         */
+        VerdictOut: {
+            /** Alarm Rows */
+            alarm_rows: components["schemas"]["AlarmRowOut"][];
+            /** Alarms */
+            alarms: number;
+            /** Calm */
+            calm: number;
+            /** Calm Cut */
+            calm_cut: number;
+            /** Counts */
+            counts: components["schemas"]["CountOut"][];
+            /** Cuts */
+            cuts: number;
+            /** False Alarms */
+            false_alarms: number;
+            /** Flagged */
+            flagged: number;
+            /** Flagged Early */
+            flagged_early: number;
+            /** Missed */
+            missed: number;
+            /** Rows */
+            rows: components["schemas"]["CutRowOut"][];
+            /** Unknown */
+            unknown: number;
+            /** Year Ends */
+            year_ends: number;
+        };
+        /** VersionMade */
+        VersionMade: {
+            /** Version */
+            version: number;
+        };
+        /** VersionOut */
+        VersionOut: {
+            /** Made At */
+            made_at: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * ViewOut
+         * @description answer: what the view shows, in a line. amiss: something in it asks to be read first.
+         */
+        ViewOut: {
+            /** Amiss */
+            amiss: boolean;
+            /** Answer */
+            answer: components["schemas"]["PartOut"][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /** WarningOut */
         WarningOut: {
@@ -3706,6 +4616,460 @@ export interface operations {
             };
         };
     };
+    house_rules_api_house_rules_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRulesOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_api_house_rules_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionMade"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_api_house_rules_preview_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesIO"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_api_house_rules__version__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionMade"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     commit_api_imports_post: {
         parameters: {
             query?: never;
@@ -4173,6 +5537,462 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    status_api_look_back_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookBackOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_api_look_back_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    curve_api_look_back_curve_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvePointOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    verdict_api_look_back_verdict_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesIO"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"];
+                };
             };
             /** @description The request cannot be read */
             400: {
@@ -4976,6 +6796,258 @@ export interface operations {
             };
         };
     };
+    cover_api_payers__exchange___symbol__cover_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uses_api_payers__exchange___symbol__cover_uses_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsesSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     past_decisions_api_payers__exchange___symbol__decisions_get: {
         parameters: {
             query?: {
@@ -5325,7 +7397,7 @@ export interface operations {
             };
         };
     };
-    set_aside_api_payers__exchange___symbol__excluded_years_post: {
+    exclude_year_api_payers__exchange___symbol__excluded_years_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5583,6 +7655,1140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FactsOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    footing_api_payers__exchange___symbol__footing_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FootingOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    balance_api_payers__exchange___symbol__footing_balance_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    business_api_payers__exchange___symbol__footing_business_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusinessSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lines_api_payers__exchange___symbol__footing_lines_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    newest_api_payers__exchange___symbol__footing_newest_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewestSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_api_payers__exchange___symbol__footing_parts_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    range__api_payers__exchange___symbol__range_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RangeSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_api_payers__exchange___symbol__record_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    payments_api_payers__exchange___symbol__record_payments_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaymentsSeries"];
                 };
             };
             /** @description The request cannot be read */

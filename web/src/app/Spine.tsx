@@ -5,6 +5,7 @@ import { currentTheme, switchTheme } from "./theme";
 
 const PLACES = [
   { to: "/payers", name: "Payers" },
+  { to: "/house-rules", name: "House rules" },
   { to: "/sources", name: "Sources" },
 ] as const;
 
@@ -18,7 +19,7 @@ export function Spine({ onKeys }: { onKeys: () => void }) {
     >
       <Link
         to="/payers"
-        className="mr-3 flex items-center gap-2 px-1 font-serif font-semibold text-[18px] leading-[1.1] lg:mr-0 lg:block lg:px-4 lg:pb-4"
+        className="mr-1 flex items-center gap-2 px-1 sm:mr-3 font-serif font-semibold text-[18px] leading-[1.1] lg:mr-0 lg:block lg:px-4 lg:pb-4"
       >
         <Mark />
         <span>
@@ -31,7 +32,7 @@ export function Spine({ onKeys }: { onKeys: () => void }) {
           key={place.to}
           to={place.to}
           search={(before) => ({ as_of: before.as_of })}
-          className="min-h-[38px] border-transparent px-3 py-[7px] text-[15px] text-muted hover:text-ink lg:border-l-[3px] lg:px-4"
+          className="min-h-[38px] border-transparent px-2 py-[7px] sm:px-3 text-[15px] text-muted hover:text-ink lg:border-l-[3px] lg:px-4"
           activeProps={{ className: "font-semibold text-ink! bg-sunk lg:border-l-action!" }}
         >
           {place.name}

@@ -41,6 +41,12 @@ const sources = createRoute({
   component: lazyRouteComponent(() => import("@/places/sources/SourcesPage"), "SourcesPage"),
 });
 
+const rules = createRoute({
+  getParentRoute: () => root,
+  path: "/house-rules",
+  component: lazyRouteComponent(() => import("@/places/rules/HouseRulesPage"), "HouseRulesPage"),
+});
+
 const facts = createRoute({
   getParentRoute: () => root,
   path: "/sources/$exchange/$symbol",
@@ -48,7 +54,7 @@ const facts = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, payers, review, sources, facts]),
+  routeTree: root.addChildren([home, payers, review, rules, sources, facts]),
   defaultPreload: "intent",
   scrollRestoration: true,
 });

@@ -1,12 +1,11 @@
 import { extent } from "d3-array";
-import { scaleBand, scaleLinear } from "d3-scale";
+import { scaleLinear } from "d3-scale";
 import type { Schemas } from "@/api/client";
 import { number, percent } from "@/format/format";
-import { BAR, Grid, Hatch, LABEL, Slumps } from "./parts";
+import { BAR, Grid, Hatch, isNamed, LABEL, Slumps, YearColumn, yearSlots } from "./parts";
 
 type Period = Schemas["CoverPeriodOut"];
 const HEIGHT = 190;
-const LEAST_SLOTS = 8;
 const PAD = { left: 40, right: 8, top: 26, bottom: 22 };
 
 interface Props {
@@ -20,16 +19,11 @@ interface Props {
 export function CoverYears({ periods, slumps, width, open }: Props) {
   const value = (p: Period) => p.per_share.value ?? 0;
   const paid = (p: Period) => p.dividend_per_share.value ?? 0;
-  // A short history keeps its bars narrow, with room on the left for what is not known.
-  const blanks = Array.from(
-    { length: Math.max(0, LEAST_SLOTS - periods.length) },
-    (_, i) => `–${i}`,
+  const x = yearSlots(
+    periods.map((p) => p.name),
+    PAD.left,
+    width - PAD.right,
   );
-  const x = scaleBand<string>()
-    .domain([...blanks, ...periods.map((p) => p.name)])
-    .range([PAD.left, width - PAD.right])
-    .paddingInner(0.4)
-    .paddingOuter(0.15);
   const [low = 0, high = 1] = extent(periods.flatMap((p) => [0, value(p.period), paid(p.period)]));
   const y = scaleLinear()
     .domain([low, high || 1])
@@ -41,7 +35,6 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
     const left = x(year);
     return left === undefined ? null : left + (Number(iso.slice(5, 7)) / 12) * wide;
   };
-  const crowded = wide < 30;
   return (
     <svg width={width} height={HEIGHT} aria-hidden="true">
       <defs>
@@ -67,22 +60,20 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
         const within = Math.max(0, Math.min(has, pays));
         const over = period.per_share.value !== null && pays > has;
         const peak = Math.max(has, pays, 0);
+        const named = isNamed(wide, i, periods.length);
         const ratio = period.payout.value;
         const words = ratio !== null ? percent(ratio, 0) : (period.payout.breach ?? "");
         return (
-          <g
+          <YearColumn
             key={name}
+            left={left}
+            wide={wide}
+            top={PAD.top}
+            bottom={HEIGHT - PAD.bottom}
+            name={named ? name : undefined}
             onClick={() => open(period)}
-            className="cursor-pointer"
-            opacity={period.set_aside ? 0.5 : undefined}
+            opacity={period.excluded ? 0.5 : undefined}
           >
-            <rect
-              x={left}
-              y={PAD.top}
-              width={wide}
-              height={HEIGHT - PAD.top - PAD.bottom}
-              fill="transparent"
-            />
             <rect
               x={left + 0.5}
               y={Math.min(y(has), y(0))}
@@ -103,7 +94,7 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
                 stroke="var(--over)"
               />
             )}
-            {(!crowded || i % 2 === (periods.length - 1) % 2) && (
+            {named && (
               <text
                 x={left + wide / 2}
                 y={y(peak) - 7}
@@ -125,18 +116,7 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
                 strokeDasharray="3 2"
               />
             )}
-            {(!crowded || i % 2 === (periods.length - 1) % 2) && (
-              <text
-                x={left + wide / 2}
-                y={HEIGHT - 6}
-                textAnchor="middle"
-                fontSize={LABEL}
-                fill="var(--muted)"
-              >
-                {name}
-              </text>
-            )}
-          </g>
+          </YearColumn>
         );
       })}
     </svg>

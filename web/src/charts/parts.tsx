@@ -1,4 +1,6 @@
 /** What the charts share: a quiet grid, labels, slump columns and the hatch of what is to come. */
+import { scaleBand } from "d3-scale";
+import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 
 export const LABEL = 12;
@@ -85,6 +87,57 @@ export function Slumps({ slumps, x, top, bottom, text = true }: SlumpProps) {
           </g>
         );
       })}
+    </g>
+  );
+}
+
+const LEAST_SLOTS = 8;
+
+/** Slots for years, from left to right; a short history keeps its bars narrow, with room on the left
+ * for what is not known. */
+export function yearSlots(names: string[], left: number, right: number) {
+  const blanks = Array.from({ length: Math.max(0, LEAST_SLOTS - names.length) }, (_, i) => `–${i}`);
+  return scaleBand<string>()
+    .domain([...blanks, ...names])
+    .range([left, right])
+    .paddingInner(0.4)
+    .paddingOuter(0.15);
+}
+
+/** Whether a year is named where slots are too narrow for all: every second one, the newest among
+ * them. */
+export const isNamed = (wide: number, i: number, of: number) =>
+  wide >= 30 || i % 2 === (of - 1) % 2;
+
+interface ColumnProps {
+  left: number;
+  wide: number;
+  top: number;
+  bottom: number;
+  /** The year below the column; none where there is no room for it. */
+  name?: string;
+  onClick: () => void;
+  opacity?: number;
+  children: ReactNode;
+}
+
+/** One year of bars: all of its height can be clicked. */
+export function YearColumn({ left, wide, top, bottom, name, children, ...more }: ColumnProps) {
+  return (
+    <g className="cursor-pointer" {...more}>
+      <rect x={left} y={top} width={wide} height={bottom - top} fill="transparent" />
+      {children}
+      {name !== undefined && (
+        <text
+          x={left + wide / 2}
+          y={bottom + 16}
+          textAnchor="middle"
+          fontSize={LABEL}
+          fill="var(--muted)"
+        >
+          {name}
+        </text>
+      )}
     </g>
   );
 }

@@ -1,21 +1,51 @@
 import { useContext } from "react";
 import type { Review, Schemas } from "@/api/client";
+import { type PayerKey, useCover } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { CoverYears } from "@/charts/CoverYears";
 import { percent, upperFirst } from "@/format/format";
 import { openKey, useView } from "@/state/view";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { Choice } from "@/ui/StageSection";
+import { Against } from "./cover/Against";
+import { Matrix } from "./cover/Matrix";
+import { UsesOfCash } from "./cover/UsesOfCash";
+import { Drawn } from "./Drawn";
 import { FreakYears } from "./FreakYears";
 import { StageView } from "./StageView";
 
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];
 
-export function CoverStage({ review }: { review: Review }) {
+export function CoverStage({ review, payer }: { review: Review; payer: PayerKey }) {
+  const [view] = useView();
+  const found = useCover(payer, { as_of: view.as_of });
+  return (
+    <Drawn review={review} id="cover" found={found}>
+      {(series) => <Cover review={review} payer={payer} series={series} />}
+    </Drawn>
+  );
+}
+
+/** Views of Cover; a basis is chosen in those that show one. */
+const VIEWS = [
+  { value: "years", name: "Payout by year", basis: true },
+  { value: "matrix", name: "Every payout", basis: false },
+  { value: "lines", name: "Cash against dividend", basis: true },
+  { value: "uses", name: "Uses of cash", basis: false },
+];
+
+interface CoverProps {
+  review: Review;
+  payer: PayerKey;
+  series: Schemas["CoverSeries"];
+}
+
+function Cover({ review, payer, series }: CoverProps) {
   const [view, change] = useView();
-  const { bases } = review.series.cover;
+  const { bases } = series;
   const basis = bases.find((b) => b.basis === view.basis) ?? (bases[0] as Basis);
+  const shown = VIEWS.find((v) => v.value === view.cover) ?? VIEWS[0];
   const columns = periodsOf(basis);
   return (
     <StageView
@@ -23,18 +53,36 @@ export function CoverStage({ review }: { review: Review }) {
       id="cover"
       group={basis.basis}
       controls={
-        <Choice
-          label="Basis"
-          options={bases.map((b) => ({ value: b.basis, name: b.name }))}
-          value={basis.basis}
-          onChange={(b) => change({ basis: b === bases[0]?.basis ? undefined : b })}
-        />
+        <>
+          <Choice
+            label="View"
+            options={VIEWS}
+            value={shown?.value ?? ""}
+            onChange={(v) => change({ cover: v === "years" ? undefined : v })}
+          />
+          {shown?.basis && bases.length > 1 && (
+            <span className="border-line border-l pl-4">
+              <Choice
+                label="Basis"
+                options={bases.map((b) => ({ value: b.basis, name: b.name }))}
+                value={basis.basis}
+                onChange={(b) => change({ basis: b === bases[0]?.basis ? undefined : b })}
+              />
+            </span>
+          )}
+        </>
       }
       chart={
         columns.length === 0 ? (
           <p className="my-8 max-w-prose text-muted">
             No fiscal year is held for this payer. Import its statements under Sources.
           </p>
+        ) : shown?.value === "matrix" ? (
+          <Matrix review={review} series={series} />
+        ) : shown?.value === "lines" ? (
+          <Against basis={basis} currency={review.payer.currency} />
+        ) : shown?.value === "uses" ? (
+          <UsesOfCash payer={payer} />
         ) : (
           <Chart review={review} basis={basis} columns={columns} />
         )
@@ -108,8 +156,8 @@ function Periods({ columns }: { columns: ReturnType<typeof periodsOf> }) {
             <td>
               {period.label}
               {period.freak && <span className="text-muted"> · freak year</span>}
-              {period.set_aside && (
-                <span className="text-muted"> · excluded: {period.set_aside}</span>
+              {period.excluded && (
+                <span className="text-muted"> · excluded: {period.excluded}</span>
               )}
             </td>
             <td>

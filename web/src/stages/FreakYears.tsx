@@ -8,15 +8,15 @@ import { Term } from "@/ui/Term";
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];
 
-/** Fiscal years far outside their neighbours: marked, and set aside only when the person says so. */
+/** Fiscal years far outside their neighbours: marked, and excluded only when the person says so. */
 export function FreakYears({ basis }: { basis: Basis }) {
-  const told = basis.years.filter((y) => y.freak || y.set_aside);
+  const told = basis.years.filter((y) => y.freak || y.excluded);
   if (told.length === 0) return null;
   return (
     <ul className="mt-2 text-[15px]">
       {told.map((year) => (
         <li key={year.end}>
-          {year.set_aside ? (
+          {year.excluded ? (
             <ExcludedYear basis={basis} year={year} />
           ) : (
             <Freak basis={basis} year={year} />
@@ -41,7 +41,7 @@ function ExcludedYear({ basis, year }: { basis: Basis; year: Period }) {
   );
   return (
     <p>
-      Fiscal {year.end.slice(0, 4)} is excluded on {basis.name}: {year.set_aside}.{" "}
+      Fiscal {year.end.slice(0, 4)} is excluded on {basis.name}: {year.excluded}.{" "}
       {mine && (
         <button
           type="button"

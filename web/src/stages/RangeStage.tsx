@@ -1,7 +1,7 @@
 import { extent } from "d3-array";
 import { useEffect, useState } from "react";
 import { type Review, refusalOf, type Schemas } from "@/api/client";
-import { askAim, type PayerKey, useAim } from "@/api/hooks";
+import { askAim, type PayerKey, useAim, useRange } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { AIM_STEP, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
 import {
@@ -19,14 +19,24 @@ import { questionOf, useView, WINDOWS } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { Choice } from "@/ui/StageSection";
+import { Drawn } from "./Drawn";
 import { StageView } from "./StageView";
 
 type Range = Schemas["RangeSeries"];
 type Aim = Schemas["AimOut"];
 
 export function RangeStage({ review, payer }: { review: Review; payer: PayerKey }) {
+  const [view] = useView();
+  const found = useRange(payer, { as_of: view.as_of, window: view.window });
+  return (
+    <Drawn review={review} id="range" found={found}>
+      {(range) => <Ruled review={review} range={range} payer={payer} />}
+    </Drawn>
+  );
+}
+
+function Ruled({ review, range, payer }: { review: Review; range: Range; payer: PayerKey }) {
   const [view, change] = useView();
-  const { range } = review.series;
   const [aim, setAim] = useMovingAim();
   const query = { as_of: view.as_of, window: view.window, aim: aim?.toString() };
   const found = useAim(payer, query);
@@ -54,7 +64,7 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
       chart={
         can ? (
           <>
-            <Ruler review={review} aim={aim} answer={found.data} onAim={setAim} />
+            <Ruler review={review} range={range} aim={aim} answer={found.data} onAim={setAim} />
             {refused ? (
               <ErrorNote error={refused.error} kept="It was left out of the address." />
             ) : (
@@ -65,7 +75,13 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
                 />
               )
             )}
-            <AimLine aim={found.data ?? null} review={review} payer={payer} setAim={setAim} />
+            <AimLine
+              aim={found.data ?? null}
+              review={review}
+              range={range}
+              payer={payer}
+              setAim={setAim}
+            />
             <Quarters range={range} />
           </>
         ) : (
@@ -81,13 +97,13 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
 
 interface RulerProps {
   review: Review;
+  range: Range;
   aim: number | undefined;
   answer: Aim | null | undefined;
   onAim: (to: number | undefined) => void;
 }
 
-function Ruler({ review, aim, answer, onAim }: RulerProps) {
-  const { range } = review.series;
+function Ruler({ review, range, aim, answer, onAim }: RulerProps) {
   const said = answer ? plainAim(answer, review.payer.currency) : "";
   return (
     <ChartFrame
@@ -155,13 +171,14 @@ function plainAim(aim: Aim, currency: string): string {
 function AimLine(props: {
   aim: Aim | null;
   review: Review;
+  range: Range;
   payer: PayerKey;
   setAim: (to: number | undefined) => void;
 }) {
-  const { aim, review } = props;
+  const { aim, review, range } = props;
   const [view] = useView();
   const [problem, setProblem] = useState<string>();
-  const scale = isPercent(review.series.range.unit) ? 100 : 1;
+  const scale = isPercent(range.unit) ? 100 : 1;
   const fromYield = (v: number) =>
     v > 0 && v / scale < 1e6 ? props.setAim(v / scale) : setProblem("A target is above 0.");
   const fromPrice = async (price: number) => {
@@ -213,7 +230,7 @@ function AimLine(props: {
       </p>
       <div className="flex flex-wrap gap-x-3 gap-y-1 text-[14px] md:flex-col md:items-end">
         <Exact
-          label={heading(review.series.range)}
+          label={heading(range)}
           value={show(aim.target.value ?? 0, aim.target.unit, { digits: 2, bare: true })}
           onCommit={told(fromYield)}
         />

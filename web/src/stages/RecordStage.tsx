@@ -1,51 +1,90 @@
 import { useContext } from "react";
 import { type Review, type Schemas, stageOf } from "@/api/client";
+import { type PayerKey, useRecord } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { DividendYears } from "@/charts/DividendYears";
 import { number, show } from "@/format/format";
 import { openKey, useView } from "@/state/view";
 import { Fig, KeyFigure, PayerContext } from "@/ui/Fig";
+import { Choice } from "@/ui/StageSection";
+import { Drawn } from "./Drawn";
+import { Payments } from "./record/Payments";
 import { StageView } from "./StageView";
 
 type Year = Schemas["YearOut"];
 
-export function RecordStage({ review }: { review: Review }) {
+interface Props {
+  review: Review;
+  record: Schemas["RecordSeries"];
+}
+
+export function RecordStage({ review, payer }: { review: Review; payer: PayerKey }) {
+  const [view] = useView();
+  const found = useRecord(payer, { as_of: view.as_of, base_year: view.base_year?.toString() });
+  return (
+    <Drawn review={review} id="record" found={found}>
+      {(record) => <Record review={review} payer={payer} record={record} />}
+    </Drawn>
+  );
+}
+
+const VIEWS = [
+  { value: "years", name: "By year" },
+  { value: "payments", name: "Every payment" },
+];
+
+function Record({ review, payer, record }: Props & { payer: PayerKey }) {
   const [view, change] = useView();
+  const shown = view.record === "payments" ? "payments" : "years";
   const real = view.real ?? false;
-  const { years } = review.series.record;
+  const { years } = record;
   return (
     <StageView
       review={review}
       id="record"
       controls={
-        <button
-          type="button"
-          className="link"
-          aria-pressed={real}
-          onClick={() => change({ real: !real || undefined })}
-        >
-          in today’s money
-        </button>
+        <>
+          <Choice
+            label="View"
+            options={VIEWS}
+            value={shown}
+            onChange={(v) => change({ record: v === "years" ? undefined : v })}
+          />
+          {shown === "years" && (
+            <span className="border-line border-l pl-4">
+              <button
+                type="button"
+                className="link"
+                aria-pressed={real}
+                onClick={() => change({ real: !real || undefined })}
+              >
+                in today’s money
+              </button>
+            </span>
+          )}
+        </>
       }
       chart={
         years.length === 0 ? (
           <Empty />
+        ) : shown === "payments" ? (
+          <Payments payer={payer} />
         ) : (
           <>
-            <Chart review={review} real={real} />
-            <Growth review={review} />
+            <Chart review={review} record={record} real={real} />
+            <Growth review={review} record={record} />
           </>
         )
       }
-      keys={years.length > 0 && <Paces review={review} />}
+      keys={years.length > 0 && <Paces record={record} />}
     />
   );
 }
 
-function Chart({ review, real }: { review: Review; real: boolean }) {
+function Chart({ review, record, real }: Props & { real: boolean }) {
   const [, change] = useView();
   const payer = useContext(PayerContext);
-  const { years } = review.series.record;
+  const { years } = record;
   const open = (year: Year) =>
     payer && change({ open: openKey(payer, year.total.key), path: undefined });
   return (
@@ -83,9 +122,9 @@ function Empty() {
 }
 
 /** How the dividend grew over every span, before and after prices. */
-function Growth({ review }: { review: Review }) {
+function Growth({ review, record }: Props) {
   const { figures } = stageOf(review, "record");
-  const { growth } = review.series.record;
+  const { growth } = record;
   const row = (name: string, id: "nominal" | "real", className = "") => (
     <tr>
       <td>{name}</td>
@@ -121,10 +160,10 @@ function Growth({ review }: { review: Review }) {
 }
 
 /** What the dividend would have to be to have kept pace, and a choice of the year it is told from. */
-function Paces({ review }: { review: Review }) {
+function Paces({ record }: Pick<Props, "record">) {
   return (
     <>
-      {review.series.record.paces.map((pace) => (
+      {record.paces.map((pace) => (
         <KeyFigure
           key={pace.base_year}
           name={`Needed to keep pace since ${pace.base_year}`}
@@ -139,15 +178,15 @@ function Paces({ review }: { review: Review }) {
           }
         />
       ))}
-      <BaseYear review={review} />
+      <BaseYear record={record} />
     </>
   );
 }
 
 /** Any year may be picked to keep pace since. */
-function BaseYear({ review }: { review: Review }) {
+function BaseYear({ record }: Pick<Props, "record">) {
   const [view, change] = useView();
-  const years = review.series.record.years.filter((y) => y.complete && y.total.value);
+  const years = record.years.filter((y) => y.complete && y.total.value);
   return (
     <div>
       <label htmlFor="base-year" className="block text-[13px] text-muted">

@@ -10,17 +10,26 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { NumberField } from "@/ui/NumberField";
 import { Sentence } from "@/ui/Sentence";
+import { Drawn } from "./Drawn";
 import { StageView } from "./StageView";
 
 interface Props {
   review: Review;
   /** Worth as the inputs in the address have it. */
   stage: Stage;
-  series: WorthSeries;
-  error: unknown;
+  series: WorthSeries | undefined;
+  error: Error | null;
 }
 
-export function WorthStage({ review, stage, series, error }: Props) {
+export function WorthStage({ series, ...more }: Props) {
+  return (
+    <Drawn review={more.review} id="worth" found={{ data: series, error: more.error }}>
+      {(found) => <Valued series={found} {...more} />}
+    </Drawn>
+  );
+}
+
+function Valued({ review, stage, series, error }: Props & { series: WorthSeries }) {
   return (
     <StageView review={review} id="worth" stage={stage}>
       <Models review={review} worth={series} />

@@ -28,8 +28,14 @@ export interface View {
   descending?: boolean;
   /** The stage that is being read. */
   stage?: string;
+  /** The view of Record that is shown; nothing: the years. */
+  record?: string;
   real?: boolean;
   basis?: string;
+  /** The view of Cover that is shown; nothing: the payout over the years. */
+  cover?: string;
+  /** The view of Footing that is shown; nothing: the first in which something is amiss. */
+  footing?: string;
   window?: Window;
   base_year?: number;
   aim?: number;
@@ -55,6 +61,9 @@ const TEXTS = [
   "by",
   "sort",
   "basis",
+  "cover",
+  "record",
+  "footing",
   "stage",
   "inputs",
   "on",

@@ -91,6 +91,9 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
                   <span>
                     {upperFirst(test.measure.label)}
                     {!test.required && <span className="text-[13px] text-muted"> advisory</span>}
+                    {test.exempt && (
+                      <span className="text-[13px] text-muted"> · {test.exempt}</span>
+                    )}
                   </span>
                 </span>
               </td>

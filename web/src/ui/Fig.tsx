@@ -23,7 +23,9 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
   const change = useChange();
   const { value } = figure;
   const known = value !== null;
-  const text = known ? withCurrency(value, figure, how) : (figure.breach ?? unknown);
+  const text = known
+    ? withCurrency(value, figure, how)
+    : (figure.breach ?? figure.spared ?? unknown);
   const why = known ? figure.label : `${figure.label}: ${withDates(figure.reason ?? "unknown")}`;
   return (
     <button
@@ -63,7 +65,7 @@ export function KeyFigure({
         <Fig figure={figure} className="font-semibold" {...how} />{" "}
         {figure.value === null ? (
           <span className="text-[13px] text-muted">
-            {figure.breach ? "" : withDates(figure.reason ?? "")}
+            {figure.breach || figure.spared ? "" : withDates(figure.reason ?? "")}
             {figure.was != null && `; it was ${withCurrency(figure.was, figure, how)} then`}
           </span>
         ) : (

@@ -12,6 +12,8 @@ interface Props {
   /** What it must lie between, in the API's terms. */
   bounds?: { low: number; high: number };
   changed?: boolean;
+  /** In a grid: its label is for those who cannot see the heads of the row and the column. */
+  compact?: boolean;
   error?: string;
   onChange: (value: number | undefined) => void;
 }
@@ -40,11 +42,11 @@ export function NumberField(props: Props) {
     if ("value" in read) commit((read.value + by * props.step).toFixed(Math.max(digits, 2)));
   };
   return (
-    <div className="py-1.5">
-      <label htmlFor={id} className="block text-[15px] leading-tight">
+    <div className={props.compact ? "" : "py-1.5"}>
+      <label htmlFor={id} className={props.compact ? "sr-only" : "block text-[15px] leading-tight"}>
         {props.label}
       </label>
-      <div className="mt-1 flex items-center gap-2">
+      <div className={`flex items-center gap-2 ${props.compact ? "justify-end" : "mt-1"}`}>
         <input
           id={id}
           type="text"
@@ -53,7 +55,7 @@ export function NumberField(props: Props) {
           value={text}
           aria-invalid={error ? true : undefined}
           aria-describedby={error ? `${id}-error` : undefined}
-          className="field w-[84px] text-right font-semibold"
+          className={`field text-right font-semibold ${props.compact ? "w-[68px]" : "w-[84px]"}`}
           onChange={(e) => commit(e.target.value)}
           onKeyDown={(e) => {
             const by = { ArrowUp: 1, ArrowDown: -1 }[e.key];

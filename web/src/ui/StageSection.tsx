@@ -34,7 +34,8 @@ export function StageSection({ id, title, question, controls, children, onKeyDow
 /** A choice among a few, as quiet words. */
 export function Choice<T extends string>(props: {
   label: string;
-  options: { value: T; name: string }[];
+  /** flag: something in it asks to be read. */
+  options: { value: T; name: string; flag?: boolean }[];
   value: T;
   onChange: (value: T) => void;
 }) {
@@ -50,6 +51,12 @@ export function Choice<T extends string>(props: {
           onClick={() => props.onChange(o.value)}
         >
           {o.name}
+          {o.flag && (
+            <span className="font-semibold">
+              <span aria-hidden="true"> !</span>
+              <span className="sr-only">, something is amiss</span>
+            </span>
+          )}
         </button>
       ))}
     </fieldset>

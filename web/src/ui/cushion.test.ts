@@ -24,6 +24,7 @@ const test = (more: Partial<Test>): Test => ({
   state: "close",
   falls: "free cash flow",
   strict: false,
+  exempt: null,
   ...more,
 });
 

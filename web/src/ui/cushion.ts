@@ -7,12 +7,13 @@ export interface Cushioned {
   direction: Test["direction"];
   falls: string | null;
   cushion: { value?: number | null; breach?: string | null; reason?: string | null };
-  measure?: { reason?: string | null };
+  measure?: { reason?: string | null; spared?: string | null };
 }
 
 /** What the cushion says, naming what can fall. */
 export function cushionWords(test: Cushioned): string {
   if (test.state === "unknown") return withDates(test.measure?.reason ?? "unknown");
+  if (test.measure?.spared) return test.measure.spared;
   if (test.direction === "pass") return test.state === "within" ? "passes" : "falls short";
   const room = test.cushion.value ?? null;
   if (room === null) return test.cushion.breach ?? test.cushion.reason ?? "crossed";

@@ -8,7 +8,12 @@ from datetime import date, timedelta
 from enum import StrEnum
 from functools import cached_property
 
-from ..facts.derived import adjusted_funds_from_operations, free_cash_flow, funds_from_operations
+from ..facts.derived import (
+    adjusted_funds_from_operations,
+    free_cash_flow,
+    funds_from_operations,
+    per_share_of,
+)
 from ..facts.periods import Period
 from ..facts.statements import words
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
@@ -41,7 +46,7 @@ BASES: dict[Kind, tuple[Basis, ...]] = {
 
 @dataclass(frozen=True, kw_only=True)
 class CoverPeriod(HoldsFigures):
-    """One period on one basis. per_share and dividend_per_share use diluted shares. set_aside: why
+    """One period on one basis. per_share and dividend_per_share use diluted shares. excluded: why
     the person leaves the year out of "latest" and "through the cycle".
 
     What no other figure rests on is built when it is asked for: measures are made of thousands of
@@ -54,7 +59,7 @@ class CoverPeriod(HoldsFigures):
     payout: Figure
     per_share: Figure
     freak: bool = False
-    set_aside: str | None = None
+    excluded: str | None = None
 
     @property
     def key(self) -> str:
@@ -225,18 +230,6 @@ def not_converted(held: str | None, wanted: str | None) -> str:
 def _difference(label: str, formula: str, a: Figure, b: Figure) -> Figure:
     return derive(
         label, Unit.MONEY, formula, [a, b], lambda x, y: x - y, currency=a.currency, period=a.period
-    )
-
-
-def per_share_of(label: str, total: Figure, shares: Figure) -> Figure:
-    return derive(
-        label,
-        Unit.PER_SHARE,
-        f"{total.label} ÷ diluted shares",
-        [total, shares],
-        lambda t, n: t / n if n > 0 else Unknown("no diluted shares"),
-        currency=total.currency,
-        period=total.period,
     )
 
 

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import cached_property
 
 from ..facts.age import Freshness
+from ..facts.derived import per_share_of
 from ..facts.periods import (
     Period,
     fiscal_years,
@@ -15,10 +17,11 @@ from ..facts.periods import (
     trailing_period,
     within,
     year_age,
+    years_excluded,
 )
 from ..facts.records import PayerFile
 from ..facts.robust import TREND_YEARS, freak_years, trend
-from ..facts.statements import Span, words
+from ..facts.statements import words
 from ..figures.figure import Figure, Unit, touch_of, unknown
 from ..figures.parts import HoldsFigures
 from ..figures.ties import above
@@ -32,22 +35,24 @@ from .bases import (
     declared_payout,
     not_converted,
     payout_ratio,
-    per_share_of,
 )
+from .crossing import crossing, crossing_year
 from .cycle import CYCLE_YEARS, counted_years, through_the_cycle
+from .uses import Uses, uses_of_cash
 
 KNOWN_YEARS = 10
 SWINGS = 3
 """So many marked years in ten, and none stands out any more: the basis swings widely."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class BasisCover(HoldsFigures):
     """One basis over the years and now.
 
     declared: the payout at the declared rate. through_cycle: on what is promised now;
     through_cycle_paid: as it was paid. overpaid: years of the last ten known in which more was paid
-    than came in. swings: too many years would be marked as freak for any to stand out.
+    than came in. swings: too many years would be marked as freak for any to stand out. row: the
+    years trends are read from. gone: fiscal years excluded, in words.
     """
 
     basis: Basis
@@ -61,10 +66,21 @@ class BasisCover(HoldsFigures):
     per_share_trend: Figure
     overpaid: Figure
     swings: bool
+    row: Sequence[CoverPeriod]
+    gone: tuple[str, ...]
 
     @property
     def key(self) -> str:
         return self.basis.value
+
+    @cached_property
+    def crossing(self) -> Figure:
+        """In how many years the dividend would overtake what pays for it."""
+        return crossing(self.basis, self.row).with_exclusions(self.gone)
+
+    @property
+    def crossing_year(self) -> int | None:
+        return crossing_year(self.row, self.crossing)
 
     @property
     def newest(self) -> CoverPeriod | None:
@@ -72,12 +88,19 @@ class BasisCover(HoldsFigures):
         return self.trailing or self.latest
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Cover:
+    """periods: the fiscal years it was built from. What is drawn apart is built when asked for."""
+
     bases: tuple[BasisCover, ...]
+    periods: Sequence[Period]
     declared_rate: Figure
     net_income: Figure
     trailing_note: str | None
+
+    @cached_property
+    def uses(self) -> tuple[Uses, ...]:
+        return uses_of_cash(self.periods)
 
     @property
     def leading(self) -> BasisCover:
@@ -136,8 +159,8 @@ def basis_cover(basis: Basis, ground: _Ground) -> BasisCover:
     years = [cover_period(basis, p, payments) for p in ground.periods]
     years, swings = _marked(years, file.currency_of_statements)
     years = [
-        replace(y, set_aside=file.set_aside[basis, y.end].reason)
-        if (basis, y.end) in file.set_aside
+        replace(y, excluded=file.excluded_years[basis, y.end].reason)
+        if (basis, y.end) in file.excluded_years
         else y
         for y in years
     ]
@@ -171,6 +194,8 @@ def basis_cover(basis: Basis, ground: _Ground) -> BasisCover:
         ),
         overpaid=now(overpaid(recent)),
         swings=swings,
+        row=row,
+        gone=gone,
     )
 
 
@@ -210,8 +235,8 @@ def now_per_share(
     trailing: CoverPeriod | None,
 ) -> Figure:
     """The basis per share of the trailing twelve months; of the latest fiscal year where there are
-    none, or where they are a year that was set aside."""
-    aside = {y.end for y in years if y.set_aside}
+    none, or where they are a year that was excluded."""
+    aside = {y.end for y in years if y.excluded}
     found = latest if trailing is None or trailing.end in aside else trailing
     if found is None:
         return unknown(f"{words(basis)} per share", Unit.PER_SHARE, "no fiscal year is held")
@@ -226,7 +251,7 @@ def _trailing(basis: Basis, ground: _Ground) -> CoverPeriod | None:
         cover_period(basis, period, ground.payments), trailing_age(ground.file, period)
     )
     since = period.end - timedelta(days=365)
-    return _chosen(found, ground.file.left_out_within("statements", since, date.max))
+    return _chosen(found, ground.file.exclusions_within("statements", since, date.max))
 
 
 def _as_current(period: CoverPeriod, fresh: Freshness) -> CoverPeriod:
@@ -246,7 +271,7 @@ def _as_current(period: CoverPeriod, fresh: Freshness) -> CoverPeriod:
 
 
 def _chosen(period: CoverPeriod, choices: Sequence[str]) -> CoverPeriod:
-    """A period that stands where it does because of what the person left out."""
+    """A period that stands where it does because of what the person excluded."""
     if not choices:
         return period
     return replace(
@@ -258,28 +283,15 @@ def _chosen(period: CoverPeriod, choices: Sequence[str]) -> CoverPeriod:
     )
 
 
-def _years_left_out(file: PayerFile, periods: Sequence[Period]) -> tuple[str, ...]:
-    """Fiscal years of the span shown of which no version is left."""
-    if not file.left_out:
-        return ()
-    first = periods[0].end if periods else date.min
-    held = {p.end for p in periods}
-    return tuple(
-        x.note
-        for x in file.left_out
-        if x.table == "statements" and x.kind == Span.YEAR and x.day >= first and x.day not in held
-    )
-
-
 def latest_of(years: Sequence[CoverPeriod], gone: Sequence[str] = ()) -> CoverPeriod | None:
-    """The newest fiscal year that is not set aside; it says which newer ones are.
+    """The newest fiscal year that is not excluded; it says which newer ones are.
 
-    gone: fiscal years left out, in words.
+    gone: fiscal years excluded, in words.
     """
     for back, year in enumerate(reversed(years)):
-        if not year.set_aside:
+        if not year.excluded:
             newer = years[len(years) - back :]
-            aside = tuple(f"{y.label} excluded: {y.set_aside}" for y in newer)
+            aside = tuple(f"{y.label} excluded: {y.excluded}" for y in newer)
             return _chosen(year, (*aside, *gone))
     return None
 
@@ -299,21 +311,27 @@ def build_cover(file: PayerFile, record: Record) -> Cover:
         declared_rate=record.declared_rate,
         first_paid=payments[since.first].ex_date if since else None,
         resumed=since is not None and since.follows == "stop",
-        gone=_years_left_out(file, years),
+        gone=years_excluded(file, years),
     )
     return Cover(
         bases=tuple(basis_cover(b, ground) for b in BASES[file.payer.kind]),
+        periods=_marked_periods(years, ground.gone),
         declared_rate=record.declared_rate,
         net_income=_latest_net_income(file, years),
         trailing_note=trailing.note if trailing else None,
     )
 
 
+def _marked_periods(years: Sequence[Period], gone: tuple[str, ...]) -> Sequence[Period]:
+    """Years as they stand side by side: what is excluded shapes them all."""
+    return [replace(p, excluded=gone) for p in years] if gone else years
+
+
 def _latest_net_income(file: PayerFile, years: Sequence[Period]) -> Figure:
-    """Of the newest fiscal year whose earnings are not set aside."""
-    held = [y for y in years if (Basis.EARNINGS, y.end) not in file.set_aside]
+    """Of the newest fiscal year whose earnings are not excluded."""
+    held = [y for y in years if (Basis.EARNINGS, y.end) not in file.excluded_years]
     if not held:
         return unknown("net income", Unit.MONEY, "no fiscal year is held")
     aside = tuple(f"{y.label} excluded" for y in years[years.index(held[-1]) + 1 :])
     found = year_age(file, years).of(held[-1].line("net_income"))
-    return found.with_exclusions((*aside, *_years_left_out(file, years)))
+    return found.with_exclusions((*aside, *years_excluded(file, years)))

@@ -60,7 +60,7 @@ class Counted:
 
 
 def counted_years(years: Sequence[CoverPeriod], first_paid: date | None, resumed: bool) -> Counted:
-    """Of the last five fiscal years in a row those that are known, not set aside, and not from
+    """Of the last five fiscal years in a row those that are known, not excluded, and not from
     before the first dividend or before a resumption.
 
     first_paid: the first ex-date since then.
@@ -72,8 +72,8 @@ def counted_years(years: Sequence[CoverPeriod], first_paid: date | None, resumed
         return not resumed and bool(year.dividends.value)
 
     inside = [y for y in in_a_row(years, CYCLE_YEARS) if began(y)]
-    aside = tuple(f"{y.label} excluded: {y.set_aside}" for y in inside if y.set_aside)
-    found = [y for y in inside if y.driver.known and y.dividends.known and not y.set_aside]
+    aside = tuple(f"{y.label} excluded: {y.excluded}" for y in inside if y.excluded)
+    found = [y for y in inside if y.driver.known and y.dividends.known and not y.excluded]
     missing = None
     if len(found) < CYCLE_LEAST:
         since = " since the dividend began" if len(inside) < len(in_a_row(years, 5)) else ""

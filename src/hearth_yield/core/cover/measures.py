@@ -41,6 +41,11 @@ Read = Callable[[BasisCover], Figure]
 Say = Callable[[Cover, BasisCover], Sentence]
 
 
+NOW = "How much of a year’s cash or earnings the declared rate may take."
+CYCLE = "How much of five years’ cash or earnings together it may take."
+PAID = "How much of its latest fiscal year’s cash or earnings was allowed to be paid out."
+
+
 def brief(cover: Cover) -> str:
     basis = cover.leading.basis
     return BRIEF.get(basis, words(basis))
@@ -85,12 +90,15 @@ def _newest(_: Cover, on: BasisCover) -> Sentence:
 
 
 def _cap(
-    short: Callable[[Cover], str], falls: Callable[[Cover], str], limits: Mapping[Kind, Limit]
+    short: Callable[[Cover], str],
+    falls: Callable[[Cover], str],
+    limits: Mapping[Kind, Limit],
+    means: str,
 ) -> TestSpec:
-    return TestSpec(direction=Direction.CAP, limits=limits, short=short, falls=falls)
+    return TestSpec(direction=Direction.CAP, limits=limits, short=short, falls=falls, means=means)
 
 
-def _leading_cap(ending: str, kind: Callable[[float], Limit]) -> TestSpec:
+def _leading_cap(ending: str, kind: Callable[[float], Limit], means: str) -> TestSpec:
     """Of a payout on the leading basis, which every kind has its own limit for."""
     limits = {
         Kind.COMPANY: 0.60,
@@ -102,6 +110,7 @@ def _leading_cap(ending: str, kind: Callable[[float], Limit]) -> TestSpec:
         lambda cover: f"{brief(cover)} payout{ending}",
         lambda cover: words(cover.leading.basis),
         {k: kind(v) for k, v in limits.items()},
+        means,
     )
 
 
@@ -131,13 +140,14 @@ _ENTRIES = (
         payout=True,
         read=lambda b: b.declared,
         key=("Payout at the declared rate", _declared_on),
-        more={"test": _leading_cap("", required), "columns": {"overview": 60, "cover": 10}},
+        more={"test": _leading_cap("", required, NOW), "columns": {"overview": 60, "cover": 10}},
         on={
             Basis.EARNINGS: {
                 "test": _cap(
                     lambda _: "earnings payout",
                     lambda _: "earnings",
                     {Kind.COMPANY: required(0.60)},
+                    "How much of its earnings the declared rate may take.",
                 ),
                 "columns": {"cover": 50},
             },
@@ -146,6 +156,7 @@ _ENTRIES = (
                     lambda _: "FCF payout",
                     lambda _: "free cash flow",
                     {Kind.PARTNERSHIP: advisory(1.00)},
+                    "How much of its free cash flow the declared rate may take.",
                 ),
                 "columns": {"cover": 60},
             },
@@ -159,7 +170,7 @@ _ENTRIES = (
         payout=True,
         read=lambda b: b.through_cycle,
         key=("Through the cycle", _as_paid),
-        more={"test": _leading_cap(", cycle", required), "columns": {"cover": 30}},
+        more={"test": _leading_cap(", cycle", required, CYCLE), "columns": {"cover": 30}},
     ),
     _Entry(
         id="payout_worst",
@@ -179,7 +190,7 @@ _ENTRIES = (
         payout=True,
         read=_in("latest", "payout", Unit.FRACTION),
         key=("As paid", _year),
-        more={"test": _leading_cap(", as paid", advisory), "columns": {"cover": 20}},
+        more={"test": _leading_cap(", as paid", advisory, PAID), "columns": {"cover": 20}},
     ),
     _Entry(
         id="payout_cycle_paid",
@@ -234,6 +245,7 @@ _ENTRIES = (
                 direction=Direction.PASS,
                 limits=every_kind(advisory(0.0)),
                 short=lambda cover: f"{brief(cover)} trend",
+                means="Over five years its cash per share should not have shrunk.",
             ),
             "columns": {"cover": 70},
         },
@@ -247,6 +259,22 @@ _ENTRIES = (
         read=lambda b: b.overpaid,
     ),
 )
+
+
+MATRIX = (
+    ("At the declared rate", "payout"),
+    ("Last 12 months", "trailing"),
+    ("Latest year, as paid", "paid"),
+    ("Through the cycle", "cycle"),
+    ("Through the cycle, as paid", "cycle_paid"),
+    ("Worst of ten", "worst"),
+)
+"""The payouts of a basis side by side: a column's head, and the end of the measure's id."""
+
+
+def id_on(basis: Basis, end: str) -> str:
+    """The id of an entry on a named basis."""
+    return f"{basis.value}_{end}"
 
 
 def _declared(entry: _Entry, basis: Basis | None) -> Measure:
@@ -268,7 +296,7 @@ def _declared(entry: _Entry, basis: Basis | None) -> Measure:
 
     return measure(
         Stage.COVER,
-        entry.id if basis is None else f"{basis.value}_{entry.end}",
+        entry.id if basis is None else id_on(basis, entry.end),
         entry.name if basis is None else f"{NAMES[basis]}{entry.ending}",
         entry.unit,
         read,
@@ -295,6 +323,7 @@ MEASURES: tuple[Measure, ...] = (
             direction=Direction.PASS,
             strict=True,
             short=lambda _: "net income",
+            means="It should have earned something in its latest fiscal year.",
             limits=every_kind(advisory(0.0)) | {Kind.FINANCIAL: required(0.0)},
         ),
     ),

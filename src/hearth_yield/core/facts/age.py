@@ -72,8 +72,8 @@ class Freshness:
             return figure.but(cautions=(*figure.cautions, self.said))
         if self.age is Age.OLD and figure.known:
             return figure.but(value=None, was=figure.value, reason=self.said)
-        if self.age is Age.OLD and figure.breach:
-            return figure.but(breach=None, reason=self.said)
+        if self.age is Age.OLD and (figure.breach or figure.spared):
+            return figure.but(breach=None, spared=None, reason=self.said)
         return figure
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from ..figures.figure import Figure, Unit, derive
+from ..figures.figure import Figure, Unit, Unknown, derive
 from .periods import Period
 
 DERIVED = ("derived",)
@@ -97,10 +97,7 @@ def total_debt(period: Period) -> Figure:
         "total debt",
         Unit.MONEY,
         "short-term debt + long-term debt",
-        [
-            period.statements[-1].line("short_term_debt"),
-            period.statements[-1].line("long_term_debt"),
-        ],
+        [period.at_end("short_term_debt"), period.at_end("long_term_debt")],
         lambda short, long: short + long,
         currency=period.statements[-1].currency,
         period=period.label,
@@ -114,11 +111,24 @@ def net_debt(period: Period) -> Figure:
         "net debt",
         Unit.MONEY,
         "total debt − cash",
-        [total_debt(period), period.statements[-1].line("cash")],
+        [total_debt(period), period.at_end("cash")],
         lambda debt, cash: debt - cash,
         currency=period.statements[-1].currency,
         period=period.label,
         notes=DERIVED,
+    )
+
+
+def per_share_of(label: str, total: Figure, shares: Figure) -> Figure:
+    """total ÷ diluted shares."""
+    return derive(
+        label,
+        Unit.PER_SHARE,
+        f"{total.label} ÷ diluted shares",
+        [total, shares],
+        lambda t, n: t / n if n > 0 else Unknown("no diluted shares"),
+        currency=total.currency,
+        period=total.period,
     )
 
 

@@ -22,8 +22,8 @@ class Edited:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class LeftOut:
-    """A fact the person left out with a reason: it is held, and counts on no day.
+class Exclusion:
+    """A fact the person excluded with a reason: it is held, and counts on no day.
 
     kind: of a dividend, or the span of a statement. name: what it is, in words. day: that it is
     placed by: the ex-date of a dividend, the end of a period, the day of a close.

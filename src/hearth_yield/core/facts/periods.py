@@ -21,18 +21,26 @@ A_YEAR = (350, 380)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Period:
-    """Twelve months of one payer: the statements they were read from and the lines summed."""
+    """Twelve months of one payer: the statements they were read from and the lines summed.
+
+    excluded: what the person left out, so that this period stands where it does; all lines say so.
+    """
 
     label: str
     end: date
     statements: tuple[Statement, ...]
     note: str | None = None
-    _lines: dict[str, Figure] = field(default_factory=dict, repr=False, compare=False)
+    excluded: tuple[str, ...] = ()
+    _lines: dict[str, Figure] = field(default_factory=dict, init=False, repr=False, compare=False)
+
+    def at_end(self, name: str) -> Figure:
+        """A line of the balance sheet, at the period's end."""
+        return self.statements[-1].line(name).with_exclusions(self.excluded)
 
     def line(self, name: str) -> Figure:
         """A flow line over the twelve months, or the mean of a share count; built once."""
         if name not in self._lines:
-            self._lines[name] = self._sum(name)
+            self._lines[name] = self._sum(name).with_exclusions(self.excluded)
         return self._lines[name]
 
     def _sum(self, name: str) -> Figure:
@@ -52,14 +60,16 @@ class Period:
 
 
 def fiscal_years(file: PayerFile) -> list[Period]:
-    """The last twelve fiscal years by date; no measure looks further back."""
-    return within(
-        [
+    """The last twelve fiscal years by date; no measure looks further back. Made once for each
+    file: the stages share the lines they read."""
+    held: list[Period] | None = file.made.get("years")
+    if held is None:
+        every = [
             Period(label=s.period, end=s.period_end, statements=(s,))
             for s in file.of_span(Span.YEAR)
-        ],
-        SHOWN_YEARS,
-    )
+        ]
+        held = file.made["years"] = within(every, SHOWN_YEARS)
+    return held
 
 
 class _Ended(Protocol):
@@ -88,6 +98,19 @@ def in_a_row(periods: Sequence[P], years: int) -> list[P]:
     return found[:years][::-1]
 
 
+def years_excluded(file: PayerFile, periods: Sequence[Period]) -> tuple[str, ...]:
+    """Fiscal years of the span shown of which no version is left, in words."""
+    if not file.exclusions:
+        return ()
+    first = periods[0].end if periods else date.min
+    held = {p.end for p in periods}
+    return tuple(
+        x.note
+        for x in file.exclusions
+        if x.table == "statements" and x.kind == Span.YEAR and x.day >= first and x.day not in held
+    )
+
+
 def year_age(file: PayerFile, years: Sequence[Period]) -> Freshness:
     """How old the newest fiscal year is."""
     newest = years[-1].end if years else None
@@ -105,7 +128,15 @@ def trailing_age(file: PayerFile, period: Period | None) -> Freshness:
 
 
 def trailing_period(file: PayerFile) -> Period | None:
-    """The newest published periods that make twelve months: quarters, halves, or the last year."""
+    """The newest published periods that make twelve months: quarters, halves, or the last year.
+    Made once for each file."""
+    if "trailing" not in file.made:
+        file.made["trailing"] = _trailing(file)
+    found: Period | None = file.made["trailing"]
+    return found
+
+
+def _trailing(file: PayerFile) -> Period | None:
     years = fiscal_years(file)
     best = years[-1] if years else None
     found = False

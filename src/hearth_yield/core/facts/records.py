@@ -21,7 +21,7 @@ from ..figures.arrays import Days, Floats
 from ..figures.figure import FactAt, Figure, Touch, Unit, touch_of, unknown
 from ..kinds import Kind
 from .age import Freshness, freshness
-from .edits import BY_HAND, Edited, LeftOut
+from .edits import BY_HAND, Edited, Exclusion
 from .statements import Span, Statement
 
 
@@ -236,6 +236,18 @@ class Series:
         return replace(self, points=tuple(newest[d] for d in sorted(newest)))
 
 
+class Exposure(Struct, frozen=True, kw_only=True):
+    """What part of a fiscal year's revenue or rent a segment, region or tenant brought."""
+
+    fiscal_year: int
+    basis: str
+    name: str
+    share: float
+    published_on: date
+    source: int | None = None
+    entered: bool = False
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Slump:
     """A past downturn; ends: None while it lasts, as far as is known."""
@@ -275,9 +287,9 @@ def pending_factor(pending: Sequence[Split], ex_date: date) -> float:
 class PayerFile:
     """All facts of one payer. as_of is None while uncut; the stages only take a cut file.
 
-    pending_splits: known by the day, and not yet in effect. set_aside: fiscal years the person set
-    aside, by basis and period end. left_out: facts that the person left out; they are in none of
-    the other fields.
+    pending_splits: known by the day, and not yet in effect. excluded_years: fiscal years
+    the person excluded, by basis and period end. exclusions: facts excluded whole; they are in none
+    of the other fields.
     """
 
     payer: Payer
@@ -289,8 +301,9 @@ class PayerFile:
     prices: PriceHistory = field(default_factory=lambda: PriceHistory.of([]))
     statements: tuple[Statement, ...] = ()
     price_index: Series | None = None
-    set_aside: Mapping[tuple[str, date], Edited] = field(default_factory=dict)
-    left_out: tuple[LeftOut, ...] = ()
+    exposures: tuple[Exposure, ...] = ()
+    excluded_years: Mapping[tuple[str, date], Edited] = field(default_factory=dict)
+    exclusions: tuple[Exclusion, ...] = ()
     as_of: date | None = None
     made: dict[str, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
     """What the stages made of the whole file and need again."""
@@ -304,17 +317,17 @@ class PayerFile:
             if s.published_on <= as_of and (held is None or held.published_on <= s.published_on):
                 newest[(s.period_end, s.span)] = s
         statements = sorted(newest.values(), key=lambda s: (s.period_end, s.span.months))
-        left_out = tuple(x for x in self.left_out if x.known_on <= as_of)
-        if splits or left_out:
+        exclusions = tuple(x for x in self.exclusions if x.known_on <= as_of)
+        if splits or exclusions:
             statements = [
                 replace(
                     s,
                     split_factor=split_factor(splits, s.published_on),
-                    split_touch=_split_touch(splits, left_out, s.published_on),
+                    split_touch=_split_touch(splits, exclusions, s.published_on),
                 )
                 for s in statements
             ]
-        for x in left_out:
+        for x in exclusions:
             if x.table == "statements":
                 statements = [
                     replace(s, instead_of=x) if s.older_than(x) else s for s in statements
@@ -343,7 +356,8 @@ class PayerFile:
             prices=self.prices.until(as_of),
             statements=tuple(statements),
             price_index=self.price_index.until(as_of) if self.price_index else None,
-            left_out=left_out,
+            exposures=_newest_exposures(self.exposures, as_of),
+            exclusions=exclusions,
             as_of=as_of,
         )
 
@@ -388,7 +402,7 @@ class PayerFile:
             period=f"close of {found['known_on'].isoformat()}",
             **found,
             **meta,
-        ).with_exclusions(self.left_out_within("prices", found["known_on"], self.day))
+        ).with_exclusions(self.exclusions_within("prices", found["known_on"], self.day))
         return self.close_age.of(figure)
 
     def close_meta(self, place: int) -> dict[str, Any]:
@@ -399,21 +413,21 @@ class PayerFile:
 
     def closes_touch(self, first: date, last: date) -> Touch | None:
         """Whether a person had a hand in any close from first to last, a split of it included."""
-        left = Touch.EDITED if self.left_out_within("prices", first, last) else None
+        left = Touch.EDITED if self.exclusions_within("prices", first, last) else None
         return touch_of([self.prices.touch(first, last), self.split_touch(first), left])
 
     def split_touch(self, after: date) -> Touch | None:
-        """Whether a person entered or left out a split that amounts of the day `after` are
+        """Whether a person entered or excluded a split that amounts of the day `after` are
         edited by."""
-        return _split_touch(self.splits, self.left_out, after)
+        return _split_touch(self.splits, self.exclusions, after)
 
-    def left_out_within(
+    def exclusions_within(
         self, table: str, first: date, last: date, kind: str | None = None
     ) -> tuple[str, ...]:
-        """What was left out of a table between two days, both included, in words."""
+        """What was excluded of a table between two days, both included, in words."""
         return tuple(
             x.note
-            for x in self.left_out
+            for x in self.exclusions
             if x.table == table and first <= x.day <= last and kind in (None, x.kind)
         )
 
@@ -429,6 +443,17 @@ class PayerFile:
         return [s for s in self.statements if s.span is span]
 
 
+def _newest_exposures(held: Sequence[Exposure], as_of: date) -> tuple[Exposure, ...]:
+    """Of each part of each year the newest known, in whatever order they are held."""
+    newest: dict[tuple[int, str, str], Exposure] = {}
+    for x in held:
+        key = (x.fiscal_year, x.basis, x.name)
+        before = newest.get(key)
+        if x.published_on <= as_of and (before is None or before.published_on <= x.published_on):
+            newest[key] = x
+    return tuple(newest[k] for k in sorted(newest))
+
+
 def _is_known(split: Split, dividends: Sequence[Dividend], as_of: date) -> bool:
     """Whether a split to come is known: announced, or a dividend was declared that goes ex in the
     new shares. dividends: known by the day, by ex-date."""
@@ -437,8 +462,10 @@ def _is_known(split: Split, dividends: Sequence[Dividend], as_of: date) -> bool:
     return bool(dividends) and dividends[-1].ex_date >= split.effective_on
 
 
-def _split_touch(splits: Sequence[Split], left_out: Sequence[LeftOut], after: date) -> Touch | None:
-    if any(x.table == "splits" and x.day > after for x in left_out):
+def _split_touch(
+    splits: Sequence[Split], exclusions: Sequence[Exclusion], after: date
+) -> Touch | None:
+    if any(x.table == "splits" and x.day > after for x in exclusions):
         return Touch.EDITED
     by_hand = any(s.entered and s.effective_on > after for s in splits)
     return Touch.ENTERED if by_hand else None

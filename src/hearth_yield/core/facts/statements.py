@@ -10,7 +10,7 @@ from functools import cache
 from typing import Any
 
 from ..figures.figure import FactAt, Figure, Touch, Unit, touch_of, unknown
-from .edits import BY_HAND, Edited, LeftOut
+from .edits import BY_HAND, Edited, Exclusion
 
 HALF_WAY = (6, 24)
 """The month and day from which a fiscal year that ends on it bears its end's year."""
@@ -86,6 +86,7 @@ PER_SHARE_LINES = frozenset({"diluted_eps"})
 SHARE_LINES = frozenset({"diluted_shares", "shares_outstanding"})
 RATIO_LINES = frozenset({"occupancy", "capital_ratio"})
 """Lines that are not money: an import's unit does not scale them."""
+_IN_SHARES = PER_SHARE_LINES | SHARE_LINES
 UNSCALED_LINES = PER_SHARE_LINES | RATIO_LINES
 _UNITS = (
     dict.fromkeys(PER_SHARE_LINES, Unit.PER_SHARE)
@@ -112,11 +113,24 @@ _SECTION_TOTAL = {
 """Optional lines count as nil when their section's total is there (docs/method.md, Statements)."""
 
 
+_SPELT = {
+    "depreciation_amortization": "depreciation and amortization",
+    "diluted_eps": "diluted EPS",
+    "floating_rate_debt": "floating-rate debt",
+    "long_term_debt": "long-term debt",
+    "maintenance_capex": "maintenance capital expenditure",
+    "recurring_capex": "recurring capital expenditure",
+    "short_term_debt": "short-term debt",
+    "stock_based_compensation": "stock-based compensation",
+    "straight_line_rent": "straight-line rent",
+}
+
+
 @cache
 def words(line: str) -> str:
     """The name of a line or basis as prose: `free_cash_flow` → "free cash flow"."""
     capitals = {"ebit": "EBIT", "ebitda": "EBITDA", "ffo": "FFO", "affo": "AFFO"}
-    return capitals.get(line, line.replace("_", " ").replace("diluted eps", "diluted EPS"))
+    return capitals.get(line, _SPELT.get(line, line.replace("_", " ")))
 
 
 _PLACES = {name: place for place, name in enumerate(STATEMENT_LINES)}
@@ -167,24 +181,41 @@ class Statement:
     split_touch: Touch | None = None
     entered: bool = False
     edited: Mapping[str, Edited] = field(default_factory=dict)
-    instead_of: LeftOut | None = None
+    instead_of: Exclusion | None = None
+    made: dict[str, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
 
-    def older_than(self, left: LeftOut) -> bool:
-        """Whether it stands for a later version of its period, which was left out."""
+    def older_than(self, left: Exclusion) -> bool:
+        """Whether it stands for a later version of its period, which was excluded."""
         same = (self.period_end, self.span.value) == (left.day, left.kind)
         return same and self.published_on < left.known_on
 
     @property
     def period(self) -> str:
-        if self.span is Span.YEAR:
-            return f"fiscal {fiscal_year_of(self.period_end)}"
-        return f"{self.span.value} to {self.period_end.isoformat()}"
+        return str(self._meta["period"])
+
+    @property
+    def _meta(self) -> dict[str, Any]:
+        """What every figure of it carries, and the key of its facts; made once."""
+        if not self.made:
+            end = self.period_end
+            span = self.span.value
+            self.made.update(
+                {
+                    "currency": self.currency,
+                    "period": f"fiscal {fiscal_year_of(end)}"
+                    if self.span is Span.YEAR
+                    else f"{span} to {end.isoformat()}",
+                    "known_on": self.published_on,
+                    "source": self.source,
+                }
+            )
+        return self.made
 
     def line(self, name: str) -> Figure:
         """A reported line, in today's shares; a missing core line is unknown, never zero."""
-        value = self.lines.get(name)
+        value = reported = self.lines.get(name)
         notes: tuple[str, ...] = ()
-        if value is None and _SECTION_TOTAL.get(name) in self.lines:
+        if value is None and name in _SECTION_TOTAL and _SECTION_TOTAL[name] in self.lines:
             value, notes = 0.0, ("not reported; counted as nil",)
         unit, label = unit_of(name), words(name)
         changed = self.edited.get(name)
@@ -198,10 +229,7 @@ class Statement:
         if changed is not None or self.instead_of is not None:
             touch = Touch.EDITED
         meta: dict[str, Any] = {
-            "currency": self.currency,
-            "period": self.period,
-            "known_on": self.published_on,
-            "source": self.source,
+            **self._meta,
             "touch": touch,
             "fact": FactAt(
                 table="statements",
@@ -211,12 +239,12 @@ class Statement:
                     ("published_on", self.published_on),
                 ),
                 field=name,
-                raw=changed.original if changed else self.lines.get(name),
+                raw=changed.original if changed else reported,
             ),
         }
         if value is None:
             return unknown(label, unit, f"not reported for {self.period}", **meta)
-        if name in PER_SHARE_LINES | SHARE_LINES:
+        if name in _IN_SHARES:
             meta["touch"] = touch_of([touch, self.split_touch])
             factor = self.split_factor
             if factor != 1.0:

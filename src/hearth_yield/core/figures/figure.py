@@ -33,10 +33,12 @@ class Unit(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Unknown:
-    """Why there is no value. `breach` says that the measure is crossed though it has no size."""
+    """Why there is no value. `breach` says that the measure is crossed though it has no size,
+    `spared` that nothing can cross it."""
 
     reason: str
     breach: str | None = None
+    spared: str | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,6 +99,8 @@ class Figure(Struct, frozen=True, kw_only=True):
     value: in `unit`; None when unknown, and then `reason` says why.
     breach: set when there is no value because a denominator is not positive though something
         is owed to it ("cash burn", "loss"): the test on it is crossed, without size.
+    spared: set when there is no value because nothing is owed ("no interest to pay"): the test on
+        it is passed.
     known_on, source: set on facts; a derived figure has inputs instead.
     touch: set on facts a person entered or edited, and on every figure that rests on one.
     cautions: what should be known before relying on it, in words ("the newest close is of 3 June
@@ -111,6 +115,7 @@ class Figure(Struct, frozen=True, kw_only=True):
     value: float | None = None
     reason: str | None = None
     breach: str | None = None
+    spared: str | None = None
     formula: str | None = None
     inputs: tuple[Figure, ...] = ()
     currency: str | None = None
@@ -163,7 +168,9 @@ class Figure(Struct, frozen=True, kw_only=True):
 def unknown(label: str, unit: Unit, why: Unknown | str, **meta: Any) -> Figure:
     """A figure without a value; `why` may carry a breach."""
     why = Unknown(why) if isinstance(why, str) else why
-    return Figure(label=label, unit=unit, reason=why.reason, breach=why.breach, **meta)
+    return Figure(
+        label=label, unit=unit, reason=why.reason, breach=why.breach, spared=why.spared, **meta
+    )
 
 
 def derive(

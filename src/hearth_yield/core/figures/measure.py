@@ -14,7 +14,7 @@ from enum import StrEnum
 from typing import Any, Literal
 
 from ..kinds import Kind
-from .figure import Figure, Unit
+from .figure import Figure, Unit, Unknown
 
 
 class Stage(StrEnum):
@@ -74,8 +74,10 @@ class TestSpec:
     """That a measure is held against a limit.
 
     limits: the house's own, of the kinds the test is made for. strict: a measure at the limit does
-    not pass. short: its name where there is little room; falls: what its cushion says can fall;
-    both read off the stage's result.
+    not pass. size: how far the thing underneath can worsen, where it is not the cap's or the
+    floor's own, with its formula. means: what the limit asks, in a sentence. short: its name
+    where there is little room; falls: what its cushion says can fall; both read off the stage's
+    result.
     """
 
     __test__ = False
@@ -83,6 +85,8 @@ class TestSpec:
     direction: Direction
     limits: Mapping[Kind, Limit]
     strict: bool = False
+    size: tuple[str, Callable[[float, float], float | Unknown]] | None = None
+    means: str = ""
     short: Callable[[Any], str]
     falls: Callable[[Any], str] | None = None
 
@@ -105,13 +109,14 @@ class Key:
 class Measure:
     """A number of every review.
 
-    read: its figure, off the stage's result; None where the payer's kind does not use it.
-    words: how a condition on it reads, {} standing for "at least 10 %"; turned: how it reads for
+    read: its figure, off the stage's result; None where the payer's kind does not use it. words:
+    how a condition on it reads, {} standing for "at least 10 %"; turned: how it reads for
     values under 0, where that is otherwise; under: what its minus means. breach: how a breach
-    without size compares with every number. group: the basis it is taken on, where there are
-    several. key, head: that it stands among the key figures of its stage, and in the head of the
-    review. columns: its place in the sets of columns it belongs to. drawn: that a mark stands
-    beside it. foot: its median stands at the foot of the table. frozen: a decision keeps it.
+    without size compares with every number; what is spared compares the other way. group: the
+    basis it is taken on, or the view of its stage it stands in, where there are several. key,
+    head: that it stands among the key figures of its stage, and in the head of the review.
+    columns: its place in the sets of columns it belongs to. drawn: that a mark stands beside
+    it. foot: its median stands at the foot of the table. frozen: a decision keeps it.
     """
 
     id: str

@@ -15,13 +15,15 @@ from ..stages import MEASURES, STAGES
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Choice:
-    """A word of every review: its kind, its state and the like. drawn: as a mark of its own."""
+    """A word of every review: its kind, its state and the like. drawn: as a mark of its own.
+    column: it can be one; else a mark shows it, and it is there to search by."""
 
     id: str
     name: str
     stage: Stage = Stage.PAYER
     columns: Mapping[str, int] = field(default_factory=dict)
     drawn: Literal["state"] | None = None
+    column: bool = True
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,7 +47,7 @@ CHOICES: dict[str, Choice] = {
         Choice(id="currency", name="Currency"),
         Choice(id="exchange", name="Exchange"),
         Choice(id="credit_rating", name="Credit rating"),
-        Choice(id="first_to_give", name="First to give"),
+        Choice(id="first_to_give", name="First to give", column=False),
         Choice(id="last_year", name="Dividend, last complete year", stage=Stage.RECORD),
         Choice(id="this_year", name="Dividend, this year", stage=Stage.RECORD),
     )

@@ -21,12 +21,14 @@ DIVIDEND_YEARS = 12
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cell:
-    """A measure's answer: a value, or the reason there is none and the breach, if it is one.
+    """A measure's answer: a value, or the reason there is none and the breach, if it is one, or
+    that nothing can cross it.
     touch: it rests on a fact that a person entered or edited. cautions: as of a figure."""
 
     value: float | None
     reason: str | None = None
     breach: str | None = None
+    spared: str | None = None
     touch: Touch | None = None
     cautions: tuple[str, ...] = ()
 
@@ -42,7 +44,7 @@ class Cells(Mapping[str, Cell]):
         self,
         places: Mapping[str, int],
         numbers: array[float],
-        why: Mapping[str, tuple[str | None, str | None]],
+        why: Mapping[str, tuple[str | None, str | None, str | None]],
         touched: Mapping[str, Touch],
         cautions: Mapping[str, tuple[str, ...]],
     ) -> None:
@@ -53,8 +55,8 @@ class Cells(Mapping[str, Cell]):
         value, touch = self._numbers[self._places[id]], self._touched.get(id)
         if value == value:
             return Cell(value=value, touch=touch, cautions=self._cautions.get(id, ()))
-        reason, breach = self._why[id]
-        return Cell(value=None, reason=reason, breach=breach, touch=touch)
+        reason, breach, spared = self._why[id]
+        return Cell(value=None, reason=reason, breach=breach, spared=spared, touch=touch)
 
     def __iter__(self) -> Iterator[str]:
         return iter(self._places)
@@ -103,7 +105,7 @@ def measure(review: Review) -> Measured:
     """Reads every measure off a review."""
     complete = [y for y in review.record.years if y.complete][-DIVIDEND_YEARS:]
     return Measured(
-        cells={id: _cell(review.figure(id), review.payer.kind) for id in MEASURES},
+        cells={id: cell_of(review.figure(id), review.payer.kind) for id in MEASURES},
         words=_words(review),
         word_touches={n: x.touch for n, x in _noted(review).items() if x and x.touch},
         first=_first(review.first_to_give),
@@ -130,7 +132,7 @@ def unmeasured(payer: Payer, why: str) -> Measured:
     )
 
 
-def _cell(figure: Figure | None, kind: Kind) -> Cell:
+def cell_of(figure: Figure | None, kind: Kind) -> Cell:
     if figure is None:
         return Cell(value=None, reason=f"not used for a {kind.words}")
     return _of(figure)
@@ -141,6 +143,7 @@ def _of(figure: Figure) -> Cell:
         value=figure.value,
         reason=figure.reason,
         breach=figure.breach,
+        spared=figure.spared,
         touch=figure.touch,
         cautions=figure.cautions,
     )

@@ -104,7 +104,8 @@ class Universe:
         return np.array([not e.delisted for e in self.entries], dtype=bool)
 
     def values(self, id: str) -> Floats:
-        """A measure as a column: nan where unknown; a breach without size beyond all numbers."""
+        """A measure as a column: nan where unknown; a breach without size beyond all numbers,
+        what is spared beyond them the other way."""
         if id not in self._values:
             beyond = {"above": np.inf, "below": -np.inf, None: np.nan}[MEASURES[id].breach]
             self._values[id] = np.array(
@@ -131,7 +132,7 @@ def _number(cell: Cell | None, beyond: float) -> float:
     if cell is None:
         return np.nan
     if cell.value is None:
-        return beyond if cell.breach else np.nan
+        return beyond if cell.breach else -beyond if cell.spared else np.nan
     return cell.value
 
 

@@ -1,10 +1,12 @@
-"""House rules: the person's limits, and what they ask of a price. (docs/method.md)"""
+"""House rules: the person's limits, and what they ask of a price. (docs/method.md, House rules)"""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Literal
 
+from ..figures.figure import Unit
 from ..figures.measure import Limit, Measure
 from ..kinds import Kind
 
@@ -14,15 +16,119 @@ DEFAULT_RETURNS: dict[Kind, float] = {
     Kind.FINANCIAL: 0.09,
     Kind.PARTNERSHIP: 0.10,
 }
+RETURN_BOUNDS = (0.001, 0.5)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Setting:
+    """A rule that is one number for all payers: what it must lie between, and what it means."""
+
+    id: str
+    name: str
+    unit: Unit
+    low: float
+    high: float
+    step: float
+    means: str
+
+    @property
+    def whole(self) -> bool:
+        """Counted, not measured."""
+        return self.unit is Unit.COUNT
+
+
+SETTINGS: dict[str, Setting] = {
+    s.id: s
+    for s in (
+        Setting(
+            id="close_under",
+            name="Close under a cushion of",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=1.0,
+            step=0.01,
+            means="A test whose cushion is smaller than this is called close to its limit.",
+        ),
+        Setting(
+            id="margin_of_safety",
+            name="Margin of safety",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=0.95,
+            step=0.01,
+            means="How far under the combined value you would buy.",
+        ),
+        Setting(
+            id="highest_growth",
+            name="Highest growth for ever",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=0.1,
+            step=0.005,
+            means="No dividend is taken to grow faster than this without end.",
+        ),
+        Setting(
+            id="early_years",
+            name="Years of early growth",
+            unit=Unit.COUNT,
+            low=1,
+            high=30,
+            step=1,
+            means="How long a faster growth is taken to last before it drops to the one for ever.",
+        ),
+        Setting(
+            id="fade_years",
+            name="Years of fading growth",
+            unit=Unit.COUNT,
+            low=1,
+            high=40,
+            step=1,
+            means="How long a faster growth is taken to need to fade to the one for ever.",
+        ),
+    )
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Whom:
+    """Whose limits are asked for."""
+
+    kind: Kind
+    sector: str | None = None
+    exchange: str = ""
+    symbol: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Exemption:
+    """A limit of its own for one sector or one payer (EXCHANGE/SYMBOL), in place of the kind's."""
+
+    scope: Literal["sector", "payer"]
+    name: str
+    measure: str
+    limit: Limit
+
+    def is_of(self, whom: Whom) -> bool:
+        if self.scope == "sector":
+            return self.name == whom.sector
+        return self.name == f"{whom.exchange}/{whom.symbol}"
+
+    @property
+    def words(self) -> str:
+        """For whom it stands, as a test says it."""
+        return (
+            f"your limit for {self.name}" if self.scope == "sector" else "your limit for it alone"
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HouseRules:
     """What the person set; the rest is as the house has it.
 
-    limits: by kind and measure, in the place of the measure's own. close_under: the cushion under
-    which a test is close to its limit. highest_growth: the most that is
-    taken to go on for ever; faster growth ends in it, after early_years at once or over fade_years.
+    limits: by kind and measure, in the place of the measure's own. exemptions: of a payer before
+    those of its sector. close_under: the cushion under which a test is close to its limit.
+    highest_growth: the most that is taken to go on for ever; faster growth ends in it, after
+    early_years at once or over fade_years.
     """
 
     required_returns: Mapping[Kind, float] = field(default_factory=lambda: dict(DEFAULT_RETURNS))
@@ -32,10 +138,24 @@ class HouseRules:
     fade_years: int = 8
     close_under: float = 0.10
     limits: Mapping[Kind, Mapping[str, Limit]] = field(default_factory=dict)
+    exemptions: tuple[Exemption, ...] = ()
 
-    def limit_of(self, measure: Measure, kind: Kind) -> Limit | None:
-        """What a measure is held against; None where its test is not made for the kind."""
-        if measure.test is None:
+    def of_kind(self, measure: Measure, kind: Kind) -> Limit | None:
+        """What a kind of payer is held against; None where the test is not made for it."""
+        if measure.test is None or kind not in measure.test.limits:
             return None
         own = self.limits.get(kind, {})
-        return own.get(measure.id) or measure.test.limits.get(kind)
+        return own.get(measure.id) or measure.test.limits[kind]
+
+    def exemption(self, measure: Measure, whom: Whom) -> Exemption | None:
+        """The one that counts for a payer: its own before its sector's."""
+        mine = [x for x in self.exemptions if x.measure == measure.id and x.is_of(whom)]
+        return min(mine, key=lambda x: x.scope != "payer", default=None)
+
+    def limit_of(self, measure: Measure, whom: Whom) -> Limit | None:
+        """What a measure is held against; None where its test is not made for the kind."""
+        plain = self.of_kind(measure, whom.kind)
+        if plain is None or not self.exemptions:
+            return plain
+        own = self.exemption(measure, whom)
+        return own.limit if own else plain

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from ..errors import MethodError
 from ..figures.figure import Figure, Unit, Unknown, derive, given
 from ..figures.measure import Direction, Limit, Measure, Stage, TestSpec
 from ..figures.ties import above, at_least
-from ..kinds import Kind
-from .house_rules import HouseRules
+from .house_rules import HouseRules, Whom
 
 
 class State(StrEnum):
@@ -29,7 +28,7 @@ WORST_FIRST = (State.OVER, State.UNKNOWN, State.CLOSE, State.WITHIN)
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Test:
     """A measure held against a limit. falls: what the cushion says can fall; short: its name where
-    there is little room."""
+    there is little room. exempt: whose own limit it is, where that is not the kind's."""
 
     __test__ = False
 
@@ -44,16 +43,18 @@ class Test:
     state: State
     falls: str | None
     strict: bool
+    exempt: str | None = None
 
 
 def cap_cushion(measure: float, limit: float) -> float:
     """How far the thing underneath can fall before a cap is reached: 1 − m/L.
 
+    Under 0 (more cash than debt) nothing underneath is needed: 1.
     Source: docs/method.md. Payout 0.55 against 0.60 → 0.0833.
     """
     if limit <= 0:
         raise MethodError("a cap must be above 0", field="limit", value=limit, rule="limit > 0")
-    return 1 - measure / limit
+    return 1 - max(measure, 0.0) / limit
 
 
 def floor_cushion(measure: float, limit: float) -> float | Unknown:
@@ -90,7 +91,7 @@ def run_test(
     falls = test.falls(result) if test.falls else None
     asked = given("limit", measure.unit, limit.value, "house rule")
     cushion, passed = _cushion(test, measure, asked, falls)
-    cushion = _carry_breach(cushion, measure)
+    cushion = _without_size(cushion, measure)
     return Test(
         id=spec.id,
         short=test.short(result),
@@ -111,6 +112,11 @@ def _cushion(
 ) -> tuple[Figure, bool | None]:
     """The cushion, and of a test without size whether it is passed."""
     label, ends = f"cushion: {measure.label}", [measure, limit]
+    if test.size is not None:
+        formula, compute = test.size
+        return derive(
+            label, Unit.FRACTION, f"{formula}: how far {falls} can fall", ends, compute
+        ), None
     if test.direction is Direction.CAP:
         formula = f"1 − measure ÷ limit: how far {falls} can fall"
         return derive(label, Unit.FRACTION, formula, ends, cap_cushion), None
@@ -126,9 +132,12 @@ def _cushion(
     return derive(label, Unit.FRACTION, formula, ends, lambda *_: no_size), passed
 
 
-def _carry_breach(cushion: Figure, measure: Figure) -> Figure:
+def _without_size(cushion: Figure, measure: Figure) -> Figure:
+    """A breach is crossed without size; where nothing is owed, all can fall."""
     if measure.breach and not cushion.breach:
         return cushion.but(breach=measure.breach, reason=f"crossed: {measure.breach}")
+    if measure.spared:
+        return cushion.but(value=1.0, reason=None, notes=(measure.spared,))
     return cushion
 
 
@@ -136,18 +145,21 @@ def judge(
     result: object,
     figures: Mapping[str, Figure],
     specs: Iterable[Measure],
-    kind: Kind,
+    whom: Whom,
     rules: HouseRules,
 ) -> list[Test]:
-    """The tests of one stage that the kind's house rules hold a limit for.
+    """The tests of one stage that the house rules hold a limit for.
 
     figures: the stage's measures by id; result: what the names of its tests are read off.
     """
     found = []
     for spec in specs:
-        limit, figure = rules.limit_of(spec, kind), figures.get(spec.id)
-        if limit is not None and figure is not None:
-            found.append(run_test(spec, figure, limit, result, rules.close_under))
+        limit, figure = rules.limit_of(spec, whom), figures.get(spec.id)
+        if limit is None or figure is None:
+            continue
+        test = run_test(spec, figure, limit, result, rules.close_under)
+        own = rules.exemption(spec, whom)
+        found.append(replace(test, exempt=own.words) if own else test)
     return found
 
 

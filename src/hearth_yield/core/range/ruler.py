@@ -155,7 +155,7 @@ def _rows_of(w: Weekly) -> list[SampleRow]:
 class _Statistics:
     """Builds the figures that rest on one sample of weeks."""
 
-    def __init__(self, file: PayerFile, quantity: Quantity, weeks: Weekly, left_out: int) -> None:
+    def __init__(self, file: PayerFile, quantity: Quantity, weeks: Weekly, without: int) -> None:
         self.quantity = quantity
         self.weeks = weeks
         self.close_age = file.close_age
@@ -164,7 +164,7 @@ class _Statistics:
         self.currency = file.payer.currency
         span = f"{weeks.days[0]} to {weeks.days[-1]}" if self.n else None
         notes = (
-            (f"{left_out} weeks without a known {quantity.base_name} excluded",) if left_out else ()
+            (f"{without} weeks without a known {quantity.base_name} excluded",) if without else ()
         )
         self.count = Figure(
             label="weeks in the sample",

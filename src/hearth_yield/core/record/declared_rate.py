@@ -147,11 +147,11 @@ def rate_steps(file: PayerFile) -> tuple[Days, Floats]:
 def declared_rate_figure(file: PayerFile, reading: Reading) -> Figure:
     """The declared rate, with what the person did to the payments it is read from."""
     since = file.day - READ_BACK
-    left_out = (
-        *file.left_out_within("dividends", since, date.max, DividendKind.REGULAR),
-        *file.left_out_within("dividend_notices", since, date.max),
+    exclusions = (
+        *file.exclusions_within("dividends", since, date.max, DividendKind.REGULAR),
+        *file.exclusions_within("dividend_notices", since, date.max),
     )
-    found = _rate_figure(file, reading).with_exclusions(left_out)
+    found = _rate_figure(file, reading).with_exclusions(exclusions)
     return found.with_touch(manual_edits_between(file, since), READ_BY_HAND)
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import cached_property
 
 from ..facts.records import DividendKind, PayerFile
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
@@ -69,8 +70,30 @@ class Year(HoldsFigures):
         return f"{self.year} was only part paid ({self.part})"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
+class Paid(HoldsFigures):
+    """One payment, of whatever kind, in today's shares. outcome: what happened to it against its
+    predecessor; None of those that are not regular. to_come: declared, and not ex yet."""
+
+    payment: Payment
+    currency: str
+    outcome: Outcome | None
+    to_come: bool
+
+    @property
+    def key(self) -> str:
+        return f"{self.payment.ex_date.isoformat()} {self.payment.fact.kind.value}"
+
+    @cached_property
+    def amount(self) -> Figure:
+        return self.payment.figure(self.currency)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Record:
+    """What one payer has paid, as known on a day. cuts: the days on which a cut, an omission or a
+    suspension became known."""
+
     declared_rate: Figure
     trailing_rate: Figure
     trailing_gap: Figure
@@ -82,7 +105,33 @@ class Record:
     years_without_reduction: Figure
     latest_raise: Figure
     next_payment: Payment | None
-    last_cut: date | None
+    cuts: tuple[date, ...]
+    compared: tuple[tuple[Payment, Outcome], ...]
+    others: tuple[Payment, ...]
+    currency: str
+    last_day: date
+
+    @cached_property
+    def paid(self) -> tuple[Paid, ...]:
+        """Every payment, the newest first: regular ones with what happened to them, and others."""
+        every: list[tuple[Payment, Outcome | None]] = [
+            *self.compared,
+            *((p, None) for p in self.others),
+        ]
+        every.sort(key=lambda x: (x[0].ex_date, x[0].fact.kind.value), reverse=True)
+        return tuple(
+            Paid(
+                payment=p,
+                currency=self.currency,
+                outcome=outcome,
+                to_come=p.ex_date > self.last_day,
+            )
+            for p, outcome in every
+        )
+
+    @property
+    def last_cut(self) -> date | None:
+        return self.cuts[-1] if self.cuts else None
 
     @property
     def gap_called_out(self) -> bool:
@@ -198,7 +247,9 @@ def yearly(
             currency=currency,
             period=str(y),
         ).with_exclusions(
-            file.left_out_within("dividends", date(y, 1, 1), date(y, 12, 31), DividendKind.REGULAR)
+            file.exclusions_within(
+                "dividends", date(y, 1, 1), date(y, 12, 31), DividendKind.REGULAR
+            )
         )
         years.append(
             Year(
@@ -344,7 +395,7 @@ def trailing_rate_figure(file: PayerFile, payments: Sequence[Payment]) -> Figure
         currency=file.payer.currency,
         period=f"12 months to {day.isoformat()}",
     ).with_exclusions(
-        file.left_out_within("dividends", year_ago + timedelta(days=1), day, DividendKind.REGULAR)
+        file.exclusions_within("dividends", year_ago + timedelta(days=1), day, DividendKind.REGULAR)
     )
 
 
@@ -381,5 +432,12 @@ def build_record(file: PayerFile) -> Record:
         ),
         latest_raise=latest_raise(file, payments, compared),
         next_payment=next((p for p in payments if p.ex_date > file.day), None),
-        last_cut=max([*stops, *cuts], default=None),
+        cuts=tuple(sorted({*stops, *cuts})),
+        compared=tuple(zip(payments, outcomes, strict=True)),
+        others=(
+            *payments_of(file, DividendKind.SPECIAL),
+            *payments_of(file, DividendKind.RETURN_OF_CAPITAL),
+        ),
+        currency=file.payer.currency,
+        last_day=file.last_day,
     )

@@ -26,9 +26,12 @@ _FRACTION, _PER_SHARE, _YEARS = Unit.FRACTION, Unit.PER_SHARE, Unit.YEARS
 RHYTHMS = {1: "yearly", 2: "half-yearly", 4: "quarterly", 12: "monthly"}
 
 
-def _passes(short: str, limit: float) -> TestSpec:
+KEEPS_UP = "Over ten years its dividend should have grown faster than prices."
+
+
+def _passes(short: str, limit: float, means: str) -> TestSpec:
     limits = every_kind(advisory(limit))
-    return TestSpec(direction=Direction.PASS, limits=limits, short=lambda _: short)
+    return TestSpec(direction=Direction.PASS, limits=limits, short=lambda _: short, means=means)
 
 
 def _rhythm(stage: RecordStage) -> Sentence:
@@ -67,10 +70,10 @@ def _real_growth_over(n: int) -> Callable[[RecordStage], Figure]:
     return lambda stage: stage.inflation.real_growth[n]
 
 
-def _growths() -> list[Measure]:
+def _growths() -> dict[int, Measure]:
     columns = {1: 60, 5: 70, 10: 80}
-    return [
-        _record(
+    return {
+        n: _record(
             f"growth_{n}",
             f"Dividend growth, {_span(n)}",
             _FRACTION,
@@ -81,30 +84,32 @@ def _growths() -> list[Measure]:
             frozen=n in (5, 10),
         )
         for n in SPANS
-    ]
+    }
 
 
-def _real_growths() -> list[Measure]:
-    return [
-        _record(
+def _real_growths() -> dict[int, Measure]:
+    return {
+        n: _record(
             f"real_growth_{n}",
             f"Real dividend growth, {_span(n)}",
             _FRACTION,
             _real_growth_over(n),
             f"real growth over {_span(n)}",
             signed=True,
-            test=_passes("real growth", 0.0) if n == 10 else None,
+            test=_passes("real growth", 0.0, KEEPS_UP) if n == 10 else None,
             columns={"record": 90} if n == 10 else {},
             frozen=n == 10,
         )
         for n in SPANS
-    ]
+    }
 
 
 def _span(n: int) -> str:
     return f"{n} year{'s' if n > 1 else ''}"
 
 
+GROWTHS, REAL_GROWTHS = _growths(), _real_growths()
+"""By the years they span."""
 MEASURES: tuple[Measure, ...] = (
     _record(
         "declared_rate",
@@ -139,7 +144,7 @@ MEASURES: tuple[Measure, ...] = (
         _YEARS,
         lambda s: s.record.raises_in_a_row,
         "raised {} running",
-        test=_passes("raises", 10),
+        test=_passes("raises", 10, "So many years running it should have raised its dividend."),
         columns={"overview": 50, "record": 30},
         frozen=True,
     ),
@@ -149,7 +154,7 @@ MEASURES: tuple[Measure, ...] = (
         _YEARS,
         lambda s: s.record.years_without_reduction,
         "no reduction for {}",
-        test=_passes("no reduction", 10),
+        test=_passes("no reduction", 10, "So many years running it should not have cut."),
         columns={"record": 40},
         frozen=True,
     ),
@@ -161,8 +166,8 @@ MEASURES: tuple[Measure, ...] = (
         key=Key(name="Latest raise", note=_raised_on),
         columns={"record": 50},
     ),
-    *_growths(),
-    *_real_growths(),
+    *GROWTHS.values(),
+    *REAL_GROWTHS.values(),
     _record(
         "years_ahead",
         "Years ahead of prices, of ten",

@@ -122,7 +122,7 @@ def _touched_days(file: PayerFile) -> list[tuple[date, Touch]]:
         *((n.declared_on, Touch.ENTERED if n.entered else None) for n in file.notices),
         *(
             (x.day, Touch.EDITED)
-            for x in file.left_out
+            for x in file.exclusions
             if x.table == "dividend_notices" or x.kind == DividendKind.REGULAR
         ),
     ]

@@ -78,7 +78,7 @@ LENDERS: tuple[Script, ...] = (
         months=QUARTERS,
         issues=0.015,
         debt=3.4,
-        plant=7.0,
+        plant=9.0,
         tenants=(("Juniper Quay Stores", 0.40), ("Grannoch Bakeries", 0.07), ("All others", 0.53)),
     ),
     Script(

@@ -158,7 +158,7 @@ MAINLAND: tuple[Script, ...] = (
         months=(3, 6, 9, 12),
         issues=0.01,
         debt=3.6,
-        plant=8.0,
+        plant=9.5,
         tenants=(("Culverhay Dairy", 0.12), ("Thornwater Mills", 0.09), ("All others", 0.79)),
     ),
     Script(

@@ -47,7 +47,7 @@ function OwnColumns({ catalogue, own }: { catalogue: Catalogue; own: boolean }) 
     const next = chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id];
     if (next.length) change({ cols: next.join(",") });
   };
-  const all = catalogue.measures.filter((m) => m.id !== "first_to_give");
+  const all = catalogue.measures.filter((m) => m.column);
   const active = sets.find((s) => s.columns?.columns.join(",") === view.cols);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>

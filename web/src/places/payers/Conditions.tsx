@@ -2,8 +2,16 @@ import { Plus, X } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { type Condition, type Group, isComplete, type Measure } from "@/api/payers";
-import { isPercent, kindName, number, readNumber, upperFirst } from "@/format/format";
-import { countPlaces, groupsOf, type Measures, NUMBER_OPS, OP_WORDS, WORD_OPS } from "./conditions";
+import { isPercent, number, readNumber, upperFirst } from "@/format/format";
+import {
+  countPlaces,
+  groupsOf,
+  type Measures,
+  NUMBER_OPS,
+  OP_WORDS,
+  WORD_OPS,
+  wordOf,
+} from "./conditions";
 
 interface Props {
   group: Group;
@@ -293,7 +301,7 @@ function Words({
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="field max-w-[300px] truncate text-left">
-        {words.length ? words.map(kindName).join(" or ") : "choose…"}
+        {words.length ? words.map((w) => wordOf(w, measure)).join(" or ") : "choose…"}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
@@ -311,7 +319,7 @@ function Words({
               <span className="w-4 text-action" aria-hidden="true">
                 {words.includes(c.word) ? "✓" : ""}
               </span>
-              <span className="grow">{upperFirst(kindName(c.word))}</span>
+              <span className="grow">{upperFirst(wordOf(c.word, measure))}</span>
               <span className="text-[13px] text-muted">{c.payers}</span>
             </DropdownMenu.CheckboxItem>
           ))}

@@ -1,10 +1,10 @@
 import type { Schemas } from "@/api/client";
 import { useGroups } from "@/api/payers";
-import { kindName, number, show, upperFirst } from "@/format/format";
+import { number, show, upperFirst } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { asked, headerOf } from "./columns";
-import type { Measures } from "./conditions";
+import { type Measures, wordOf } from "./conditions";
 
 const wholeMedian = (group: Schemas["GroupOut"], column: string) =>
   group.whole.summaries[column]?.median ?? null;
@@ -65,7 +65,7 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: M
                     className="link text-left"
                     onClick={() => only(group.word ?? "")}
                   >
-                    {upperFirst(kindName(group.word))}
+                    {upperFirst(wordOf(group.word, catalogue.get(by)))}
                   </button>
                 )}
               </td>

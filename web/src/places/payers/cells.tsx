@@ -49,6 +49,7 @@ export function CellContent({
     value: cell.value ?? null,
     reason: cell.reason ?? null,
     breach: cell.breach ?? null,
+    spared: cell.spared ?? null,
     notes: [],
     touch: cell.touch ?? null,
     cautions: cell.cautions ?? [],

@@ -15,6 +15,7 @@ const measure = (more: Partial<Measure>): Measure => ({
   digits: null,
   drawn: null,
   sort: "x",
+  column: true,
   foot: false,
   choices: null,
   ...more,

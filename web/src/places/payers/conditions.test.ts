@@ -15,6 +15,7 @@ const measure = (id: string, more: Partial<Measure>): Measure => ({
   digits: null,
   drawn: null,
   sort: id,
+  column: true,
   foot: false,
   choices: null,
   ...more,

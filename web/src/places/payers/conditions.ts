@@ -1,6 +1,8 @@
+import type { State } from "@/api/client";
 /** Conditions in plain words. */
 import { type Condition, complete, type Group, isComplete, type Measure } from "@/api/payers";
 import { isPercent, kindName, number, percent, show, upperFirst } from "@/format/format";
+import { STATE_WORDS } from "@/ui/StateMark";
 
 export const NUMBER_OPS = ["at_least", "at_most", "known", "unknown"] as const;
 export const WORD_OPS = ["is", "is_not", "known", "unknown"] as const;
@@ -36,11 +38,15 @@ function amount(value: number, measure: Measure): string {
   return show(value, unit);
 }
 
+/** A word as it is read: a state is one of the tests against the person's limits. */
+export const wordOf = (word: string, measure: Pick<Measure, "drawn"> | undefined): string =>
+  (measure?.drawn === "state" && STATE_WORDS[word as State]) || kindName(word);
+
 /** "yield above its 5-year average by at least 10 %" */
 export function sentence(c: Condition, measure: Measure): string {
   if (c.op === "known" || c.op === "unknown") return `${measure.name} ${OP_WORDS[c.op]}`;
   if (c.op === "is" || c.op === "is_not") {
-    const words = (c.words ?? []).map(kindName).join(" or ");
+    const words = (c.words ?? []).map((w) => wordOf(w, measure)).join(" or ");
     return measure.words.replace("{}", c.op === "is" ? `is ${words}` : `is not ${words}`);
   }
   const value = c.value ?? 0;

@@ -12,7 +12,7 @@ import { AllTests } from "./AllTests";
 /** Who it is, what it costs, what it pays, and what would give first. */
 export function Head({ review }: { review: Review }) {
   const { payer, first_to_give: first } = review;
-  const coming = review.series.record.next_payment;
+  const coming = review.next_payment;
   const rating = payer.credit_rating;
   return (
     <div className="border-line border-b px-4 pt-3 pb-3 lg:px-6">
@@ -68,14 +68,14 @@ export function Head({ review }: { review: Review }) {
           </Fact>
         )}
       </dl>
-      {review.left_out.length > 0 && <LeftOut review={review} />}
+      {review.exclusions.length > 0 && <Excluded review={review} />}
     </div>
   );
 }
 
 /** Facts that do not count because the person says so. */
-function LeftOut({ review }: { review: Review }) {
-  const [first, ...more] = review.left_out;
+function Excluded({ review }: { review: Review }) {
+  const [first, ...more] = review.exclusions;
   const [view] = useView();
   return (
     <p className="mt-1 text-[14px]">

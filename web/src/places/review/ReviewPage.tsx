@@ -1,21 +1,27 @@
+import { useIsFetching } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { lazy, Suspense, useEffect, useRef } from "react";
 import { type Review, type Stage, stageOf } from "@/api/client";
 import { type PayerKey, useReview, useStatus, useWorth } from "@/api/hooks";
 import { useKeys } from "@/api/payers";
 import { CoverStage } from "@/stages/CoverStage";
-import { RangeStage } from "@/stages/RangeStage";
 import { RecordStage } from "@/stages/RecordStage";
 import { StageView } from "@/stages/StageView";
 import { useSingleKey } from "@/state/keys";
 import { listOf, questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
-import { goTo } from "./goTo";
+import { goTo, heading } from "./goTo";
 import { Head } from "./Head";
 import { Rail } from "./Rail";
 
-// The last stages are below the fold: their script follows the first.
+// The later stages are below the fold: their script follows the first.
+const FootingStage = lazy(() =>
+  import("@/stages/footing/FootingStage").then((m) => ({ default: m.FootingStage })),
+);
+const RangeStage = lazy(() =>
+  import("@/stages/RangeStage").then((m) => ({ default: m.RangeStage })),
+);
 const WorthStage = lazy(() =>
   import("@/stages/WorthStage").then((m) => ({ default: m.WorthStage })),
 );
@@ -23,9 +29,13 @@ const DecisionStage = lazy(() =>
   import("@/stages/DecisionStage").then((m) => ({ default: m.DecisionStage })),
 );
 
-/** Stages that draw more than any stage does; those below the fold follow. */
-const OWN: Partial<Record<Stage["id"], React.ComponentType<{ review: Review; payer: PayerKey }>>> =
-  { record: RecordStage, cover: CoverStage, range: RangeStage };
+type Drawing = React.ComponentType<{ review: Review; payer: PayerKey }>;
+/** Stages that draw more than any stage does: at once, and once their script is there. */
+const FIRST: Partial<Record<Stage["id"], Drawing>> = { record: RecordStage, cover: CoverStage };
+const LATER: Partial<Record<Stage["id"], Drawing>> = {
+  footing: FootingStage,
+  range: RangeStage,
+};
 
 export function ReviewPage() {
   const payer = useParams({ from: "/review/$exchange/$symbol" });
@@ -57,10 +67,16 @@ function Page({ review }: { review: Review }) {
   const status = useStatus(view.as_of);
   const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
   const moved = useWorth(payer, questionOf(view));
+  const plain = useWorth(
+    payer,
+    { as_of: view.as_of, window: view.window, base_year: view.base_year?.toString() },
+    moved.error !== null && !moved.data,
+  );
   const worth = moved.data?.stage ?? stageOf(review, "worth");
-  const series = moved.data?.series ?? review.series.worth;
+  const series = (moved.data ?? plain.data)?.series;
   const stage = useStages([...review.stages.map((s) => s.id), "decision"]);
-  const begun = useBegun();
+  const later = [...review.stages.map((s) => s.id).filter((id) => !(id in FIRST)), "decision"];
+  useHeading();
   const past = Boolean(status.data && review.as_of < status.data.today);
   useEffect(() => {
     document.title = `${review.payer.name} · Hearth Yield`;
@@ -73,23 +89,33 @@ function Page({ review }: { review: Review }) {
       <div className="lg:grid lg:grid-cols-[minmax(0,1fr)_300px]">
         <div className="min-w-0">
           {review.stages.map((s) => {
-            const Own = OWN[s.id];
-            return Own ? (
-              <Own key={s.id} review={review} payer={payer} />
-            ) : s.id === worth.id ? null : (
-              <StageView key={s.id} review={review} id={s.id} />
-            );
+            const Own = FIRST[s.id];
+            return Own && <Own key={s.id} review={review} payer={payer} />;
           })}
-          <Suspense fallback={<div id="worth" className="min-h-[200vh]" />}>
+          <Suspense fallback={<Places stages={later} />}>
+            {review.stages.map((s) => {
+              if (s.id in FIRST || s.id === worth.id) return null;
+              const Own = LATER[s.id];
+              return Own ? (
+                <Own key={s.id} review={review} payer={payer} />
+              ) : (
+                <StageView key={s.id} review={review} id={s.id} />
+              );
+            })}
             <WorthStage review={review} stage={worth} series={series} error={moved.error} />
             <DecisionStage review={review} worth={worth} payer={payer} past={past} />
-            <OpenAt begun={begun} />
+            <Arrive />
           </Suspense>
         </div>
         <Rail review={review} worth={worth} payer={payer} stage={stage} />
       </div>
     </div>
   );
+}
+
+/** Where the later stages will stand, so that one can go to them before their script is there. */
+function Places({ stages }: { stages: string[] }) {
+  return stages.map((id) => <div key={id} id={id} className="min-h-screen" aria-busy="true" />);
 }
 
 /** Follows which stage is being read, keeps it in the URL, and moves with j and k. */
@@ -124,31 +150,35 @@ function useStages(stages: string[]): string {
   return current;
 }
 
-/** Once every stage is there, goes to the one the URL names, unless the person has begun to act. */
-function OpenAt({ begun }: { begun: { current: boolean } }) {
-  const [view] = useView();
-  const start = useRef(view.stage);
+const DRAWN = new Set(["record", "cover", "footing", "balance", "range", "worth"]);
+const ACTS = ["pointerdown", "keydown", "wheel", "touchstart"] as const;
+
+/** Goes to the stage one is on the way to once the later stages are there, and when all is drawn. */
+function Arrive() {
+  const drawing = useIsFetching({ predicate: (q) => DRAWN.has(q.queryKey[1] as string) }) > 0;
+  const began = useRef(false);
   useEffect(() => {
-    if (start.current && !begun.current) document.getElementById(start.current)?.scrollIntoView();
-  }, [begun]);
+    if (heading.stage) goTo(heading.stage);
+    if (!drawing && began.current) heading.stage = undefined;
+    began.current ||= drawing;
+  }, [drawing]);
   return null;
 }
 
-const ACTS = ["pointerdown", "keydown", "wheel", "touchstart"] as const;
-
-/** Whether the person has done anything on this page yet. */
-function useBegun(): { current: boolean } {
-  const begun = useRef(false);
+/** On the way to the stage the URL names, until the person does anything. */
+function useHeading() {
+  const [view] = useView();
+  const start = useRef(view.stage);
   useEffect(() => {
-    const begin = () => {
-      begun.current = true;
+    heading.stage = start.current;
+    const stay = () => {
+      heading.stage = undefined;
     };
-    for (const act of ACTS) window.addEventListener(act, begin, { passive: true });
+    for (const act of ACTS) window.addEventListener(act, stay, { passive: true, capture: true });
     return () => {
-      for (const act of ACTS) window.removeEventListener(act, begin);
+      for (const act of ACTS) window.removeEventListener(act, stay, { capture: true });
     };
   }, []);
-  return begun;
 }
 
 /** n and p: the next and the previous payer of the list one came from. */

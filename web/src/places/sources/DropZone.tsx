@@ -36,9 +36,9 @@ export function DropZone({ busy, onFiles }: { busy: boolean; onFiles: (files: Fi
         }}
       />
       <p className="mt-2 max-w-[80ch] text-[14px] text-muted">
-        CSV tables (payers, dividends, dividend_notices, splits, prices, statements, estimates,
-        guidance, exposures, series, payer_notes, slumps), or a zip of them with a datapackage.json.
-        You see what would change before anything does.
+        CSV tables of payers, dividends, notices of omission, splits, prices, statements, estimates,
+        guidance, exposures, series, notes and slumps, or a zip of them with a datapackage.json. You
+        see what would change before anything does.
       </p>
       {busy && <output className="text-[14px]">Reading…</output>}
     </div>

@@ -3,7 +3,7 @@ import { type Edit, useEdits, useTakeBack } from "@/api/sources";
 import { day, number, upperFirst, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 
-/** Every figure that was replaced or set aside, why, what it was, and the way back. */
+/** Every figure that was replaced or excluded, why, what it was, and the way back. */
 export function Edits() {
   const found = useEdits();
   const back = useTakeBack();
@@ -55,10 +55,10 @@ export function Edits() {
 
 function Line({ made, onBack }: { made: Edit; onBack: () => void }) {
   const gone = made.withdrawn_at !== null;
-  const about = made.left_out ? made.table : (made.basis ?? made.field);
+  const about = made.excluded ? made.table : (made.basis ?? made.field);
   const name = about.replaceAll("_", " ");
   const when = withDates(
-    made.left_out
+    made.excluded
       ? Object.values(made.key).join(" ").replaceAll("_", " ")
       : (made.key.period_end ?? made.key.ex_date ?? made.key.day ?? ""),
   );
@@ -67,13 +67,13 @@ function Line({ made, onBack }: { made: Edit; onBack: () => void }) {
     value === null
       ? "not reported"
       : `${number(value / scale, scale === 1 ? 4 : 3)}${scale > 1 ? " m" : ""}`;
-  const [was, is] = made.left_out
+  const [was, is] = made.excluded
     ? ["included", "excluded"]
     : made.basis
       ? ["included", "excluded"]
       : [show(made.original), show(made.value)];
-  const again = made.left_out ? "Exclude again" : made.basis ? "Exclude again" : "Edit again";
-  const back = made.left_out || made.basis ? "Include again" : "Back to the original";
+  const again = made.excluded ? "Exclude again" : made.basis ? "Exclude again" : "Edit again";
+  const back = made.excluded || made.basis ? "Include again" : "Back to the original";
   return (
     <tr className={`align-top [&>td]:text-left ${gone ? "text-muted" : ""}`}>
       <td>

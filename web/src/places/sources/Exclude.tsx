@@ -12,10 +12,10 @@ interface Props {
   name: string;
 }
 
-/** A fact that should not count is left out with a reason: it stays held, and can count again. */
+/** A fact that should not count is excluded with a reason: it stays held, and can count again. */
 export function Exclude({ payer, table, row, name }: Props) {
   const back = useTakeBack();
-  const out = row.edited.left_out;
+  const out = row.edited.excluded;
   if (out) {
     return (
       <button

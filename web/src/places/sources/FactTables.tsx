@@ -9,7 +9,7 @@ interface TableProps {
   table: string;
   columns: Column[];
   rows: FactRow[];
-  /** Whose facts they are; null for what belongs to no payer, which is not left out. */
+  /** Whose facts they are; null for what belongs to no payer, which is not excluded. */
   payer: PayerKey | null;
   onEdit: (row: FactRow) => void;
 }
@@ -28,7 +28,7 @@ function cellText(column: Column, value: unknown, money = 1): string {
 function Cell({ row, column, money }: { row: FactRow; column: Column; money?: number }) {
   const held = cellText(column, row.cells[column.name], money);
   const changed = row.edited[column.name];
-  if (!changed) return row.edited.left_out ? <s className="text-muted">{held}</s> : held;
+  if (!changed) return row.edited.excluded ? <s className="text-muted">{held}</s> : held;
   return (
     <span title={changed.reason}>
       {cellText(column, changed.value, money)}
@@ -47,7 +47,7 @@ function Actions({
   const name = `${table.replaceAll("_", " ")} ${keyOf(row).replaceAll("_", " ")}`;
   return (
     <span className="inline-flex gap-3">
-      {!row.edited.left_out && (
+      {!row.edited.excluded && (
         <button
           type="button"
           className="link"
@@ -192,7 +192,7 @@ function PeriodHead(props: TableProps & { row: FactRow; inWords: boolean }) {
       </span>
       <br />
       <span className="whitespace-nowrap">
-        {row.edited.left_out ? "excluded, " : again ? "version of " : "published "}
+        {row.edited.excluded ? "excluded, " : again ? "version of " : "published "}
         {row.key.published_on}
         {props.inWords && `, ${row.cells.currency}`}
       </span>

@@ -139,7 +139,7 @@ function aboutOf(table: string, data: Facts): Record<string, string> {
   );
 }
 
-/** Facts of no payer, which can be entered and corrected but not left out. */
+/** Facts of no payer, which can be entered and edited but not excluded. */
 function Editable({ table, data, none }: { table: string; data: Facts; none: string }) {
   const columns = useColumns(table);
   const given = useMemo(() => aboutOf(table, data), [table, data]);

@@ -152,18 +152,18 @@ function Out() {
         <li>
           <a className="link underline" href="/api/export" download>
             All facts as a Data Package
-          </a>{" "}
+          </a>
           <span className="text-muted">
-            a zip of CSVs that can be imported again; one payer’s are under its findings, those of
+            : a zip of CSVs that can be imported again; one payer’s are under its findings, those of
             several are taken from the table of payers
           </span>
         </li>
         <li>
           <a className="link underline" href="/api/backup" download>
             Everything as a backup
-          </a>{" "}
+          </a>
           <span className="text-muted">
-            one JSON file, with your decisions, edits, searches and imports
+            : one JSON file, with your decisions, edits, searches and imports
           </span>
         </li>
       </ul>

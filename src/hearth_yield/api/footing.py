@@ -1,0 +1,298 @@
+"""What the views of Footing show, each asked for when it is on screen."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Literal
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel
+
+from hearth_yield.core.facts.statements import fiscal_year_of
+from hearth_yield.core.figures.measure import Stage
+from hearth_yield.core.footing.balance import Balance
+from hearth_yield.core.footing.lines import Line
+from hearth_yield.core.footing.newest import Compared, Moved
+from hearth_yield.core.footing.parts import Split
+from hearth_yield.core.footing.views import VIEWS
+
+from .context import Reviewed
+from .figures import FigureOut, PartOut, Shown, figure_out
+from .schemas import Problem, written
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+FOOTING = "/payers/{exchange}/{symbol:path}/footing"
+MarkName = Literal["for", "against"]
+BALANCE = ("assets", "liabilities", "equity", "net_debt", "debt_to_ebitda", "interest_cover")
+BUSINESS = (
+    "gross_margin",
+    "operating_margin",
+    "net_margin",
+    "cash_margin",
+    "return_on_assets",
+    "return_on_equity",
+    "return_on_capital",
+)
+INDEXED = ("revenue", "net_income", "cash_per_share", "shares")
+LINE = ("latest", "mean", "growth_3", "growth_5", "growth_10", "against")
+
+
+class ViewOut(BaseModel):
+    """answer: what the view shows, in a line. amiss: something in it asks to be read first."""
+
+    id: str
+    name: str
+    answer: list[PartOut]
+    amiss: bool
+
+
+class FootingOut(BaseModel):
+    views: list[ViewOut]
+
+
+@dataclass(slots=True, kw_only=True)
+class BalanceYearOut:
+    year: int
+    end: date
+    assets: FigureOut
+    liabilities: FigureOut
+    equity: FigureOut
+    net_debt: FigureOut
+    debt_to_ebitda: FigureOut
+    interest_cover: FigureOut
+
+
+class BalanceSeries(BaseModel):
+    years: list[BalanceYearOut]
+    currency: str | None
+
+
+@dataclass(slots=True, kw_only=True)
+class BusinessYearOut:
+    year: int
+    end: date
+    gross_margin: FigureOut
+    operating_margin: FigureOut
+    net_margin: FigureOut
+    cash_margin: FigureOut
+    return_on_assets: FigureOut
+    return_on_equity: FigureOut
+    return_on_capital: FigureOut
+
+
+@dataclass(slots=True, kw_only=True)
+class IndexedYearOut:
+    """100 in the base year."""
+
+    year: int
+    end: date
+    revenue: FigureOut
+    net_income: FigureOut
+    cash_per_share: FigureOut
+    shares: FigureOut
+
+
+class BusinessSeries(BaseModel):
+    """base_year: the one that is 100 in what is indexed."""
+
+    base_year: int | None
+    years: list[BusinessYearOut]
+    indexed: list[IndexedYearOut]
+
+
+@dataclass(slots=True, kw_only=True)
+class LineOut:
+    """freaks: fiscal years that lie far from the rest."""
+
+    id: str
+    name: str
+    mark: MarkName | None
+    freaks: list[str]
+    newest: FigureOut
+    latest: FigureOut
+    mean: FigureOut
+    growth_3: FigureOut
+    growth_5: FigureOut
+    growth_10: FigureOut
+    against: FigureOut
+
+
+class LinesSeries(BaseModel):
+    lines: list[LineOut]
+
+
+@dataclass(slots=True, kw_only=True)
+class MovedOut:
+    id: str
+    name: str
+    mark: MarkName | None
+    before: FigureOut
+    now: FigureOut
+    amount: FigureOut
+    change: FigureOut | None
+
+
+class ComparedOut(BaseModel):
+    """Two periods of the same length, a year apart; lines: what moved most first."""
+
+    id: str
+    now: str
+    before: str
+    lines: list[MovedOut]
+
+
+class NewestSeries(BaseModel):
+    compared: list[ComparedOut]
+
+
+@dataclass(slots=True, kw_only=True)
+class PartRowOut:
+    """shares: by fiscal year; a year it is not named for is missing."""
+
+    name: str
+    shares: dict[str, FigureOut]
+    newest: FigureOut
+    change: FigureOut
+
+
+class SplitOut(BaseModel):
+    """equal_parts: how many parts of one size would be as concentrated."""
+
+    basis: str
+    name: str
+    years: list[int]
+    parts: list[PartRowOut]
+    equal_parts: FigureOut
+
+
+class PartsSeries(BaseModel):
+    splits: list[SplitOut]
+
+
+@router.get(FOOTING)
+def footing(review: Reviewed) -> FootingOut:
+    shown, held = Shown(review), review.stages[Stage.FOOTING]
+    shown.know("footing.compared", review.footing.compared)
+    shown.know("footing.splits", review.footing.splits)
+    return FootingOut(
+        views=[
+            ViewOut(
+                id=v.id,
+                name=v.name,
+                answer=shown.sentence(v.answer(held.result, held.tests)),
+                amiss=v.amiss(held.result, held.tests),
+            )
+            for v in VIEWS
+        ]
+    )
+
+
+@router.get(FOOTING + "/balance")
+def balance(review: Reviewed) -> BalanceSeries:
+    shown, found = Shown(review), review.footing.balances
+    return BalanceSeries(
+        years=[_balance(shown, b) for b in found],
+        currency=found[-1].period.statements[-1].currency if found else None,
+    )
+
+
+def _balance(shown: Shown, at: Balance) -> BalanceYearOut:
+    end = at.period.end
+    figures = shown.members(at, f"footing.balances.{at.key}", BALANCE)
+    return BalanceYearOut(year=fiscal_year_of(end), end=end, **figures)
+
+
+@router.get(FOOTING + "/business")
+def business(review: Reviewed) -> BusinessSeries:
+    shown, held = Shown(review), review.footing
+    return BusinessSeries(
+        base_year=fiscal_year_of(held.indexed[0].base.end) if held.indexed else None,
+        years=[
+            BusinessYearOut(
+                year=fiscal_year_of(b.period.end),
+                end=b.period.end,
+                **shown.members(b, f"footing.businesses.{b.key}", BUSINESS),
+            )
+            for b in held.businesses
+        ],
+        indexed=[
+            IndexedYearOut(
+                year=fiscal_year_of(x.period.end),
+                end=x.period.end,
+                **shown.members(x, f"footing.indexed.{x.key}", INDEXED),
+            )
+            for x in held.indexed
+        ],
+    )
+
+
+@router.get(FOOTING + "/lines")
+def lines(review: Reviewed) -> LinesSeries:
+    shown = Shown(review)
+    return LinesSeries(lines=[_line(shown, x) for x in review.footing.lines])
+
+
+def _line(shown: Shown, line: Line) -> LineOut:
+    at, newest = f"footing.lines.{line.key}", line.years[-1]
+    return LineOut(
+        id=line.id,
+        name=line.name,
+        mark=line.mark.value if line.mark else None,
+        freaks=line.freaks,
+        newest=figure_out(newest.value, f"{at}.years.{newest.key}.value"),
+        **shown.members(line, at, LINE),
+    )
+
+
+@router.get(FOOTING + "/parts")
+def parts(review: Reviewed) -> PartsSeries:
+    shown = Shown(review)
+    return PartsSeries(splits=[_split(shown, s) for s in review.footing.splits])
+
+
+def _split(shown: Shown, split: Split) -> SplitOut:
+    at = f"footing.splits.{split.key}"
+    return SplitOut(
+        basis=split.basis,
+        name=split.name,
+        years=list(split.years),
+        parts=[
+            PartRowOut(
+                name=p.name,
+                shares={
+                    str(y): figure_out(f, f"{at}.parts.{p.key}.years.{y}")
+                    for y, f in p.years.items()
+                },
+                **shown.members(p, f"{at}.parts.{p.key}", ("newest", "change")),
+            )
+            for p in split.parts
+        ],
+        **shown.members(split, at, ("equal_parts",)),
+    )
+
+
+@router.get(FOOTING + "/newest", response_model=NewestSeries)
+def newest(review: Reviewed) -> Response:
+    shown = Shown(review)
+    return written(NewestSeries(compared=[_compared(shown, c) for c in review.footing.compared]))
+
+
+def _compared(shown: Shown, compared: Compared) -> ComparedOut:
+    at = f"footing.compared.{compared.key}.lines"
+    return ComparedOut(
+        id=compared.id,
+        now=compared.now,
+        before=compared.before,
+        lines=[_moved(shown, x, f"{at}.{x.key}") for x in compared.lines],
+    )
+
+
+def _moved(shown: Shown, moved: Moved, at: str) -> MovedOut:
+    return MovedOut(
+        id=moved.id,
+        name=moved.name,
+        mark=moved.mark.value if moved.mark else None,
+        change=figure_out(moved.change, f"{at}.change") if moved.change else None,
+        **shown.members(moved, at, ("before", "now", "amount")),
+    )

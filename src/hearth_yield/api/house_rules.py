@@ -1,0 +1,251 @@
+"""House rules: the limits as they stand, what a change of them would do, and their versions."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Literal
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from hearth_yield.actions import set_house_rules as rules_set
+from hearth_yield.actions.find_payers import words_in_use
+from hearth_yield.actions.preview_rules import preview_rules
+from hearth_yield.core.figures.measure import Limit
+from hearth_yield.core.judging.house_rules import (
+    DEFAULT_RETURNS,
+    RETURN_BOUNDS,
+    SETTINGS,
+    Exemption,
+    HouseRules,
+)
+from hearth_yield.core.kinds import Kind
+from hearth_yield.core.stages import MEASURES, STAGES
+
+from .context import Here, When
+from .schemas import DirectionName, KindName, Problem, StageName, StateName, UnitName
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+MAX_TEXT = 200
+
+
+class LimitIO(BaseModel):
+    """required: the test decides the state of a payer; else it only advises."""
+
+    value: float = Field(allow_inf_nan=False)
+    required: bool
+
+
+class ExemptionIO(BaseModel):
+    """A limit of its own for a sector, or for one payer: EXCHANGE/SYMBOL."""
+
+    scope: Literal["sector", "payer"]
+    name: str = Field(min_length=1, max_length=MAX_TEXT)
+    measure: str = Field(max_length=MAX_TEXT)
+    limit: LimitIO
+
+
+class RulesIO(BaseModel):
+    """settings: by id. returns: required, by kind. limits: by kind and measure, as far as they are
+    not the house's own."""
+
+    settings: dict[str, float]
+    returns: dict[KindName, float]
+    limits: dict[KindName, dict[str, LimitIO]]
+    exemptions: list[ExemptionIO] = Field(max_length=rules_set.MAX_EXEMPTIONS)
+
+
+class SettingOut(BaseModel):
+    """What one setting is, and the house's own value of it."""
+
+    id: str
+    name: str
+    unit: UnitName
+    low: float
+    high: float
+    step: float
+    means: str
+    default: float
+
+
+class KindOut(BaseModel):
+    """A kind of payer, and the house's own required return for it."""
+
+    id: KindName
+    name: str
+    default_return: float
+
+
+class TestedOut(BaseModel):
+    """A test there is: limits are the house's own, of the kinds it is made for."""
+
+    id: str
+    name: str
+    means: str
+    stage: StageName
+    stage_name: str
+    unit: UnitName
+    direction: DirectionName
+    strict: bool
+    limits: dict[KindName, LimitIO]
+
+
+class VersionOut(BaseModel):
+    number: int
+    made_at: str
+    note: str
+
+
+class HouseRulesOut(BaseModel):
+    """version: of the rules that count, 0 for the house's own. sectors: there are."""
+
+    version: int
+    rules: RulesIO
+    settings: list[SettingOut]
+    kinds: list[KindOut]
+    lowest_return: float
+    highest_return: float
+    tests: list[TestedOut]
+    sectors: list[str]
+    versions: list[VersionOut]
+
+
+class MovedPayerOut(BaseModel):
+    exchange: str
+    symbol: str
+    name: str
+    before: StateName | Literal["none"]
+    after: StateName | Literal["none"]
+
+
+class EffectOut(BaseModel):
+    """moved: payers whose state would change, the first of `changed`. before, after: how many
+    payers stand in each state. pending: payers whose measures are still being made."""
+
+    moved: list[MovedPayerOut]
+    changed: int
+    payers: int
+    pending: int
+    before: dict[StateName, int]
+    after: dict[StateName, int]
+
+
+class RulesIn(BaseModel):
+    rules: RulesIO
+    note: str = Field(default="", max_length=rules_set.MAX_NOTE)
+
+
+class VersionMade(BaseModel):
+    version: int
+
+
+@router.get("/house-rules")
+def house_rules(here: Here, when: When) -> HouseRulesOut:
+    standing = here.cache.house_rules(when.edition)
+    return HouseRulesOut(
+        version=when.edition.rules,
+        rules=_out(standing),
+        settings=[
+            SettingOut(
+                id=s.id,
+                name=s.name,
+                unit=s.unit.value,
+                low=s.low,
+                high=s.high,
+                step=s.step,
+                means=s.means,
+                default=getattr(HouseRules(), s.id),
+            )
+            for s in SETTINGS.values()
+        ],
+        kinds=[KindOut(id=k.value, name=k.plural, default_return=DEFAULT_RETURNS[k]) for k in Kind],
+        lowest_return=RETURN_BOUNDS[0],
+        highest_return=RETURN_BOUNDS[1],
+        tests=[
+            TestedOut(
+                id=m.id,
+                name=m.name,
+                means=m.test.means,
+                stage=m.stage.value,
+                stage_name=STAGES[m.stage].name,
+                unit=m.unit.value,
+                direction=m.test.direction.value,
+                strict=m.test.strict,
+                limits={k.value: _limit(x) for k, x in m.test.limits.items()},
+            )
+            for m in MEASURES.values()
+            if m.test is not None
+        ],
+        sectors=sorted(words_in_use(here.cache, when.as_of)["sector"]),
+        versions=[
+            VersionOut(number=v.number, made_at=v.made_at, note=v.note)
+            for v in rules_set.versions(here.database)
+        ],
+    )
+
+
+@router.post("/house-rules/preview")
+def preview(here: Here, when: When, rules: RulesIO) -> EffectOut:
+    standing = here.cache.house_rules(when.edition)
+    return EffectOut.model_validate(
+        preview_rules(here.cache, when.as_of, standing, rules_in(rules)), from_attributes=True
+    )
+
+
+@router.put("/house-rules", status_code=201)
+def save(here: Here, made: RulesIn) -> VersionMade:
+    version = rules_set.set_house_rules(
+        here.database, rules_in(made.rules), at=here.now(), note=made.note
+    )
+    return VersionMade(version=version)
+
+
+@router.post("/house-rules/{version}/restore", status_code=201)
+def restore(here: Here, version: int) -> VersionMade:
+    """An earlier version counts again; 0: the house's own."""
+    return VersionMade(version=rules_set.restore_house_rules(here.database, version, at=here.now()))
+
+
+def _limit(limit: Limit) -> LimitIO:
+    return LimitIO(value=limit.value, required=limit.required)
+
+
+def _out(rules: HouseRules) -> RulesIO:
+    return RulesIO(
+        settings={id: getattr(rules, id) for id in SETTINGS},
+        returns={k.value: v for k, v in rules.required_returns.items()},
+        limits={
+            k.value: {id: _limit(x) for id, x in mine.items()} for k, mine in rules.limits.items()
+        },
+        exemptions=[
+            ExemptionIO(scope=x.scope, name=x.name, measure=x.measure, limit=_limit(x.limit))
+            for x in rules.exemptions
+        ],
+    )
+
+
+def rules_in(rules: RulesIO) -> HouseRules:
+    """Raises InvalidInput for a setting there is not."""
+    rules_set.check_names(rules.settings)
+    settings = {
+        n: int(v) if SETTINGS[n].whole and v.is_integer() else v for n, v in rules.settings.items()
+    }
+    limits: Mapping[Kind, Mapping[str, Limit]] = {
+        Kind(k): {id: Limit(value=x.value, required=x.required) for id, x in mine.items()}
+        for k, mine in rules.limits.items()
+        if mine
+    }
+    return HouseRules(
+        required_returns=DEFAULT_RETURNS | {Kind(k): v for k, v in rules.returns.items()},
+        limits=limits,
+        exemptions=tuple(
+            Exemption(
+                scope=x.scope,
+                name=x.name,
+                measure=x.measure,
+                limit=Limit(value=x.limit.value, required=x.limit.required),
+            )
+            for x in rules.exemptions
+        ),
+        **settings,  # type: ignore[arg-type]
+    )

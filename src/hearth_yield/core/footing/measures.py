@@ -1,0 +1,299 @@
+"""What Footing measures: the debt ladder of the balance sheet, and the business behind it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from ..figures.figure import Figure, Unit
+from ..figures.measure import (
+    Direction,
+    Key,
+    Limit,
+    Measure,
+    Sentence,
+    Stage,
+    TestSpec,
+    advisory,
+    measure,
+    required,
+)
+from ..kinds import Kind
+from .balance import Balance, share_cushion
+from .business import Business, Course
+from .stage import Footing
+
+FRACTION, MULTIPLE = Unit.FRACTION, Unit.MULTIPLE
+COMPANY, TRUST, PARTNERS = Kind.COMPANY, Kind.PROPERTY_TRUST, Kind.PARTNERSHIP
+WITH_DEBT = frozenset({COMPANY, TRUST, PARTNERS})
+"""Kinds that are judged by their debt; a financial's is its trade, and its capital ratio counts."""
+EVERY = frozenset(Kind)
+SHARE_SIZE = ("1 − m(1 − L) ÷ (L(1 − m))", share_cushion)
+BALANCE, BUSINESS = "balance", "business"
+
+
+def _test(
+    direction: Direction,
+    short: str,
+    falls: str,
+    limits: Mapping[Kind, Limit],
+    means: str,
+    **more: Any,
+) -> TestSpec:
+    return TestSpec(
+        direction=direction,
+        limits=limits,
+        short=lambda _: short,
+        falls=lambda _: falls,
+        means=means,
+        **more,
+    )
+
+
+def _measure(
+    id: str,
+    name: str,
+    unit: Unit,
+    read: Callable[[Footing], Figure],
+    *,
+    kinds: frozenset[Kind] = EVERY,
+    key: str | None = None,
+    note: Callable[[Footing], Sentence] = lambda _: (),
+    **more: Any,
+) -> Measure:
+    """A measure of the kinds it is used for. key: its name among the key figures."""
+
+    def of(footing: Footing) -> Figure | None:
+        return read(footing) if footing.kind in kinds else None
+
+    shown = Key(name=key, note=note) if key else None
+    return measure(Stage.FOOTING, id, name, unit, of, key=shown, **more)
+
+
+def _lower(name: str) -> str:
+    return name[0].lower() + name[1:]
+
+
+def _owed(
+    id: str, name: str, unit: Unit, read: Callable[[Balance], Figure], **more: Any
+) -> Measure:
+    """Off the newest balance sheet."""
+    more.setdefault("key", name)
+    return _measure(
+        id, name, unit, lambda f: f.owed(read, _lower(name), unit), group=BALANCE, **more
+    )
+
+
+def _earned(id: str, name: str, read: Callable[[Business], Figure], **more: Any) -> Measure:
+    """Off the newest twelve months."""
+    return _measure(
+        id, name, FRACTION, lambda f: f.earned(read, _lower(name), FRACTION), group=BUSINESS, **more
+    )
+
+
+def _over_years(id: str, name: str, read: Callable[[Course], Figure], **more: Any) -> Measure:
+    """Off the newest fiscal years together."""
+    return _measure(
+        id,
+        name,
+        FRACTION,
+        lambda f: f.over_years(read),
+        note=_span(read),
+        signed=True,
+        group=BUSINESS,
+        **more,
+    )
+
+
+def _span(read: Callable[[Course], Figure]) -> Callable[[Footing], Sentence]:
+    def note(footing: Footing) -> Sentence:
+        period = read(footing.course).period
+        return (f"a year, {period.replace('fiscal ', '')}",) if period else ()
+
+    return note
+
+
+def _as_of(footing: Footing) -> Sentence:
+    return ("at ", footing.balance.period.end) if footing.balance else ()
+
+
+MEASURES: tuple[Measure, ...] = (
+    _owed(
+        "debt_to_ebitda",
+        "Net debt to EBITDA",
+        MULTIPLE,
+        lambda b: b.debt_to_ebitda,
+        kinds=WITH_DEBT,
+        breach="above",
+        columns={"footing": 10},
+        frozen=True,
+        test=_test(
+            Direction.CAP,
+            "net debt to EBITDA",
+            "EBITDA",
+            {COMPANY: required(3.0), TRUST: required(6.5), PARTNERS: required(4.5)},
+            "How many years of EBITDA its net debt may come to.",
+        ),
+    ),
+    _owed(
+        "interest_cover",
+        "Interest cover",
+        MULTIPLE,
+        lambda b: b.interest_cover,
+        kinds=WITH_DEBT,
+        breach="below",
+        columns={"footing": 20},
+        frozen=True,
+        test=_test(
+            Direction.FLOOR,
+            "interest cover",
+            "EBIT",
+            {COMPANY: required(4.0), TRUST: required(2.5), PARTNERS: required(2.5)},
+            "How many times EBIT should earn the interest.",
+        ),
+    ),
+    _owed(
+        "debt_to_assets",
+        "Debt to assets",
+        FRACTION,
+        lambda b: b.debt_to_assets,
+        kinds=WITH_DEBT,
+        columns={"footing": 30},
+        digits=0,
+        test=_test(
+            Direction.CAP,
+            "debt to assets",
+            "assets",
+            {COMPANY: required(0.50), TRUST: required(0.50), PARTNERS: required(0.55)},
+            "How much of what it owns may be borrowed.",
+        ),
+    ),
+    _owed(
+        "debt_of_capital",
+        "Net debt to capital",
+        FRACTION,
+        lambda b: b.debt_of_capital,
+        kinds=WITH_DEBT,
+        breach="above",
+        digits=0,
+        test=_test(
+            Direction.CAP,
+            "net debt to capital",
+            "equity",
+            {COMPANY: advisory(0.50), TRUST: advisory(0.55), PARTNERS: advisory(0.60)},
+            "How much of its capital may be net debt.",
+            size=SHARE_SIZE,
+        ),
+    ),
+    _owed(
+        "current_ratio",
+        "Current ratio",
+        MULTIPLE,
+        lambda b: b.current_ratio,
+        kinds=WITH_DEBT,
+        breach="below",
+        test=_test(
+            Direction.FLOOR,
+            "current ratio",
+            "current assets",
+            {COMPANY: advisory(1.0), PARTNERS: advisory(1.0)},
+            "How many times current assets should cover what is due within a year.",
+        ),
+    ),
+    _owed(
+        "capital_ratio",
+        "Capital ratio",
+        FRACTION,
+        lambda b: b.capital_ratio,
+        kinds=frozenset({Kind.FINANCIAL}),
+        note=_as_of,
+        columns={"footing": 40},
+        frozen=True,
+        test=_test(
+            Direction.FLOOR,
+            "capital ratio",
+            "capital",
+            {Kind.FINANCIAL: required(0.12)},
+            "How much capital it should hold against its risks, as it reports it.",
+        ),
+    ),
+    _owed(
+        "debt_to_equity",
+        "Debt to equity",
+        FRACTION,
+        lambda b: b.debt_to_equity,
+        kinds=WITH_DEBT,
+        digits=0,
+    ),
+    _owed(
+        "liabilities_to_assets",
+        "Liabilities to assets",
+        FRACTION,
+        lambda b: b.liabilities_to_assets,
+        digits=0,
+    ),
+    _owed(
+        "cash_to_long_debt",
+        "Cash to long-term debt",
+        FRACTION,
+        lambda b: b.cash_to_long_debt,
+        kinds=WITH_DEBT,
+        digits=0,
+    ),
+    _owed(
+        "years_to_repay",
+        "Years to repay net debt",
+        Unit.YEARS,
+        lambda b: b.years_to_repay,
+        kinds=WITH_DEBT,
+        breach="above",
+    ),
+    _owed(
+        "cash_less_liabilities",
+        "Free cash flow less total liabilities",
+        Unit.MONEY,
+        lambda b: b.cash_less_liabilities,
+        kinds=WITH_DEBT,
+        key="Free cash flow less liabilities",
+    ),
+    _owed("net_debt", "Net debt", Unit.MONEY, lambda b: b.net_debt, kinds=WITH_DEBT, note=_as_of),
+    _owed(
+        "net_asset_value", "Net asset value per share", Unit.PER_SHARE, lambda b: b.net_asset_value
+    ),
+    _earned("gross_margin", "Gross margin", lambda b: b.gross_margin),
+    _earned("operating_margin", "Operating margin", lambda b: b.operating_margin, kinds=WITH_DEBT),
+    _earned("net_margin", "Net margin", lambda b: b.net_margin, columns={"footing": 50}),
+    _earned("cash_margin", "Free cash flow margin", lambda b: b.cash_margin, kinds=WITH_DEBT),
+    _earned("return_on_assets", "Return on assets", lambda b: b.return_on_assets),
+    _earned(
+        "return_on_equity",
+        "Return on equity",
+        lambda b: b.return_on_equity,
+        columns={"footing": 60},
+    ),
+    _earned(
+        "return_on_capital",
+        "Return on invested capital",
+        lambda b: b.return_on_capital,
+        kinds=WITH_DEBT,
+    ),
+    _over_years(
+        "revenue_growth",
+        "Revenue growth",
+        lambda c: c.revenue_growth,
+        key="Revenue",
+        columns={"footing": 70},
+    ),
+    _over_years("cost_growth", "Cost growth", lambda c: c.cost_growth, key="Costs"),
+    _over_years(
+        "share_growth",
+        "Share count growth",
+        lambda c: c.share_growth,
+        key="Share count",
+        columns={"footing": 80},
+    ),
+    _over_years("revenue_trend", "Revenue, trend", lambda c: c.revenue_trend),
+    _over_years("net_income_trend", "Net income, trend", lambda c: c.net_income_trend),
+    _over_years("share_trend", "Share count, trend", lambda c: c.share_trend),
+)
+DEBT_TO_EBITDA = MEASURES[0]

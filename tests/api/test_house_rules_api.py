@@ -1,0 +1,172 @@
+"""House rules over HTTP: what a change would do, saving, restoring, exceptions, refusals."""
+
+import time
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.conftest import get
+
+TRS = "/api/payers/ELV/TRS"
+
+
+def held(client: TestClient) -> Any:
+    return get(client, "/api/house-rules")
+
+
+def with_limit(rules: Any, kind: str, test: str, value: float, required: bool = True) -> Any:
+    mine = {**rules["limits"].get(kind, {}), test: {"value": value, "required": required}}
+    return {**rules, "limits": {**rules["limits"], kind: mine}}
+
+
+def preview(client: TestClient, rules: Any) -> Any:
+    got = client.post("/api/house-rules/preview", json=rules)
+    assert got.status_code == 200, got.text
+    return got.json()
+
+
+def save(client: TestClient, rules: Any, note: str = "") -> int:
+    got = client.put("/api/house-rules", json={"rules": rules, "note": note})
+    assert got.status_code == 201, got.text
+    version: int = got.json()["version"]
+    return version
+
+
+def test_what_a_change_would_do_is_what_it_does(client: TestClient) -> None:
+    before = held(client)
+    assert (before["version"], before["versions"]) == (0, [])
+    rules = with_limit(before["rules"], "company", "debt_to_ebitda", 1.0)
+    effect = preview(client, rules)
+    moved = {m["symbol"]: m for m in effect["moved"]}
+    assert (moved["TRS"]["before"], moved["TRS"]["after"]) == ("close", "over")
+    assert sum(effect["after"].values()) == sum(effect["before"].values())
+    assert get(client, f"{TRS}/review")["state"] == "close"
+
+    assert save(client, rules, "less debt") == 1
+    review = get(client, f"{TRS}/review")
+    assert review["state"] == "over"
+    (test,) = [t for t in review["tests"] if t["id"] == "debt_to_ebitda"]
+    assert (test["limit"], test["exempt"]) == (1.0, None)
+    after = held(client)
+    assert (after["version"], after["versions"][0]["note"]) == (1, "less debt")
+    assert preview(client, after["rules"])["changed"] == 0
+
+    assert client.post("/api/house-rules/0/restore").json() == {"version": 2}
+    assert get(client, f"{TRS}/review")["state"] == "close"
+    assert client.post("/api/house-rules/1/restore").json() == {"version": 3}
+    assert get(client, f"{TRS}/review")["state"] == "over"
+    assert client.post("/api/house-rules/9/restore").status_code == 404
+
+
+def test_an_exception_counts_for_its_sector_and_a_payers_own_before_it(client: TestClient) -> None:
+    rules = held(client)["rules"]
+    sector = get(client, f"{TRS}/review")["payer"]["sector"]["value"]
+
+    def own(scope: str, name: str, value: float) -> Any:
+        limit = {"value": value, "required": True}
+        return {"scope": scope, "name": name, "measure": "debt_to_assets", "limit": limit}
+
+    of_sector = own("sector", sector, 0.05)
+    assert {m["symbol"] for m in preview(client, rules | {"exemptions": [of_sector]})["moved"]} > {
+        "TRS"
+    }
+    both = rules | {"exemptions": [of_sector, own("payer", "ELV/TRS", 0.80)]}
+    assert "TRS" not in {m["symbol"] for m in preview(client, both)["moved"]}
+    save(client, both)
+    (test,) = [t for t in get(client, f"{TRS}/review")["tests"] if t["id"] == "debt_to_assets"]
+    assert (test["limit"], test["exempt"]) == (0.80, "your limit for it alone")
+
+
+def test_a_past_day_is_judged_by_the_rules_of_today(client: TestClient) -> None:
+    day = "2012-06-29"
+    before = get(client, f"{TRS}/review", as_of=day)["state"]
+    rules = with_limit(held(client)["rules"], "company", "payout", 0.05)
+    save(client, rules)
+    assert before != "over"
+    assert get(client, f"{TRS}/review", as_of=day)["state"] == "over"
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"settings": {"luck": 1}}, "settings"),
+        ({"settings": {"margin_of_safety": 2}}, "margin_of_safety"),
+        ({"settings": {"fade_years": 7.5}}, "fade_years"),
+        ({"returns": {"company": 3}}, "required_returns"),
+        ({"limits": {"company": {"luck": {"value": 1, "required": True}}}}, "limits"),
+        ({"limits": {"company": {"payout": {"value": 0, "required": True}}}}, "limits"),
+        (
+            {
+                "exemptions": [
+                    {
+                        "scope": "sector",
+                        "name": "Rope",
+                        "measure": "luck",
+                        "limit": {"value": 1, "required": True},
+                    }
+                ]
+            },
+            "exemptions",
+        ),
+    ],
+)
+def test_rules_that_cannot_be_are_refused_by_field(
+    client: TestClient, change: Any, field: str
+) -> None:
+    rules = held(client)["rules"]
+    for got in (
+        client.post("/api/house-rules/preview", json=rules | change),
+        client.put("/api/house-rules", json={"rules": rules | change}),
+    ):
+        assert (got.status_code, got.json()["field"]) == (422, field)
+    assert held(client)["version"] == 0
+
+
+def test_looking_back_runs_in_the_background_and_is_kept_until_facts_change(
+    client: TestClient,
+) -> None:
+    rules = held(client)["rules"]
+    assert get(client, "/api/look-back") == {
+        "ready": False,
+        "payers": 0,
+        "year_ends": 0,
+        "job": None,
+    }
+    early = client.post("/api/look-back/verdict", json=rules)
+    assert (early.status_code, early.json()["field"]) == (404, "as_of")
+    job = client.post("/api/look-back").json()
+    client.delete(f"/api/jobs/{job['id']}")
+    settled(client, job["id"])
+    assert not get(client, "/api/look-back")["ready"]
+    again = client.post("/api/look-back").json()
+    assert settled(client, again["id"]) == "done"
+    status = get(client, "/api/look-back")
+    assert (status["ready"], status["payers"]) == (True, 60)
+
+    verdict = client.post("/api/look-back/verdict", json=rules).json()
+    assert verdict["cuts"] == len(verdict["rows"]) > 20
+    assert verdict["flagged"] + verdict["missed"] + verdict["unknown"] == verdict["cuts"]
+    assert verdict["alarms"] + verdict["calm"] == verdict["year_ends"]
+    loose = with_limit(rules, "company", "payout", 5.0)
+    milder = client.post("/api/look-back/verdict", json=loose).json()
+    assert milder["false_alarms"] < verdict["false_alarms"]
+    asked = {"rules": rules, "measure": "payout", "kind": "company"}
+    assert len(client.post("/api/look-back/curve", json=asked).json()) > 10
+    refused = client.post("/api/look-back/curve", json=asked | {"measure": "luck"})
+    assert (refused.status_code, refused.json()["field"]) == (422, "measure")
+
+    save(client, rules, "the same")
+    assert get(client, "/api/look-back")["ready"]
+    edit = {"table": "prices", "key": {"day": "2026-06-30"}, "reason": "a misread close"}
+    assert client.post(f"{TRS}/exclusions", json=edit).status_code == 201
+    assert not get(client, "/api/look-back")["ready"]
+
+
+def settled(client: TestClient, id: str) -> str:
+    for _ in range(1200):
+        state: str = get(client, f"/api/jobs/{id}")["state"]
+        if state != "running":
+            return state
+        time.sleep(0.05)
+    raise AssertionError("the task does not end")

@@ -1,0 +1,47 @@
+"""The demo looked back on: whom its limits warn of, and whom they leave alone."""
+
+import pytest
+
+from hearth_yield.core.finding.effects import RANK
+from hearth_yield.core.finding.look_back import LookedBack, past_of
+from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.judging.judge import State
+from hearth_yield.core.review import review_of
+from hearth_yield.store import payer_files
+from hearth_yield.store.database import Database
+from tests.core.build import TODAY
+
+STEADY = ("TRS", "CRDW", "DRWL", "CVHD", "OPT", "ORVN")
+SLID = ("GWK", "BRDM", "CRF", "BRNH", "FLWM")
+"""Cut after their cover had slid for years."""
+
+
+def looked(demo: Database, *symbols: str) -> LookedBack:
+    with demo.read() as connection:
+        held = [k for k in payer_files.keys(connection) if not symbols or k[1] in symbols]
+        files = [payer_files.load(connection, exchange, symbol) for exchange, symbol in held]
+    return LookedBack.of([past_of(f, TODAY) for f in files], TODAY)
+
+
+@pytest.mark.parametrize("symbol", STEADY)
+def test_a_steady_raiser_is_within_limits_in_nine_years_of_ten(demo: Database, symbol: str) -> None:
+    states = looked(demo, symbol).states(HouseRules())
+    assert (states == RANK[State.WITHIN]).mean() >= 0.9
+
+
+@pytest.mark.parametrize("symbol", SLID)
+def test_a_payer_that_slid_was_flagged_a_year_before_its_cut(demo: Database, symbol: str) -> None:
+    verdict = looked(demo, symbol).judged(HouseRules())
+    assert verdict.cuts > 0
+    assert verdict.rows[0].state in ("close", "over")
+    assert verdict.rows[0].earlier_state in ("close", "over")
+
+
+def test_fewer_than_a_third_stand_close_today(demo: Database) -> None:
+    with demo.read() as connection:
+        keys = payer_files.keys(connection)
+        states = [
+            review_of(payer_files.load(connection, *key), TODAY, HouseRules()).state for key in keys
+        ]
+    assert 3 * states.count(State.CLOSE) < len(states)
+    assert {State.WITHIN, State.CLOSE, State.OVER} <= set(states)
