@@ -139,11 +139,18 @@ def test_single_keys_act_wherever_nothing_is_typed(page: Page) -> None:
 
 
 def test_j_takes_the_focus_along_and_arrows_aim_from_there(page: Page) -> None:
-    page.goto("/review/ELV/TRS")
+    held: list[Route] = []
+    page.route(re.compile(r"/api/payers/ELV/TRS/range\?"), lambda route: held.append(route))
+    page.goto("/review/ELV/TRS?as_of=2026-06-29")
     expect(page.get_by_role("heading", name="Worth", level=2)).to_be_attached()
     for _ in range(3):
         page.keyboard.press("j")
-    expect(page.get_by_role("heading", name="Range", level=2)).to_be_focused()
+    title = page.get_by_role("heading", name="Range", level=2)
+    expect(title).to_be_focused()
+    for route in held:
+        route.continue_()
+    expect(page.locator("#range").get_by_role("slider")).to_be_attached()
+    expect(title).to_be_focused()
     page.keyboard.press("ArrowUp")
     expect(page).to_have_url(re.compile("aim=0.03"))
 

@@ -17,16 +17,6 @@ import { StageView } from "./StageView";
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];
 
-export function CoverStage({ review, payer }: { review: Review; payer: PayerKey }) {
-  const [view] = useView();
-  const found = useCover(payer, { as_of: view.as_of });
-  return (
-    <Drawn review={review} id="cover" found={found}>
-      {(series) => <Cover review={review} payer={payer} series={series} />}
-    </Drawn>
-  );
-}
-
 /** Views of Cover; a basis is chosen in those that show one. */
 const VIEWS = [
   { value: "years", name: "Payout by year", basis: true },
@@ -35,23 +25,17 @@ const VIEWS = [
   { value: "uses", name: "Uses of cash", basis: false },
 ];
 
-interface CoverProps {
-  review: Review;
-  payer: PayerKey;
-  series: Schemas["CoverSeries"];
-}
-
-function Cover({ review, payer, series }: CoverProps) {
+export function CoverStage({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
-  const { bases } = series;
-  const basis = bases.find((b) => b.basis === view.basis) ?? (bases[0] as Basis);
+  const found = useCover(payer, { as_of: view.as_of });
+  const bases = found.data?.bases ?? [];
+  const basis = bases.find((b) => b.basis === view.basis) ?? bases[0];
   const shown = VIEWS.find((v) => v.value === view.cover) ?? VIEWS[0];
-  const columns = periodsOf(basis);
   return (
     <StageView
       review={review}
       id="cover"
-      group={basis.basis}
+      group={basis?.basis}
       controls={
         <>
           <Choice
@@ -65,7 +49,7 @@ function Cover({ review, payer, series }: CoverProps) {
               <Choice
                 label="Basis"
                 options={bases.map((b) => ({ value: b.basis, name: b.name }))}
-                value={basis.basis}
+                value={basis?.basis ?? ""}
                 onChange={(b) => change({ basis: b === bases[0]?.basis ? undefined : b })}
               />
             </span>
@@ -73,28 +57,32 @@ function Cover({ review, payer, series }: CoverProps) {
         </>
       }
       chart={
-        columns.length === 0 ? (
-          <p className="my-8 max-w-prose text-muted">
-            No fiscal year is held for this payer. Import its statements under Sources.
-          </p>
-        ) : shown?.value === "matrix" ? (
-          <Matrix review={review} series={series} />
-        ) : shown?.value === "lines" ? (
-          <Against basis={basis} currency={review.payer.currency} />
-        ) : shown?.value === "uses" ? (
-          <UsesOfCash payer={payer} />
-        ) : (
-          <Chart review={review} basis={basis} columns={columns} />
-        )
+        <Drawn found={found}>
+          {(series) =>
+            !basis || periodsOf(basis).length === 0 ? (
+              <p className="my-8 max-w-prose text-muted">
+                No fiscal year is held for this payer. Import its statements under Sources.
+              </p>
+            ) : shown?.value === "matrix" ? (
+              <Matrix review={review} series={series} />
+            ) : shown?.value === "lines" ? (
+              <Against basis={basis} currency={review.payer.currency} />
+            ) : shown?.value === "uses" ? (
+              <UsesOfCash payer={payer} />
+            ) : (
+              <Chart review={review} basis={basis} columns={periodsOf(basis)} />
+            )
+          }
+        </Drawn>
       }
     >
-      {basis.swings && (
+      {basis?.swings && (
         <p className="mt-1 text-[14px] text-muted">
           {upperFirst(basis.name)} swings widely: too many years stand out for any to be called a
           freak year.
         </p>
       )}
-      <FreakYears basis={basis} />
+      {basis && <FreakYears basis={basis} />}
     </StageView>
   );
 }

@@ -26,30 +26,15 @@ type Range = Schemas["RangeSeries"];
 type Aim = Schemas["AimOut"];
 
 export function RangeStage({ review, payer }: { review: Review; payer: PayerKey }) {
-  const [view] = useView();
-  const found = useRange(payer, { as_of: view.as_of, window: view.window });
-  return (
-    <Drawn review={review} id="range" found={found}>
-      {(range) => <Ruled review={review} range={range} payer={payer} />}
-    </Drawn>
-  );
-}
-
-function Ruled({ review, range, payer }: { review: Review; range: Range; payer: PayerKey }) {
   const [view, change] = useView();
   const [aim, setAim] = useMovingAim();
-  const query = { as_of: view.as_of, window: view.window, aim: aim?.toString() };
-  const found = useAim(payer, query);
-  const refused = useRefused(found.error, view, ["aim"], () =>
-    change({ aim: undefined }, { replace: true }),
-  );
-  const nudge = useNudge(range, aim, setAim);
-  const can = range.price_scale.length > 0 && range.weeks.days.length > 1;
+  const found = useRange(payer, { as_of: view.as_of, window: view.window });
+  const nudge = useNudge(found.data, aim, setAim);
   return (
     <StageView
       review={review}
       id="range"
-      onKeyDown={can ? nudge : undefined}
+      onKeyDown={nudge}
       controls={
         <Choice
           label="Window"
@@ -62,36 +47,60 @@ function Ruled({ review, range, payer }: { review: Review; range: Range; payer: 
         />
       }
       chart={
-        can ? (
-          <>
-            <Ruler review={review} range={range} aim={aim} answer={found.data} onAim={setAim} />
-            {refused ? (
-              <ErrorNote error={refused.error} kept="It was left out of the address." />
-            ) : (
-              found.error && (
-                <ErrorNote
-                  error={found.error}
-                  kept="The aim shown is the last that could be read."
-                />
-              )
-            )}
-            <AimLine
-              aim={found.data ?? null}
-              review={review}
-              range={range}
-              payer={payer}
-              setAim={setAim}
-            />
-            <Quarters range={range} />
-          </>
-        ) : (
-          <p className="my-6 max-w-prose text-muted">
-            {upperFirst(withDates(range.now.reason ?? range.mean.reason ?? "nothing is known yet"))}
-            . Without a known {range.name} there is no range to hold it against.
-          </p>
-        )
+        <Drawn found={found}>
+          {(range) => (
+            <Ruled review={review} range={range} payer={payer} aim={aim} setAim={setAim} />
+          )}
+        </Drawn>
       }
     />
+  );
+}
+
+const drawable = (range: Range) => range.price_scale.length > 0 && range.weeks.days.length > 1;
+
+interface RuledProps {
+  review: Review;
+  range: Range;
+  payer: PayerKey;
+  aim: number | undefined;
+  setAim: (to: number | undefined) => void;
+}
+
+function Ruled({ review, range, payer, aim, setAim }: RuledProps) {
+  const [view, change] = useView();
+  const query = { as_of: view.as_of, window: view.window, aim: aim?.toString() };
+  const found = useAim(payer, query);
+  const refused = useRefused(found.error, view, ["aim"], () =>
+    change({ aim: undefined }, { replace: true }),
+  );
+  if (!drawable(range)) {
+    return (
+      <p className="my-6 max-w-prose text-muted">
+        {upperFirst(withDates(range.now.reason ?? range.mean.reason ?? "nothing is known yet"))}.
+        Without a known {range.name} there is no range to hold it against.
+      </p>
+    );
+  }
+  return (
+    <>
+      <Ruler review={review} range={range} aim={aim} answer={found.data} onAim={setAim} />
+      {refused ? (
+        <ErrorNote error={refused.error} kept="It was left out of the address." />
+      ) : (
+        found.error && (
+          <ErrorNote error={found.error} kept="The aim shown is the last that could be read." />
+        )
+      )}
+      <AimLine
+        aim={found.data ?? null}
+        review={review}
+        range={range}
+        payer={payer}
+        setAim={setAim}
+      />
+      <Quarters range={range} />
+    </>
   );
 }
 
@@ -131,12 +140,13 @@ const NUDGES: Record<string, number> = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, 
 
 /** Arrow keys move the aim from wherever the stage has the focus, not from its handle alone. */
 function useNudge(
-  range: Range,
+  range: Range | undefined,
   aim: number | undefined,
   setAim: (to: number | undefined) => void,
 ): (event: React.KeyboardEvent) => void {
-  const scale = range.price_scale;
   return (event) => {
+    if (!range || !drawable(range)) return;
+    const scale = range.price_scale;
     const steps = NUDGES[event.key];
     const target = event.target as HTMLElement;
     const from = aim ?? range.now.value;

@@ -18,26 +18,16 @@ interface Props {
   record: Schemas["RecordSeries"];
 }
 
-export function RecordStage({ review, payer }: { review: Review; payer: PayerKey }) {
-  const [view] = useView();
-  const found = useRecord(payer, { as_of: view.as_of, base_year: view.base_year?.toString() });
-  return (
-    <Drawn review={review} id="record" found={found}>
-      {(record) => <Record review={review} payer={payer} record={record} />}
-    </Drawn>
-  );
-}
-
 const VIEWS = [
   { value: "years", name: "By year" },
   { value: "payments", name: "Every payment" },
 ];
 
-function Record({ review, payer, record }: Props & { payer: PayerKey }) {
+export function RecordStage({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
+  const found = useRecord(payer, { as_of: view.as_of, base_year: view.base_year?.toString() });
   const shown = view.record === "payments" ? "payments" : "years";
   const real = view.real ?? false;
-  const { years } = record;
   return (
     <StageView
       review={review}
@@ -65,18 +55,22 @@ function Record({ review, payer, record }: Props & { payer: PayerKey }) {
         </>
       }
       chart={
-        years.length === 0 ? (
-          <Empty />
-        ) : shown === "payments" ? (
-          <Payments payer={payer} />
-        ) : (
-          <>
-            <Chart review={review} record={record} real={real} />
-            <Growth review={review} record={record} />
-          </>
-        )
+        <Drawn found={found}>
+          {(record) =>
+            record.years.length === 0 ? (
+              <Empty />
+            ) : shown === "payments" ? (
+              <Payments payer={payer} />
+            ) : (
+              <>
+                <Chart review={review} record={record} real={real} />
+                <Growth review={review} record={record} />
+              </>
+            )
+          }
+        </Drawn>
       }
-      keys={years.length > 0 && <Paces record={record} />}
+      keys={found.data && found.data.years.length > 0 && <Paces record={found.data} />}
     />
   );
 }

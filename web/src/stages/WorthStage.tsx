@@ -21,27 +21,35 @@ interface Props {
   error: Error | null;
 }
 
-export function WorthStage({ series, ...more }: Props) {
+export function WorthStage({ review, stage, series, error }: Props) {
   return (
-    <Drawn review={more.review} id="worth" found={{ data: series, error: more.error }}>
-      {(found) => <Valued series={found} {...more} />}
-    </Drawn>
+    <StageView review={review} id="worth" stage={stage}>
+      <Drawn found={{ data: series, error }}>
+        {(worth) => <Valued review={review} worth={worth} error={error} />}
+      </Drawn>
+    </StageView>
   );
 }
 
-function Valued({ review, stage, series, error }: Props & { series: WorthSeries }) {
+interface ValuedProps {
+  review: Review;
+  worth: WorthSeries;
+  error: Error | null;
+}
+
+function Valued({ review, worth, error }: ValuedProps) {
   return (
-    <StageView review={review} id="worth" stage={stage}>
-      <Models review={review} worth={series} />
-      <Inputs worth={series} error={error} />
+    <>
+      <Models review={review} worth={worth} />
+      <Inputs worth={worth} error={error} />
       <div className="mt-4 max-w-[68ch] text-[16px]">
-        {series.said.map((sentence, i) => (
+        {worth.said.map((sentence, i) => (
           <p key={i} className="mt-2">
             <Sentence parts={sentence} />
           </p>
         ))}
       </div>
-    </StageView>
+    </>
   );
 }
 

@@ -23,43 +23,41 @@ const DRAWN: Record<string, React.ComponentType<{ review: Review; payer: PayerKe
 };
 
 export function FootingStage({ review, payer }: { review: Review; payer: PayerKey }) {
-  const [view] = useView();
-  const found = useFooting(payer, { as_of: questionOf(view).as_of });
-  return (
-    <Drawn review={review} id="footing" found={found}>
-      {({ views }) => <Views review={review} payer={payer} views={views} />}
-    </Drawn>
-  );
-}
-
-function Views(props: { review: Review; payer: PayerKey; views: ViewOut[] }) {
-  const { review, payer, views } = props;
   const [view, change] = useView();
+  const found = useFooting(payer, { as_of: questionOf(view).as_of });
+  const views = found.data?.views ?? [];
   const first = views.find((v) => v.amiss) ?? views[0];
   const shown = views.find((v) => v.id === view.footing) ?? first;
-  if (!shown) return null;
-  const Chart = DRAWN[shown.id];
   return (
     <StageView
       review={review}
       id="footing"
-      group={shown.id}
+      group={shown?.id}
       controls={
         <Choice
           label="View"
           options={views.map((v) => ({ value: v.id, name: v.name, flag: v.amiss }))}
-          value={shown.id}
+          value={shown?.id ?? ""}
           onChange={(id) => change({ footing: id === first?.id ? undefined : id })}
         />
       }
       chart={
-        <>
-          <p className="mb-2 max-w-[80ch] text-[16px]" aria-live="polite">
-            <Sentence parts={shown.answer} />
-          </p>
-          {Chart && <Chart review={review} payer={payer} />}
-        </>
+        <Drawn found={found}>
+          {() => shown && <Shown review={review} payer={payer} shown={shown} />}
+        </Drawn>
       }
     />
+  );
+}
+
+function Shown({ review, payer, shown }: { review: Review; payer: PayerKey; shown: ViewOut }) {
+  const Chart = DRAWN[shown.id];
+  return (
+    <>
+      <p className="mb-2 max-w-[80ch] text-[16px]" aria-live="polite">
+        <Sentence parts={shown.answer} />
+      </p>
+      {Chart && <Chart review={review} payer={payer} />}
+    </>
   );
 }
