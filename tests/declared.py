@@ -5,10 +5,11 @@ from __future__ import annotations
 import pytest
 
 from hearth_yield.core.figures.figure import Figure, Unit, derive, given
+from hearth_yield.core.figures.inputs import Case, Default, InputSpec
 from hearth_yield.core.figures.measure import Direction, Key, Stage, every_kind, measure, required
 from hearth_yield.core.figures.measure import TestSpec as Tested
 from hearth_yield.core.stages import MEASURES
-from hearth_yield.core.worth.declare import Case, Default, Ground, InputSpec, ModelSpec
+from hearth_yield.core.worth.declare import Ground, ModelSpec
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.models import MODELS
 

@@ -94,13 +94,14 @@ class ReviewCache:
     def review(
         self, exchange: str, symbol: str, as_of: date, question: Question, at: Edition | None = None
     ) -> Review:
-        """One payer on one date. An aim or an input of Worth moves only its own stage.
+        """One payer on one date. An aim, an input of Worth or a strain moves
+        only what is its own.
 
         at: the edition, where the caller has it.
         """
         at = self.edition() if at is None else at
         file, rules = self.cut_file(at, exchange, symbol, as_of), self.house_rules(at)
-        plain = replace(question, aim=None, aim_price=None, inputs={}, switched={})
+        plain = replace(question, aim=None, aim_price=None, inputs={}, switched={}, strain=None)
         key = (at, exchange, symbol, as_of, plain.place)
         with computing(file.payer):
             review = self.reviews.get(key, lambda: build_review(file, rules, plain))

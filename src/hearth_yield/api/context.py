@@ -199,6 +199,8 @@ async def question_asked(
     inputs: Annotated[str, Query(description="growth:0.05,required_return:0.09")] = "",
     on: Annotated[str, Query(description="ids of models switched on, comma-separated")] = "",
     off: Annotated[str, Query(description="ids of models switched off")] = "",
+    strain: Annotated[str, Query(description="fall:0.2,months:6")] = "",
+    strain_part: Annotated[str, Query(description="all, or basis/name: tenant/Name")] = "",
 ) -> Question:
     return read_question(
         {
@@ -210,6 +212,8 @@ async def question_asked(
             "inputs": inputs,
             "on": on,
             "off": off,
+            "strain": strain,
+            "strain_part": strain_part,
         }
     )
 

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from pydantic import BaseModel
 
+from hearth_yield.core.figures.inputs import Input, InputSpec
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
-from hearth_yield.core.worth.declare import Input, InputSpec
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.models import CASES, MODELS, Model
 from hearth_yield.core.worth.words import in_words, marks

@@ -2,7 +2,8 @@
 
 A measure is `stage.id` (`cover.payout`); a part of a stage is named by its members and keys
 (`record.years.2019.total`, `cover.bases.earnings.years.2021-12-31.payout`), what a test says by its
-measure (`tests.payout.cushion`), the aim by its members (`aim.target_price`).
+measure (`tests.payout.cushion`), the aim by its members (`aim.target_price`), and so a strain
+(`strain.tests.payout.cushion`).
 """
 
 from __future__ import annotations
@@ -33,9 +34,15 @@ def named_figures(review: Review) -> dict[str, Figure]:
     for stage, held in review.stages.items():
         for name, part in STAGES[stage].parts(held.result).items():
             collect(part, f"{stage.value}.{name}", found)
-    if review.aim is not None:
-        collect(review.aim, "aim", found)
+    for name, part in _apart(review).items():
+        collect(part, name, found)
     return found
+
+
+def _apart(review: Review) -> dict[str, object]:
+    """What was asked beside the stages."""
+    held = {"aim": review.aim, "strain": review.strained}
+    return {name: part for name, part in held.items() if part is not None}
 
 
 def figure_at(review: Review, name: str) -> Figure | None:
@@ -47,8 +54,8 @@ def figure_at(review: Review, name: str) -> Figure | None:
         return None if held is None or member != "cushion" else held.cushion
     if head == Stage.PAYER:
         return review.payer_figures.get(rest)
-    node: object = review.aim if head == "aim" else None
-    if head != "aim":
+    node: object = _apart(review).get(head)
+    if node is None:
         stage = next((s for s in review.stages.values() if s.stage == head), None)
         if stage is None:
             return None

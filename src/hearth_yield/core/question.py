@@ -13,6 +13,7 @@ from .errors import InvalidInput
 from .range.quantity import QUANTITIES
 from .range.ruler import WINDOWS
 from .range.stage import WORTH_WINDOW
+from .strain.inputs import ALL, Strain
 
 FIRST_QUANTITY = next(iter(QUANTITIES))
 
@@ -21,7 +22,7 @@ FIRST_QUANTITY = next(iter(QUANTITIES))
 class Question:
     """quantity, window: of the ruler; base_year: to keep pace since; aim, aim_price: the value of
     the quantity, or the price, aimed at; inputs: of Worth by id, in the place of the defaults;
-    switched: models turned on or off."""
+    switched: models turned on or off; strain: a worse year to make the tests again under."""
 
     quantity: str = FIRST_QUANTITY
     window: str = WORTH_WINDOW
@@ -30,6 +31,7 @@ class Question:
     aim_price: float | None = None
     inputs: Mapping[str, float] = field(default_factory=dict)
     switched: Mapping[str, bool] = field(default_factory=dict)
+    strain: Strain | None = None
 
     @property
     def place(self) -> tuple[str, str, int | None]:
@@ -45,6 +47,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
     """
     held = {name: text for name, text in asked.items() if text}
     known = {"quantity", "window", "base_year", "aim", "aim_price", "inputs", "on", "off"}
+    known |= {"strain", "strain_part"}
     for name in held:
         if name not in known:
             raise InvalidInput(
@@ -62,6 +65,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
         inputs=_inputs(held.get("inputs", "")),
         switched=dict.fromkeys(_ids(held.get("on", "")), True)
         | dict.fromkeys(_ids(held.get("off", "")), False),
+        strain=_strain(held),
     )
 
 
@@ -77,8 +81,25 @@ def write_question(question: Question) -> dict[str, str]:
         "inputs": ",".join(f"{id}:{value!r}" for id, value in sorted(question.inputs.items())),
         "on": ",".join(sorted(id for id, on in switched.items() if on)),
         "off": ",".join(sorted(id for id, on in switched.items() if not on)),
+        **write_strain(question.strain),
     }
     return {name: text for name, text in texts.items() if text}
+
+
+def write_strain(strain: Strain | None) -> dict[str, str]:
+    """A strain as the question has it; one that is all defaults says that it is one of all
+    revenue."""
+    if strain is None:
+        return {}
+    inputs = ",".join(f"{id}:{value!r}" for id, value in sorted(strain.inputs.items()))
+    return {"strain": inputs, "strain_part": strain.part or ALL}
+
+
+def _strain(held: Mapping[str, str]) -> Strain | None:
+    if "strain" not in held and "strain_part" not in held:
+        return None
+    part = held.get("strain_part", ALL)
+    return Strain(part=None if part == ALL else part, inputs=_inputs(held.get("strain", "")))
 
 
 def _text(value: float | None) -> str:

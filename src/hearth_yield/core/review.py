@@ -11,6 +11,7 @@ from typing import Any
 from .cover.cover import Cover, build_cover
 from .errors import HearthError, Uncomputable
 from .facts.edits import Exclusion
+from .facts.periods import trailing_period
 from .facts.records import Payer, PayerFile, PayerNote
 from .figures.figure import Figure
 from .figures.measure import Sentence, Stage
@@ -26,6 +27,8 @@ from .record.history import Record
 from .record.inflation import Inflation
 from .record.stage import RecordStage, build_record_stage
 from .stages import MEASURES, STAGES, Standing, figures_of, measures_of
+from .strain.inputs import Strain
+from .strain.strained import StrainBase, Strained, strain_review
 from .worth.declare import Ground
 from .worth.worth import Worth, build_worth
 
@@ -58,6 +61,7 @@ class Review:
     state: State | None
     first_to_give: Test | None
     payer_figures: Mapping[str, Figure]
+    strained: Strained | None = None
 
     @property
     def price(self) -> Figure:
@@ -145,17 +149,36 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
         stage: build(file, record, question) for stage, build in BUILDERS.items()
     }
     stages = {stage: _judged(file, rules, stage, result) for stage, result in results.items()}
-    return _with_worth(file, rules, question, stages)
+    return _under(_with_worth(file, rules, question, stages), file, rules, question.strain)
 
 
 def rework(review: Review, file: PayerFile, rules: HouseRules, question: Question) -> Review:
-    """A review under another aim and other inputs of Worth; the other stages stand as they are.
+    """A review under another aim, other inputs of Worth and a strain; the other stages stand as
+    they are.
 
     The question's place must be the review's own.
     """
     if question.inputs or question.switched:
-        return _with_worth(file, rules, question, review.stages)
-    return replace(review, aim=aim_of(file, review.range, question.aim, question.aim_price))
+        review = _with_worth(file, rules, question, review.stages)
+    elif question.aim is not None or question.aim_price is not None:
+        review = replace(review, aim=aim_of(file, review.range, question.aim, question.aim_price))
+    return _under(review, file, rules, question.strain)
+
+
+def _under(review: Review, file: PayerFile, rules: HouseRules, strain: Strain | None) -> Review:
+    """The review with its tests made again under a strain, where one is asked."""
+    if strain is None:
+        return review
+    base = StrainBase(
+        file=file,
+        period=trailing_period(file),
+        results={stage: held.result for stage, held in review.stages.items()},
+        splits=review.footing.splits,
+        tests=review.tests,
+        whom=_whom(file),
+        rules=rules,
+    )
+    return replace(review, strained=strain_review(base, strain))
 
 
 def _with_worth(
@@ -201,14 +224,7 @@ def _with_worth(
 def _judged(file: PayerFile, rules: HouseRules, stage: Stage, result: object) -> StageReview:
     """One stage with its measures read off, tested, and what it found."""
     figures = figures_of(stage, result)
-    sector = file.note("sector")
-    whom = Whom(
-        kind=file.payer.kind,
-        sector=sector.value if sector else None,
-        exchange=file.payer.exchange,
-        symbol=file.payer.symbol,
-    )
-    tests = tightest_first(judge(result, figures, measures_of(stage), whom, rules))
+    tests = tightest_first(judge(result, figures, measures_of(stage), _whom(file), rules))
     return StageReview(
         stage=stage,
         result=result,
@@ -216,4 +232,14 @@ def _judged(file: PayerFile, rules: HouseRules, stage: Stage, result: object) ->
         tests=tuple(tests),
         state=worst_state(tests),
         finding=STAGES[stage].find(result, tests),
+    )
+
+
+def _whom(file: PayerFile) -> Whom:
+    sector = file.note("sector")
+    return Whom(
+        kind=file.payer.kind,
+        sector=sector.value if sector else None,
+        exchange=file.payer.exchange,
+        symbol=file.payer.symbol,
     )

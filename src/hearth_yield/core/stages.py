@@ -9,13 +9,16 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from .cover.cover import cover_under
 from .cover.finding import finding as cover_finding
 from .cover.measures import MEASURES as COVER
+from .facts.periods import Period
 from .facts.records import PayerFile
 from .figures.figure import Figure, Unit, touch_of, unknown
 from .figures.measure import Key, Measure, Sentence, Stage, measure
 from .footing.finding import finding as footing_finding
 from .footing.measures import MEASURES as FOOTING
+from .footing.stage import footing_under
 from .judging.judge import Test
 from .range.finding import finding as range_finding
 from .range.measures import MEASURES as RANGE
@@ -29,13 +32,15 @@ from .worth.measures import MEASURES as WORTH
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StageSpec:
     """A step of the job. find: what it found, off its result and its tests. parts: what in its
-    result holds figures besides its measures."""
+    result holds figures besides its measures. under: its result on other newest twelve months, for
+    a stage that a strain reaches."""
 
     id: Stage
     name: str
     question: str
     find: Callable[[Any, Sequence[Test]], Sentence]
     parts: Callable[[Any], Mapping[str, object]]
+    under: Callable[[Any, Callable[[Period], Period]], Any] | None = None
 
 
 def record_parts(stage: RecordStage) -> Mapping[str, object]:
@@ -62,6 +67,7 @@ STAGES: Mapping[Stage, StageSpec] = {
             name="Cover",
             find=cover_finding,
             parts=lambda cover: {"bases": cover.bases, "uses": cover.uses},
+            under=cover_under,
             question="Who pays for the dividend, and how far can that fall?",
         ),
         StageSpec(
@@ -76,6 +82,7 @@ STAGES: Mapping[Stage, StageSpec] = {
                 "compared": footing.compared,
                 "splits": footing.splits,
             },
+            under=footing_under,
             question="Would it carry the dividend through a bad year?",
         ),
         StageSpec(

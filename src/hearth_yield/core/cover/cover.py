@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
@@ -88,6 +88,20 @@ class BasisCover(HoldsFigures):
         return self.trailing or self.latest
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Ground:
+    """What every basis of one payer is judged by."""
+
+    file: PayerFile
+    payments: Sequence[Payment]
+    periods: Sequence[Period]
+    trailing: Period | None
+    declared_rate: Figure
+    first_paid: date | None
+    resumed: bool
+    gone: tuple[str, ...]
+
+
 @dataclass(frozen=True, kw_only=True)
 class Cover:
     """periods: the fiscal years it was built from. What is drawn apart is built when asked for."""
@@ -97,6 +111,7 @@ class Cover:
     declared_rate: Figure
     net_income: Figure
     trailing_note: str | None
+    ground: _Ground
 
     @cached_property
     def uses(self) -> tuple[Uses, ...]:
@@ -138,20 +153,6 @@ def overpaid(years: Sequence[CoverPeriod]) -> Figure:
         inputs=tuple(known),
         period=f"of {len(known)}",
     )
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Ground:
-    """What every basis of one payer is judged by."""
-
-    file: PayerFile
-    payments: Sequence[Payment]
-    periods: Sequence[Period]
-    trailing: Period | None
-    declared_rate: Figure
-    first_paid: date | None
-    resumed: bool
-    gone: tuple[str, ...]
 
 
 def basis_cover(basis: Basis, ground: _Ground) -> BasisCover:
@@ -319,7 +320,31 @@ def build_cover(file: PayerFile, record: Record) -> Cover:
         declared_rate=record.declared_rate,
         net_income=_latest_net_income(file, years),
         trailing_note=trailing.note if trailing else None,
+        ground=ground,
     )
+
+
+def cover_under(cover: Cover, change: Callable[[Period], Period]) -> Cover:
+    """What is promised now on other newest twelve months; past years, and five together, stay."""
+    ground = cover.ground
+    if ground.trailing is None:
+        return cover
+    changed = replace(ground, trailing=change(ground.trailing))
+    return replace(
+        cover,
+        bases=tuple(_basis_under(b, changed, change) for b in cover.bases),
+        net_income=_latest_net_income(ground.file, [change(p) for p in ground.periods]),
+    )
+
+
+def _basis_under(on: BasisCover, ground: _Ground, change: Callable[[Period], Period]) -> BasisCover:
+    trailing, latest = _trailing(on.basis, ground), on.latest
+    if latest is not None and trailing is not None and any(y.excluded for y in on.years):
+        changed = cover_period(on.basis, change(latest.period), ground.payments)
+        latest = _as_current(changed, year_age(ground.file, ground.periods))
+    per_share = now_per_share(on.basis, on.years, latest, trailing)
+    declared = declared_payout(on.basis, ground.declared_rate, per_share)
+    return replace(on, declared=declared, trailing=trailing)
 
 
 def _marked_periods(years: Sequence[Period], gone: tuple[str, ...]) -> Sequence[Period]:

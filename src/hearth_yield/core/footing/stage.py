@@ -124,3 +124,10 @@ def build_footing(file: PayerFile) -> Footing:
         fresh=trailing_age(file, trailing),
         years_fresh=year_age(file, years),
     )
+
+
+def footing_under(footing: Footing, change: Callable[[Period], Period]) -> Footing:
+    """The balance sheet against other newest twelve months; what is owned and owed stays."""
+    if footing.balance is None:
+        return footing
+    return replace(footing, balance=Balance(period=change(footing.balance.period)))

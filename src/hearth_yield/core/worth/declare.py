@@ -1,23 +1,21 @@
-"""How an input and a model of worth are declared: once; one loop prices every model there is.
+"""How a model of worth is declared: once; one loop prices every model there is.
 
 (docs/architecture.md, How to add a model)
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from ..cover.cover import Cover
 from ..facts.records import PayerFile
-from ..figures.figure import Figure, Touch, Unit
-from ..figures.parts import HoldsFigures
+from ..figures.figure import Figure, Touch
+from ..figures.inputs import Case, Inputs
 from ..judging.house_rules import HouseRules
 from ..judging.judge import Test
 from ..range.ruler import Ruler
 from ..record.history import Record
-
-YOURS = "yours"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,64 +29,6 @@ class Ground:
     yields: Ruler
     rules: HouseRules
     tests: Sequence[Test]
-
-
-@dataclass(frozen=True, slots=True)
-class Default:
-    """An input as the house has it, and where it comes from in a few words."""
-
-    figure: Figure
-    origin: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Input(HoldsFigures):
-    """An input as it counts, and at its low and high: low is the side on which worth is lower.
-    origin: where it comes from in a few words; "yours" where the person typed it."""
-
-    id: str
-    figure: Figure
-    low: Figure
-    high: Figure
-    origin: str
-
-    @property
-    def key(self) -> str:
-        return self.id
-
-    @property
-    def typed(self) -> bool:
-        return self.origin == YOURS
-
-
-Inputs = Mapping[str, Input]
-Case = Mapping[str, Figure]
-"""Inputs by id, of one case: low, middle or high."""
-Shift = tuple[Callable[[float], float], str]
-"""What is done to an input, and how that is said: (lambda g: g − 0.01, "− 1 point")."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class InputSpec:
-    """Something a model takes in.
-
-    label: of its field; name: what it is called in a sentence. bounds: what it must lie between;
-    None: the person cannot type it. default: from the ground and the inputs declared before it.
-    low, high: how far it is taken to either side; None: it is taken as it is. spread: the same in
-    a few words.
-    """
-
-    id: str
-    label: str
-    name: str
-    unit: Unit
-    default: Callable[[Ground, Inputs], Default]
-    bounds: tuple[float, float] | None = None
-    step: float = 0.001
-    digits: int = 2
-    low: Shift | None = None
-    high: Shift | None = None
-    spread: str = ""
 
 
 @dataclass(frozen=True, slots=True)

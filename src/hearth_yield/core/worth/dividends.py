@@ -6,9 +6,10 @@ from collections.abc import Callable, Sequence
 from datetime import date
 
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, given, percent, touch_of
+from ..figures.inputs import Case, Inputs
 from ..figures.ties import above
 from ..record.payments import manual_edits_between
-from .declare import Case, Ground, Inputs, ModelSpec, ModelYear
+from .declare import Ground, ModelSpec, ModelYear
 from .dividend_discount import constant_growth_value, fading_value, two_stage_value
 
 LEAST_PAYOUT = 0.40

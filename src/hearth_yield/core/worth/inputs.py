@@ -2,74 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from datetime import date
 
 from ..cover.measures import PAYOUT
-from ..errors import InvalidInput
 from ..figures.figure import Figure, Unit, Unknown, derive, given, percent
+from ..figures.inputs import Default, Inputs, InputSpec, Shift
 from ..judging.judge import State
 from ..record.history import Record, Year
 from ..record.payments import manual_edits_between
-from .declare import YOURS, Default, Ground, Input, Inputs, InputSpec, Shift
+from .declare import Ground
 
 GROWTH_FLOOR = -0.05
 LEAST_YEARS = 3
-
-
-def check_inputs(typed: Mapping[str, float]) -> None:
-    """Refuse what no model can work with, naming field, value and rule."""
-    for id, value in typed.items():
-        spec = INPUTS.get(id)
-        if spec is None or spec.bounds is None:
-            raise InvalidInput(
-                "no such input",
-                field="inputs",
-                value=id,
-                rule=f"one of {', '.join(s.id for s in INPUTS.values() if s.bounds)}",
-            )
-        low, high = spec.bounds
-        if not low <= value <= high:
-            between = f"between {told(low, spec.unit)} and {told(high, spec.unit)}"
-            raise InvalidInput(
-                f"{spec.name} must lie {between}",
-                field=id,
-                value=value,
-                rule=f"{spec.name} {between}",
-            )
-
-
-def told(value: float, unit: Unit) -> str:
-    """A bound as it is typed: 0.001 → "0.1 %"."""
-    return f"{value * 100:g} %" if unit in (Unit.FRACTION, Unit.YIELD) else f"{value:g}"
-
-
-def choose(ground: Ground, typed: Mapping[str, float]) -> dict[str, Input]:
-    """The person's inputs, and the house's defaults for the rest, each with its origin."""
-    check_inputs(typed)
-    chosen: dict[str, Input] = {}
-    for spec in INPUTS.values():
-        if spec.id in typed:
-            own = given(spec.name, spec.unit, typed[spec.id], YOURS)
-            found = Default(own, YOURS)
-        else:
-            found = spec.default(ground, chosen)
-        chosen[spec.id] = Input(
-            id=spec.id,
-            figure=found.figure,
-            low=_shifted(found.figure, spec.low),
-            high=_shifted(found.figure, spec.high),
-            origin=found.origin,
-        )
-    return chosen
-
-
-def _shifted(figure: Figure, shift: Shift | None) -> Figure:
-    if shift is None:
-        return figure
-    by, note = shift
-    formula = f"{figure.label} {note}"
-    return derive(f"{figure.label} ({note})", figure.unit, formula, [figure], by)
 
 
 def at_most(label: str, growth: Figure, most: float) -> Figure:

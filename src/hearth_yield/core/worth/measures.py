@@ -5,8 +5,9 @@ from __future__ import annotations
 from functools import partial
 
 from ..figures.figure import Figure, Unit
+from ..figures.inputs import InputSpec
 from ..figures.measure import Measure, Stage, measure
-from .declare import InputSpec, ModelSpec
+from .declare import ModelSpec
 from .inputs import INPUTS
 from .models import MODELS
 from .worth import Worth

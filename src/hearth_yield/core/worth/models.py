@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 from ..errors import InvalidInput
 from ..figures.figure import Figure, Touch
+from ..figures.inputs import Case, Input
 from ..figures.parts import HoldsFigures
 from . import dividends
-from .declare import Case, Ground, Input, ModelSpec, ModelYear
+from .declare import Ground, ModelSpec, ModelYear
 from .inputs import INPUTS
 from .reversion import REVERSION
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, touch_of
+from ..figures.inputs import Case, Inputs
 from ..range.quantity import YIELD
 from ..range.ruler import price_at
 from ..record.payments import READ_BACK, manual_edits_between
-from .declare import Case, Ground, Inputs, ModelSpec
+from .declare import Ground, ModelSpec
 
 LEAST_WEEKS = 156
 

@@ -7,12 +7,13 @@ from dataclasses import dataclass
 
 from ..facts.records import PayerFile
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, touch_of, unknown
+from ..figures.inputs import Input, choose
 from ..figures.measure import Stage
 from ..figures.ties import above
 from ..judging.judge import State, Test
-from .declare import Ground, Input
+from .declare import Ground
 from .implied import implied_constant_growth
-from .inputs import choose
+from .inputs import INPUTS
 from .models import Model, moves_most, price_models
 
 SPREAD_CALLED_OUT = 0.60
@@ -94,7 +95,7 @@ def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[st
     typed: inputs by id, in the place of the defaults; switched: models turned on or off.
     """
     file, record = ground.file, ground.record
-    inputs = choose(ground, typed)
+    inputs = choose(INPUTS, ground, typed)
     models = price_models(ground, inputs, switched)
     combined = combined_of(models, file.payer.currency)
     spread = spread_of(models, combined)

@@ -1,0 +1,140 @@
+"""What a strain asks for, and the defaults of what it is not told. (docs/method.md, Strain)"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from ..facts.periods import Period
+from ..facts.records import PayerFile
+from ..figures.figure import Unit, Unknown, derive, given
+from ..figures.inputs import Default, Inputs, InputSpec
+from ..footing.business import tax_rate
+from .season import no_month
+
+ALL = "all"
+A_FIFTH = 0.20
+A_YEAR = 12
+MOST_TAX = 0.60
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Strain:
+    """What is asked: a part of revenue (None: all of it) and inputs by id, in place of the
+    defaults."""
+
+    part: str | None = None
+    inputs: Mapping[str, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StrainGround:
+    """What the defaults are read off: the newest twelve months."""
+
+    file: PayerFile
+    period: Period
+
+
+def _flat(label: str, unit: Unit, value: float, origin: str) -> Default:
+    return Default(given(label, unit, value, f"house default: {origin}"), origin)
+
+
+def _flow_through(ground: StrainGround, _: Inputs) -> Default:
+    """1 − cost of revenue ÷ revenue; where that is not reported, all of it."""
+    parts = [ground.period.line("cost_of_revenue"), ground.period.line("revenue")]
+
+    def compute(cost: float, revenue: float) -> float | Unknown:
+        return 1 - cost / revenue if revenue > 0 else Unknown("revenue was not positive")
+
+    figure = derive("flow-through", Unit.FRACTION, "1 − cost of revenue ÷ revenue", parts, compute)
+    if figure.value is not None and 0 < figure.value <= 1:
+        return Default(figure, "1 − cost of revenue ÷ revenue")
+    return _flat("flow-through", Unit.FRACTION, 1.0, "cost of revenue is not reported: all of it")
+
+
+def _tax(ground: StrainGround, _: Inputs) -> Default:
+    """tax ÷ profit before tax of the newest twelve months; where that is unknown, none."""
+    figure = tax_rate(ground.period)
+    if figure.value is not None and 0 <= figure.value <= MOST_TAX:
+        return Default(figure, "of the newest twelve months")
+    why = "a loss before tax" if "loss" in (figure.reason or "") else "tax is not reported"
+    return _flat("tax rate", Unit.FRACTION, 0.0, f"{why}: nothing is saved")
+
+
+INPUTS: Mapping[str, InputSpec] = {
+    spec.id: spec
+    for spec in (
+        InputSpec(
+            id="fall",
+            label="Falls by",
+            name="fall",
+            unit=Unit.FRACTION,
+            bounds=(0.0, 1.0),
+            step=0.01,
+            digits=1,
+            default=lambda *_: _flat("fall", Unit.FRACTION, A_FIFTH, "a fifth"),
+        ),
+        InputSpec(
+            id="months",
+            label="For months",
+            name="months",
+            unit=Unit.COUNT,
+            bounds=(1, A_YEAR),
+            step=1,
+            digits=0,
+            default=lambda *_: _flat("months", Unit.COUNT, A_YEAR, "a whole year"),
+        ),
+        InputSpec(
+            id="first_month",
+            label="From",
+            name="first month",
+            unit=Unit.COUNT,
+            bounds=(0, A_YEAR),
+            step=1,
+            digits=0,
+            default=lambda *_: Default(no_month(), "spread evenly"),
+        ),
+        InputSpec(
+            id="margin",
+            label="Margin falls by, points",
+            name="margin points",
+            unit=Unit.FRACTION,
+            bounds=(0.0, 0.5),
+            step=0.005,
+            digits=1,
+            default=lambda *_: _flat("margin points", Unit.FRACTION, 0.0, "none"),
+        ),
+        InputSpec(
+            id="interest",
+            label="Interest rises by, points",
+            name="points of interest",
+            unit=Unit.FRACTION,
+            bounds=(0.0, 0.2),
+            step=0.0025,
+            digits=2,
+            default=lambda *_: _flat("points of interest", Unit.FRACTION, 0.0, "none"),
+        ),
+        InputSpec(
+            id="flow_through",
+            label="Flow-through",
+            name="flow-through",
+            unit=Unit.FRACTION,
+            bounds=(0.0, 1.0),
+            step=0.01,
+            digits=0,
+            default=_flow_through,
+        ),
+        InputSpec(
+            id="tax_rate",
+            label="Tax rate",
+            name="tax rate",
+            unit=Unit.FRACTION,
+            bounds=(0.0, MOST_TAX),
+            step=0.01,
+            digits=0,
+            default=_tax,
+        ),
+    )
+}
+"""In the order they are shown."""
+WHOLE = frozenset({"months", "first_month"})

@@ -1,0 +1,126 @@
+"""A worse year, line by line: what a fall of revenue, of margins and a rise of interest leave.
+(docs/method.md, Strain)"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from ..facts.derived import total_debt
+from ..facts.periods import Period
+from ..figures.figure import Figure, Unit, derive
+from ..figures.parts import HoldsFigures
+
+AFTER_TAX = frozenset(
+    {"net_income", "operating_cash_flow", "ffo", "affo", "distributable_cash_flow"}
+)
+"""Lines that lose what is lost after tax; FCF, and FFO and AFFO where derived, follow from them."""
+BEFORE_TAX = frozenset({"ebit", "ebitda"})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shock(HoldsFigures):
+    """revenue_fall: of the year's revenue; profit_lost: operating profit, as a share of the year's
+    revenue; points: of interest on floating-rate and soon-due debt; tax_rate: on what is lost."""
+
+    revenue_fall: Figure
+    profit_lost: Figure
+    points: Figure
+    tax_rate: Figure
+
+    def on(self, period: Period) -> Period:
+        """The same twelve months, had they been so much worse."""
+        return WorsePeriod(
+            label=period.label,
+            end=period.end,
+            statements=period.statements,
+            note=period.note,
+            excluded=period.excluded,
+            shock=self,
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WorsePeriod(Period):
+    """Twelve months under a shock: each line is worked out when it is read."""
+
+    shock: Shock
+
+    def _sum(self, name: str) -> Figure:
+        before = Period._sum(self, name)
+        if not before.known:
+            return before
+        if name == "revenue":
+            return _lower(before, "× (1 − fall)", [self.shock.revenue_fall], _less)
+        if name in BEFORE_TAX:
+            return _lower(before, "− operating profit lost", [self._lost()], _minus)
+        if name in AFTER_TAX:
+            inputs = [self._lost(), self._dearer(), self.shock.tax_rate]
+            words = "− (operating profit lost + more interest) × (1 − tax rate)"
+            return _lower(before, words, inputs, _after_tax)
+        if name == "interest_expense":
+            return _lower(before, "+ more interest", [self._dearer()], lambda x, more: x + more)
+        return before
+
+    def _lost(self) -> Figure:
+        """In money; of the twelve months' own revenue."""
+        revenue = Period._sum(self, "revenue")
+        return derive(
+            "operating profit lost",
+            Unit.MONEY,
+            "revenue × operating profit lost, as a share of revenue",
+            [revenue, self.shock.profit_lost],
+            lambda of, share: of * share,
+            currency=revenue.currency,
+            period=self.label,
+        )
+
+    def _dearer(self) -> Figure:
+        return more_interest(self, self.shock.points)
+
+
+def more_interest(period: Period, points: Figure) -> Figure:
+    """What a rise of interest costs a year: on floating-rate and short-term debt, together no more
+    than all debt. No rise costs nothing, whatever is known of the debt."""
+    label, currency = "more interest", period.statements[-1].currency
+    if points.value == 0:
+        return derive(
+            label, Unit.MONEY, "no rise of interest", [points], lambda _: 0.0, currency=currency
+        )
+    held = [period.at_end("floating_rate_debt"), period.at_end("short_term_debt")]
+    return derive(
+        label,
+        Unit.MONEY,
+        "(floating-rate debt + short-term debt, at most all debt) × points of interest",
+        [*held, total_debt(period), points],
+        lambda floating, soon, all_of_it, rise: min(floating + soon, all_of_it) * rise,
+        currency=currency,
+        period=period.label,
+    )
+
+
+def _lower(
+    before: Figure, words: str, by: Sequence[Figure], compute: Callable[..., float]
+) -> Figure:
+    return derive(
+        before.label,
+        before.unit,
+        f"{before.label} {words}",
+        [before, *by],
+        compute,
+        currency=before.currency,
+        period=before.period,
+        notes=("under the strain",),
+    )
+
+
+def _less(x: float, share: float) -> float:
+    return x * (1 - share)
+
+
+def _minus(x: float, by: float) -> float:
+    return x - by
+
+
+def _after_tax(x: float, lost: float, interest: float, rate: float) -> float:
+    return x - (lost + interest) * (1 - rate)
