@@ -15,8 +15,10 @@ from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.decide import decide
 from hearth_yield.actions.edit_facts import edit_value, exclude_year
 from hearth_yield.actions.import_files import import_files
+from hearth_yield.actions.keep_strain import keep_strain
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.question import Question
+from hearth_yield.core.strain.inputs import Strain
 from hearth_yield.store import saved_views
 from hearth_yield.store.database import Database
 from tests.conftest import client_of, example, sample
@@ -66,6 +68,15 @@ def document(empty: Database) -> Any:
     )
     exclude_year(
         empty, "ELV", "PNL", period_end=date(2024, 12, 31), basis="earnings", reason="x", at=NOW
+    )
+    keep_strain(
+        ReviewCache(empty),
+        "ELV",
+        "PNL",
+        date(2026, 6, 30),
+        name="a bad year",
+        question=Question(strain=Strain(inputs={"fall": 0.3})),
+        at=NOW,
     )
     decide(
         ReviewCache(empty),

@@ -183,6 +183,24 @@ def _question(value: object) -> bool:
     return True
 
 
+def _strain(value: object) -> bool:
+    return _question(value) and read_question(value).strain is not None  # type: ignore[arg-type]
+
+
+def _strains(value: object) -> bool:
+    """What kept strains said when a decision was made."""
+    texts, numbers = ("state", "first", "refused"), ("gives_at", "uncovered_at")
+    return isinstance(value, list) and all(
+        isinstance(s, dict)
+        and isinstance(s.get("name"), str)
+        and _strain(s.get("question"))
+        and all(isinstance(s.get(n), str | None) for n in texts)
+        and all(s.get(n) is None or _number(s[n]) for n in numbers)
+        and s.keys() <= {"name", "question", *texts, *numbers}
+        for s in value
+    )
+
+
 def _rules(value: object) -> bool:
     if not isinstance(value, dict):
         return False
@@ -280,5 +298,13 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "frozen": _frozen,
         "intention": _or_none(_text),
         "question": _question,
+        "strains": _strains,
+    },
+    "kept_strain": {
+        "exchange": _name,
+        "symbol": _name,
+        "name": _name,
+        "question": _strain,
+        "kept_at": _moment,
     },
 }

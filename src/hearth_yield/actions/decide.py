@@ -19,6 +19,7 @@ from hearth_yield.store import decisions
 from hearth_yield.store.database import edition
 from hearth_yield.store.decisions import Decision
 
+from .keep_strain import frozen_strains
 from .review_cache import ReviewCache
 
 VERDICTS = ("buy", "hold", "wait", "trim", "avoid")
@@ -105,6 +106,7 @@ def decide(
         question=write_question(question),
         frozen={k: _frozen(f) for k, f in rested_on(review).items()},
         intention=intention,
+        strains=frozen_strains(cache, exchange, symbol, as_of, cache.edition()),
     )
     with cache.database.write(facts=False) as connection:
         return decisions.add(connection, made)

@@ -67,6 +67,7 @@ class ReviewCache:
     reviews: Cache = field(default_factory=lambda: Cache(32))
     universes: Cache = field(default_factory=lambda: Cache(2))
     looked_back: Cache = field(default_factory=lambda: Cache(2))
+    strained: Cache = field(default_factory=lambda: Cache(4))
 
     def edition(self) -> Edition:
         """Of what stands now; nothing from an older one is used again."""

@@ -28,6 +28,7 @@ from . import (
     review,
     saved,
     sources,
+    strain,
 )
 from .context import Context
 from .describe import described
@@ -66,6 +67,7 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     app.include_router(held.router)
     app.include_router(edits.router)
     app.include_router(footing.router)
+    app.include_router(strain.router)
     app.include_router(review.router)
     app.include_router(decisions.router)
     app.include_router(house_rules.router)

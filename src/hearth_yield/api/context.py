@@ -5,7 +5,7 @@ from __future__ import annotations
 import secrets
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
 from typing import Annotated
@@ -15,9 +15,11 @@ from fastapi import Depends, Path, Query, Request
 from hearth_yield.actions.ensure_measures import ensure_measures
 from hearth_yield.actions.look_back import look_back
 from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.actions.strain_all import strain_all, strain_text
 from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.question import Question, read_question
 from hearth_yield.core.review import Review
+from hearth_yield.core.strain.inputs import Strain
 from hearth_yield.exchange.columns import FIRST_DAY
 from hearth_yield.progress import Progress
 from hearth_yield.store.database import Database, Edition, edition_and_pinned
@@ -82,7 +84,7 @@ class Context:
     jobs: Jobs = field(default_factory=Jobs)
     pending: Pending = field(default_factory=Pending)
     _keeping: dict[tuple[date, Edition], Job] = field(default_factory=dict)
-    _looking: dict[tuple[date, int], Job] = field(default_factory=dict)
+    _tasks: dict[Hashable, Job] = field(default_factory=dict)
     _gate: threading.Lock = field(default_factory=threading.Lock)
 
     @property
@@ -117,21 +119,38 @@ class Context:
             return job
 
     def look_back(self, when: Moment) -> Job:
-        """The task that looks back on these facts: one that runs or is done is not begun again."""
-        with self._gate:
-            key = (when.as_of, when.edition.facts)
-            job = self._looking.get(key)
-            if job is None or job.state not in ("running", "done"):
-                job = self.jobs.start(
-                    lambda progress: look_back(self.cache, when.as_of, when.edition, progress)
-                )
-                self._looking = {k: j for k, j in self._looking.items() if j.state == "running"}
-                self._looking[key] = job
-            return job
+        """The task that looks back on these facts."""
+        return self._once(
+            ("look back", when.as_of, when.edition.facts),
+            lambda progress: look_back(self.cache, when.as_of, when.edition, progress),
+        )
 
     def looking(self, when: Moment) -> Job | None:
+        return self._task(("look back", when.as_of, when.edition.facts))
+
+    def strain_all(self, when: Moment, strain: Strain) -> Job:
+        """The task that puts every payer under one strain."""
+        return self._once(
+            ("strain", when.as_of, when.edition, strain_text(strain)),
+            lambda progress: strain_all(self.cache, when.as_of, when.edition, strain, progress),
+        )
+
+    def straining(self, when: Moment, strain: Strain) -> Job | None:
+        return self._task(("strain", when.as_of, when.edition, strain_text(strain)))
+
+    def _once(self, key: Hashable, task: Callable[[Progress], int]) -> Job:
+        """The task under a key: one that runs or is done is not begun again."""
         with self._gate:
-            return self._looking.get((when.as_of, when.edition.facts))
+            job = self._tasks.get(key)
+            if job is None or job.state not in ("running", "done"):
+                job = self.jobs.start(task)
+                self._tasks = {k: j for k, j in self._tasks.items() if j.state == "running"}
+                self._tasks[key] = job
+            return job
+
+    def _task(self, key: Hashable) -> Job | None:
+        with self._gate:
+            return self._tasks.get(key)
 
     def keeping(self, when: Moment) -> Job | None:
         """The task that makes the measures of a day, if one was started; starts none."""

@@ -15,6 +15,7 @@ from hearth_yield.core.question import read_question
 from .context import Here, Id, When
 from .figures import FigureOut, PaymentOut, figure_out, payment_out
 from .schemas import Problem, StateName, UnitName
+from .strain import StrainSaidOut
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -50,7 +51,8 @@ class ChangeOut(BaseModel):
 
 
 class DecisionOut(BaseModel):
-    """question: what was asked of the review then, as the address holds it."""
+    """question: what was asked of the review then, as the address holds it. strains: what those
+    kept on the payer said then."""
 
     id: int
     as_of: date
@@ -63,6 +65,7 @@ class DecisionOut(BaseModel):
     state: StateName | None
     first_to_give: str | None
     question: dict[str, str]
+    strains: list[StrainSaidOut]
     changes: list[ChangeOut]
     dividends_since: list[PaymentOut]
 
@@ -84,6 +87,7 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
             "state": made.state,
             "first_to_give": made.first_to_give,
             "question": dict(made.question),
+            "strains": made.strains,
             "changes": [_change(c, made.currency) for c in past.changes],
             "dividends_since": [payment_out(d, d.amount) for d in past.dividends_since],
         }

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 
 from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.figures.figure import Figure
+from hearth_yield.core.figures.inputs import Input, InputSpec
 from hearth_yield.core.figures.measure import Sentence, Size, Stage
 from hearth_yield.core.figures.parts import collect
 from hearth_yield.core.judging.judge import Test
@@ -124,6 +125,24 @@ class StageOut(BaseModel):
     key_figures: list[KeyFigureOut]
 
 
+class FieldOut(BaseModel):
+    """An input the person can type. low_bound, high_bound: what it must lie between. spread: how
+    far it is taken to either side, in words. suffix: what its number counts, where its unit does
+    not say it."""
+
+    id: str
+    label: str
+    unit: UnitName
+    low_bound: float
+    high_bound: float
+    step: float
+    digits: int
+    origin: str
+    spread: str
+    suffix: str
+    figure: FigureOut
+
+
 @dataclass(slots=True, kw_only=True)
 class PaymentOut:
     ex_date: date
@@ -183,17 +202,18 @@ class Shown:
                 return PartOut(figure=self.figure(part.figure), size=True)
         return PartOut(figure=self.figure(part))
 
-    def test(self, test: Test) -> TestOut:
+    def test(self, test: Test, measure: str = "", cushion: str = "") -> TestOut:
+        """measure, cushion: the keys of its figures, where they are not the review's own."""
         return TestOut(
             id=test.id,
             short=test.short,
             stage=test.stage.value,
-            measure=figure_out(test.measure, name_of(test.id)),
+            measure=figure_out(test.measure, measure or name_of(test.id)),
             limit=test.limit,
             direction=test.direction.value,
             strict=test.strict,
             required=test.required,
-            cushion=figure_out(test.cushion, f"tests.{test.id}.cushion"),
+            cushion=figure_out(test.cushion, cushion or f"tests.{test.id}.cushion"),
             state=test.state.value,
             falls=test.falls,
             exempt=test.exempt,
@@ -233,6 +253,23 @@ class Shown:
                 if m.key is not None and m.id in held.figures
             ],
         )
+
+
+def field_out(shown: Shown, spec: InputSpec, held: Input, path: str) -> FieldOut:
+    low, high = spec.bounds or (0.0, 0.0)
+    return FieldOut(
+        id=spec.id,
+        label=spec.label,
+        unit=spec.unit.value,
+        low_bound=low,
+        high_bound=high,
+        step=spec.step,
+        digits=spec.digits,
+        origin=held.origin,
+        spread=spec.spread,
+        suffix=spec.suffix,
+        **shown.members(held, path, ("figure",)),
+    )
 
 
 def _keys(named: dict[str, Figure]) -> dict[int, str]:

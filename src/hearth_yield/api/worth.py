@@ -6,15 +6,13 @@ from dataclasses import dataclass
 
 from pydantic import BaseModel
 
-from hearth_yield.core.figures.inputs import Input, InputSpec
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.models import CASES, MODELS, Model
 from hearth_yield.core.worth.words import in_words, marks
 
-from .figures import FigureOut, PartOut, Shown, StageOut
-from .schemas import UnitName
+from .figures import FieldOut, FigureOut, PartOut, Shown, StageOut, field_out
 
 
 @dataclass(slots=True, kw_only=True)
@@ -41,22 +39,6 @@ class ModelOut(BaseModel):
     years: list[ModelYearOut]
 
 
-class WorthInputOut(BaseModel):
-    """An input the person can type. low_bound, high_bound: what it must lie between. spread: how
-    far it is taken to either side, in words."""
-
-    id: str
-    label: str
-    unit: UnitName
-    low_bound: float
-    high_bound: float
-    step: float
-    digits: int
-    origin: str
-    spread: str
-    figure: FigureOut
-
-
 class MarkOut(BaseModel):
     """A figure that is marked on the axis of values."""
 
@@ -69,7 +51,7 @@ class WorthSeries(BaseModel):
     """said: what the models say together, sentence by sentence."""
 
     models: list[ModelOut]
-    inputs: list[WorthInputOut]
+    inputs: list[FieldOut]
     marks: list[MarkOut]
     said: list[list[PartOut]]
 
@@ -86,7 +68,9 @@ def worth_series(shown: Shown, review: Review) -> WorthSeries:
     return WorthSeries(
         models=[_model(shown, m) for m in worth.models],
         inputs=[
-            _input(shown, INPUTS[i.id], i) for i in worth.inputs.values() if INPUTS[i.id].bounds
+            field_out(shown, INPUTS[i.id], i, f"worth.inputs.{i.key}")
+            for i in worth.inputs.values()
+            if INPUTS[i.id].bounds
         ],
         marks=[
             MarkOut(name=name, figure=shown.figure(figure), kind=kind)
@@ -117,20 +101,4 @@ def _model(shown: Shown, model: Model) -> ModelOut:
             for y in model.years
         ],
         **shown.members(model, f"worth.models.{model.key}", CASES),
-    )
-
-
-def _input(shown: Shown, spec: InputSpec, held: Input) -> WorthInputOut:
-    low, high = spec.bounds or (0.0, 0.0)
-    return WorthInputOut(
-        id=spec.id,
-        label=spec.label,
-        unit=spec.unit.value,
-        low_bound=low,
-        high_bound=high,
-        step=spec.step,
-        digits=spec.digits,
-        origin=held.origin,
-        spread=spec.spread,
-        **shown.members(held, f"worth.inputs.{held.key}", ("figure",)),
     )

@@ -18,7 +18,8 @@ from .tables import decision
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Decision:
     """question: as asked, in names and texts. frozen: figures by name as they stood, each with
-    label, unit, value and reason. intention: the key under which it was asked for."""
+    label, unit, value and reason. intention: the key under which it was asked for. strains: what
+    those kept on the payer said."""
 
     symbol: str
     exchange: str
@@ -33,6 +34,7 @@ class Decision:
     question: Mapping[str, str]
     frozen: Mapping[str, Mapping[str, Any]]
     intention: str | None = None
+    strains: Sequence[Mapping[str, Any]] = ()
     id: int | None = None
 
 
@@ -44,6 +46,7 @@ def add(connection: Connection, made: Decision) -> int:
         if held is not None:
             return int(held)
     values = {c: getattr(made, c) for c in Decision.__slots__ if c != "id"}
+    values["strains"] = list(made.strains)
     result = connection.execute(insert(decision).values(withdrawn=False, **values))
     return int(result.lastrowid)
 

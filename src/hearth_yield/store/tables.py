@@ -294,6 +294,7 @@ decision = Table(
     Column("withdrawn", Boolean, nullable=False, default=False),
     Column("intention", Text, unique=True),
     Column("question", JSON, nullable=False, server_default=text("'{}'")),
+    Column("strains", JSON, nullable=False, server_default=text("'[]'")),
     Index("ix_decision_payer", "exchange", "symbol", "as_of"),
     _one_of("verdict", "buy", "hold", "wait", "trim", "avoid"),
 )
@@ -366,6 +367,19 @@ source_warning = Table(
     Column("expected", Text, nullable=False),
 )
 """What a person accepted when a source was brought in."""
+
+kept_strain = Table(
+    "kept_strain",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("exchange", Text, nullable=False),
+    Column("symbol", Text, nullable=False),
+    Column("name", Text, nullable=False),
+    Column("question", JSON, nullable=False),
+    Column("kept_at", Text, nullable=False),
+    UniqueConstraint("exchange", "symbol", "name"),
+)
+"""A strain that a person named. Kept by symbol, as decisions are."""
 
 saved_view = Table(
     "saved_view",

@@ -72,6 +72,8 @@ const askParts: Ask<Schemas["PartsSeries"]> = (path, query, signal) =>
   answer(client.GET(`${FOOTING}/parts`, { params: { path, query }, signal }));
 const askNewest: Ask<Schemas["NewestSeries"]> = (path, query, signal) =>
   answer(client.GET(`${FOOTING}/newest`, { params: { path, query }, signal }));
+const askStrain: Ask<Schemas["StrainOut"] | Schemas["NoStrainOut"]> = (path, query, signal) =>
+  answer(client.GET("/api/payers/{exchange}/{symbol}/strain", { params: { path, query }, signal }));
 const askWorth: Ask<Schemas["WorthAnswer"]> = (path, query, signal) =>
   answer(client.GET("/api/payers/{exchange}/{symbol}/worth", { params: { path, query }, signal }));
 export const askAim = (path: PayerKey, query: Question, signal?: AbortSignal) =>
@@ -103,6 +105,8 @@ export const useParts = (payer: PayerKey, query: Question) =>
   usePayer("parts", askParts, payer, query);
 export const useNewest = (payer: PayerKey, query: Question) =>
   usePayer("newest", askNewest, payer, query);
+export const useStrain = (payer: PayerKey, query: Question) =>
+  usePayer("strain", askStrain, payer, query);
 export const useWorth = (payer: PayerKey, query: Question, enabled = true) =>
   usePayer("worth", askWorth, payer, query, enabled);
 export const useAim = (payer: PayerKey, query: Question) => usePayer("aim", askAim, payer, query);

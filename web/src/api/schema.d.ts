@@ -825,6 +825,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/strain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Strain
+         * @description The tests under a worse year: the asked one, or all revenue down by a fifth.
+         */
+        get: operations["strain_api_payers__exchange___symbol__strain_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/strains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept
+         * @description The strains kept on a payer, each with what it says on the day.
+         */
+        get: operations["kept_api_payers__exchange___symbol__strains_get"];
+        /**
+         * Keep
+         * @description Keeps the strain of the address under a name; what stood under it is replaced.
+         */
+        put: operations["keep_api_payers__exchange___symbol__strains_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/working": {
         parameters: {
             query?: never;
@@ -1014,6 +1058,47 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/strained-payers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Strained
+         * @description Every payer under one strain of all revenue, once that was made.
+         */
+        get: operations["strained_api_strained_payers_get"];
+        put?: never;
+        /**
+         * Strain Every Payer
+         * @description Puts every payer under the strain, in the background.
+         */
+        post: operations["strain_every_payer_api_strained_payers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/strains/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget */
+        delete: operations["forget_api_strains__id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1415,7 +1500,8 @@ export interface components {
         };
         /**
          * DecisionOut
-         * @description question: what was asked of the review then, as the address holds it.
+         * @description question: what was asked of the review then, as the address holds it. strains: what those
+         *     kept on the payer said then.
          */
         DecisionOut: {
             /**
@@ -1445,6 +1531,8 @@ export interface components {
             recorded_at: string;
             /** State */
             state: ("within" | "close" | "over" | "unknown") | null;
+            /** Strains */
+            strains: components["schemas"]["StrainSaidOut"][];
             /**
              * Verdict
              * @enum {string}
@@ -1713,6 +1801,38 @@ export interface components {
             value: string | null;
             /** Warning */
             warning: boolean;
+        };
+        /**
+         * FieldOut
+         * @description An input the person can type. low_bound, high_bound: what it must lie between. spread: how
+         *     far it is taken to either side, in words. suffix: what its number counts, where its unit does
+         *     not say it.
+         */
+        FieldOut: {
+            /** Digits */
+            digits: number;
+            figure: components["schemas"]["FigureOut"];
+            /** High Bound */
+            high_bound: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Low Bound */
+            low_bound: number;
+            /** Origin */
+            origin: string;
+            /** Spread */
+            spread: string;
+            /** Step */
+            step: number;
+            /** Suffix */
+            suffix: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
         };
         /**
          * FigureOut
@@ -1991,6 +2111,32 @@ export interface components {
             /** Total */
             total: number;
         };
+        /** KeptStrainIn */
+        KeptStrainIn: {
+            /** Name */
+            name: string;
+        };
+        /** KeptStrainOut */
+        KeptStrainOut: {
+            /** First */
+            first: string | null;
+            /** Gives At */
+            gives_at: number | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Question */
+            question: {
+                [key: string]: string;
+            };
+            /** Refused */
+            refused: string | null;
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** Uncovered At */
+            uncovered_at: number | null;
+        };
         /**
          * KeyFigureOut
          * @description A measure that stands among the key figures of its stage. group: the basis it is taken on.
@@ -2227,6 +2373,14 @@ export interface components {
             compared: components["schemas"]["ComparedOut"][];
         };
         /**
+         * NoStrainOut
+         * @description Why there is nothing to strain.
+         */
+        NoStrainOut: {
+            /** Reason */
+            reason: string;
+        };
+        /**
          * NoteOut
          * @description What was said of a payer, from the day it was published.
          */
@@ -2283,6 +2437,22 @@ export interface components {
             pay_date: string | null;
             /** To Come */
             to_come: boolean;
+        };
+        /**
+         * PartAtRiskOut
+         * @description id: as `strain_part` takes it. gives_at: the fall at which the first required test gives;
+         *     uncovered_at: at which the dividend is not covered any more.
+         */
+        PartAtRiskOut: {
+            /** Basis */
+            basis: string | null;
+            gives_at: components["schemas"]["FigureOut"];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            share: components["schemas"]["FigureOut"];
+            uncovered_at: components["schemas"]["FigureOut"];
         };
         /**
          * PartOut
@@ -2854,6 +3024,118 @@ export interface components {
             /** Version */
             version: string;
         };
+        /**
+         * StrainMap
+         * @description For each fall of the margin, the fall of the chosen part at which the first required test
+         *     gives, and at which the dividend is not covered; null where neither happens however much
+         *     falls. first: the test that gives first.
+         */
+        StrainMap: {
+            /** First */
+            first: string | null;
+            /** Gives */
+            gives: (number | null)[];
+            /** Margins */
+            margins: number[];
+            /** Uncovered */
+            uncovered: (number | null)[];
+        };
+        /**
+         * StrainOut
+         * @description said: sentence by sentence. fields: what can be typed. tests: those that the year moves.
+         */
+        StrainOut: {
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            map: components["schemas"]["StrainMap"];
+            /** Part */
+            part: string;
+            /** Parts */
+            parts: components["schemas"]["PartAtRiskOut"][];
+            /** Said */
+            said: components["schemas"]["PartOut"][][];
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** State Before */
+            state_before: ("within" | "close" | "over" | "unknown") | null;
+            /** Tests */
+            tests: components["schemas"]["StrainedTestOut"][];
+        };
+        /**
+         * StrainSaidOut
+         * @description What a kept strain says: the state, the required test that gives first, the falls at which
+         *     that gives and at which cash stops covering the dividend; refused: why it cannot be made.
+         *     question: as the address has it.
+         */
+        StrainSaidOut: {
+            /** First */
+            first: string | null;
+            /** Gives At */
+            gives_at: number | null;
+            /** Name */
+            name: string;
+            /** Question */
+            question: {
+                [key: string]: string;
+            };
+            /** Refused */
+            refused: string | null;
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** Uncovered At */
+            uncovered_at: number | null;
+        };
+        /**
+         * StrainedPayerOut
+         * @description before, after: its state. payout: at the declared rate, under the strain. gives_at: the fall
+         *     of all revenue at which its first required test gives. reason: why nothing can be said.
+         */
+        StrainedPayerOut: {
+            /** After */
+            after: ("within" | "close" | "over" | "unknown") | null;
+            /** Before */
+            before: ("within" | "close" | "over" | "unknown") | null;
+            /** Breach */
+            breach: string | null;
+            /** Covered */
+            covered: boolean | null;
+            /** Exchange */
+            exchange: string;
+            /** First */
+            first: string | null;
+            /** Gives At */
+            gives_at: number | null;
+            /** Name */
+            name: string;
+            /** Payout */
+            payout: number | null;
+            /** Reason */
+            reason: string | null;
+            /** Symbol */
+            symbol: string;
+        };
+        /**
+         * StrainedPayersOut
+         * @description ready: rows are there; job: the task that
+         *     makes them, or did.
+         */
+        StrainedPayersOut: {
+            job: components["schemas"]["JobOut"] | null;
+            /** Ready */
+            ready: boolean;
+            /** Rows */
+            rows: components["schemas"]["StrainedPayerOut"][];
+        };
+        /**
+         * StrainedTestOut
+         * @description before, after: the test now and under the strain. gives_at: the fall of the chosen part at
+         *     which it gives.
+         */
+        StrainedTestOut: {
+            after: components["schemas"]["TestOut"];
+            before: components["schemas"]["TestOut"];
+            gives_at: components["schemas"]["FigureOut"];
+        };
         /** SummaryOut */
         SummaryOut: {
             /** Lower */
@@ -3096,41 +3378,12 @@ export interface components {
             stage: components["schemas"]["StageOut"];
         };
         /**
-         * WorthInputOut
-         * @description An input the person can type. low_bound, high_bound: what it must lie between. spread: how
-         *     far it is taken to either side, in words.
-         */
-        WorthInputOut: {
-            /** Digits */
-            digits: number;
-            figure: components["schemas"]["FigureOut"];
-            /** High Bound */
-            high_bound: number;
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Low Bound */
-            low_bound: number;
-            /** Origin */
-            origin: string;
-            /** Spread */
-            spread: string;
-            /** Step */
-            step: number;
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
-        };
-        /**
          * WorthSeries
          * @description said: what the models say together, sentence by sentence.
          */
         WorthSeries: {
             /** Inputs */
-            inputs: components["schemas"]["WorthInputOut"][];
+            inputs: components["schemas"]["FieldOut"][];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             /** Models */
@@ -6685,6 +6938,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -6811,6 +7068,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -6937,6 +7198,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -7764,6 +8029,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -7890,6 +8159,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -8016,6 +8289,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -8142,6 +8419,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -8268,6 +8549,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -8394,6 +8679,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -8520,6 +8809,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -8646,6 +8939,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -8772,6 +9069,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -8898,6 +9199,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -9009,6 +9314,383 @@ export interface operations {
             };
         };
     };
+    strain_api_payers__exchange___symbol__strain_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrainOut"] | components["schemas"]["NoStrainOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kept_api_payers__exchange___symbol__strains_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptStrainOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_api_payers__exchange___symbol__strains_put: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptStrainIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     working_api_payers__exchange___symbol__working_get: {
         parameters: {
             query: {
@@ -9026,6 +9708,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -9152,6 +9838,10 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
             };
             header?: never;
             path: {
@@ -10287,6 +10977,370 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StatusOut"];
                 };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strained_api_strained_payers_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrainedPayersOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strain_every_payer_api_strained_payers_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_strains__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read */
             400: {

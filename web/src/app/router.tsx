@@ -29,6 +29,12 @@ const payers = createRoute({
   component: lazyRouteComponent(() => import("@/places/payers/PayersPage"), "PayersPage"),
 });
 
+const strained = createRoute({
+  getParentRoute: () => root,
+  path: "/payers/strain",
+  component: lazyRouteComponent(() => import("@/places/payers/StrainedPage"), "StrainedPage"),
+});
+
 const review = createRoute({
   getParentRoute: () => root,
   path: "/review/$exchange/$symbol",
@@ -54,7 +60,7 @@ const facts = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, payers, review, rules, sources, facts]),
+  routeTree: root.addChildren([home, payers, strained, review, rules, sources, facts]),
   defaultPreload: "intent",
   scrollRestoration: true,
 });

@@ -13,6 +13,7 @@ import { UsesOfCash } from "./cover/UsesOfCash";
 import { Drawn } from "./Drawn";
 import { FreakYears } from "./FreakYears";
 import { StageView } from "./StageView";
+import { StrainView } from "./strain";
 
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];
@@ -23,6 +24,7 @@ const VIEWS = [
   { value: "matrix", name: "Every payout", basis: false },
   { value: "lines", name: "Cash against dividend", basis: true },
   { value: "uses", name: "Uses of cash", basis: false },
+  { value: "strain", name: "Strain", basis: false },
 ];
 
 export function CoverStage({ review, payer }: { review: Review; payer: PayerKey }) {
@@ -67,6 +69,8 @@ export function CoverStage({ review, payer }: { review: Review; payer: PayerKey 
               <Matrix review={review} series={series} />
             ) : shown?.value === "lines" ? (
               <Against basis={basis} currency={review.payer.currency} />
+            ) : shown?.value === "strain" ? (
+              <StrainView review={review} payer={payer} />
             ) : shown?.value === "uses" ? (
               <UsesOfCash payer={payer} />
             ) : (

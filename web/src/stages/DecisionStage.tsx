@@ -2,6 +2,7 @@ import { useEffect, useRef } from "react";
 import { useForm } from "react-hook-form";
 import { Refusal, type Review, type Schemas, type Stage } from "@/api/client";
 import { type PayerKey, useDecide, useDecisions, useWithdraw } from "@/api/hooks";
+import { useKeptStrains } from "@/api/strains";
 import { day, number, readNumber, show, upperFirst } from "@/format/format";
 import { readStored } from "@/state/stored";
 import { questionOf, useView } from "@/state/view";
@@ -9,6 +10,7 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { StageSection } from "@/ui/StageSection";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { StrainSaid } from "@/ui/StrainSaid";
 
 type Decision = Schemas["DecisionOut"];
 const VERDICTS = ["buy", "hold", "wait", "trim", "avoid"] as const;
@@ -212,6 +214,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
         )}
       </div>
       <FieldError message={errors.buy_below?.message} />
+      <Strains payer={payer} asOf={review.as_of} />
       <p className="mt-4 text-[14px] text-muted">
         Dated {day(review.as_of)}, with a copy of the figures above.
       </p>
@@ -241,6 +244,30 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
         <ErrorNote error={decide.error} kept="What you typed is still here." />
       )}
     </form>
+  );
+}
+
+/** What the strains kept on the payer say: the decision keeps it too. */
+function Strains({ payer, asOf }: { payer: PayerKey; asOf: string }) {
+  const kept = useKeptStrains(payer, asOf);
+  if (!kept.data?.length) return null;
+  return (
+    <div className="mt-4">
+      <h3 className="text-[15px]">Strains kept on it</h3>
+      <SaidStrains strains={kept.data} />
+    </div>
+  );
+}
+
+function SaidStrains({ strains }: { strains: Decision["strains"] }) {
+  return (
+    <ul>
+      {strains.map((s) => (
+        <li key={s.name} className="py-0.5">
+          {s.name}: <StrainSaid said={s} />
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -288,6 +315,7 @@ function Past({ decision }: { decision: Decision }) {
         </summary>
         <Changes changes={moved.length ? moved : decision.changes} />
       </details>
+      {decision.strains.length > 0 && <SaidStrains strains={decision.strains} />}
       {decision.dividends_since.length > 0 && (
         <p className="mt-1 text-[14px] text-muted">
           {decision.dividends_since.length} dividends have gone ex since.

@@ -1,14 +1,12 @@
 import { useEffect, useState } from "react";
 import type { Review, Stage, WorthSeries } from "@/api/client";
-import { readInputs, withId, withInput } from "@/api/question";
+import { withId } from "@/api/question";
 import { useWidth } from "@/charts/useWidth";
 import { type Mark, ValueAxis, ValueBar } from "@/charts/ValueAxis";
-import { isPercent, number, upperFirst, withDates } from "@/format/format";
-import { useRefused } from "@/state/refused";
+import { number, upperFirst, withDates } from "@/format/format";
 import { useView, type View } from "@/state/view";
-import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
-import { NumberField } from "@/ui/NumberField";
+import { InputFields } from "@/ui/InputFields";
 import { Sentence } from "@/ui/Sentence";
 import { Drawn } from "./Drawn";
 import { StageView } from "./StageView";
@@ -196,49 +194,19 @@ const switched = (view: View, id: string, on: boolean, suits: boolean): Partial<
 
 function Inputs({ worth, error }: { worth: WorthSeries; error: unknown }) {
   const [view, change] = useView();
-  const typed = readInputs(view.inputs);
-  const move = (id: string, value: number | undefined) =>
-    change({ inputs: withInput(view.inputs, id, value) }, { replace: true });
-  const refused = useRefused(
-    error,
-    typed,
-    worth.inputs.map((i) => i.id),
-    (id) => move(id, undefined),
-  );
   const notes = worth.inputs.flatMap((i) => (i.figure.notes ?? []).slice(1));
   return (
-    <div className="mt-5 rounded-md bg-sunk px-4 pt-2 pb-3">
-      <h3 className="text-[17px]">Assumptions</h3>
-      <div className="grid gap-x-6 sm:grid-cols-2 xl:grid-cols-5">
-        {worth.inputs.map((input) => (
-          <NumberField
-            key={input.id}
-            label={input.label}
-            note={input.figure.value === null ? "unknown; type your own" : input.origin}
-            bounds={{ low: input.low_bound, high: input.high_bound }}
-            value={typed[input.id] ?? input.figure.value}
-            percent={isPercent(input.unit)}
-            digits={input.digits}
-            step={isPercent(input.unit) ? input.step * 100 : input.step}
-            changed={typed[input.id] !== undefined}
-            error={
-              refused?.name === input.id
-                ? `${upperFirst(refused.error.problem.detail)}; it was left out of the address`
-                : undefined
-            }
-            onChange={(value) =>
-              move(input.id, value === undefined ? undefined : Number(value.toFixed(6)))
-            }
-          />
-        ))}
-      </div>
+    <InputFields
+      fields={worth.inputs}
+      text={view.inputs}
+      onText={(inputs) => change({ inputs }, { replace: true })}
+      error={error}
+      columns="xl:grid-cols-5"
+    >
       <p className="mt-2 text-[13px] text-muted">
         Low and high: {worth.inputs.flatMap((i) => i.spread || []).join(", ")}.{" "}
         {notes.map((note) => `${upperFirst(withDates(note))}.`).join(" ")}
       </p>
-      {error != null && !refused && (
-        <ErrorNote error={error} kept="The figures shown are the last that could be computed." />
-      )}
-    </div>
+    </InputFields>
   );
 }

@@ -41,6 +41,9 @@ export interface View {
   aim?: number;
   /** Inputs of Worth as the API takes them: "growth:0.05,required_return:0.09". */
   inputs?: string;
+  /** A strain as the API takes it: "fall:0.2,months:6", and the part of revenue that falls. */
+  strain?: string;
+  strain_part?: string;
   on?: string;
   off?: string;
   /** Charts shown as tables, comma-separated. */
@@ -66,6 +69,8 @@ const TEXTS = [
   "footing",
   "stage",
   "inputs",
+  "strain",
+  "strain_part",
   "on",
   "off",
   "open",
@@ -152,6 +157,7 @@ function decoded(text: string): string {
 
 /** What the API is asked for a review: the parts of the view that change its figures. */
 export function questionOf(view: View): Question {
-  const { as_of, window, base_year, inputs, on, off } = view;
-  return { as_of, window, base_year: base_year?.toString(), inputs, on, off };
+  const { as_of, window, base_year, inputs, on, off, strain, strain_part } = view;
+  const place = { as_of, window, base_year: base_year?.toString() };
+  return { ...place, inputs, on, off, strain, strain_part };
 }

@@ -8,8 +8,10 @@ import { Term } from "./Term";
 const WIDTH = 200;
 const POST = 64;
 
-/** The cushion to the right of the post, a breach to its left; the post is the limit. */
-export function CushionBar({ test, width = WIDTH }: { test: Cushioned; width?: number }) {
+/** The cushion to the right of the post, a breach to its left; the post is the limit. before: where
+ * the test stood, in outline. */
+export function CushionBar(props: { test: Cushioned; before?: Cushioned; width?: number }) {
+  const { test, before, width = WIDTH } = props;
   const post = (POST / WIDTH) * width;
   const room = test.cushion.value ?? null;
   const tone = TONE[test.state];
@@ -42,8 +44,26 @@ export function CushionBar({ test, width = WIDTH }: { test: Cushioned; width?: n
         />
       )}
       {spare > 0 && <rect x={post} y="5" width={spare} height="10" rx="2" fill={tone} />}
+      {before && <Outline room={before.cushion.value ?? null} post={post} width={width} />}
       <line x1={post} x2={post} y1="1" y2="19" stroke="var(--ink)" strokeWidth="2" />
     </svg>
+  );
+}
+
+function Outline({ room, post, width }: { room: number | null; post: number; width: number }) {
+  if (room === null) return null;
+  const end =
+    room < 0 ? post - Math.min(-room, 1) * post : post + Math.min(room, 1) * (width - post);
+  return (
+    <rect
+      x={Math.min(post, end)}
+      y="2.5"
+      width={Math.abs(end - post)}
+      height="15"
+      rx="2"
+      fill="none"
+      stroke="var(--stone)"
+    />
   );
 }
 

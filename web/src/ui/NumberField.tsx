@@ -7,6 +7,8 @@ interface Props {
   /** The value in the API's terms (0.05 for 5 %). */
   value: number | null;
   percent?: boolean;
+  /** What the number counts, in place of %. */
+  suffix?: string;
   digits?: number;
   step: number;
   /** What it must lie between, in the API's terms. */
@@ -64,7 +66,9 @@ export function NumberField(props: Props) {
             step(by);
           }}
         />
-        {props.percent && <span className="text-muted">%</span>}
+        {(props.percent || props.suffix) && (
+          <span className="text-muted">{props.suffix || "%"}</span>
+        )}
         {(props.changed || wrong) && (
           <button
             type="button"

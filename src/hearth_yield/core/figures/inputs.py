@@ -58,7 +58,7 @@ class InputSpec:
     label: of its field; name: what it is called in a sentence. bounds: what it must lie between;
     None: the person cannot type it. default: from the ground and the inputs declared before it.
     low, high: how far it is taken to either side; None: it is taken as it is. spread: the same in
-    a few words.
+    a few words. suffix: what its number counts, where that is not said by its unit.
     """
 
     id: str
@@ -72,6 +72,7 @@ class InputSpec:
     low: Shift | None = None
     high: Shift | None = None
     spread: str = ""
+    suffix: str = ""
 
 
 def check_inputs(specs: Mapping[str, InputSpec], typed: Mapping[str, float]) -> None:

@@ -26,7 +26,8 @@ NAMED = 3
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class View:
-    """answer: what the view shows, in a line. amiss: something in it asks to be read first."""
+    """answer: what the view shows, in a line; empty where the view says more itself.
+    amiss: something in it asks to be read first."""
 
     id: str
     name: str
@@ -149,4 +150,5 @@ VIEWS: tuple[View, ...] = (
     ),
     View(id="newest", name="Newest quarter", answer=_newest, amiss=lambda f, _: _fell(f.compared)),
     View(id="parts", name="Parts", answer=_parts, amiss=lambda f, _: _leans_on_one(f)),
+    View(id="strain", name="Strain", answer=lambda *_: (), amiss=lambda *_: False),
 )

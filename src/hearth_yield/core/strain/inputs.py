@@ -96,7 +96,8 @@ INPUTS: Mapping[str, InputSpec] = {
         ),
         InputSpec(
             id="margin",
-            label="Margin falls by, points",
+            label="Margin falls by",
+            suffix="points",
             name="margin points",
             unit=Unit.FRACTION,
             bounds=(0.0, 0.5),
@@ -106,7 +107,8 @@ INPUTS: Mapping[str, InputSpec] = {
         ),
         InputSpec(
             id="interest",
-            label="Interest rises by, points",
+            label="Interest rises by",
+            suffix="points",
             name="points of interest",
             unit=Unit.FRACTION,
             bounds=(0.0, 0.2),

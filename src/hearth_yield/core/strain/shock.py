@@ -4,7 +4,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from datetime import date
 
 from ..facts.derived import total_debt
 from ..facts.periods import Period
@@ -27,44 +28,53 @@ class Shock(HoldsFigures):
     profit_lost: Figure
     points: Figure
     tax_rate: Figure
+    made: dict[tuple[date, str], Period] = field(
+        default_factory=dict, init=False, repr=False, compare=False
+    )
 
     def on(self, period: Period) -> Period:
-        """The same twelve months, had they been so much worse."""
-        return WorsePeriod(
-            label=period.label,
-            end=period.end,
-            statements=period.statements,
-            note=period.note,
-            excluded=period.excluded,
-            shock=self,
-        )
+        """The same twelve months, had they been so much worse; made once for each period."""
+        key = (period.end, period.label)
+        if key not in self.made:
+            self.made[key] = WorsePeriod(
+                label=period.label,
+                end=period.end,
+                statements=period.statements,
+                note=period.note,
+                excluded=period.excluded,
+                calm=period,
+                shock=self,
+            )
+        return self.made[key]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WorsePeriod(Period):
-    """Twelve months under a shock: each line is worked out when it is read."""
+    """Twelve months under a shock: each line is worked out when it is read. calm: without it."""
 
+    calm: Period
     shock: Shock
 
     def _sum(self, name: str) -> Figure:
-        before = Period._sum(self, name)
+        before = self.calm.line(name)
         if not before.known:
             return before
         if name == "revenue":
-            return _lower(before, "× (1 − fall)", [self.shock.revenue_fall], _less)
+            return _worse(before, "× (1 − fall)", [self.shock.revenue_fall], _less)
         if name in BEFORE_TAX:
-            return _lower(before, "− operating profit lost", [self._lost()], _minus)
+            return _worse(before, "− operating profit lost", [self._lost], _minus)
         if name in AFTER_TAX:
-            inputs = [self._lost(), self._dearer(), self.shock.tax_rate]
+            inputs = [self._lost, self._dearer, self.shock.tax_rate]
             words = "− (operating profit lost + more interest) × (1 − tax rate)"
-            return _lower(before, words, inputs, _after_tax)
+            return _worse(before, words, inputs, _after_tax)
         if name == "interest_expense":
-            return _lower(before, "+ more interest", [self._dearer()], lambda x, more: x + more)
+            return _worse(before, "+ more interest", [self._dearer], _plus)
         return before
 
+    @property
     def _lost(self) -> Figure:
         """In money; of the twelve months' own revenue."""
-        revenue = Period._sum(self, "revenue")
+        revenue = self.calm.line("revenue")
         return derive(
             "operating profit lost",
             Unit.MONEY,
@@ -75,6 +85,7 @@ class WorsePeriod(Period):
             period=self.label,
         )
 
+    @property
     def _dearer(self) -> Figure:
         return more_interest(self, self.shock.points)
 
@@ -99,7 +110,7 @@ def more_interest(period: Period, points: Figure) -> Figure:
     )
 
 
-def _lower(
+def _worse(
     before: Figure, words: str, by: Sequence[Figure], compute: Callable[..., float]
 ) -> Figure:
     return derive(
@@ -116,6 +127,10 @@ def _lower(
 
 def _less(x: float, share: float) -> float:
     return x * (1 - share)
+
+
+def _plus(x: float, more: float) -> float:
+    return x + more
 
 
 def _minus(x: float, by: float) -> float:

@@ -12,7 +12,7 @@ from ..errors import InvalidInput
 from ..facts.periods import Period
 from ..facts.records import PayerFile
 from ..figures.figure import Figure, Unit, Unknown, derive, given, unknown
-from ..figures.inputs import Input, choose
+from ..figures.inputs import Input, check_inputs, choose
 from ..figures.measure import Limit, Measure, Stage
 from ..figures.parts import HoldsFigures
 from ..footing.parts import Split
@@ -97,6 +97,11 @@ class Strained(HoldsFigures):
         """Required tests that are over before anything falls."""
         return [t.before for t in self.tests if t.before.required and t.before.state is State.OVER]
 
+    @property
+    def chosen(self) -> PartAtRisk:
+        """The part that falls."""
+        return next(p for p in self.parts if p.id == (self.strain.part or ALL))
+
     @cached_property
     def parts(self) -> tuple[PartAtRisk, ...]:
         whole = given("share of revenue", Unit.FRACTION, 1.0, "all of it")
@@ -157,7 +162,7 @@ class StrainBase:
 def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
     """A review's tests under a strain; None without a statement. Raises InvalidInput for inputs out
     of bounds and for a part that is not on record."""
-    _check(strain)
+    check_strain(strain)
     if base.period is None:
         return None
     ground = StrainGround(file=base.file, period=base.period)
@@ -165,9 +170,8 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
     share = share_of(base.splits, strain.part)
     months_share = share_of_year(base.file, inputs["months"].figure, inputs["first_month"].figure)
     shock = shock_of(inputs, share, months_share)
-    after, calm, nudged = (
-        _remade(base, s) for s in (shock, _costing(shock, 0.0), _costing(shock, STEP))
-    )
+    after, nudged = _remade(base, shock), _remade(base, _costing(shock, STEP))
+    calm = _remade(base, _costing(shock, 0.0))
 
     def strained(before: Test, id: str) -> StrainedTest:
         bears = bearing(before, calm[id], nudged[id])
@@ -200,7 +204,9 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
     )
 
 
-def _check(strain: Strain) -> None:
+def check_strain(strain: Strain) -> None:
+    """Raises InvalidInput for inputs out of bounds, naming field, value and rule."""
+    check_inputs(INPUTS, strain.inputs)
     for id in WHOLE & strain.inputs.keys():
         value = strain.inputs[id]
         if value != int(value):

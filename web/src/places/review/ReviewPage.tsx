@@ -66,7 +66,7 @@ function Page({ review }: { review: Review }) {
   const [view] = useView();
   const status = useStatus(view.as_of);
   const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
-  const moved = useWorth(payer, questionOf(view));
+  const moved = useWorth(payer, { ...questionOf(view), strain: undefined, strain_part: undefined });
   const plain = useWorth(
     payer,
     { as_of: view.as_of, window: view.window, base_year: view.base_year?.toString() },

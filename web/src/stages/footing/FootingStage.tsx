@@ -1,10 +1,11 @@
 import type { Review, Schemas } from "@/api/client";
 import { type PayerKey, useFooting } from "@/api/hooks";
-import { questionOf, useView } from "@/state/view";
+import { useView } from "@/state/view";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "../Drawn";
 import { StageView } from "../StageView";
+import { StrainView } from "../strain";
 import { BalanceView } from "./BalanceView";
 import { BusinessView } from "./BusinessView";
 import { LinesView } from "./LinesView";
@@ -20,11 +21,12 @@ const DRAWN: Record<string, React.ComponentType<{ review: Review; payer: PayerKe
   lines: LinesView,
   newest: NewestView,
   parts: PartsView,
+  strain: StrainView,
 };
 
 export function FootingStage({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
-  const found = useFooting(payer, { as_of: questionOf(view).as_of });
+  const found = useFooting(payer, { as_of: view.as_of });
   const views = found.data?.views ?? [];
   const first = views.find((v) => v.amiss) ?? views[0];
   const shown = views.find((v) => v.id === view.footing) ?? first;
@@ -54,9 +56,11 @@ function Shown({ review, payer, shown }: { review: Review; payer: PayerKey; show
   const Chart = DRAWN[shown.id];
   return (
     <>
-      <p className="mb-2 max-w-[80ch] text-[16px]" aria-live="polite">
-        <Sentence parts={shown.answer} />
-      </p>
+      {shown.answer.length > 0 && (
+        <p className="mb-2 max-w-[80ch] text-[16px]" aria-live="polite">
+          <Sentence parts={shown.answer} />
+        </p>
+      )}
       {Chart && <Chart review={review} payer={payer} />}
     </>
   );

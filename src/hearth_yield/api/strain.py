@@ -1,0 +1,238 @@
+"""A strain: what is asked of it, the tests before and after, and where each gives."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass, replace
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from hearth_yield.actions.keep_strain import forget_strain, keep_strain, kept_strains
+from hearth_yield.actions.strain_all import StrainedPayer, strained_payers
+from hearth_yield.core.question import Question
+from hearth_yield.core.strain.inputs import ALL, INPUTS, Strain
+from hearth_yield.core.strain.strained import PartAtRisk, Strained, StrainedTest, check_strain
+from hearth_yield.core.strain.words import in_words
+
+from .context import Here, Id, QuestionAsked, When
+from .figures import FieldOut, FigureOut, PartOut, Shown, TestOut, field_out
+from .schemas import JobOut, Problem, StateName
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+MARGINS = tuple(n / 200 for n in range(31))
+"""Falls of the margin on the map: to 15 points by half points."""
+
+
+@dataclass(slots=True, kw_only=True)
+class StrainedTestOut:
+    """before, after: the test now and under the strain. gives_at: the fall of the chosen part at
+    which it gives."""
+
+    before: TestOut
+    after: TestOut
+    gives_at: FigureOut
+
+
+@dataclass(slots=True, kw_only=True)
+class PartAtRiskOut:
+    """id: as `strain_part` takes it. gives_at: the fall at which the first required test gives;
+    uncovered_at: at which the dividend is not covered any more."""
+
+    id: str
+    name: str
+    basis: str | None
+    share: FigureOut
+    gives_at: FigureOut
+    uncovered_at: FigureOut
+
+
+class StrainMap(BaseModel):
+    """For each fall of the margin, the fall of the chosen part at which the first required test
+    gives, and at which the dividend is not covered; null where neither happens however much
+    falls. first: the test that gives first."""
+
+    margins: list[float]
+    gives: list[float | None]
+    uncovered: list[float | None]
+    first: str | None
+
+
+class StrainOut(BaseModel):
+    """said: sentence by sentence. fields: what can be typed. tests: those that the year moves."""
+
+    part: str
+    said: list[list[PartOut]]
+    fields: list[FieldOut]
+    parts: list[PartAtRiskOut]
+    tests: list[StrainedTestOut]
+    state_before: StateName | None
+    state: StateName | None
+    map: StrainMap
+
+
+class NoStrainOut(BaseModel):
+    """Why there is nothing to strain."""
+
+    reason: str
+
+
+class KeptStrainIn(BaseModel):
+    name: str = Field(max_length=200)
+
+
+class StrainSaidOut(BaseModel):
+    """What a kept strain says: the state, the required test that gives first, the falls at which
+    that gives and at which cash stops covering the dividend; refused: why it cannot be made.
+    question: as the address has it."""
+
+    name: str
+    question: dict[str, str]
+    state: StateName | None
+    first: str | None
+    gives_at: float | None
+    uncovered_at: float | None
+    refused: str | None
+
+
+class KeptStrainOut(StrainSaidOut):
+    id: int
+
+
+class StrainedPayerOut(BaseModel):
+    """before, after: its state. payout: at the declared rate, under the strain. gives_at: the fall
+    of all revenue at which its first required test gives. reason: why nothing can be said."""
+
+    exchange: str
+    symbol: str
+    name: str
+    before: StateName | None
+    after: StateName | None
+    payout: float | None
+    breach: str | None
+    covered: bool | None
+    first: str | None
+    gives_at: float | None
+    reason: str | None
+
+
+class StrainedPayersOut(BaseModel):
+    """ready: rows are there; job: the task that
+    makes them, or did."""
+
+    ready: bool
+    rows: list[StrainedPayerOut]
+    job: JobOut | None
+
+
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
+
+
+@router.get("/strained-payers")
+def strained(here: Here, when: When, question: QuestionAsked) -> StrainedPayersOut:
+    """Every payer under one strain of all revenue, once that was made."""
+    asked = question.strain or Strain()
+    rows, job = (
+        strained_payers(here.cache, when.as_of, when.edition, asked),
+        here.straining(when, asked),
+    )
+    return StrainedPayersOut(
+        ready=rows is not None, rows=[_payer(r) for r in rows or ()], job=job.out() if job else None
+    )
+
+
+@router.post("/strained-payers", status_code=202)
+def strain_every_payer(here: Here, when: When, question: QuestionAsked) -> JobOut:
+    """Puts every payer under the strain, in the background."""
+    asked = question.strain or Strain()
+    check_strain(asked)
+    return here.strain_all(when, asked).out()
+
+
+def _payer(row: StrainedPayer) -> StrainedPayerOut:
+    return StrainedPayerOut(
+        exchange=row.exchange,
+        symbol=row.symbol,
+        name=row.name,
+        before=row.before.value if row.before else None,
+        after=row.after.value if row.after else None,
+        payout=row.payout.value if row.payout else None,
+        breach=row.payout.breach if row.payout else None,
+        covered=row.covered,
+        first=row.first,
+        gives_at=row.gives_at,
+        reason=row.reason,
+    )
+
+
+@router.get(ONE_PAYER + "/strains")
+def kept(here: Here, exchange: str, symbol: str, when: When) -> list[KeptStrainOut]:
+    """The strains kept on a payer, each with what it says on the day."""
+    held = kept_strains(here.cache, exchange, symbol, when.as_of, when.edition)
+    return [KeptStrainOut(id=k.id, **asdict(said)) for k, said in held]
+
+
+@router.put(ONE_PAYER + "/strains", status_code=204)
+def keep(
+    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked, named: KeptStrainIn
+) -> None:
+    """Keeps the strain of the address under a name; what stood under it is replaced."""
+    keep_strain(
+        here.cache, exchange, symbol, when.as_of, name=named.name, question=question, at=here.now()
+    )
+
+
+@router.delete("/strains/{id}", status_code=204)
+def forget(here: Here, id: Id) -> None:
+    forget_strain(here.cache, id)
+
+
+@router.get(ONE_PAYER + "/strain")
+def strain(
+    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked
+) -> StrainOut | NoStrainOut:
+    """The tests under a worse year: the asked one, or all revenue down by a fifth."""
+    asked = replace(question, strain=question.strain or Strain())
+    review = here.cache.review(exchange, symbol, when.as_of, asked, when.edition)
+    if review.strained is None:
+        return NoStrainOut(reason="no statement is held, so that there is no year to strain")
+    return _strain_out(Shown(review), review.strained, asked)
+
+
+def _strain_out(shown: Shown, strained: Strained, asked: Question) -> StrainOut:
+    shown.know("strain", strained)
+    return StrainOut(
+        part=(asked.strain.part if asked.strain else None) or ALL,
+        said=[shown.sentence(s) for s in in_words(strained)],
+        fields=[
+            field_out(shown, INPUTS[id], held, f"strain.inputs.{id}")
+            for id, held in strained.inputs.items()
+        ],
+        parts=[_part(shown, p) for p in strained.parts],
+        tests=[_test(shown, t) for t in strained.tests],
+        state_before=strained.state_before.value if strained.state_before else None,
+        state=strained.state.value if strained.state else None,
+        map=StrainMap(
+            margins=list(MARGINS),
+            gives=strained.line(strained.first, MARGINS),
+            uncovered=strained.line(strained.covered, MARGINS),
+            first=strained.first.before.short if strained.first else None,
+        ),
+    )
+
+
+def _part(shown: Shown, part: PartAtRisk) -> PartAtRiskOut:
+    return PartAtRiskOut(
+        id=part.id,
+        name=part.name,
+        basis=part.basis,
+        **shown.members(part, f"strain.parts.{part.key}", ("share", "gives_at", "uncovered_at")),
+    )
+
+
+def _test(shown: Shown, test: StrainedTest) -> StrainedTestOut:
+    at = f"strain.tests.{test.key}"
+    return StrainedTestOut(
+        before=shown.test(test.before),
+        after=shown.test(test.after, f"{at}.measure", f"{at}.cushion"),
+        **shown.members(test, at, ("gives_at",)),
+    )

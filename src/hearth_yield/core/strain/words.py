@@ -1,0 +1,106 @@
+"""What a strain shows, in sentences."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..figures.figure import Figure
+from ..figures.measure import Part, Sentence
+from ..judging.judge import State
+from .inputs import A_YEAR
+from .strained import PartAtRisk, Strained, StrainedTest
+
+STANDS = {
+    State.WITHIN: "within limits",
+    State.CLOSE: "close to a limit",
+    State.OVER: "over a limit",
+    State.UNKNOWN: "unknown",
+}
+
+
+def in_words(strained: Strained) -> list[Sentence]:
+    """Where the first required test gives, where cash stops covering the dividend, and how the
+    payer would stand under what is asked."""
+    part = strained.chosen
+    return [
+        _gives(strained, part),
+        _covers(strained, part),
+        *([_stands(strained)] if strained.state is not None else []),
+    ]
+
+
+def _what(part: PartAtRisk) -> str:
+    return "all revenue" if part.basis is None else f"revenue from {part.name}"
+
+
+def _gives(strained: Strained, part: PartAtRisk) -> Sentence:
+    over = [t.measure.label for t in strained.over_already]
+    already: Sentence = (f"{_listed(over)} {_is(over)} over already. ",) if over else ()
+    first = strained.first
+    if first is None:
+        return (*already, "No required test that holds today moves with the year’s revenue.")
+    if part.gives_at.value is None:
+        return (
+            *already,
+            f"No {'other ' if over else ''}required test gives, even if {_what(part)} falls away "
+            "altogether.",
+        )
+    if part.gives_at.value == 0:
+        return (*already, f"{_upper(first.before.short)} gives before any revenue falls.")
+    return (
+        *already,
+        f"{_upper(first.before.short)} gives first, when {_what(part)} falls ",
+        part.gives_at,
+        f"{_how_long(strained)}.",
+    )
+
+
+def _how_long(strained: Strained) -> str:
+    months = int(strained.inputs["months"].figure.value or 0)
+    if months == A_YEAR:
+        return ""
+    return " for a month" if months == 1 else f" for {months} months"
+
+
+def _covers(strained: Strained, part: PartAtRisk) -> Sentence:
+    covered = strained.covered
+    if covered is None or covered.before.state is State.UNKNOWN:
+        return ("Whether cash covers the dividend is unknown.",)
+    falls = covered.before.falls or "cash"
+    if covered.before.state is State.OVER:
+        return (f"{_upper(falls)} does not cover the dividend now.",)
+    at = part.uncovered_at
+    if at.value is None:
+        return (f"{_upper(falls)} covers the dividend whatever falls of it.",)
+    ending = f"{_how_long(strained)}."
+    return (f"{_upper(falls)} stops covering the dividend at a fall of ", at, ending)
+
+
+def _stands(strained: Strained) -> Sentence:
+    gone = [
+        t
+        for t in strained.tests
+        if t.before.required and t.before.state is not State.OVER and t.after.state is State.OVER
+    ]
+    parts: list[Part] = ["Under this strain it stands "]
+    parts.append(STANDS[strained.state] if strained.state else "unknown")
+    for n, test in enumerate(gone):
+        parts += [": " if n == 0 else "; ", f"{test.before.short} ", *_told(test)]
+    return (*parts, ".")
+
+
+def _told(test: StrainedTest) -> tuple[str | Figure, ...]:
+    return (test.measure,) if test.measure.known else (f"without size ({test.measure.breach})",)
+
+
+def _listed(names: Sequence[str]) -> str:
+    joined = ", ".join(names[:-1])
+    return _upper(f"{joined} and {names[-1]}" if joined else names[-1])
+
+
+def _is(names: Sequence[str]) -> str:
+    return "is" if len(names) == 1 else "are"
+
+
+def _upper(text: str) -> str:
+    return text[:1].upper() + text[1:]

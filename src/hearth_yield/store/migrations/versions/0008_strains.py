@@ -1,0 +1,27 @@
+"""strains kept on a payer, and what they said when a decision was made"""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0008"
+down_revision = "0007"
+branch_labels = None
+depends_on = None
+
+
+def upgrade() -> None:
+    op.create_table(
+        "kept_strain",
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.Column("exchange", sa.Text(), nullable=False),
+        sa.Column("symbol", sa.Text(), nullable=False),
+        sa.Column("name", sa.Text(), nullable=False),
+        sa.Column("question", sa.JSON(), nullable=False),
+        sa.Column("kept_at", sa.Text(), nullable=False),
+        sa.PrimaryKeyConstraint("id"),
+        sa.UniqueConstraint("exchange", "symbol", "name"),
+    )
+    with op.batch_alter_table("decision", schema=None) as batch_op:
+        batch_op.add_column(
+            sa.Column("strains", sa.JSON(), nullable=False, server_default=sa.text("'[]'"))
+        )
