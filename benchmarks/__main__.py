@@ -119,7 +119,18 @@ def moved_input(client: httpx.Client) -> tuple[float, float]:
 
     def move() -> None:
         growth = 0.01 + next(growths) * 1e-5
-        client.get(f"/api/payers/ELV/{SYMBOL}/worth", params={"growth": growth}).raise_for_status()
+        asked = {"inputs": f"growth:{growth}"}
+        client.get(f"/api/payers/ELV/{SYMBOL}/worth", params=asked).raise_for_status()
+
+    return medians_ms(move, lambda: client.get("/bench/empty"), 200)
+
+
+def moved_strain(client: httpx.Client) -> tuple[float, float]:
+    falls = iter(range(10_000))
+
+    def move() -> None:
+        asked = {"strain": f"fall:{0.05 + next(falls) * 1e-5}"}
+        client.get(f"/api/payers/ELV/{SYMBOL}/strain", params=asked).raise_for_status()
 
     return medians_ms(move, lambda: client.get("/bench/empty"), 200)
 
@@ -205,6 +216,7 @@ def main() -> int:
                     3,
                 ),
                 ("moved Worth input ÷ empty endpoint", *moved_input(client), 3),
+                ("moved strain ÷ empty endpoint", *moved_strain(client), 3),
             ]
         rows.append(
             (

@@ -60,19 +60,23 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     app.openapi = partial(described, app)  # type: ignore[method-assign]
     problems.install(app)
     app.add_middleware(Guard)
-    app.include_router(catalogue.router)
-    app.include_router(payers.router)
-    app.include_router(saved.router)
-    app.include_router(sources.router)
-    app.include_router(held.router)
-    app.include_router(edits.router)
-    app.include_router(footing.router)
-    app.include_router(strain.router)
-    app.include_router(review.router)
-    app.include_router(decisions.router)
-    app.include_router(house_rules.router)
-    app.include_router(look_back.router)
-    app.include_router(home.router)
+    # In the order they are tried: what an input moves comes first.
+    for room in (
+        review,
+        strain,
+        footing,
+        catalogue,
+        payers,
+        saved,
+        sources,
+        held,
+        edits,
+        decisions,
+        house_rules,
+        look_back,
+        home,
+    ):
+        app.include_router(room.router)
     if (static / "index.html").exists():
         _serve_pages(app, static)
     return app

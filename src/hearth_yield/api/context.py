@@ -11,6 +11,7 @@ from datetime import UTC, date, datetime
 from typing import Annotated
 
 from fastapi import Depends, Path, Query, Request
+from pydantic import BaseModel, Field
 
 from hearth_yield.actions.ensure_measures import ensure_measures
 from hearth_yield.actions.look_back import look_back
@@ -209,42 +210,54 @@ First = Annotated[int, Query(ge=0, le=10**9)]
 """Where a window of many rows begins."""
 
 
-async def question_asked(
-    quantity: str = "",
-    window: str = "",
-    base_year: str = "",
-    aim: str = "",
-    aim_price: str = "",
-    inputs: Annotated[str, Query(description="growth:0.05,required_return:0.09")] = "",
-    on: Annotated[str, Query(description="ids of models switched on, comma-separated")] = "",
-    off: Annotated[str, Query(description="ids of models switched off")] = "",
-    strain: Annotated[str, Query(description="fall:0.2,months:6")] = "",
-    strain_part: Annotated[str, Query(description="all, or basis/name: tenant/Name")] = "",
-) -> Question:
-    return read_question(
-        {
-            "quantity": quantity,
-            "window": window,
-            "base_year": base_year,
-            "aim": aim,
-            "aim_price": aim_price,
-            "inputs": inputs,
-            "on": on,
-            "off": off,
-            "strain": strain,
-            "strain_part": strain_part,
-        }
-    )
+class QuestionTexts(BaseModel):
+    """The parts of a question as the address has them. One model: a dozen parameters of their own
+    take longer to read than an answer to compute."""
+
+    quantity: str = ""
+    window: str = ""
+    base_year: str = ""
+    aim: str = ""
+    aim_price: str = ""
+    inputs: str = Field("", description="growth:0.05,required_return:0.09")
+    on: str = Field("", description="ids of models switched on, comma-separated")
+    off: str = Field("", description="ids of models switched off")
+    strain: str = Field("", description="fall:0.2,months:6")
+    strain_part: str = Field("", description="all, or basis/name: tenant/Name")
+
+
+async def question_asked(asked: Annotated[QuestionTexts, Query()]) -> Question:
+    return read_question(asked.model_dump())
 
 
 QuestionAsked = Annotated[Question, Depends(question_asked)]
 
 
 def review_asked(
-    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked
+    here: Here,
+    exchange: str,
+    symbol: str,
+    question: QuestionAsked,
+    as_of: Annotated[date | None, Query()] = None,
 ) -> Review:
+    """Reads the moment itself: as a dependency of its own it would cost another change of thread,
+    which takes as long as what is computed."""
+    when = moment_asked(here, as_of)
     return here.cache.review(exchange, symbol, when.as_of, question, when.edition)
 
 
+def strained_asked(
+    here: Here,
+    exchange: str,
+    symbol: str,
+    question: QuestionAsked,
+    as_of: Annotated[date | None, Query()] = None,
+) -> Review:
+    """The same under a strain: the asked one, or all revenue down by a fifth."""
+    asked = replace(question, strain=question.strain or Strain())
+    return review_asked(here, exchange, symbol, asked, as_of)
+
+
 Reviewed = Annotated[Review, Depends(review_asked)]
+StrainedReview = Annotated[Review, Depends(strained_asked)]
 """One payer on the day and under the question of the address."""

@@ -13,7 +13,7 @@ from hearth_yield.core.facts.records import PayerNote
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
 
-from .context import Here, Reviewed, When
+from .context import Here, Reviewed
 from .cover import CoverSeries, UsesSeries, cover_series, uses_series
 from .figures import HeadOut, PaymentOut, Shown, StageOut, TestOut, payment_out
 from .range import AimOut, RangeSeries, aim_out, range_series
@@ -79,10 +79,10 @@ class ReviewOut(BaseModel):
 
 
 @router.get(ONE_PAYER + "/review", response_model=ReviewOut)
-def review(here: Here, when: When, found: Reviewed) -> Response:
+def review(here: Here, found: Reviewed) -> Response:
     slumps = [
         SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
-        for x in show_held.known_slumps(here.database, when.as_of)
+        for x in show_held.known_slumps(here.database, found.as_of)
     ]
     return written(review_out(found, slumps))
 
@@ -161,9 +161,9 @@ def range_(found: Reviewed) -> RangeSeries:
     return range_series(Shown(found), found.range)
 
 
-@router.get(ONE_PAYER + "/worth")
-def worth(found: Reviewed) -> WorthAnswer:
-    return worth_answer(Shown(found))
+@router.get(ONE_PAYER + "/worth", response_model=WorthAnswer)
+def worth(found: Reviewed) -> Response:
+    return written(worth_answer(Shown(found)))
 
 
 @router.get(ONE_PAYER + "/aim")

@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions.keep_strain import forget_strain, keep_strain, kept_strains
 from hearth_yield.actions.strain_all import StrainedPayer, strained_payers
-from hearth_yield.core.question import Question
 from hearth_yield.core.strain.inputs import ALL, INPUTS, Strain
 from hearth_yield.core.strain.strained import PartAtRisk, Strained, StrainedTest, check_strain
 from hearth_yield.core.strain.words import in_words
 
-from .context import Here, Id, QuestionAsked, When
+from .context import Here, Id, QuestionAsked, StrainedReview, When
 from .figures import FieldOut, FigureOut, PartOut, Shown, TestOut, field_out
-from .schemas import JobOut, Problem, StateName
+from .schemas import JobOut, Problem, StateName, written
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 MARGINS = tuple(n / 200 for n in range(31))
@@ -186,22 +185,18 @@ def forget(here: Here, id: Id) -> None:
     forget_strain(here.cache, id)
 
 
-@router.get(ONE_PAYER + "/strain")
-def strain(
-    here: Here, exchange: str, symbol: str, when: When, question: QuestionAsked
-) -> StrainOut | NoStrainOut:
-    """The tests under a worse year: the asked one, or all revenue down by a fifth."""
-    asked = replace(question, strain=question.strain or Strain())
-    review = here.cache.review(exchange, symbol, when.as_of, asked, when.edition)
-    if review.strained is None:
-        return NoStrainOut(reason="no statement is held, so that there is no year to strain")
-    return _strain_out(Shown(review), review.strained, asked)
+@router.get(ONE_PAYER + "/strain", response_model=StrainOut | NoStrainOut)
+def strain(found: StrainedReview) -> Response:
+    """The tests under a worse year."""
+    if found.strained is None:
+        return written(NoStrainOut(reason="no statement is held, so that no year can be strained"))
+    return written(_strain_out(Shown(found), found.strained))
 
 
-def _strain_out(shown: Shown, strained: Strained, asked: Question) -> StrainOut:
+def _strain_out(shown: Shown, strained: Strained) -> StrainOut:
     shown.know("strain", strained)
     return StrainOut(
-        part=(asked.strain.part if asked.strain else None) or ALL,
+        part=strained.strain.part or ALL,
         said=[shown.sentence(s) for s in in_words(strained)],
         fields=[
             field_out(shown, INPUTS[id], held, f"strain.inputs.{id}")
@@ -222,9 +217,9 @@ def _strain_out(shown: Shown, strained: Strained, asked: Question) -> StrainOut:
 
 def _part(shown: Shown, part: PartAtRisk) -> PartAtRiskOut:
     return PartAtRiskOut(
-        id=part.id,
-        name=part.name,
-        basis=part.basis,
+        id=part.part.id,
+        name=part.part.name,
+        basis=part.part.basis,
         **shown.members(part, f"strain.parts.{part.key}", ("share", "gives_at", "uncovered_at")),
     )
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 
@@ -47,7 +47,8 @@ class StageReview:
 
 @dataclass(frozen=True, kw_only=True)
 class Review:
-    """tests: of all stages, the required first, each group by the smallest cushion."""
+    """tests: of all stages, the required first, each group by the smallest cushion. made: what
+    other questions on it need again."""
 
     payer: Payer
     sector: PayerNote | None
@@ -62,6 +63,7 @@ class Review:
     first_to_give: Test | None
     payer_figures: Mapping[str, Figure]
     strained: Strained | None = None
+    made: dict[Any, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @property
     def price(self) -> Figure:
@@ -177,6 +179,7 @@ def _under(review: Review, file: PayerFile, rules: HouseRules, strain: Strain | 
         tests=review.tests,
         whom=_whom(file),
         rules=rules,
+        made=review.made,
     )
     return replace(review, strained=strain_review(base, strain))
 

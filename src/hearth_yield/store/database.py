@@ -112,16 +112,19 @@ def _engine(path: Path) -> Engine:
     @event.listens_for(engine, "connect")
     def _configure(raw: Any, _record: Any) -> None:
         raw.isolation_level = None
+        raw.execute(f"PRAGMA busy_timeout={BUSY_MILLISECONDS}")
         for pragma in ("journal_mode=WAL", "synchronous=NORMAL", "foreign_keys=ON"):
             raw.execute(f"PRAGMA {pragma}")
 
     @event.listens_for(engine, "begin")
     def _begin(connection: Connection) -> None:
         options = connection.get_execution_options()
-        immediate = options.get("immediate", False)
+        if not options.get("immediate", False):
+            connection.exec_driver_sql("BEGIN")
+            return
         wait = PATIENT_MILLISECONDS if options.get("patient", False) else BUSY_MILLISECONDS
         connection.exec_driver_sql(f"PRAGMA busy_timeout={wait}")
-        connection.exec_driver_sql("BEGIN IMMEDIATE" if immediate else "BEGIN")
+        connection.exec_driver_sql("BEGIN IMMEDIATE")
 
     return engine
 

@@ -834,7 +834,7 @@ export interface paths {
         };
         /**
          * Strain
-         * @description The tests under a worse year: the asked one, or all revenue down by a fifth.
+         * @description The tests under a worse year.
          */
         get: operations["strain_api_payers__exchange___symbol__strain_get"];
         put?: never;

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from functools import cached_property
 
@@ -104,14 +104,15 @@ class _Ground:
 
 @dataclass(frozen=True, kw_only=True)
 class Cover:
-    """periods: the fiscal years it was built from. What is drawn apart is built when asked for."""
+    """periods: the fiscal years it was built from; ground: all else it was. What is drawn apart is
+    built when asked for."""
 
     bases: tuple[BasisCover, ...]
     periods: Sequence[Period]
     declared_rate: Figure
     net_income: Figure
     trailing_note: str | None
-    ground: _Ground
+    ground: _Ground = field(repr=False, compare=False)
 
     @cached_property
     def uses(self) -> tuple[Uses, ...]:

@@ -3,9 +3,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 from ..cover.measures import PAYOUT
 from ..errors import InvalidInput
@@ -13,7 +14,7 @@ from ..facts.periods import Period
 from ..facts.records import PayerFile
 from ..figures.figure import Figure, Unit, Unknown, derive, given, unknown
 from ..figures.inputs import Input, check_inputs, choose
-from ..figures.measure import Limit, Measure, Stage
+from ..figures.measure import Limit, Stage
 from ..figures.parts import HoldsFigures
 from ..footing.parts import Split
 from ..judging.house_rules import HouseRules, Whom
@@ -21,6 +22,7 @@ from ..judging.judge import State, Test, judge, run_test, worst_state
 from ..stages import STAGES, measures_of
 from .gives import STEP, bearing, fall_for, fall_that_costs, moves
 from .inputs import ALL, INPUTS, WHOLE, Strain, StrainGround
+from .revenue import RevenuePart, part_asked, parts_of_revenue
 from .season import share_of_year
 from .shock import Shock
 
@@ -45,29 +47,20 @@ class StrainedTest(HoldsFigures):
     def key(self) -> str:
         return self.before.id
 
-    @property
-    def moved(self) -> bool:
-        return self.measure.value != self.before.measure.value or (
-            self.measure.breach != self.before.measure.breach
-        )
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartAtRisk(HoldsFigures):
     """All revenue, or a segment, region or tenant. gives_at: its fall at which the first required
     test gives; uncovered_at: at which the dividend is not covered any more."""
 
-    id: str
-    name: str
-    basis: str | None
-    place: str
+    part: RevenuePart
     share: Figure
     gives_at: Figure
     uncovered_at: Figure
 
     @property
     def key(self) -> str:
-        return self.place
+        return self.part.place
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -84,7 +77,7 @@ class Strained(HoldsFigures):
     covered: StrainedTest | None
     state_before: State | None
     state: State | None
-    splits: tuple[Split, ...]
+    revenue: tuple[RevenuePart, ...]
 
     @cached_property
     def first(self) -> StrainedTest | None:
@@ -100,36 +93,19 @@ class Strained(HoldsFigures):
     @property
     def chosen(self) -> PartAtRisk:
         """The part that falls."""
-        return next(p for p in self.parts if p.id == (self.strain.part or ALL))
+        return next(p for p in self.parts if p.part.id == (self.strain.part or ALL))
 
     @cached_property
     def parts(self) -> tuple[PartAtRisk, ...]:
-        whole = given("share of revenue", Unit.FRACTION, 1.0, "all of it")
-        found = [self._part(ALL, "All revenue", None, ALL, whole)]
-        for split in self.splits:
-            found += [
-                self._part(
-                    f"{split.basis}/{p.name}",
-                    p.name,
-                    split.basis,
-                    f"{split.basis}-{p.key}",
-                    p.newest,
-                )
-                for p in split.parts
-                if p.newest.known
-            ]
-        return tuple(found)
-
-    def _part(self, id: str, name: str, basis: str | None, place: str, share: Figure) -> PartAtRisk:
         nothing = unknown("fall", Unit.FRACTION, "no required test that holds moves with revenue")
-        return PartAtRisk(
-            id=id,
-            name=name,
-            basis=basis,
-            place=place,
-            share=share,
-            gives_at=self._fall(self.first, share) if self.first else nothing,
-            uncovered_at=self._fall(self.covered, share) if self.covered else nothing,
+        return tuple(
+            PartAtRisk(
+                part=part,
+                share=part.share,
+                gives_at=self._fall(self.first, part.share) if self.first else nothing,
+                uncovered_at=self._fall(self.covered, part.share) if self.covered else nothing,
+            )
+            for part in self.revenue
         )
 
     def _fall(self, test: StrainedTest, share: Figure) -> Figure:
@@ -148,7 +124,8 @@ class Strained(HoldsFigures):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StrainBase:
-    """What a strain works on: a payer's judged stages. tests: all of the review."""
+    """What a strain works on: a payer's judged stages. tests: all of the review. made: what other
+    strains of the same review need again."""
 
     file: PayerFile
     period: Period | None
@@ -157,6 +134,7 @@ class StrainBase:
     tests: Sequence[Test]
     whom: Whom
     rules: HouseRules
+    made: dict[Any, tuple[Mapping[str, Test], Mapping[str, Test]]] = field(default_factory=dict)
 
 
 def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
@@ -167,11 +145,13 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
         return None
     ground = StrainGround(file=base.file, period=base.period)
     inputs = choose(INPUTS, ground, strain.inputs)
-    share = share_of(base.splits, strain.part)
+    revenue = parts_of_revenue(base.splits)
+    share = part_asked(revenue, strain.part).share
     months_share = share_of_year(base.file, inputs["months"].figure, inputs["first_month"].figure)
     shock = shock_of(inputs, share, months_share)
-    after, nudged = _remade(base, shock), _remade(base, _costing(shock, STEP))
-    calm = _remade(base, _costing(shock, 0.0))
+    calm, nudged = _read_from(base, shock)
+    moved = {id for id, test in nudged.items() if moves(calm[id], test)}
+    after = _remade(base, shock, moved)
 
     def strained(before: Test, id: str) -> StrainedTest:
         bears = bearing(before, calm[id], nudged[id])
@@ -184,11 +164,7 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
             gives_at=fall_that_costs(bears, inputs, share, months_share),
         )
 
-    before = {t.id: t for t in base.tests}
-    tests = tuple(
-        strained(t, t.id) for t in base.tests if t.id in after and moves(calm[t.id], nudged[t.id])
-    )
-    covered = before.get(PAYOUT.id)
+    covered = _standing(base).get(COVERED) if COVERED in after else None
     stand = [after.get(t.id, t) for t in base.tests]
     return Strained(
         strain=strain,
@@ -196,11 +172,11 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
         shock=shock,
         share=share,
         months_share=months_share,
-        tests=tests,
-        covered=strained(_all_of_it(covered, base), COVERED) if covered else None,
+        tests=tuple(strained(t, t.id) for t in base.tests if t.id in after),
+        covered=strained(covered, COVERED) if covered else None,
         state_before=worst_state(base.tests),
         state=worst_state(stand),
-        splits=base.splits,
+        revenue=revenue,
     )
 
 
@@ -216,23 +192,6 @@ def check_strain(strain: Strain) -> None:
                 value=value,
                 rule="a whole number",
             )
-
-
-def share_of(splits: Sequence[Split], part: str | None) -> Figure:
-    """The part's share of revenue in the newest year told. Raises InvalidInput for a part that is
-    not on record."""
-    if part is None or part == ALL:
-        return given("share of revenue", Unit.FRACTION, 1.0, "all of it")
-    for split in splits:
-        for held in split.parts:
-            if f"{split.basis}/{held.name}" == part and held.newest.known:
-                return held.newest
-    raise InvalidInput(
-        "no such part of revenue is on record by this day",
-        field="strain_part",
-        value=part,
-        rule="all, or a segment, region or tenant of the payer, such as tenant/Name",
-    )
 
 
 def shock_of(inputs: Mapping[str, Input], share: Figure, months_share: Figure) -> Shock:
@@ -264,6 +223,16 @@ def shock_of(inputs: Mapping[str, Input], share: Figure, months_share: Figure) -
     )
 
 
+def _read_from(base: StrainBase, shock: Shock) -> tuple[Mapping[str, Test], Mapping[str, Test]]:
+    """The tests with nothing lost and with a little lost, by which it is read what each can bear;
+    made once for each rise of interest and tax rate, as a moved fall changes neither."""
+    key = tuple((f.value, f.notes) for f in (shock.points, shock.tax_rate))
+    if key not in base.made:
+        calm = _standing(base) if shock.points.value == 0 else _remade(base, _costing(shock, 0.0))
+        base.made[key] = (calm, _remade(base, _costing(shock, STEP)))
+    return base.made[key]
+
+
 def _costing(shock: Shock, profit_lost: float) -> Shock:
     """The same rise of interest, with so much operating profit lost."""
     told = given(
@@ -273,26 +242,31 @@ def _costing(shock: Shock, profit_lost: float) -> Shock:
     return Shock(revenue_fall=none, profit_lost=told, points=shock.points, tax_rate=shock.tax_rate)
 
 
-def _remade(base: StrainBase, shock: Shock) -> dict[str, Test]:
+def _standing(base: StrainBase) -> dict[str, Test]:
+    """The tests as they stand, as `_remade` gives them."""
+    found = {t.id: t for t in base.tests}
+    if PAYOUT.id in found:
+        result = base.results[PAYOUT.stage]
+        found[COVERED] = _covered(found[PAYOUT.id].measure, result, base.rules)
+    return found
+
+
+def _remade(base: StrainBase, shock: Shock, only: Collection[str] | None = None) -> dict[str, Test]:
     """The tests of the stages that a worse year reaches, by id; and the leading payout held against
-    all there is."""
+    all there is. only: those that are needed."""
     found: dict[str, Test] = {}
     for stage, result in base.results.items():
         under = STAGES[stage].under
         if under is None:
             continue
         worse = under(result, shock.on)
-        specs = [m for m in measures_of(stage) if m.test is not None]
+        specs = [m for m in measures_of(stage) if m.test and (only is None or m.id in only)]
         figures = {m.id: f for m in specs if (f := m.read(worse)) is not None}
         found |= {t.id: t for t in judge(worse, figures, specs, base.whom, base.rules)}
         if PAYOUT.id in figures:
-            found[COVERED] = _covered(PAYOUT, figures[PAYOUT.id], worse, base.rules)
+            found[COVERED] = _covered(figures[PAYOUT.id], worse, base.rules)
     return found
 
 
-def _covered(spec: Measure, figure: Figure, result: object, rules: HouseRules) -> Test:
-    return run_test(spec, figure, Limit(value=1.0, required=True), result, rules.close_under)
-
-
-def _all_of_it(test: Test, base: StrainBase) -> Test:
-    return _covered(PAYOUT, test.measure, base.results[PAYOUT.stage], base.rules)
+def _covered(payout: Figure, result: object, rules: HouseRules) -> Test:
+    return run_test(PAYOUT, payout, Limit(value=1.0, required=True), result, rules.close_under)

@@ -30,7 +30,7 @@ def in_words(strained: Strained) -> list[Sentence]:
 
 
 def _what(part: PartAtRisk) -> str:
-    return "all revenue" if part.basis is None else f"revenue from {part.name}"
+    return "all revenue" if part.part.basis is None else f"revenue from {part.part.name}"
 
 
 def _gives(strained: Strained, part: PartAtRisk) -> Sentence:
