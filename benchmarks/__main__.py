@@ -54,17 +54,9 @@ def load_rows(database: Database) -> int:
     the one price index of its currency, and the slumps its charts show."""
     with database.read() as connection:
         payer = connection.execute(select(t.payer).where(t.payer.c.symbol == SYMBOL)).one()
-        owned = (
-            t.payer_note,
-            t.dividend,
-            t.dividend_notice,
-            t.split,
-            t.price,
-            t.statement,
-            t.exposure,
-        )
         count = sum(
-            len(connection.execute(select(x).where(x.c.payer_id == payer.id)).all()) for x in owned
+            len(connection.execute(select(x).where(x.c.payer_id == payer.id)).all())
+            for x in large.OWNED
         )
         s, p = t.series.c, t.series_point
         index = select(s.id).where(s.kind == "price_index", s.currency == payer.currency).limit(1)

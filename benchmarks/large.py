@@ -93,15 +93,28 @@ def measure_ms(database: Database) -> tuple[float, float]:
     return ours / len(ids) * 1000, sum(bare) / len(ids) * 1000
 
 
+OWNED = (
+    t.payer_note,
+    t.dividend,
+    t.dividend_notice,
+    t.split,
+    t.price,
+    t.statement,
+    t.exposure,
+    t.estimate,
+    t.guidance,
+)
+"""What a payer's facts are read from."""
+
+
 class _Enough(Exception):
     pass
 
 
 def _load_bare(database: Database, ids: Sequence[int]) -> None:
-    owned = (t.payer_note, t.dividend, t.dividend_notice, t.split, t.price, t.statement, t.exposure)
     with database.read() as connection:
         for id in ids:
-            for table in owned:
+            for table in OWNED:
                 connection.execute(select(table).where(table.c.payer_id == id)).all()
 
 

@@ -66,7 +66,11 @@ STAGES: Mapping[Stage, StageSpec] = {
             id=Stage.COVER,
             name="Cover",
             find=cover_finding,
-            parts=lambda cover: {"bases": cover.bases, "uses": cover.uses},
+            parts=lambda cover: {
+                "bases": cover.bases,
+                "uses": cover.uses,
+                "outlooks": cover.outlooks,
+            },
             under=cover_under,
             question="Who pays for the dividend, and how far can that fall?",
         ),

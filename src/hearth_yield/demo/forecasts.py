@@ -11,7 +11,7 @@ from .payments import Record, owner, split_ratio_after
 from .script import LAST_YEAR, TODAY, Script
 
 FIRST_ESTIMATED = 2015
-LEADS = (540, 450, 360, 270, 180, 90, 20)
+LEADS = (750, 640, 540, 450, 360, 270, 180, 90, 20)
 """Days before a fiscal year's end at which estimates of it are published."""
 EXPOSED_YEARS = 5
 
@@ -77,7 +77,7 @@ def _of_year(
 ) -> Iterator[Record]:
     measures = ("affo", "ffo", "dps") if script.kind == "property_trust" else ("eps", "dps")
     end = date(year, 12, 31)
-    miss = random.gauss(0.02, 0.06)
+    miss = random.gauss(0.02, 0.11)
     for lead in LEADS:
         published = end - timedelta(days=lead - random.randrange(9))
         if not (script.listed or date.min) <= published <= script.last_day:
@@ -106,7 +106,7 @@ def _of_year(
 
 def _off(story: str, year: int, published: date, lead: int, miss: float) -> float:
     """By what an estimate stands off what comes (for years to come: off the plan)."""
-    closing = lead / 540
+    closing = min(lead / 540, 1.2)
     if story == "halved" and year > LAST_YEAR:
         return -0.50 if published > date(2026, 2, 1) else 0.04
     if story == "beaten":

@@ -112,6 +112,8 @@ def load(
         prices=reader.prices(),
         statements=reader.statements(),
         exposures=reader.exposures(),
+        estimates=reader.estimates(),
+        guidance=reader.guidance(),
         excluded_years=edits.excluded_years(edited),
         exclusions=tuple(reader.exclusions),
         price_index=shared.price_index(connection, row.currency),

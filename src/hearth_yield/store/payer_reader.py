@@ -22,7 +22,9 @@ from hearth_yield.core.facts.edits import Exclusion
 from hearth_yield.core.facts.records import (
     Dividend,
     DividendKind,
+    Estimate,
     Exposure,
+    Guidance,
     Notice,
     NoticeKind,
     PayerNote,
@@ -41,7 +43,7 @@ def _query(table: Table, order: str, *columns: ColumnElement[Any]) -> Select[Any
     return select(*columns).where(mine).order_by(table.c[order])
 
 
-_n, _d, _o, _x, _p, _s, _e = (
+_n, _d, _o, _x, _p, _s, _e, _f, _g = (
     t.payer_note.c,
     t.dividend.c,
     t.dividend_notice.c,
@@ -49,6 +51,8 @@ _n, _d, _o, _x, _p, _s, _e = (
     t.price.c,
     t.statement.c,
     t.exposure.c,
+    t.estimate.c,
+    t.guidance.c,
 )
 NOTES = _query(t.payer_note, "published_on", _n.field, _n.value, _n.published_on, _n.source_id)
 DIVIDENDS = _query(
@@ -94,6 +98,28 @@ EXPOSURES = _query(
     _e.share,
     _e.source_id,
 )
+ESTIMATES = _query(
+    t.estimate,
+    "published_on",
+    _f.fiscal_year,
+    _f.measure,
+    type_coerce(_f.published_on, Text),
+    _f.mean,
+    _f.low,
+    _f.high,
+    _f.analysts,
+    _f.source_id,
+)
+GUIDANCE = _query(
+    t.guidance,
+    "published_on",
+    _g.fiscal_year,
+    _g.measure,
+    _g.published_on,
+    _g.low,
+    _g.high,
+    _g.source_id,
+)
 
 
 class PayerReader:
@@ -111,6 +137,11 @@ class PayerReader:
 
     def _rows(self, query: Select[Any]) -> Sequence[Any]:
         return self._connection.execute(query, {"payer": self._payer_id}).all()
+
+    def _plain(self, query: Select[Any]) -> Sequence[Any]:
+        """Rows straight from the driver: a row object for each of thousands costs as much."""
+        cursor = self._connection.execute(query, {"payer": self._payer_id}).cursor
+        return cursor.fetchall() if cursor is not None else []
 
     def _leave_out(
         self,
@@ -207,9 +238,7 @@ class PayerReader:
     def prices(self) -> PriceHistory:
         """Days stay text until numpy reads them all at once: ten times faster than date by date."""
         changes = by_row(self._edited, "prices")
-        # Straight from the driver: a row object for each of thousands of closes costs as much.
-        cursor = self._connection.execute(PRICES, {"payer": self._payer_id}).cursor
-        rows = cursor.fetchall() if cursor is not None else []
+        rows = self._plain(PRICES)
         texts, closes, sources = zip(*rows, strict=True) if rows else ((), (), ())
         days = np.array(texts, dtype="datetime64[D]")
         values = np.array(closes, dtype=np.float64)
@@ -278,3 +307,56 @@ class PayerReader:
                 )
             )
         return tuple(found)
+
+    def estimates(self) -> tuple[Estimate, ...]:
+        changes = by_row(self._edited, "estimates")
+        found = []
+        for year, measure, text, mean, low, high, analysts, source in self._plain(ESTIMATES):
+            published = date.fromisoformat(text)
+            if changes and self._is_gone(changes, "estimates", year, measure, published):
+                continue
+            found.append(
+                Estimate(
+                    fiscal_year=year,
+                    measure=measure,
+                    published_on=published,
+                    mean=mean,
+                    low=low,
+                    high=high,
+                    analysts=analysts,
+                    source=source,
+                    entered=source in self._by_hand,
+                )
+            )
+        return tuple(found)
+
+    def guidance(self) -> tuple[Guidance, ...]:
+        changes = by_row(self._edited, "guidance")
+        found = []
+        for year, measure, published, low, high, source in self._rows(GUIDANCE):
+            if changes and self._is_gone(changes, "guidance", year, measure, published):
+                continue
+            found.append(
+                Guidance(
+                    fiscal_year=year,
+                    measure=measure,
+                    published_on=published,
+                    low=low,
+                    high=high,
+                    source=source,
+                    entered=source in self._by_hand,
+                )
+            )
+        return tuple(found)
+
+    def _is_gone(
+        self,
+        changes: Mapping[tuple[str, ...], Mapping[str, Edit]],
+        table: str,
+        year: int,
+        measure: str,
+        published: date,
+    ) -> bool:
+        made = changes.get((str(year), measure, published.isoformat()), {})
+        name = f"{measure.upper()} of fiscal {year}, of {published.isoformat()}"
+        return bool(made) and self._leave_out(made, table, name, published, published, measure)

@@ -72,6 +72,10 @@ const askParts: Ask<Schemas["PartsSeries"]> = (path, query, signal) =>
   answer(client.GET(`${FOOTING}/parts`, { params: { path, query }, signal }));
 const askNewest: Ask<Schemas["NewestSeries"]> = (path, query, signal) =>
   answer(client.GET(`${FOOTING}/newest`, { params: { path, query }, signal }));
+const askEstimates: Ask<Schemas["EstimatesOut"]> = (path, query, signal) =>
+  answer(
+    client.GET("/api/payers/{exchange}/{symbol}/estimates", { params: { path, query }, signal }),
+  );
 const askStrain: Ask<Schemas["StrainOut"] | Schemas["NoStrainOut"]> = (path, query, signal) =>
   answer(client.GET("/api/payers/{exchange}/{symbol}/strain", { params: { path, query }, signal }));
 const askWorth: Ask<Schemas["WorthAnswer"]> = (path, query, signal) =>
@@ -105,6 +109,8 @@ export const useParts = (payer: PayerKey, query: Question) =>
   usePayer("parts", askParts, payer, query);
 export const useNewest = (payer: PayerKey, query: Question) =>
   usePayer("newest", askNewest, payer, query);
+export const useEstimates = (payer: PayerKey, query: Question) =>
+  usePayer("estimates", askEstimates, payer, query);
 export const useStrain = (payer: PayerKey, query: Question) =>
   usePayer("strain", askStrain, payer, query);
 export const useWorth = (payer: PayerKey, query: Question, enabled = true) =>

@@ -597,6 +597,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/estimates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Estimates */
+        get: operations["estimates_api_payers__exchange___symbol__estimates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/excluded-years": {
         parameters: {
             query?: never;
@@ -1656,6 +1673,16 @@ export interface components {
              */
             unit: string;
         };
+        /**
+         * EstimatesOut
+         * @description year: the fiscal year ahead, the first that was not reported yet.
+         */
+        EstimatesOut: {
+            /** Outlooks */
+            outlooks: components["schemas"]["OutlookOut"][];
+            /** Year */
+            year: number;
+        };
         /** ExcludedYearIn */
         ExcludedYearIn: {
             /** Basis */
@@ -1945,6 +1972,24 @@ export interface components {
             real: string;
             /** Years */
             years: number;
+        };
+        /**
+         * GuessOut
+         * @description A past year: what was expected of it 12 and 24 months before its end, and what it brought.
+         *     off: actual ÷ estimate − 1.
+         */
+        GuessOut: {
+            actual: components["schemas"]["FigureOut"];
+            expected_12: components["schemas"]["FigureOut"];
+            expected_24: components["schemas"]["FigureOut"];
+            off_12: components["schemas"]["FigureOut"];
+            off_24: components["schemas"]["FigureOut"];
+            /** Turned 12 */
+            turned_12: ("beat" | "met" | "missed") | null;
+            /** Turned 24 */
+            turned_24: ("beat" | "met" | "missed") | null;
+            /** Year */
+            year: number;
         };
         /**
          * HeadOut
@@ -2405,6 +2450,36 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * OutlookOut
+         * @description One measure in the year ahead. so_far: what its published interim periods brought; part, rest:
+         *     of what is expected, and what the rest of the year must bring. past: year by year, the newest first.
+         */
+        OutlookOut: {
+            /** Analysts */
+            analysts: number | null;
+            guided_high: components["schemas"]["FigureOut"];
+            guided_low: components["schemas"]["FigureOut"];
+            guided_middle: components["schemas"]["FigureOut"];
+            high: components["schemas"]["FigureOut"];
+            low: components["schemas"]["FigureOut"];
+            mean: components["schemas"]["FigureOut"];
+            /** Measure */
+            measure: string;
+            /** Name */
+            name: string;
+            part_of_estimate: components["schemas"]["FigureOut"];
+            part_of_guidance: components["schemas"]["FigureOut"];
+            /** Past */
+            past: components["schemas"]["GuessOut"][];
+            rest_of_estimate: components["schemas"]["FigureOut"];
+            rest_of_guidance: components["schemas"]["FigureOut"];
+            /** Revised */
+            revised: components["schemas"]["RevisionOut"][];
+            so_far: components["schemas"]["FigureOut"];
+            /** Times */
+            times: components["schemas"]["TimesOut"][];
+        };
         /** PaceOut */
         PaceOut: {
             ahead: components["schemas"]["FigureOut"];
@@ -2724,6 +2799,12 @@ export interface components {
             state: ("within" | "close" | "over" | "unknown") | null;
             /** Tests */
             tests: components["schemas"]["TestOut"][];
+        };
+        /** RevisionOut */
+        RevisionOut: {
+            figure: components["schemas"]["FigureOut"];
+            /** Months */
+            months: number;
         };
         /**
          * RowOut
@@ -3219,6 +3300,23 @@ export interface components {
              * @enum {string}
              */
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+        };
+        /**
+         * TimesOut
+         * @description How often past years beat, met or missed what was expected so many months ahead; band: how
+         *     far off still counts as met.
+         */
+        TimesOut: {
+            /** Band */
+            band: number;
+            /** Beat */
+            beat: number;
+            /** Met */
+            met: number;
+            /** Missed */
+            missed: number;
+            /** Months */
+            months: number;
         };
         /**
          * UsesOut
@@ -7568,6 +7666,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditMade"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    estimates_api_payers__exchange___symbol__estimates_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                base_year?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimatesOut"];
                 };
             };
             /** @description The request cannot be read */

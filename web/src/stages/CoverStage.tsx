@@ -11,6 +11,7 @@ import { Against } from "./cover/Against";
 import { Matrix } from "./cover/Matrix";
 import { UsesOfCash } from "./cover/UsesOfCash";
 import { Drawn } from "./Drawn";
+import { Expected } from "./estimates/Expected";
 import { FreakYears } from "./FreakYears";
 import { StageView } from "./StageView";
 import { StrainView } from "./strain";
@@ -66,7 +67,10 @@ export function CoverStage({ review, payer }: { review: Review; payer: PayerKey 
                 No fiscal year is held for this payer. Import its statements under Sources.
               </p>
             ) : shown?.value === "matrix" ? (
-              <Matrix review={review} series={series} />
+              <>
+                <Matrix review={review} series={series} />
+                <Expected payer={payer} />
+              </>
             ) : shown?.value === "lines" ? (
               <Against basis={basis} currency={review.payer.currency} />
             ) : shown?.value === "strain" ? (

@@ -172,11 +172,12 @@ def dividends_in(period: Period, payments: Sequence[Payment]) -> Figure:
     )
 
 
-def _ratio(paid: float, available: float, label: str, nothing: str) -> float | Unknown:
+def ratio(paid: float, available: float, label: str, nothing: str) -> float | Unknown:
+    """paid ÷ available; nothing: why there is none while nothing is paid."""
     if paid <= 0:
         return Unknown(nothing)
     if available <= 0:
-        burn = "loss" if label.startswith("earnings") else "cash burn"
+        burn = "loss" if "earnings" in label else "cash burn"
         return Unknown(f"{burn}: {label} was not positive", breach=burn)
     return paid / available
 
@@ -194,7 +195,7 @@ def payout_ratio(label: str, dividends: Figure, available: Figure) -> Figure:
         Unit.FRACTION,
         f"{dividends.label} ÷ {available.label}",
         [dividends, available],
-        lambda paid, x: _ratio(
+        lambda paid, x: ratio(
             paid, x, available.label, f"no dividends were paid in {dividends.period}"
         ),
         period=dividends.period or available.period,
@@ -218,7 +219,7 @@ def declared_payout(basis: Basis, declared_rate: Figure, per_share: Figure) -> F
         Unit.FRACTION,
         f"declared rate ÷ {per_share.label}",
         [declared_rate, per_share],
-        lambda rate, x: _ratio(rate, x, per_share.label, NOTHING_PAID),
+        lambda rate, x: ratio(rate, x, per_share.label, NOTHING_PAID),
         period=per_share.period,
     )
 

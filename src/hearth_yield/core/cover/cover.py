@@ -7,6 +7,8 @@ from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from functools import cached_property
 
+from ..estimates.newest import year_ahead
+from ..estimates.outlook import Outlook, outlooks
 from ..facts.age import Freshness
 from ..facts.derived import per_share_of
 from ..facts.periods import (
@@ -38,6 +40,7 @@ from .bases import (
 )
 from .crossing import crossing, crossing_year
 from .cycle import CYCLE_YEARS, counted_years, through_the_cycle
+from .forward import forward_payout
 from .uses import Uses, uses_of_cash
 
 KNOWN_YEARS = 10
@@ -49,7 +52,8 @@ SWINGS = 3
 class BasisCover(HoldsFigures):
     """One basis over the years and now.
 
-    declared: the payout at the declared rate. through_cycle: on what is promised now;
+    declared: the payout at the declared rate; forward: on the year ahead as it is estimated, None
+    where no estimates are made of the basis. through_cycle: on what is promised now;
     through_cycle_paid: as it was paid. overpaid: years of the last ten known in which more was paid
     than came in. swings: too many years would be marked as freak for any to stand out. row: the
     years trends are read from. gone: fiscal years excluded, in words.
@@ -60,6 +64,7 @@ class BasisCover(HoldsFigures):
     latest: CoverPeriod | None
     trailing: CoverPeriod | None
     declared: Figure
+    forward: Figure | None
     through_cycle: Figure
     through_cycle_paid: Figure
     worst_of_ten: Figure
@@ -113,6 +118,15 @@ class Cover:
     net_income: Figure
     trailing_note: str | None
     ground: _Ground = field(repr=False, compare=False)
+
+    @cached_property
+    def outlooks(self) -> tuple[Outlook, ...]:
+        """What is expected of the year ahead, for every measure that is estimated or guided."""
+        return outlooks(self.ground.file)
+
+    @property
+    def outlook_year(self) -> int:
+        return year_ahead(self.ground.file)
 
     @cached_property
     def uses(self) -> tuple[Uses, ...]:
@@ -185,6 +199,9 @@ def basis_cover(basis: Basis, ground: _Ground) -> BasisCover:
         trailing=trailing,
         declared=declared_payout(
             basis, ground.declared_rate, now_per_share(basis, years, latest, trailing)
+        ),
+        forward=forward_payout(
+            basis, file, ground.declared_rate, trailing.period if trailing else None
         ),
         through_cycle=now(through_the_cycle(basis, counted, ground.declared_rate)).with_touch(
             by_hand

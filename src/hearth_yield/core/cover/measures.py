@@ -37,12 +37,13 @@ NAMES = {
 BRIEF = {Basis.FREE_CASH_FLOW: "FCF", Basis.DISTRIBUTABLE_CASH: "distributable"}
 """Where there is little room, and the words are long."""
 
-Read = Callable[[BasisCover], Figure]
+Read = Callable[[BasisCover], Figure | None]
 Say = Callable[[Cover, BasisCover], Sentence]
 
 
 NOW = "How much of a year’s cash or earnings the declared rate may take."
 CYCLE = "How much of five years’ cash or earnings together it may take."
+AHEAD = "How much of what analysts expect of the year ahead the declared rate may take."
 PAID = "How much of its latest fiscal year’s cash or earnings was allowed to be paid out."
 
 
@@ -83,6 +84,18 @@ def _overpaid(_: Cover, on: BasisCover) -> Sentence:
 
 def _year(_: Cover, on: BasisCover) -> Sentence:
     return (on.latest.label,) if on.latest else ()
+
+
+def _ahead(_: Cover, on: BasisCover) -> Sentence:
+    """The year, and of how many analysts, as the estimate says."""
+    if on.forward is None or not on.forward.known:
+        return ()
+    counted = [n for i in on.forward.inputs for n in _told(i) if n.startswith("of ")]
+    return (", ".join((on.forward.period or "", *counted[:1])),)
+
+
+def _told(figure: Figure) -> tuple[str, ...]:
+    return (*figure.notes, *(n for i in figure.inputs for n in i.notes))
 
 
 def _newest(_: Cover, on: BasisCover) -> Sentence:
@@ -171,6 +184,34 @@ _ENTRIES = (
         read=lambda b: b.through_cycle,
         key=("Through the cycle", _as_paid),
         more={"test": _leading_cap(", cycle", required, CYCLE), "columns": {"cover": 30}},
+    ),
+    _Entry(
+        id="payout_forward",
+        name="Payout, forward",
+        end="forward",
+        ending=" payout, forward",
+        payout=True,
+        read=lambda b: b.forward,
+        key=("Forward, on estimates", _ahead),
+        more={"columns": {"cover": 35}},
+        on={
+            Basis.EARNINGS: {
+                "test": _cap(
+                    lambda _: "forward payout",
+                    lambda _: "expected earnings",
+                    {Kind.COMPANY: advisory(0.60), Kind.FINANCIAL: advisory(0.60)},
+                    AHEAD,
+                )
+            },
+            Basis.AFFO: {
+                "test": _cap(
+                    lambda _: "forward payout",
+                    lambda _: "expected AFFO",
+                    {Kind.PROPERTY_TRUST: advisory(0.85)},
+                    AHEAD,
+                )
+            },
+        },
     ),
     _Entry(
         id="payout_worst",
@@ -265,6 +306,7 @@ MATRIX = (
     ("At the declared rate", "payout"),
     ("Last 12 months", "trailing"),
     ("Latest year, as paid", "paid"),
+    ("Forward, on estimates", "forward"),
     ("Through the cycle", "cycle"),
     ("Through the cycle, as paid", "cycle_paid"),
     ("Worst of ten", "worst"),

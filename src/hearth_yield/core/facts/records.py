@@ -248,6 +248,32 @@ class Exposure(Struct, frozen=True, kw_only=True):
     entered: bool = False
 
 
+class Estimate(Struct, frozen=True, kw_only=True):
+    """What analysts expected of a fiscal year on a day; per share in the shares of that day."""
+
+    fiscal_year: int
+    measure: str
+    published_on: date
+    mean: float
+    low: float | None = None
+    high: float | None = None
+    analysts: int | None = None
+    source: int | None = None
+    entered: bool = False
+
+
+class Guidance(Struct, frozen=True, kw_only=True):
+    """What the payer itself said on a day that it expects of a fiscal year."""
+
+    fiscal_year: int
+    measure: str
+    published_on: date
+    low: float
+    high: float
+    source: int | None = None
+    entered: bool = False
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Slump:
     """A past downturn; ends: None while it lasts, as far as is known."""
@@ -302,6 +328,8 @@ class PayerFile:
     statements: tuple[Statement, ...] = ()
     price_index: Series | None = None
     exposures: tuple[Exposure, ...] = ()
+    estimates: tuple[Estimate, ...] = ()
+    guidance: tuple[Guidance, ...] = ()
     excluded_years: Mapping[tuple[str, date], Edited] = field(default_factory=dict)
     exclusions: tuple[Exclusion, ...] = ()
     as_of: date | None = None
@@ -357,6 +385,8 @@ class PayerFile:
             statements=tuple(statements),
             price_index=self.price_index.until(as_of) if self.price_index else None,
             exposures=_newest_exposures(self.exposures, as_of),
+            estimates=tuple(x for x in self.estimates if x.published_on <= as_of),
+            guidance=tuple(x for x in self.guidance if x.published_on <= as_of),
             exclusions=exclusions,
             as_of=as_of,
         )

@@ -32,6 +32,10 @@ class Span(StrEnum):
     def months(self) -> int:
         return {"year": 12, "half": 6, "quarter": 3}[self.value]
 
+    @property
+    def plural(self) -> str:
+        return "halves" if self is Span.HALF else f"{self.value}s"
+
 
 INCOME_LINES = (
     "revenue",

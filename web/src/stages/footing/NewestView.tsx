@@ -3,6 +3,7 @@ import { type PayerKey, useNewest } from "@/api/hooks";
 import { upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
+import { Expected } from "../estimates/Expected";
 import { Found } from "./Found";
 import { MarkWord } from "./MarkWord";
 
@@ -13,17 +14,20 @@ export function NewestView({ payer }: { review: Review; payer: PayerKey }) {
   const [view] = useView();
   const found = useNewest(payer, { as_of: view.as_of });
   return (
-    <Found found={found}>
-      {({ compared }) =>
-        compared.length === 0 ? (
-          <p className="my-6 max-w-prose text-muted">
-            Neither a quarter nor twelve months are held together with the same of a year before.
-          </p>
-        ) : (
-          <Table compared={compared} />
-        )
-      }
-    </Found>
+    <>
+      <Found found={found}>
+        {({ compared }) =>
+          compared.length === 0 ? (
+            <p className="my-6 max-w-prose text-muted">
+              Neither a quarter nor twelve months are held together with the same of a year before.
+            </p>
+          ) : (
+            <Table compared={compared} />
+          )
+        }
+      </Found>
+      <Expected payer={payer} rest />
+    </>
   );
 }
 

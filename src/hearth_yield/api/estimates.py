@@ -1,0 +1,145 @@
+"""What is expected of the year ahead, with what to think of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel
+
+from hearth_yield.core.estimates.outlook import BANDS, REVISED_OVER, Guess, Outlook, Turned
+
+from .context import Reviewed
+from .figures import FigureOut, Shown, figure_out
+from .schemas import Problem, written
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+TurnedName = Literal["beat", "met", "missed"]
+OUTLOOK = (
+    "mean",
+    "low",
+    "high",
+    "guided_low",
+    "guided_high",
+    "guided_middle",
+    "so_far",
+    "part_of_estimate",
+    "rest_of_estimate",
+    "part_of_guidance",
+    "rest_of_guidance",
+)
+
+
+class RevisionOut(BaseModel):
+    months: int
+    figure: FigureOut
+
+
+class TimesOut(BaseModel):
+    """How often past years beat, met or missed what was expected so many months ahead; band: how
+    far off still counts as met."""
+
+    months: int
+    band: float
+    beat: int
+    met: int
+    missed: int
+
+
+@dataclass(slots=True, kw_only=True)
+class GuessOut:
+    """A past year: what was expected of it 12 and 24 months before its end, and what it brought.
+    off: actual ÷ estimate − 1."""
+
+    year: int
+    actual: FigureOut
+    expected_12: FigureOut
+    expected_24: FigureOut
+    off_12: FigureOut
+    off_24: FigureOut
+    turned_12: TurnedName | None
+    turned_24: TurnedName | None
+
+
+class OutlookOut(BaseModel):
+    """One measure in the year ahead. so_far: what its published interim periods brought; part,
+    rest: of what is expected, and what the rest of the year must bring. past: year by year, the
+    newest first."""
+
+    measure: str
+    name: str
+    analysts: int | None
+    mean: FigureOut
+    low: FigureOut
+    high: FigureOut
+    guided_low: FigureOut
+    guided_high: FigureOut
+    guided_middle: FigureOut
+    so_far: FigureOut
+    part_of_estimate: FigureOut
+    rest_of_estimate: FigureOut
+    part_of_guidance: FigureOut
+    rest_of_guidance: FigureOut
+    revised: list[RevisionOut]
+    times: list[TimesOut]
+    past: list[GuessOut]
+
+
+class EstimatesOut(BaseModel):
+    """year: the fiscal year ahead, the first that was not reported yet."""
+
+    year: int
+    outlooks: list[OutlookOut]
+
+
+@router.get("/payers/{exchange}/{symbol:path}/estimates", response_model=EstimatesOut)
+def estimates(found: Reviewed) -> Response:
+    shown, cover = Shown(found), found.cover
+    return written(
+        EstimatesOut(year=cover.outlook_year, outlooks=[_outlook(shown, o) for o in cover.outlooks])
+    )
+
+
+def _outlook(shown: Shown, outlook: Outlook) -> OutlookOut:
+    at = f"cover.outlooks.{outlook.key}"
+    return OutlookOut(
+        measure=outlook.measure,
+        name=outlook.name,
+        analysts=outlook.analysts,
+        revised=[
+            RevisionOut(months=n, figure=figure_out(outlook.revised[n], f"{at}.revised.{n}"))
+            for n in REVISED_OVER
+        ],
+        times=[_times(outlook, n) for n in BANDS],
+        past=[_guess(shown, g, f"{at}.track.{g.key}") for g in outlook.track],
+        **shown.members(outlook, at, OUTLOOK),
+    )
+
+
+def _times(outlook: Outlook, months: int) -> TimesOut:
+    times = outlook.times(months)
+    return TimesOut(
+        months=months,
+        band=BANDS[months],
+        beat=times[Turned.BEAT],
+        met=times[Turned.MET],
+        missed=times[Turned.MISSED],
+    )
+
+
+def _guess(shown: Shown, guess: Guess, at: str) -> GuessOut:
+    def turned(months: int) -> TurnedName | None:
+        found = guess.turned(months)
+        return found.value if found else None
+
+    return GuessOut(
+        year=guess.year,
+        expected_12=figure_out(guess.expected[12], f"{at}.expected.12"),
+        expected_24=figure_out(guess.expected[24], f"{at}.expected.24"),
+        off_12=figure_out(guess.off[12], f"{at}.off.12"),
+        off_24=figure_out(guess.off[24], f"{at}.off.24"),
+        turned_12=turned(12),
+        turned_24=turned(24),
+        **shown.members(guess, at, ("actual",)),
+    )
