@@ -53,7 +53,7 @@ def test_the_same_question_is_asked_again(demo: Database) -> None:
     cache = ReviewCache(demo)
     question = Question(
         window="10",
-        base_year=2010,
+        base_years=(2010,),
         inputs={"growth": 0.02, "required_return": 0.095},
         switched={"fading": False, "constant_growth": True},
     )

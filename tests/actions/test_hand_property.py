@@ -34,7 +34,7 @@ def land(symbol: str) -> str:
 
 def figures(database: Database, symbol: str) -> Figures:
     return named_figures(
-        ReviewCache(database).review(land(symbol), symbol, DAY, Question(base_year=2010))
+        ReviewCache(database).review(land(symbol), symbol, DAY, Question(base_years=(2010,)))
     )
 
 

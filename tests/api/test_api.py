@@ -94,7 +94,7 @@ def test_an_aim_by_price_and_by_yield_agree(client: TestClient) -> None:
         (f"{TRS}/worth", {"on": "magic"}, 422, "models"),
         (f"{TRS}/worth", {"inputs": "luck:1"}, 422, "inputs"),
         (f"{TRS}/review", {"quantity": "luck"}, 422, "quantity"),
-        (f"{TRS}/review", {"base_year": "long ago"}, 422, "base_year"),
+        (f"{TRS}/review", {"base_years": "long ago"}, 422, "base_years"),
         (f"{TRS}/review", {"window": "7"}, 422, "window"),
         (f"{TRS}/review", {"as_of": "2027-01-01"}, 422, "as_of"),
         (f"{TRS}/review", {"as_of": "yesterday"}, 422, "as_of"),

@@ -18,9 +18,9 @@ PAYERS = ("TRS", "LRT", "WPP", "QLN", "NWO", "GWK", "RVGF")
 ASKED: dict[str, list[dict[str, str]]] = {
     "review": [
         {},
-        {"window": "all", "base_year": "2010", "inputs": "growth:0.02", "off": "fading"},
+        {"window": "all", "base_years": "2010", "inputs": "growth:0.02", "off": "fading"},
     ],
-    "record": [{"base_year": "2010"}],
+    "record": [{"base_years": "2010,2016"}],
     "range": [{}, {"window": "all"}],
     "worth": [{"inputs": "required_return:0.09", "on": "constant_growth"}],
     "aim": [{"aim": "0.04"}, {"aim_price": "30"}],

@@ -24,7 +24,7 @@ question = st.fixed_dictionaries(
     optional={
         "as_of": day,
         "window": st.one_of(st.sampled_from(["3", "5", "10", "all"]), text),
-        "base_year": number,
+        "base_years": number,
         "aim": number,
         "aim_price": number,
         "quantity": st.one_of(st.just("yield"), text),

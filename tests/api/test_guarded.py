@@ -115,7 +115,7 @@ def test_share_classes_are_reached_like_any_payer(classes: TestClient, symbol: s
         ("GET", f"{TRS}/facts/prices?first={2**70}", None, 422),
         ("GET", f"{TRS}/review?as_of=0001-01-01", None, 422),
         ("GET", f"{TRS}/review?as_of=9999-12-31", None, 422),
-        ("GET", f"{TRS}/review?base_year={10**30}", None, 422),
+        ("GET", f"{TRS}/review?base_years={10**30}", None, 422),
         ("GET", "/api/payers/%00/%00/review", None, 404),
         ("PUT", "/api/saved", {"name": "   ", "columns": {"columns": ["yield"]}}, 422),
         ("PUT", "/api/saved", {"name": "x", "columns": {"columns": ["colour"]}}, 422),

@@ -219,9 +219,25 @@ def test_another_window_is_another_mean(page: Page) -> None:
 
 def test_any_year_may_be_picked_to_keep_pace_since(page: Page) -> None:
     page.goto(TRS)
-    page.get_by_label("Pace since another year").select_option("2009")
-    expect(page.get_by_text("To keep pace since 2009")).to_be_visible()
-    expect(page).to_have_url(re.compile("base_year=2009"))
+    page.get_by_label("Second year, chosen from a list").select_option("2009")
+    expect(page.get_by_text("Needed to keep pace since 2009")).to_be_visible()
+    expect(page).to_have_url(re.compile("base_years=1996"))
+    page.get_by_role("slider", name="First year to keep pace since").focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    expect(page.get_by_text("Needed to keep pace since 1999")).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("Needed to keep pace since 1999")).to_be_visible()
+    expect(page.get_by_text("Needed to keep pace since 2009")).to_be_visible()
+
+
+def test_what_the_dividend_did_in_each_slump(page: Page) -> None:
+    page.goto(f"{TRS}?stage=record&record=slumps")
+    table = page.locator("#record").get_by_role("table", name="The dividend in past slumps")
+    row = table.get_by_role("row", name=re.compile("The herring slump"))
+    expect(row).to_contain_text("raised")
+    row.get_by_role("button", name=re.compile("^declared rate over")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("Declared rate when it ended")
 
 
 def test_real_terms_come_on_request(page: Page) -> None:

@@ -166,7 +166,7 @@ def test_a_part_paid_year_is_neither_base_nor_end_nor_counted() -> None:
     ).cut(DAY)
     found = build_record(file)
     assert found.growth[5].reason == "2025 was only part paid (2 of 4 payments)"
-    ahead = build_inflation(file, found, base_year=2015)
+    ahead = build_inflation(file, found, base_years=(2016, 2015))
     assert (ahead.years_ahead.value, ahead.years_ahead.period) == (8, "of 8")
     assert [p.base_year for p in ahead.paces] == [2016, 2015]
     assert "only part paid" in (ahead.paces[1].needed.reason or "")

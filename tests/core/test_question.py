@@ -14,7 +14,7 @@ numbers = st.floats(-0.5, 0.5, allow_nan=False)
 questions = st.builds(
     Question,
     window=st.sampled_from(list(WINDOWS)),
-    base_year=st.none() | st.integers(1990, 2026),
+    base_years=st.lists(st.integers(1990, 2026), max_size=2).map(tuple),
     aim=st.none() | st.floats(0.001, 0.5),
     aim_price=st.none() | st.floats(0.01, 1e6),
     inputs=st.dictionaries(st.sampled_from(list(INPUTS)), numbers),
@@ -37,7 +37,7 @@ def test_what_is_by_default_is_not_written() -> None:
     [
         ({"window": "7"}, "window"),
         ({"quantity": "luck"}, "quantity"),
-        ({"base_year": "soon"}, "base_year"),
+        ({"base_years": "soon"}, "base_years"),
         ({"aim": "nan"}, "aim"),
         ({"inputs": "growth"}, "growth"),
         ({"inputs": "growth:much"}, "growth"),

@@ -64,6 +64,7 @@ class ReviewCache:
     database: Database
     rules: Cache = field(default_factory=lambda: Cache(4))
     files: Cache = field(default_factory=lambda: Cache(16))
+    shared: Cache = field(default_factory=lambda: Cache(2))
     reviews: Cache = field(default_factory=lambda: Cache(32))
     universes: Cache = field(default_factory=lambda: Cache(2))
     looked_back: Cache = field(default_factory=lambda: Cache(2))
@@ -82,11 +83,13 @@ class ReviewCache:
         return self.rules.get(at.rules, load) if at.rules else HouseRules()
 
     def cut_file(self, at: Edition, exchange: str, symbol: str, as_of: date) -> PayerFile:
-        """A payer's facts cut to a day; its whole history is loaded once per edition."""
+        """A payer's facts cut to a day; its whole history is loaded once per edition, and so are
+        the series that payers share."""
+        shared = self.shared.get(at.facts, payer_files.Shared)
 
         def load() -> PayerFile:
             with self.database.read() as connection:
-                return payer_files.load(connection, exchange, symbol)
+                return payer_files.load(connection, exchange, symbol, shared)
 
         whole = self.files.get((at.facts, exchange, symbol), load)
         with computing(whole.payer):

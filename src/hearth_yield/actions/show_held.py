@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Generic, TypeVar
 
-from hearth_yield.core.facts.records import Slump
 from hearth_yield.store import coverage, payer_files, sources
 from hearth_yield.store.coverage import Coverage as Coverage
 from hearth_yield.store.coverage import SeriesCoverage
@@ -48,12 +47,6 @@ def find_names(database: Database, words: str, limit: int) -> Sequence[PayerName
     """Payers of which every word is in the name, the symbol or the kind, by name."""
     with database.read() as connection:
         return payer_files.find_names(connection, words, limit)
-
-
-def known_slumps(database: Database, as_of: date) -> tuple[Slump, ...]:
-    """Past downturns as known on a day."""
-    with database.read() as connection:
-        return payer_files.load_slumps(connection, as_of)
 
 
 def held_of_payers(database: Database, words: str, first: int, size: int) -> Held[Coverage]:

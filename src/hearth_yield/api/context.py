@@ -216,7 +216,7 @@ class QuestionTexts(BaseModel):
 
     quantity: str = ""
     window: str = ""
-    base_year: str = ""
+    base_years: str = Field("", description="years to keep pace since, at most two: 1997,2016")
     aim: str = ""
     aim_price: str = ""
     inputs: str = Field("", description="growth:0.05,required_return:0.09")

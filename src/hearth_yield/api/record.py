@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from hearth_yield.core.record.history import Record, Year
-from hearth_yield.core.record.measures import GROWTHS, REAL_GROWTHS
+from hearth_yield.core.record.measures import AHEAD, GROWTHS, REAL_GROWTHS, REAL_WHOLE, WHOLE
 from hearth_yield.core.record.stage import RecordStage
 
 from .figures import FigureOut, PaymentOut, Shown, figure_out, payment_out
@@ -17,11 +17,13 @@ from .figures import FigureOut, PaymentOut, Shown, figure_out, payment_out
 
 @dataclass(slots=True, kw_only=True)
 class GrowthOut:
-    """A span, and the measures that say how the dividend grew over it."""
+    """A span, and the measures that say how the dividend grew over it; ahead: with the year
+    ahead."""
 
-    years: int
+    name: str
     nominal: str
     real: str
+    ahead: str | None
 
 
 @dataclass(slots=True, kw_only=True)
@@ -38,16 +40,40 @@ class YearOut:
 
 
 @dataclass(slots=True, kw_only=True)
+class PaceStepOut:
+    """What the dividend would have had to be in a year."""
+
+    year: int
+    needed: FigureOut
+
+
+@dataclass(slots=True, kw_only=True)
+class SlumpPaidOut:
+    """What the dividend did in a slump. action: the worst that was declared in it; null before
+    anything was paid."""
+
+    name: str
+    begins: date
+    ends: date | None
+    action: str | None
+    before: FigureOut
+    after: FigureOut
+    change: FigureOut
+
+
+@dataclass(slots=True, kw_only=True)
 class PaceOut:
     base_year: int
     needed: FigureOut
     ahead: FigureOut
+    path: list[PaceStepOut]
 
 
 class RecordSeries(BaseModel):
     growth: list[GrowthOut]
     years: list[YearOut]
     paces: list[PaceOut]
+    slumps: list[SlumpPaidOut]
 
 
 @dataclass(slots=True, kw_only=True)
@@ -91,13 +117,35 @@ def record_series(shown: Shown, stage: RecordStage) -> RecordSeries:
     record, inflation = stage.record, stage.inflation
     return RecordSeries(
         growth=[
-            GrowthOut(years=n, nominal=nominal.id, real=REAL_GROWTHS[n].id)
-            for n, nominal in GROWTHS.items()
+            *(
+                GrowthOut(
+                    name=f"{n} year{'s' if n > 1 else ''}",
+                    nominal=nominal.id,
+                    real=REAL_GROWTHS[n].id,
+                    ahead=AHEAD[n].id if n in AHEAD else None,
+                )
+                for n, nominal in GROWTHS.items()
+            ),
+            GrowthOut(name="whole record", nominal=WHOLE.id, real=REAL_WHOLE.id, ahead=None),
+        ],
+        slumps=[
+            SlumpPaidOut(
+                name=s.slump.name,
+                begins=s.slump.begins,
+                ends=s.slump.ends,
+                action=s.action,
+                **shown.members(s, f"record.slumps.{s.key}", ("before", "after", "change")),
+            )
+            for s in stage.slumps
         ],
         years=[_year(y, stage) for y in record.years],
         paces=[
             PaceOut(
                 base_year=p.base_year,
+                path=[
+                    PaceStepOut(year=y, needed=figure_out(f, f"record.paces.{p.key}.path.{y}"))
+                    for y, f in p.path.items()
+                ],
                 **shown.members(p, f"record.paces.{p.key}", ("needed", "ahead")),
             )
             for p in inflation.paces

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date
 
 from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
-from hearth_yield.actions import edit_facts, show_held
+from hearth_yield.actions import edit_facts
 from hearth_yield.core.facts.records import PayerNote
 from hearth_yield.core.figures.measure import Stage
+from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.review import Review
 
 from .context import Here, Reviewed
 from .cover import CoverSeries, UsesSeries, cover_series, uses_series
-from .figures import HeadOut, PaymentOut, Shown, StageOut, TestOut, payment_out
+from .figures import FigureOut, HeadOut, Shown, StageOut, TestOut, figure_out
 from .range import AimOut, RangeSeries, aim_out, range_series
 from .record import PaymentsSeries, RecordSeries, payments_series, record_series
 from .schemas import Problem, SlumpOut, StateName, TouchName, written
@@ -60,6 +61,17 @@ class ExclusionOut(BaseModel):
     note: str
 
 
+@dataclass(slots=True, kw_only=True)
+class ComingOut:
+    """The next payment. projected: nothing of it is declared yet."""
+
+    ex_date: date
+    pay_date: date | None
+    declared_on: date | None
+    amount: FigureOut
+    projected: bool
+
+
 class ReviewOut(BaseModel):
     """Every figure, finding and test; what a stage draws has an address of its own. stages: in the
     order of the job. tests: of all stages, the required first, each group by the smallest
@@ -70,7 +82,7 @@ class ReviewOut(BaseModel):
     state: StateName | None
     head: list[HeadOut]
     first_to_give: TestOut | None
-    next_payment: PaymentOut | None
+    coming: ComingOut | None
     stages: list[StageOut]
     tests: list[TestOut]
     aim: AimOut | None
@@ -79,29 +91,35 @@ class ReviewOut(BaseModel):
 
 
 @router.get(ONE_PAYER + "/review", response_model=ReviewOut)
-def review(here: Here, found: Reviewed) -> Response:
-    slumps = [
-        SlumpOut(name=x.name, begins=x.begins, ends=x.ends)
-        for x in show_held.known_slumps(here.database, found.as_of)
-    ]
-    return written(review_out(found, slumps))
+def review(found: Reviewed) -> Response:
+    return written(review_out(found))
 
 
-def review_out(review: Review, slumps: Sequence[SlumpOut]) -> ReviewOut:
+def review_out(review: Review) -> ReviewOut:
     shown = Shown(review)
-    first, coming = review.first_to_give, review.record.next_payment
+    first, coming = review.first_to_give, review.coming
     return ReviewOut(
         payer=_payer(review),
         as_of=review.as_of,
         state=review.state.value if review.state else None,
         head=shown.head(),
         first_to_give=shown.test(first) if first else None,
-        next_payment=payment_out(coming.fact, coming.amount) if coming else None,
+        coming=_coming(coming) if coming else None,
         stages=[shown.stage(stage) for stage in review.stages],
         tests=[shown.test(t) for t in review.tests],
         aim=aim_out(review.aim, review.range),
-        slumps=list(slumps),
+        slumps=[SlumpOut(name=x.name, begins=x.begins, ends=x.ends) for x in review.slumps],
         exclusions=[ExclusionOut(table=x.table, note=x.note) for x in review.exclusions],
+    )
+
+
+def _coming(coming: Coming) -> ComingOut:
+    return ComingOut(
+        ex_date=coming.ex_date,
+        pay_date=coming.pay_date,
+        declared_on=coming.declared_on,
+        projected=coming.projected,
+        amount=figure_out(coming.amount, "record.coming.amount"),
     )
 
 

@@ -15,18 +15,20 @@ from .range.ruler import WINDOWS
 from .range.stage import WORTH_WINDOW
 from .strain.inputs import ALL, Strain
 
+BASES = 2
 FIRST_QUANTITY = next(iter(QUANTITIES))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Question:
-    """quantity, window: of the ruler; base_year: to keep pace since; aim, aim_price: the value of
-    the quantity, or the price, aimed at; inputs: of Worth by id, in the place of the defaults;
-    switched: models turned on or off; strain: a worse year to make the tests again under."""
+    """quantity, window: of the ruler; base_years: to keep pace since, at most two; aim, aim_price:
+    the value of the quantity, or the price, aimed at; inputs: of Worth by id, in the place of the
+    defaults; switched: models turned on or off; strain: a worse year to make the tests again
+    under."""
 
     quantity: str = FIRST_QUANTITY
     window: str = WORTH_WINDOW
-    base_year: int | None = None
+    base_years: tuple[int, ...] = ()
     aim: float | None = None
     aim_price: float | None = None
     inputs: Mapping[str, float] = field(default_factory=dict)
@@ -34,9 +36,9 @@ class Question:
     strain: Strain | None = None
 
     @property
-    def place(self) -> tuple[str, str, int | None]:
+    def place(self) -> tuple[str, str, tuple[int, ...]]:
         """What the stages before Worth depend on."""
-        return (self.quantity, self.window, self.base_year)
+        return (self.quantity, self.window, self.base_years)
 
 
 def read_question(asked: Mapping[str, str]) -> Question:
@@ -46,7 +48,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
     Raises: InvalidInput naming the field, the value and the rule.
     """
     held = {name: text for name, text in asked.items() if text}
-    known = {"quantity", "window", "base_year", "aim", "aim_price", "inputs", "on", "off"}
+    known = {"quantity", "window", "base_years", "aim", "aim_price", "inputs", "on", "off"}
     known |= {"strain", "strain_part"}
     for name in held:
         if name not in known:
@@ -59,7 +61,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
     return Question(
         quantity=_one_of("quantity", held.get("quantity", FIRST_QUANTITY), QUANTITIES),
         window=_one_of("window", held.get("window", WORTH_WINDOW), WINDOWS),
-        base_year=_year(held.get("base_year")),
+        base_years=_years(held.get("base_years", "")),
         aim=_number("aim", held.get("aim")),
         aim_price=_number("aim_price", held.get("aim_price")),
         inputs=_inputs(held.get("inputs", "")),
@@ -75,7 +77,7 @@ def write_question(question: Question) -> dict[str, str]:
     texts = {
         "quantity": "" if question.quantity == FIRST_QUANTITY else question.quantity,
         "window": "" if question.window == WORTH_WINDOW else question.window,
-        "base_year": _text(question.base_year),
+        "base_years": ",".join(map(str, question.base_years)),
         "aim": _text(question.aim),
         "aim_price": _text(question.aim_price),
         "inputs": ",".join(f"{id}:{value!r}" for id, value in sorted(question.inputs.items())),
@@ -136,14 +138,16 @@ def _number(name: str, text: str | None, field: str = "") -> float | None:
     return value
 
 
-def _year(text: str | None) -> int | None:
-    if text is None:
-        return None
-    if not (text.isascii() and text.isdigit() and len(text) <= 4):
+def _years(text: str) -> tuple[int, ...]:
+    parts = _ids(text)
+    if len(parts) > BASES or not all(p.isascii() and p.isdigit() and len(p) <= 4 for p in parts):
         raise InvalidInput(
-            "a base year must be a year", field="base_year", value=text, rule="a year such as 2016"
+            "base years must be years",
+            field="base_years",
+            value=text,
+            rule=f"at most {BASES} years, such as 1997,2016",
         )
-    return int(text)
+    return tuple(int(p) for p in parts)
 
 
 def _inputs(text: str) -> dict[str, float]:

@@ -12,7 +12,7 @@ from .cover.cover import Cover, build_cover
 from .errors import HearthError, Uncomputable
 from .facts.edits import Exclusion
 from .facts.periods import trailing_period
-from .facts.records import Payer, PayerFile, PayerNote
+from .facts.records import Payer, PayerFile, PayerNote, Slump
 from .figures.figure import Figure
 from .figures.measure import Sentence, Stage
 from .footing.stage import Footing, build_footing
@@ -23,6 +23,7 @@ from .range.aim import Aim
 from .range.quantity import QUANTITIES
 from .range.ruler import Ruler
 from .range.stage import RangeStage, aim_of, build_range
+from .record.ahead import Coming
 from .record.history import Record
 from .record.inflation import Inflation
 from .record.stage import RecordStage, build_record_stage
@@ -55,6 +56,7 @@ class Review:
     industry: PayerNote | None
     credit_rating: PayerNote | None
     exclusions: tuple[Exclusion, ...]
+    slumps: tuple[Slump, ...]
     as_of: date
     stages: Mapping[Stage, StageReview]
     aim: Aim | None
@@ -73,6 +75,12 @@ class Review:
     def record(self) -> Record:
         result: RecordStage = self.stages[Stage.RECORD].result
         return result.record
+
+    @property
+    def coming(self) -> Coming | None:
+        """The next payment, declared or projected."""
+        result: RecordStage = self.stages[Stage.RECORD].result
+        return result.coming
 
     @property
     def inflation(self) -> Inflation:
@@ -146,7 +154,7 @@ BUILDERS: Mapping[Stage, Callable[[PayerFile, RecordStage, Question], Any]] = {
 def build_review(file: PayerFile, rules: HouseRules, question: Question | None = None) -> Review:
     """Every built stage of one payer on the day the file is cut to."""
     question = question or Question()
-    record = build_record_stage(file, question.base_year)
+    record = build_record_stage(file, question.base_years)
     results: dict[Stage, Any] = {Stage.RECORD: record} | {
         stage: build(file, record, question) for stage, build in BUILDERS.items()
     }
@@ -212,6 +220,7 @@ def _with_worth(
         industry=file.note("industry"),
         credit_rating=file.note("credit_rating"),
         exclusions=file.exclusions,
+        slumps=file.slumps,
         as_of=file.day,
         stages=stages,
         aim=aim_of(file, ranges.shown, question.aim, question.aim_price),

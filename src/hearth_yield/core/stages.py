@@ -49,6 +49,8 @@ def record_parts(stage: RecordStage) -> Mapping[str, object]:
         "real_years": stage.inflation.real_years,
         "paces": stage.inflation.paces,
         "paid": stage.record.paid,
+        "coming": stage.coming,
+        "slumps": stage.slumps,
     }
 
 

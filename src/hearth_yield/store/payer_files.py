@@ -61,8 +61,9 @@ def newest_price_day(connection: Connection, as_of: date) -> date | None:
 class Shared:
     """Facts that payers share, loaded once where many payers are loaded in a row."""
 
-    price_indices: dict[str, Series | None] = field(default_factory=dict)
+    series: dict[tuple[str, str], Series | None] = field(default_factory=dict)
     by_hand: list[frozenset[int]] = field(default_factory=list)
+    downturns: list[tuple[Slump, ...]] = field(default_factory=list)
 
     def manual_sources(self, connection: Connection) -> frozenset[int]:
         """Sources that are facts entered by hand."""
@@ -71,12 +72,21 @@ class Shared:
             self.by_hand.append(frozenset(connection.scalars(query)))
         return self.by_hand[0]
 
-    def price_index(self, connection: Connection, currency: str) -> Series | None:
-        if currency not in self.price_indices:
-            self.price_indices[currency] = load_price_index(
-                connection, currency, self.manual_sources(connection)
-            )
-        return self.price_indices[currency]
+    def of_kind(self, connection: Connection, kind: str, currency: str) -> Series | None:
+        """The series of a kind in a currency; where several are held, the first by code."""
+        key = (kind, currency)
+        if key not in self.series:
+            by_hand = self.manual_sources(connection)
+            self.series[key] = load_series(connection, kind, currency, by_hand)
+        return self.series[key]
+
+    def slumps(self, connection: Connection) -> tuple[Slump, ...]:
+        """Past downturns, whole."""
+        if not self.downturns:
+            s = t.slump.c
+            rows = connection.execute(select(s.name, s.begins, s.ends).order_by(s.begins))
+            self.downturns.append(tuple(Slump(name=a, begins=b, ends=c) for a, b, c in rows))
+        return self.downturns[0]
 
 
 def load(
@@ -116,7 +126,9 @@ def load(
         guidance=reader.guidance(),
         excluded_years=edits.excluded_years(edited),
         exclusions=tuple(reader.exclusions),
-        price_index=shared.price_index(connection, row.currency),
+        price_index=shared.of_kind(connection, "price_index", row.currency),
+        market_index=shared.of_kind(connection, "market_index", row.currency),
+        slumps=shared.slumps(connection),
     )
 
 
@@ -145,12 +157,12 @@ PAYER = select(t.payer).where(
 )
 
 
-def load_price_index(
-    connection: Connection, currency: str, by_hand: frozenset[int] = frozenset()
+def load_series(
+    connection: Connection, kind: str, currency: str, by_hand: frozenset[int] = frozenset()
 ) -> Series | None:
-    """The price index of a currency; where several are held, the first by code."""
+    """The series of a kind in a currency; where several are held, the first by code."""
     s = t.series.c
-    query = select(s.id, s.code, s.name).where(s.kind == "price_index", s.currency == currency)
+    query = select(s.id, s.code, s.name).where(s.kind == kind, s.currency == currency)
     row = connection.execute(query.order_by(s.code).limit(1)).one_or_none()
     if row is None:
         return None
@@ -175,11 +187,3 @@ def load_price_index(
             for day, published, value, source in points
         ),
     )
-
-
-def load_slumps(connection: Connection, as_of: date) -> tuple[Slump, ...]:
-    """Past downturns as known on a day."""
-    s = t.slump.c
-    rows = connection.execute(select(s.name, s.begins, s.ends).order_by(s.begins))
-    known = (Slump(name=a, begins=b, ends=c).until(as_of) for a, b, c in rows)
-    return tuple(x for x in known if x is not None)

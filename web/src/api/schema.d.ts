@@ -1331,6 +1331,24 @@ export interface components {
             columns: string[];
         };
         /**
+         * ComingOut
+         * @description The next payment. projected: nothing of it is declared yet.
+         */
+        ComingOut: {
+            amount: components["schemas"]["FigureOut"];
+            /** Declared On */
+            declared_on: string | null;
+            /**
+             * Ex Date
+             * Format: date
+             */
+            ex_date: string;
+            /** Pay Date */
+            pay_date: string | null;
+            /** Projected */
+            projected: boolean;
+        };
+        /**
          * CommitIn
          * @description accepted: places of the preview's warnings that are accepted.
          */
@@ -1963,15 +1981,18 @@ export interface components {
         };
         /**
          * GrowthOut
-         * @description A span, and the measures that say how the dividend grew over it.
+         * @description A span, and the measures that say how the dividend grew over it; ahead: with the year
+         *     ahead.
          */
         GrowthOut: {
+            /** Ahead */
+            ahead: string | null;
+            /** Name */
+            name: string;
             /** Nominal */
             nominal: string;
             /** Real */
             real: string;
-            /** Years */
-            years: number;
         };
         /**
          * GuessOut
@@ -2452,8 +2473,9 @@ export interface components {
         };
         /**
          * OutlookOut
-         * @description One measure in the year ahead. so_far: what its published interim periods brought; part, rest:
-         *     of what is expected, and what the rest of the year must bring. past: year by year, the newest first.
+         * @description One measure in the year ahead. so_far: what its published interim periods brought; part,
+         *     rest: of what is expected, and what the rest of the year must bring. past: year by year, the
+         *     newest first.
          */
         OutlookOut: {
             /** Analysts */
@@ -2486,6 +2508,17 @@ export interface components {
             /** Base Year */
             base_year: number;
             needed: components["schemas"]["FigureOut"];
+            /** Path */
+            path: components["schemas"]["PaceStepOut"][];
+        };
+        /**
+         * PaceStepOut
+         * @description What the dividend would have had to be in a year.
+         */
+        PaceStepOut: {
+            needed: components["schemas"]["FigureOut"];
+            /** Year */
+            year: number;
         };
         /**
          * PaidOut
@@ -2756,6 +2789,8 @@ export interface components {
             growth: components["schemas"]["GrowthOut"][];
             /** Paces */
             paces: components["schemas"]["PaceOut"][];
+            /** Slumps */
+            slumps: components["schemas"]["SlumpPaidOut"][];
             /** Years */
             years: components["schemas"]["YearOut"][];
         };
@@ -2784,12 +2819,12 @@ export interface components {
              * Format: date
              */
             as_of: string;
+            coming: components["schemas"]["ComingOut"] | null;
             /** Exclusions */
             exclusions: components["schemas"]["ExclusionOut"][];
             first_to_give: components["schemas"]["TestOut"] | null;
             /** Head */
             head: components["schemas"]["HeadOut"][];
-            next_payment: components["schemas"]["PaymentOut"] | null;
             payer: components["schemas"]["PayerOut"];
             /** Slumps */
             slumps: components["schemas"]["SlumpOut"][];
@@ -3021,6 +3056,27 @@ export interface components {
              * Format: date
              */
             begins: string;
+            /** Ends */
+            ends: string | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SlumpPaidOut
+         * @description What the dividend did in a slump. action: the worst that was declared in it; null before
+         *     anything was paid.
+         */
+        SlumpPaidOut: {
+            /** Action */
+            action: string | null;
+            after: components["schemas"]["FigureOut"];
+            before: components["schemas"]["FigureOut"];
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            change: components["schemas"]["FigureOut"];
             /** Ends */
             ends: string | null;
             /** Name */
@@ -7027,7 +7083,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -7157,7 +7214,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -7287,7 +7345,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -7766,7 +7825,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -8248,7 +8308,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -8378,7 +8439,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -8508,7 +8570,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -8638,7 +8701,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -8768,7 +8832,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -8898,7 +8963,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -9028,7 +9094,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -9158,7 +9225,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -9288,7 +9356,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -9418,7 +9487,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -9548,7 +9618,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -9793,7 +9864,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -9927,7 +9999,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -10057,7 +10130,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -11304,7 +11378,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */
@@ -11431,7 +11506,8 @@ export interface operations {
                 as_of?: string | null;
                 quantity?: string;
                 window?: string;
-                base_year?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
                 aim?: string;
                 aim_price?: string;
                 /** @description growth:0.05,required_return:0.09 */

@@ -3,7 +3,7 @@ import { type Review, type Schemas, stageOf } from "@/api/client";
 import { type PayerKey, useRecord } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { DividendYears } from "@/charts/DividendYears";
-import { number, show } from "@/format/format";
+import { day, number, show } from "@/format/format";
 import { openKey, useView } from "@/state/view";
 import { Fig, KeyFigure, PayerContext } from "@/ui/Fig";
 import { Choice } from "@/ui/StageSection";
@@ -13,20 +13,23 @@ import { StageView } from "./StageView";
 
 type Year = Schemas["YearOut"];
 
+type Record = Schemas["RecordSeries"];
+
 interface Props {
   review: Review;
-  record: Schemas["RecordSeries"];
+  record: Record;
 }
 
 const VIEWS = [
   { value: "years", name: "By year" },
   { value: "payments", name: "Every payment" },
+  { value: "slumps", name: "In slumps" },
 ];
 
 export function RecordStage({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
-  const found = useRecord(payer, { as_of: view.as_of, base_year: view.base_year?.toString() });
-  const shown = view.record === "payments" ? "payments" : "years";
+  const found = useRecord(payer, { as_of: view.as_of, base_years: view.base_years });
+  const shown = VIEWS.find((v) => v.value === view.record)?.value ?? "years";
   const real = view.real ?? false;
   return (
     <StageView
@@ -61,6 +64,8 @@ export function RecordStage({ review, payer }: { review: Review; payer: PayerKey
               <Empty />
             ) : shown === "payments" ? (
               <Payments payer={payer} />
+            ) : shown === "slumps" ? (
+              <InSlumps slumps={record.slumps} />
             ) : (
               <>
                 <Chart review={review} record={record} real={real} />
@@ -79,6 +84,7 @@ function Chart({ review, record, real }: Props & { real: boolean }) {
   const [, change] = useView();
   const payer = useContext(PayerContext);
   const { years } = record;
+  const move = useBases(record);
   const open = (year: Year) =>
     payer && change({ open: openKey(payer, year.total.key), path: undefined });
   return (
@@ -87,7 +93,7 @@ function Chart({ review, record, real }: Props & { real: boolean }) {
       title={
         <>
           Dividends per share by year, {review.payer.currency}, in today’s shares (hatched: this
-          year so far)
+          year so far; lines: keeping pace since the years marked below)
           {real && <span className="text-action"> · line: in today’s money</span>}
         </>
       }
@@ -99,7 +105,16 @@ function Chart({ review, record, real }: Props & { real: boolean }) {
         .join("; ")}.`}
       height={DividendYears.height}
       draw={(width) => (
-        <DividendYears years={years} slumps={review.slumps} real={real} width={width} open={open} />
+        <DividendYears
+          years={years}
+          paces={record.paces}
+          bases={basesOf(record)}
+          onBase={move}
+          slumps={review.slumps}
+          real={real}
+          width={width}
+          open={open}
+        />
       )}
       table={<Years years={years} />}
     />
@@ -115,17 +130,17 @@ function Empty() {
   );
 }
 
-/** How the dividend grew over every span, before and after prices. */
+/** How the dividend grew over every span, before and after prices, and with the year ahead. */
 function Growth({ review, record }: Props) {
   const { figures } = stageOf(review, "record");
   const { growth } = record;
-  const row = (name: string, id: "nominal" | "real", className = "") => (
+  const row = (name: string, id: "nominal" | "real" | "ahead", className = "") => (
     <tr>
       <td>{name}</td>
       {growth.map((g) => {
-        const figure = figures[g[id]];
+        const figure = figures[g[id] ?? ""];
         return (
-          <td key={g.years}>
+          <td key={g.name}>
             {figure && <Fig figure={figure} bare sign unknown="–" className={className} />}
           </td>
         );
@@ -139,8 +154,8 @@ function Growth({ review, record }: Props) {
         <tr>
           <th scope="col">Growth a year, %, over</th>
           {growth.map((g) => (
-            <th key={g.years} scope="col">
-              {g.years} {g.years === 1 ? "year" : "years"}
+            <th key={g.name} scope="col">
+              {g.name}
             </th>
           ))}
         </tr>
@@ -148,58 +163,105 @@ function Growth({ review, record }: Props) {
       <tbody>
         {row("nominal", "nominal", "font-semibold")}
         {row("real, after prices", "real")}
+        {row("nominal, with the year ahead", "ahead")}
       </tbody>
     </table>
   );
 }
 
-/** What the dividend would have to be to have kept pace, and a choice of the year it is told from. */
-function Paces({ record }: Pick<Props, "record">) {
+const basesOf = (record: Record) =>
+  record.years.filter((y) => y.complete && y.total.value).map((y) => y.year);
+
+/** The address with one of the two base years moved. */
+function useBases(record: Record): (place: number, year: number) => void {
+  const [, change] = useView();
+  return (place, year) => {
+    const years = record.paces.map((p) => p.base_year);
+    years[place] = year;
+    change({ base_years: years.join(",") }, { replace: true });
+  };
+}
+
+/** What the dividend would have to be to have kept pace, from two years that can be moved. */
+function Paces({ record }: { record: Record }) {
+  const move = useBases(record);
   return (
     <>
-      {record.paces.map((pace) => (
-        <KeyFigure
-          key={pace.base_year}
-          name={`Needed to keep pace since ${pace.base_year}`}
-          figure={pace.needed}
-          note={
-            pace.ahead.value !== null && (
-              <>
-                pays <Fig figure={pace.ahead} size digits={0} />{" "}
-                {pace.ahead.value >= 0 ? "more" : "less"} than that
-              </>
-            )
-          }
-        />
+      {record.paces.map((pace, place) => (
+        <div key={place} className="min-w-0">
+          <KeyFigure
+            name={`Needed to keep pace since ${pace.base_year}`}
+            figure={pace.needed}
+            note={
+              pace.ahead.value !== null && (
+                <>
+                  pays <Fig figure={pace.ahead} size digits={0} />{" "}
+                  {pace.ahead.value >= 0 ? "more" : "less"} than that
+                </>
+              )
+            }
+          />
+          <select
+            aria-label={`${place === 0 ? "First" : "Second"} year, chosen from a list`}
+            className="field min-h-[26px]! py-0! text-[13px]"
+            value={pace.base_year}
+            onChange={(e) => move(place, Number(e.target.value))}
+          >
+            {basesOf(record).map((year) => (
+              <option key={year} value={year}>
+                since {year}
+              </option>
+            ))}
+          </select>
+        </div>
       ))}
-      <BaseYear record={record} />
     </>
   );
 }
 
-/** Any year may be picked to keep pace since. */
-function BaseYear({ record }: Pick<Props, "record">) {
-  const [view, change] = useView();
-  const years = record.years.filter((y) => y.complete && y.total.value);
+/** What the dividend did in each past slump. */
+function InSlumps({ slumps }: { slumps: Record["slumps"] }) {
+  if (slumps.length === 0) {
+    return <p className="my-6 max-w-prose text-muted">No past slump is on record by this day.</p>;
+  }
   return (
-    <div>
-      <label htmlFor="base-year" className="block text-[13px] text-muted">
-        Pace since another year
-      </label>
-      <select
-        id="base-year"
-        className="field min-h-[28px]! py-0! text-[14px]"
-        value={view.base_year ?? ""}
-        onChange={(e) => change({ base_year: e.target.value ? Number(e.target.value) : undefined })}
-      >
-        <option value="">choose</option>
-        {years.map((y) => (
-          <option key={y.year} value={y.year}>
-            {y.year}
-          </option>
+    <table className="rows my-3 w-full text-[15px]">
+      <caption className="sr-only">The dividend in past slumps</caption>
+      <thead>
+        <tr>
+          <th scope="col">Slump</th>
+          <th scope="col" className="text-left!">
+            The dividend was
+          </th>
+          <th scope="col">Declared rate before</th>
+          <th scope="col">After</th>
+          <th scope="col">Change, %</th>
+        </tr>
+      </thead>
+      <tbody>
+        {slumps.map((s) => (
+          <tr key={s.name}>
+            <td>
+              {s.name}
+              <span className="text-[13px] text-muted">
+                {" "}
+                {day(s.begins)} to {s.ends ? day(s.ends) : "today"}
+              </span>
+            </td>
+            <td className="text-left!">{s.action ?? "not paid yet"}</td>
+            <td>
+              <Fig figure={s.before} unknown="–" />
+            </td>
+            <td>
+              <Fig figure={s.after} unknown="–" />
+            </td>
+            <td>
+              <Fig figure={s.change} bare sign unknown="–" className="font-semibold" />
+            </td>
+          </tr>
         ))}
-      </select>
-    </div>
+      </tbody>
+    </table>
   );
 }
 

@@ -43,12 +43,12 @@ describe("the question put to the API", () => {
   it("holds what changes figures and leaves out what only changes the page", () => {
     const asked = questionOf({
       inputs: "growth:0.03",
-      base_year: 2016,
+      base_years: "2016",
       q: "x",
       open: "ELV/TRS/payer.price",
       stage: "worth",
     });
-    expect(asked).toMatchObject({ inputs: "growth:0.03", base_year: "2016" });
+    expect(asked).toMatchObject({ inputs: "growth:0.03", base_years: "2016" });
     expect(Object.keys(asked)).not.toContain("q");
     expect(Object.keys(asked)).not.toContain("open");
   });

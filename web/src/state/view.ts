@@ -37,7 +37,8 @@ export interface View {
   /** The view of Footing that is shown; nothing: the first in which something is amiss. */
   footing?: string;
   window?: Window;
-  base_year?: number;
+  /** The two years that keeping pace is told from: "1997,2016". */
+  base_years?: string;
   aim?: number;
   /** Inputs of Worth as the API takes them: "growth:0.05,required_return:0.09". */
   inputs?: string;
@@ -69,6 +70,7 @@ const TEXTS = [
   "footing",
   "stage",
   "inputs",
+  "base_years",
   "strain",
   "strain_part",
   "on",
@@ -77,7 +79,7 @@ const TEXTS = [
   "path",
   "tables",
 ] as const;
-const NUMBERS = ["base_year", "aim"] as const;
+const NUMBERS = ["aim"] as const;
 
 /** Keeps what the URL says in a form the views can use; anything else in it is dropped. */
 export function readView(raw: Record<string, unknown>): View {
@@ -157,7 +159,6 @@ function decoded(text: string): string {
 
 /** What the API is asked for a review: the parts of the view that change its figures. */
 export function questionOf(view: View): Question {
-  const { as_of, window, base_year, inputs, on, off, strain, strain_part } = view;
-  const place = { as_of, window, base_year: base_year?.toString() };
-  return { ...place, inputs, on, off, strain, strain_part };
+  const { as_of, window, base_years, inputs, on, off, strain, strain_part } = view;
+  return { as_of, window, base_years, inputs, on, off, strain, strain_part };
 }

@@ -5,11 +5,13 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 from enum import StrEnum
 from functools import cached_property
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -218,6 +220,23 @@ class Series:
     made: dict[Any, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
     """What was made of it and is needed again: payers of one currency share it."""
 
+    @property
+    def _published(self) -> list[date]:
+        if "published" not in self.made:
+            self.made["published"] = [p.published_on for p in self.points]
+        found: list[date] = self.made["published"]
+        return found
+
+    @property
+    def _plain(self) -> bool:
+        """Each day once, published one after the other: what was known is a beginning of it."""
+        if "plain" not in self.made:
+            days, published = [p.day for p in self.points], self._published
+            self.made["plain"] = all(a < b for a, b in pairwise(days)) and all(
+                a <= b for a, b in pairwise(published)
+            )
+        return bool(self.made["plain"])
+
     def until(self, as_of: date) -> Series:
         """What was published by the end of a day, of each point the newest; made once a day."""
         if as_of not in self.made:
@@ -226,6 +245,9 @@ class Series:
         return found
 
     def _until(self, as_of: date) -> Series:
+        if self._plain:
+            n = bisect_right(self._published, as_of)
+            return replace(self, points=self.points[:n])
         newest: dict[date, SeriesPoint] = {}
         for point in self.points:
             held = newest.get(point.day)
@@ -327,6 +349,8 @@ class PayerFile:
     prices: PriceHistory = field(default_factory=lambda: PriceHistory.of([]))
     statements: tuple[Statement, ...] = ()
     price_index: Series | None = None
+    market_index: Series | None = None
+    slumps: tuple[Slump, ...] = ()
     exposures: tuple[Exposure, ...] = ()
     estimates: tuple[Estimate, ...] = ()
     guidance: tuple[Guidance, ...] = ()
@@ -384,6 +408,8 @@ class PayerFile:
             prices=self.prices.until(as_of),
             statements=tuple(statements),
             price_index=self.price_index.until(as_of) if self.price_index else None,
+            market_index=self.market_index.until(as_of) if self.market_index else None,
+            slumps=tuple(k for s in self.slumps if (k := s.until(as_of)) is not None),
             exposures=_newest_exposures(self.exposures, as_of),
             estimates=tuple(x for x in self.estimates if x.published_on <= as_of),
             guidance=tuple(x for x in self.guidance if x.published_on <= as_of),

@@ -101,6 +101,7 @@ class Record:
     uneven: bool
     years: tuple[Year, ...]
     growth: dict[int, Figure]
+    growth_whole: Figure
     raises_in_a_row: Figure
     years_without_reduction: Figure
     latest_raise: Figure
@@ -341,6 +342,26 @@ def growth_over(file: PayerFile, years: Sequence[Year], n: int) -> Figure:
     )
 
 
+def growth_whole(years: Sequence[Year]) -> Figure:
+    """Growth a year from the first full year to the last complete one."""
+    label = "dividend growth over the whole record"
+    complete = [y for y in years if y.complete]
+    first = next((y for y in complete if y.full and y.total.value), None)
+    if first is None or complete[-1].year <= first.year:
+        return unknown(label, Unit.FRACTION, "fewer than two full years are on record")
+    if not complete[-1].full:
+        return unknown(label, Unit.FRACTION, complete[-1].why_not_full)
+    n = complete[-1].year - first.year
+    return derive(
+        label,
+        Unit.FRACTION,
+        f"(last complete year ÷ first full year) ^ (1/{n}) − 1",
+        [complete[-1].total, first.total],
+        lambda now, then: (now / then) ** (1 / n) - 1,
+        period=f"{first.year} to {complete[-1].year}",
+    )
+
+
 def latest_raise(
     file: PayerFile, payments: Sequence[Payment], compared: Sequence[Comparison]
 ) -> Figure:
@@ -426,6 +447,7 @@ def build_record(file: PayerFile) -> Record:
         uneven=bool(eras) and eras[-1].slots > 1,
         years=tuple(years),
         growth={n: growth_over(file, years, n) for n in SPANS},
+        growth_whole=growth_whole(years),
         raises_in_a_row=streak(file, years, "years of raises in a row", (Outcome.RAISED,)),
         years_without_reduction=streak(
             file, years, "years without a reduction", (Outcome.RAISED, Outcome.HELD)

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
+from functools import cached_property
 
 from ..facts.age import freshness
 from ..facts.records import PayerFile, Series, SeriesPoint
@@ -19,22 +20,37 @@ READ_BACK_YEARS = 3
 """Whether a year is full is read from payments up to so many years before."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Pace(HoldsFigures):
-    """What the dividend would have to be now just to have kept pace since a year."""
+    """What the dividend would have to be now just to have kept pace since a year. base: what was
+    paid then; years: those since."""
 
     base_year: int
+    base: Figure
     needed: Figure
     ahead: Figure
+    years: Sequence[int]
+    index: PriceIndex = field(repr=False, compare=False)
 
     @property
     def key(self) -> str:
         return str(self.base_year)
 
+    @cached_property
+    def path(self) -> dict[int, Figure]:
+        """What it would have had to be each year since, as far as the price index is known."""
+        then = self.index.of_year(self.base_year)
+        steps = {
+            y: keeping_pace(self.base, then, self.index.of_year(y), self.base_year)
+            for y in self.years
+        }
+        return {y: f for y, f in steps.items() if f.known}
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Inflation:
     real_growth: dict[int, Figure]
+    real_growth_whole: Figure
     paces: tuple[Pace, ...]
     real_years: dict[int, Figure]
     years_ahead: Figure
@@ -196,14 +212,21 @@ def pace_since(record: Record, index: PriceIndex, now: Figure, year: Year) -> Pa
         [record.declared_rate, needed],
         lambda d, n: d / n - 1 if n > 0 else Unknown(f"nothing was paid in {year.year}"),
     )
-    return Pace(base_year=year.year, needed=needed, ahead=ahead)
+    return Pace(
+        base_year=year.year,
+        base=base,
+        needed=needed,
+        ahead=ahead,
+        years=[y.year for y in record.years if y.year >= year.year],
+        index=index,
+    )
 
 
-def build_inflation(file: PayerFile, record: Record, base_year: int | None = None) -> Inflation:
-    """Real growth and keeping pace, from two bases at once, or also from a year of choice.
+def build_inflation(file: PayerFile, record: Record, base_years: Sequence[int] = ()) -> Inflation:
+    """Real growth and keeping pace, from two bases at once.
 
-    Bases: the earliest full year on record and ten years back, where that was full; a year of
-    choice that was not full answers why it is no base.
+    Bases: the earliest full year on record and ten years back, where that was full; years of choice
+    take their places in this order. One that was not full answers why it is no base.
     """
     index = price_index(file.price_index)
     complete = [y for y in record.years if y.complete]
@@ -211,16 +234,27 @@ def build_inflation(file: PayerFile, record: Record, base_year: int | None = Non
     by_year = {y.year: y for y in complete}
     now = index.now(file.day, file.payer.delisted_on)
     full = [y.year for y in complete if y.full]
-    wanted = dict.fromkeys([*full[:1], *(y for y in full if y == last - 10)])
-    if base_year in by_year:
-        wanted[base_year] = None
+    wanted = [*full[:1], *(y for y in full if y == last - 10)]
+    for place, year in enumerate(base_years):
+        if year in by_year:
+            wanted[place : place + 1] = [year]
     return Inflation(
         real_growth={
             n: real_growth_over(growth, index, last, n) for n, growth in record.growth.items()
         },
-        paces=tuple(pace_since(record, index, now, by_year[y]) for y in wanted),
+        real_growth_whole=_real_whole(record.growth_whole, index),
+        paces=tuple(pace_since(record, index, now, by_year[y]) for y in dict.fromkeys(wanted)),
         real_years={
             y.year: keeping_pace(y.total, index.of_year(y.year), now, y.year) for y in complete
         },
         years_ahead=years_ahead(file, record.years, index),
+    )
+
+
+def _real_whole(growth: Figure, index: PriceIndex) -> Figure:
+    if growth.period is None:
+        return growth.but(label="real growth over the whole record")
+    first, last = (int(y) for y in growth.period.split(" to "))
+    return real_growth_over(growth, index, last, last - first).but(
+        label="real growth over the whole record"
     )

@@ -18,7 +18,8 @@ from ..figures.measure import (
     every_kind,
     measure,
 )
-from .history import SPANS
+from .ahead import AHEAD_SPANS, who_broke
+from .history import SPANS, Record
 from .stage import RecordStage
 
 _record = partial(measure, Stage.RECORD)
@@ -57,6 +58,21 @@ def _raised_on(stage: RecordStage) -> Sentence:
     return (known_on,) if known_on else ()
 
 
+def _broken(read: Callable[[Record], Figure]) -> Callable[[RecordStage], Sentence]:
+    """Which year a streak ended at."""
+
+    def note(stage: RecordStage) -> Sentence:
+        streak = read(stage.record)
+        broke = who_broke(stage.record.years, streak)
+        if streak.value is None:
+            return ()
+        if broke is None or broke.year == stage.record.years[0].year:
+            return ("since the record began",)
+        return (f"{broke.outcome.value} in {broke.year}",)
+
+    return note
+
+
 def _full_years(stage: RecordStage) -> Sentence:
     period = stage.inflation.years_ahead.period
     return (f"{period} full years",) if period else ()
@@ -64,6 +80,10 @@ def _full_years(stage: RecordStage) -> Sentence:
 
 def _growth_over(n: int) -> Callable[[RecordStage], Figure]:
     return lambda stage: stage.record.growth[n]
+
+
+def _growth_ahead(n: int) -> Callable[[RecordStage], Figure]:
+    return lambda stage: stage.ahead[n]
 
 
 def _real_growth_over(n: int) -> Callable[[RecordStage], Figure]:
@@ -110,6 +130,33 @@ def _span(n: int) -> str:
 
 GROWTHS, REAL_GROWTHS = _growths(), _real_growths()
 """By the years they span."""
+AHEAD = {
+    n: _record(
+        f"growth_ahead_{n}",
+        f"Dividend growth, {_span(n)} with the year ahead",
+        _FRACTION,
+        _growth_ahead(n),
+        f"dividend growth over {_span(n)} with the year ahead",
+        signed=True,
+    )
+    for n in AHEAD_SPANS
+}
+WHOLE = _record(
+    "growth_whole",
+    "Dividend growth, whole record",
+    _FRACTION,
+    lambda s: s.record.growth_whole,
+    "dividend growth over the whole record",
+    signed=True,
+)
+REAL_WHOLE = _record(
+    "real_growth_whole",
+    "Real dividend growth, whole record",
+    _FRACTION,
+    lambda s: s.inflation.real_growth_whole,
+    "real growth over the whole record",
+    signed=True,
+)
 MEASURES: tuple[Measure, ...] = (
     _record(
         "declared_rate",
@@ -144,6 +191,7 @@ MEASURES: tuple[Measure, ...] = (
         _YEARS,
         lambda s: s.record.raises_in_a_row,
         "raised {} running",
+        key=Key(name="Raises in a row", note=_broken(lambda r: r.raises_in_a_row)),
         test=_passes("raises", 10, "So many years running it should have raised its dividend."),
         columns={"overview": 50, "record": 30},
         frozen=True,
@@ -154,6 +202,9 @@ MEASURES: tuple[Measure, ...] = (
         _YEARS,
         lambda s: s.record.years_without_reduction,
         "no reduction for {}",
+        key=Key(
+            name="Years without a reduction", note=_broken(lambda r: r.years_without_reduction)
+        ),
         test=_passes("no reduction", 10, "So many years running it should not have cut."),
         columns={"record": 40},
         frozen=True,
@@ -168,6 +219,9 @@ MEASURES: tuple[Measure, ...] = (
     ),
     *GROWTHS.values(),
     *REAL_GROWTHS.values(),
+    *AHEAD.values(),
+    WHOLE,
+    REAL_WHOLE,
     _record(
         "years_ahead",
         "Years ahead of prices, of ten",

@@ -12,7 +12,7 @@ import { AllTests } from "./AllTests";
 /** Who it is, what it costs, what it pays, and what would give first. */
 export function Head({ review }: { review: Review }) {
   const { payer, first_to_give: first } = review;
-  const coming = review.next_payment;
+  const { coming } = review;
   const rating = payer.credit_rating;
   return (
     <div className="border-line border-b px-4 pt-3 pb-3 lg:px-6">
@@ -62,9 +62,16 @@ export function Head({ review }: { review: Review }) {
           </Fact>
         )}
         {coming && (
-          <Fact name="Goes ex">
-            <b className="font-semibold">{day(coming.ex_date)}</b>
-            {coming.pay_date && <span className="text-muted"> pays {day(coming.pay_date)}</span>}
+          <Fact name={coming.projected ? "Next ex-date, projected" : "Goes ex"}>
+            <b className="font-semibold">
+              {coming.projected && "about "}
+              {day(coming.ex_date)}
+            </b>
+            <span className="text-muted">
+              {" "}
+              <Fig figure={coming.amount} />
+              {coming.pay_date && ` on ${day(coming.pay_date)}`}
+            </span>
           </Fact>
         )}
       </dl>

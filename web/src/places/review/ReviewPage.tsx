@@ -43,7 +43,7 @@ export function ReviewPage() {
   const review = useReview(payer, {
     as_of: view.as_of,
     window: view.window,
-    base_year: view.base_year?.toString(),
+    base_years: view.base_years,
   });
   useNeighbours(payer.exchange, payer.symbol);
   if (review.error) {
@@ -69,7 +69,7 @@ function Page({ review }: { review: Review }) {
   const moved = useWorth(payer, { ...questionOf(view), strain: undefined, strain_part: undefined });
   const plain = useWorth(
     payer,
-    { as_of: view.as_of, window: view.window, base_year: view.base_year?.toString() },
+    { as_of: view.as_of, window: view.window, base_years: view.base_years },
     moved.error !== null && !moved.data,
   );
   const worth = moved.data?.stage ?? stageOf(review, "worth");

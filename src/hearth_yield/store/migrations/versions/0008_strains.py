@@ -1,4 +1,4 @@
-"""strains kept on a payer, and what they said when a decision was made"""
+"""strains kept on a payer, what they said when a decision was made, and base years as a list"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -25,3 +25,10 @@ def upgrade() -> None:
         batch_op.add_column(
             sa.Column("strains", sa.JSON(), nullable=False, server_default=sa.text("'[]'"))
         )
+    op.execute(
+        sa.text(
+            "UPDATE decision SET question = json_remove(json_set(question, '$.base_years', "
+            "json_extract(question, '$.base_year')), '$.base_year') "
+            "WHERE json_extract(question, '$.base_year') IS NOT NULL"
+        )
+    )
