@@ -268,7 +268,7 @@ def test_every_test_opens_from_first_to_give(page: Page) -> None:
     page.goto("/review/ELV/SKW")
     page.locator("dt", has_text="First to give").locator("..").get_by_role("button").click()
     rows = page.get_by_role("dialog").get_by_role("row")
-    expect(rows).to_have_count(15)
+    expect(rows).to_have_count(16)
     expect(rows.nth(1)).to_contain_text("Free cash flow payout")
 
 

@@ -9,6 +9,7 @@ from typing import Literal
 from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
+from hearth_yield.actions.compare_peers import compare_peers
 from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.footing.balance import Balance
@@ -16,10 +17,11 @@ from hearth_yield.core.footing.lines import Line
 from hearth_yield.core.footing.newest import Compared, Moved
 from hearth_yield.core.footing.parts import Split
 from hearth_yield.core.footing.views import VIEWS
+from hearth_yield.core.stages import MEASURES
 
-from .context import Reviewed
+from .context import Here, Reviewed, When
 from .figures import FigureOut, PartOut, Shown, figure_out
-from .schemas import Problem, written
+from .schemas import Problem, UnitName, written
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 FOOTING = "/payers/{exchange}/{symbol:path}/footing"
@@ -35,6 +37,7 @@ BUSINESS = (
     "return_on_capital",
 )
 INDEXED = ("revenue", "net_income", "cash_per_share", "shares")
+SLUMP = ("price", "market", "against_market", "revenue")
 LINE = ("latest", "mean", "growth_3", "growth_5", "growth_10", "against")
 
 
@@ -295,4 +298,102 @@ def _moved(shown: Shown, moved: Moved, at: str) -> MovedOut:
         mark=moved.mark.value if moved.mark else None,
         change=figure_out(moved.change, f"{at}.change") if moved.change else None,
         **shown.members(moved, at, ("before", "now", "amount")),
+    )
+
+
+@dataclass(slots=True, kw_only=True)
+class SlumpFeltOut:
+    """price, market, revenue: the deepest fall from a peak. action: what the dividend did; null
+    before anything was paid."""
+
+    name: str
+    begins: date
+    ends: date | None
+    action: str | None
+    rate_change: FigureOut
+    price: FigureOut
+    market: FigureOut
+    against_market: FigureOut
+    revenue: FigureOut
+
+
+class SlumpsSeries(BaseModel):
+    slumps: list[SlumpFeltOut]
+
+
+@router.get(FOOTING + "/slumps")
+def slumps(review: Reviewed) -> SlumpsSeries:
+    """What each past slump did to price, revenue and dividend, against the market."""
+    shown = Shown(review)
+    return SlumpsSeries(
+        slumps=[
+            SlumpFeltOut(
+                name=s.slump.name,
+                begins=s.slump.begins,
+                ends=s.slump.ends,
+                action=s.paid.action,
+                rate_change=figure_out(s.paid.change, f"footing.slumps.{s.key}.paid.change"),
+                **shown.members(s, f"footing.slumps.{s.key}", SLUMP),
+            )
+            for s in review.footing.slumps
+        ]
+    )
+
+
+class DotOut(BaseModel):
+    """A payer of the sector on a strip, by value. mine: the one whose place is told."""
+
+    exchange: str
+    symbol: str
+    name: str
+    value: float
+    mine: bool
+
+
+class StripOut(BaseModel):
+    """One measure over a sector. ahead: the share of the peers that the payer does better than,
+    ties counting half; null while its own is unknown. beyond: those whose figure has no size."""
+
+    id: str
+    name: str
+    unit: UnitName
+    better: Literal["less", "more"]
+    words: str
+    dots: list[DotOut]
+    median: float | None
+    peers: int
+    ahead: float | None
+    beyond: list[str]
+
+
+class PeersOut(BaseModel):
+    """pending: payers whose measures are still to be made for the day."""
+
+    sector: str | None
+    strips: list[StripOut]
+    pending: int
+
+
+@router.get(FOOTING + "/peers")
+def peers(here: Here, exchange: str, symbol: str, when: When) -> PeersOut:
+    """The payer's place among its sector on each measure that is compared."""
+    found, pending = compare_peers(here.cache, exchange, symbol, when.as_of)
+    return PeersOut(
+        sector=found.sector,
+        pending=pending,
+        strips=[
+            StripOut(
+                id=s.id,
+                name=s.name,
+                unit=MEASURES[s.id].unit.value,
+                better=s.better,
+                words=s.words,
+                dots=[DotOut.model_validate(d, from_attributes=True) for d in s.dots],
+                median=s.median,
+                peers=s.peers,
+                ahead=s.ahead,
+                beyond=list(s.beyond),
+            )
+            for s in found.strips
+        ],
     )

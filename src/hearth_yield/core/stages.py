@@ -87,6 +87,7 @@ STAGES: Mapping[Stage, StageSpec] = {
                 "lines": footing.lines,
                 "compared": footing.compared,
                 "splits": footing.splits,
+                "slumps": footing.slumps,
             },
             under=footing_under,
             question="Would it carry the dividend through a bad year?",

@@ -72,6 +72,8 @@ const askParts: Ask<Schemas["PartsSeries"]> = (path, query, signal) =>
   answer(client.GET(`${FOOTING}/parts`, { params: { path, query }, signal }));
 const askNewest: Ask<Schemas["NewestSeries"]> = (path, query, signal) =>
   answer(client.GET(`${FOOTING}/newest`, { params: { path, query }, signal }));
+const askSlumps: Ask<Schemas["SlumpsSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${FOOTING}/slumps`, { params: { path, query }, signal }));
 const askEstimates: Ask<Schemas["EstimatesOut"]> = (path, query, signal) =>
   answer(
     client.GET("/api/payers/{exchange}/{symbol}/estimates", { params: { path, query }, signal }),
@@ -109,6 +111,21 @@ export const useParts = (payer: PayerKey, query: Question) =>
   usePayer("parts", askParts, payer, query);
 export const useNewest = (payer: PayerKey, query: Question) =>
   usePayer("newest", askNewest, payer, query);
+export const useSlumps = (payer: PayerKey, query: Question) =>
+  usePayer("slumps", askSlumps, payer, query);
+
+/** The payer among its sector; asked again while measures of others are being made. */
+export function usePeers(payer: PayerKey, query: { as_of?: string }) {
+  return useQuery({
+    queryKey: ["facts", "peers", payer, query],
+    queryFn: ({ signal }) =>
+      answer(client.GET(`${FOOTING}/peers`, { params: { path: payer, query }, signal })),
+    placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
+    refetchInterval: (asked) => ((asked.state.data?.pending ?? 0) > 0 ? PEERS_AGAIN : false),
+  });
+}
+const PEERS_AGAIN = 800;
+
 export const useEstimates = (payer: PayerKey, query: Question) =>
   usePayer("estimates", askEstimates, payer, query);
 export const useStrain = (payer: PayerKey, query: Question) =>

@@ -771,6 +771,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/footing/peers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Peers
+         * @description The payer's place among its sector on each measure that is compared.
+         */
+        get: operations["peers_api_payers__exchange___symbol__footing_peers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/footing/slumps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Slumps
+         * @description What each past slump did to price, revenue and dividend, against the market.
+         */
+        get: operations["slumps_api_payers__exchange___symbol__footing_slumps_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/range": {
         parameters: {
             query?: never;
@@ -1575,6 +1615,22 @@ export interface components {
             verdict: "buy" | "hold" | "wait" | "trim" | "avoid";
             /** Words */
             words: string;
+        };
+        /**
+         * DotOut
+         * @description A payer of the sector on a strip, by value. mine: the one whose place is told.
+         */
+        DotOut: {
+            /** Exchange */
+            exchange: string;
+            /** Mine */
+            mine: boolean;
+            /** Name */
+            name: string;
+            /** Symbol */
+            symbol: string;
+            /** Value */
+            value: number;
         };
         /**
          * EditIn
@@ -2693,6 +2749,18 @@ export interface components {
             payments: components["schemas"]["PaidOut"][];
         };
         /**
+         * PeersOut
+         * @description pending: payers whose measures are still to be made for the day.
+         */
+        PeersOut: {
+            /** Pending */
+            pending: number;
+            /** Sector */
+            sector: string | null;
+            /** Strips */
+            strips: components["schemas"]["StripOut"][];
+        };
+        /**
          * PreviewOut
          * @description token commits exactly the bytes that were previewed.
          */
@@ -3047,6 +3115,29 @@ export interface components {
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
         };
         /**
+         * SlumpFeltOut
+         * @description price, market, revenue: the deepest fall from a peak. action: what the dividend did; null
+         *     before anything was paid.
+         */
+        SlumpFeltOut: {
+            /** Action */
+            action: string | null;
+            against_market: components["schemas"]["FigureOut"];
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /** Ends */
+            ends: string | null;
+            market: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
+            price: components["schemas"]["FigureOut"];
+            rate_change: components["schemas"]["FigureOut"];
+            revenue: components["schemas"]["FigureOut"];
+        };
+        /**
          * SlumpOut
          * @description ends: null while it lasts, as far as was known on the day.
          */
@@ -3081,6 +3172,11 @@ export interface components {
             ends: string | null;
             /** Name */
             name: string;
+        };
+        /** SlumpsSeries */
+        SlumpsSeries: {
+            /** Slumps */
+            slumps: components["schemas"]["SlumpFeltOut"][];
         };
         /** SourceOut */
         SourceOut: {
@@ -3272,6 +3368,39 @@ export interface components {
             after: components["schemas"]["TestOut"];
             before: components["schemas"]["TestOut"];
             gives_at: components["schemas"]["FigureOut"];
+        };
+        /**
+         * StripOut
+         * @description One measure over a sector. ahead: the share of the peers that the payer does better than,
+         *     ties counting half; null while its own is unknown. beyond: those whose figure has no size.
+         */
+        StripOut: {
+            /** Ahead */
+            ahead: number | null;
+            /**
+             * Better
+             * @enum {string}
+             */
+            better: "less" | "more";
+            /** Beyond */
+            beyond: string[];
+            /** Dots */
+            dots: components["schemas"]["DotOut"][];
+            /** Id */
+            id: string;
+            /** Median */
+            median: number | null;
+            /** Name */
+            name: string;
+            /** Peers */
+            peers: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            /** Words */
+            words: string;
         };
         /** SummaryOut */
         SummaryOut: {
@@ -8994,6 +9123,252 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartsSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    peers_api_payers__exchange___symbol__footing_peers_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeersOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    slumps_api_payers__exchange___symbol__footing_slumps_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlumpsSeries"];
                 };
             };
             /** @description The request cannot be read */

@@ -1,8 +1,7 @@
 import { Slider } from "radix-ui";
-import type { Schemas } from "@/api/client";
 
 interface Props {
-  paces: Schemas["PaceOut"][];
+  chosen: number[];
   bases: number[];
   onBase: (place: number, year: number) => void;
   left: number;
@@ -11,19 +10,19 @@ interface Props {
 }
 
 /** Handles under a chart of years: from which years keeping pace with prices is told. */
-export function BaseYears({ paces, bases, onBase, left, right, top }: Props) {
+export function BaseYears({ chosen, bases, onBase, left, right, top }: Props) {
   const [first = 0, last = 0] = [bases[0], bases[bases.length - 1]];
   const nearest = (year: number) =>
     bases.reduce((a, b) => (Math.abs(b - year) < Math.abs(a - year) ? b : a), first);
   return (
     <>
-      {paces.map((pace, place) => (
+      {chosen.map((year, place) => (
         <Slider.Root
           key={place}
           min={first}
           max={last}
           step={1}
-          value={[Math.min(last, Math.max(first, pace.base_year))]}
+          value={[Math.min(last, Math.max(first, year))]}
           onValueChange={([to]) => to !== undefined && onBase(place, nearest(to))}
           className="pointer-events-none absolute h-0"
           style={{ left, width: right - left, top }}
@@ -35,7 +34,7 @@ export function BaseYears({ paces, bases, onBase, left, right, top }: Props) {
             <span
               className={`-translate-x-1/2 -translate-y-1/2 absolute flex h-[24px] cursor-ew-resize items-center whitespace-nowrap rounded-full border border-action px-2 text-[12px] group-focus-visible:outline-2 group-focus-visible:outline-action group-focus-visible:outline-offset-2 ${place === 0 ? "bg-action text-paper" : "border-dashed bg-paper text-action"}`}
             >
-              ⇔ {pace.base_year}
+              ⇔ {year}
             </span>
           </Slider.Thumb>
         </Slider.Root>

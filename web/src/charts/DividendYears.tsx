@@ -17,6 +17,8 @@ interface Props {
   paces: Pace[];
   /** Years that may be kept pace since. */
   bases: number[];
+  /** Those that are. */
+  chosen: number[];
   onBase: (place: number, year: number) => void;
   slumps: Schemas["SlumpOut"][];
   real: boolean;
@@ -30,7 +32,17 @@ const marks: Record<string, string> = { cut: "cut", suspended: "none", resumed: 
 
 /** One bar a year; hatched: declared for this year so far. Lines: what keeping pace with prices since
  * two years asks; in real terms: what was paid in today’s money. */
-export function DividendYears({ years, paces, bases, onBase, slumps, real, width, open }: Props) {
+export function DividendYears({
+  years,
+  paces,
+  bases,
+  chosen,
+  onBase,
+  slumps,
+  real,
+  width,
+  open,
+}: Props) {
   const last = years[years.length - 1]?.year ?? 0;
   const first = Math.min(years[0]?.year ?? 0, last - LEAST_SLOTS + 1);
   const names = Array.from({ length: last - first + 1 }, (_, i) => first + i);
@@ -163,7 +175,7 @@ export function DividendYears({ years, paces, bases, onBase, slumps, real, width
       </svg>
       {bases.length > 1 && (
         <BaseYears
-          paces={paces}
+          chosen={chosen}
           bases={bases}
           onBase={onBase}
           left={middle(bases[0] ?? first)}

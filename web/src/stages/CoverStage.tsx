@@ -21,7 +21,7 @@ type Period = Schemas["CoverPeriodOut"];
 
 /** Views of Cover; a basis is chosen in those that show one. */
 const VIEWS = [
-  { value: "years", name: "Payout by year", basis: true },
+  { value: "years", name: "By year", basis: true },
   { value: "matrix", name: "Every payout", basis: false },
   { value: "lines", name: "Cash against dividend", basis: true },
   { value: "uses", name: "Uses of cash", basis: false },

@@ -84,7 +84,7 @@ function Chart({ review, record, real }: Props & { real: boolean }) {
   const [, change] = useView();
   const payer = useContext(PayerContext);
   const { years } = record;
-  const move = useBases(record);
+  const [chosen, move] = useBases(record);
   const open = (year: Year) =>
     payer && change({ open: openKey(payer, year.total.key), path: undefined });
   return (
@@ -109,6 +109,7 @@ function Chart({ review, record, real }: Props & { real: boolean }) {
           years={years}
           paces={record.paces}
           bases={basesOf(record)}
+          chosen={chosen}
           onBase={move}
           slumps={review.slumps}
           real={real}
@@ -172,19 +173,22 @@ function Growth({ review, record }: Props) {
 const basesOf = (record: Record) =>
   record.years.filter((y) => y.complete && y.total.value).map((y) => y.year);
 
-/** The address with one of the two base years moved. */
-function useBases(record: Record): (place: number, year: number) => void {
-  const [, change] = useView();
-  return (place, year) => {
-    const years = record.paces.map((p) => p.base_year);
-    years[place] = year;
-    change({ base_years: years.join(",") }, { replace: true });
-  };
+/** The two base years, as the address has them before the answer does, and a way to move one. */
+function useBases(record: Record): [number[], (place: number, year: number) => void] {
+  const [view, change] = useView();
+  const typed = (view.base_years ?? "").split(",").map(Number);
+  const years = record.paces.map((p, place) => typed[place] || p.base_year);
+  const move = (place: number, year: number) =>
+    change(
+      { base_years: years.map((y, i) => (i === place ? year : y)).join(",") },
+      { replace: true },
+    );
+  return [years, move];
 }
 
 /** What the dividend would have to be to have kept pace, from two years that can be moved. */
 function Paces({ record }: { record: Record }) {
-  const move = useBases(record);
+  const [years, move] = useBases(record);
   return (
     <>
       {record.paces.map((pace, place) => (
@@ -204,7 +208,7 @@ function Paces({ record }: { record: Record }) {
           <select
             aria-label={`${place === 0 ? "First" : "Second"} year, chosen from a list`}
             className="field min-h-[26px]! py-0! text-[13px]"
-            value={pace.base_year}
+            value={years[place]}
             onChange={(e) => move(place, Number(e.target.value))}
           >
             {basesOf(record).map((year) => (

@@ -117,7 +117,7 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
                   </span>
                 </span>
               </td>
-              <td>
+              <td className="whitespace-nowrap">
                 <Fig figure={test.measure} className="font-semibold" sign={test.limit === 0} />
               </td>
               <td className="whitespace-nowrap text-muted">{limitWords(test)}</td>

@@ -25,6 +25,7 @@ from .indexed import IndexedYear, indexed_years
 from .lines import Line, lines_of
 from .newest import Compared, newest_compared
 from .parts import Split, splits_of
+from .slumps import SlumpFelt, slumps_felt
 
 TWO_YEARS = timedelta(days=780)
 NO_STATEMENT = "no statement is held"
@@ -95,6 +96,10 @@ class Footing:
     @cached_property
     def splits(self) -> tuple[Split, ...]:
         return splits_of(self.file)
+
+    @cached_property
+    def slumps(self) -> tuple[SlumpFelt, ...]:
+        return slumps_felt(self.file)
 
     def owed(self, read: Callable[[Balance], Figure], name: str, unit: Unit) -> Figure:
         """A figure of the newest balance sheet, as it may be shown as current."""

@@ -131,6 +131,30 @@ def _leans_on_one(footing: Footing) -> bool:
     return any(v is not None and v >= LEANS_FROM for v in largest)
 
 
+def _slumps(footing: Footing, _: Sequence[Test]) -> Sentence:
+    felt = [s for s in footing.slumps if s.price.known]
+    if not felt:
+        return ("No past slump is on record that its prices reach back to.",)
+    worst = min(felt, key=lambda s: s.price.value or 0.0)
+    parts: list[Part] = [f"In {_mid(worst.slump.name)} its price fell ", Size(figure=worst.price)]
+    if worst.market.known:
+        parts += [", the market ", Size(figure=worst.market)]
+    actions = [s.paid.action for s in footing.slumps if s.paid.action]
+    worse = sum(a in ("cut", "suspended") for a in actions)
+    if actions:
+        parts.append(
+            f"; its dividend was cut in {worse} of {len(actions)} slumps"
+            if worse
+            else f"; its dividend was not cut in any of {len(actions)}"
+        )
+    return (*parts, ".")
+
+
+def _mid(name: str) -> str:
+    """A slump's name within a sentence."""
+    return name[:1].lower() + name[1:] if name.startswith("The ") else name
+
+
 VIEWS: tuple[View, ...] = (
     View(id="balance", name="Balance", answer=_balance, amiss=lambda _, tests: _over(tests)),
     View(
@@ -150,5 +174,7 @@ VIEWS: tuple[View, ...] = (
     ),
     View(id="newest", name="Newest quarter", answer=_newest, amiss=lambda f, _: _fell(f.compared)),
     View(id="parts", name="Parts", answer=_parts, amiss=lambda f, _: _leans_on_one(f)),
+    View(id="peers", name="Peers", answer=lambda *_: (), amiss=lambda *_: False),
+    View(id="slumps", name="Slumps", answer=_slumps, amiss=lambda *_: False),
     View(id="strain", name="Strain", answer=lambda *_: (), amiss=lambda *_: False),
 )

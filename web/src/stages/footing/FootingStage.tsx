@@ -11,6 +11,8 @@ import { BusinessView } from "./BusinessView";
 import { LinesView } from "./LinesView";
 import { NewestView } from "./NewestView";
 import { PartsView } from "./PartsView";
+import { PeersView } from "./PeersView";
+import { SlumpsView } from "./SlumpsView";
 
 type ViewOut = Schemas["ViewOut"];
 
@@ -21,6 +23,8 @@ const DRAWN: Record<string, React.ComponentType<{ review: Review; payer: PayerKe
   lines: LinesView,
   newest: NewestView,
   parts: PartsView,
+  peers: PeersView,
+  slumps: SlumpsView,
   strain: StrainView,
 };
 

@@ -1,0 +1,91 @@
+"""A payer's place among its sector: mid-ranks, the unknown, and breaches."""
+
+from array import array
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hearth_yield.core.finding.measured import Cells, Measured
+from hearth_yield.core.finding.peers import COMPARED, peers_of, place_among
+from hearth_yield.core.finding.search import Entry, Universe
+from hearth_yield.core.stages import MEASURES
+
+
+def test_a_mid_rank_counts_ties_half() -> None:
+    """(2 + ½) of 4, where less is better: docs/method.md."""
+    assert place_among(2.0, np.array([1.0, 2.0, 3.0, 4.0]), "less") == 0.625
+    assert place_among(2.0, np.array([1.0, 2.0, 3.0, 4.0]), "more") == 0.375
+    assert place_among(float("nan"), np.array([1.0]), "less") is None
+    assert place_among(1.0, np.array([]), "less") is None
+
+
+values = st.lists(st.floats(-10, 10), min_size=1, max_size=20)
+
+
+@given(mine=st.floats(-10, 10), others=values)
+def test_less_and_more_are_mirrors(mine: float, others: list[float]) -> None:
+    held = np.array(others)
+    less, more = place_among(mine, held, "less"), place_among(mine, held, "more")
+    assert less is not None
+    assert more is not None
+    assert less + more == pytest.approx(1.0)
+
+
+def entry(symbol: str, sector: str | None, **cells: float | None) -> Entry:
+    places = {id: n for n, id in enumerate(MEASURES)}
+    numbers = array("d", [float("nan")] * len(places))
+    why: dict[str, tuple[str | None, str | None, str | None]] = dict.fromkeys(
+        places, ("not told", None, None)
+    )
+    for id, value in cells.items():
+        if value is None:
+            why[id] = ("cash burn", "cash burn", None)
+        else:
+            numbers[places[id]] = value
+    measured = Measured(
+        cells=Cells(places, numbers, why, {}, {}),
+        words={"sector": sector},
+        word_touches={},
+        first=None,
+        dividends=(),
+        last_year=None,
+    )
+    return Entry(exchange="ELV", symbol=symbol, name=f"Payer {symbol}", measured=measured)
+
+
+UNIVERSE = Universe(
+    entries=(
+        entry("A", "Ropes", payout=0.5),
+        entry("B", "Ropes", payout=0.7),
+        entry("C", "Ropes", payout=0.4),
+        entry("D", "Ropes", payout=None),
+        entry("E", "Boats", payout=0.1),
+        entry("F", None, payout=0.2),
+    )
+)
+
+
+def test_only_the_sector_counts_and_a_breach_is_named() -> None:
+    found = peers_of(UNIVERSE, "ELV", "A")
+    (strip,) = found.strips
+    assert (found.sector, strip.id, strip.peers, strip.ahead) == ("Ropes", "payout", 2, 0.5)
+    assert [d.symbol for d in strip.dots] == ["C", "A", "B"]
+    assert [d.symbol for d in strip.dots if d.mine] == ["A"]
+    assert (strip.median, list(strip.beyond)) == (0.5, ["Payer D"])
+
+
+def test_a_payer_whose_own_is_unknown_has_no_place() -> None:
+    (strip,) = peers_of(UNIVERSE, "ELV", "D").strips
+    assert (strip.ahead, strip.peers) == (None, 3)
+
+
+def test_without_a_sector_or_with_too_few_there_is_nothing_to_show() -> None:
+    assert peers_of(UNIVERSE, "ELV", "F").sector is None
+    assert peers_of(UNIVERSE, "ELV", "E").strips == []
+    assert peers_of(UNIVERSE, "ELV", "nobody").sector is None
+
+
+def test_what_is_compared_is_declared() -> None:
+    assert COMPARED.keys() <= MEASURES.keys()
