@@ -120,3 +120,31 @@ def test_a_part_of_one_payer_falls_for_no_other(client: TestClient) -> None:
             break
         time.sleep(0.05)
     assert (job["state"], job["problem"]["field"]) == ("failed", "strain_part")
+
+
+def test_a_disagreement_stands_until_it_is_taken_back_and_goes_into_a_decision(
+    client: TestClient,
+) -> None:
+    said = {"words": " the new leases are not in it yet "}
+    assert client.put(f"{LRT}/disagreements/footing", json=said).status_code == 204
+    assert get(client, f"{LRT}/disagreements") == {"footing": "the new leases are not in it yet"}
+    body = {"verdict": "hold", "words": "leases", "as_of": "2026-06-30"}
+    assert client.post(f"{LRT}/decisions", json=body).status_code == 201
+    assert client.put(f"{LRT}/disagreements/footing", json={"words": ""}).status_code == 204
+    assert get(client, f"{LRT}/disagreements") == {}
+    (made,) = get(client, f"{LRT}/decisions")
+    assert made["disagreements"] == {"footing": "the new leases are not in it yet"}
+    for stage, words, field in (("decision", "x", "stage"), ("cover", "x" * 1500, "words")):
+        refused = client.put(f"{LRT}/disagreements/{stage}", json={"words": words})
+        assert (refused.status_code, refused.json()["field"]) == (422, field)
+
+
+def test_how_many_tests_pass_is_counted_and_unknown_never_passes(client: TestClient) -> None:
+    review = get(client, f"{LRT}/review")
+    states = [t["state"] for t in review["tests"]]
+    assert review["passed"] == sum(s in ("within", "close") for s in states)
+    unknown = get(client, "/api/payers/ELV/QLN/review")
+    assert any(t["state"] == "unknown" for t in unknown["tests"])
+    assert unknown["passed"] < len(unknown["tests"])
+    for stage in review["stages"]:
+        assert stage["tested"] == sum(t["stage"] == stage["id"] for t in review["tests"])

@@ -73,3 +73,18 @@ def test_every_payer_under_one_strain(page: Page) -> None:
     assert serious(page) == []
     row.get_by_role("link").click()
     expect(page.locator("#footing").get_by_label("Falls by", exact=True)).to_have_value("10.0")
+
+
+def test_a_finding_is_disagreed_with_and_the_decision_keeps_it(page: Page) -> None:
+    page.goto("/review/ELV/TRS?stage=cover")
+    rail = page.get_by_role("complementary", name="Findings")
+    rail.get_by_role("button", name="Disagree with what Cover found").click()
+    rail.get_by_label("Why you disagree").fill("a year of building, not a bad year")
+    rail.get_by_role("button", name="Save").click()
+    expect(rail).to_contain_text("You disagree: a year of building, not a bad year")
+    page.reload()
+    expect(rail).to_contain_text("You disagree: a year of building")
+    assert serious(page) == []
+    rail.get_by_role("button", name="Edit").click()
+    rail.get_by_role("button", name="Delete").click()
+    expect(rail).not_to_contain_text("You disagree")

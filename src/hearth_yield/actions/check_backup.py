@@ -15,7 +15,7 @@ from hearth_yield.core.figures.figure import Unit
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.judging.judge import State
 from hearth_yield.core.question import read_question
-from hearth_yield.core.stages import MEASURES
+from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
 from hearth_yield.exchange.table import is_plain
 from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
@@ -201,6 +201,12 @@ def _strains(value: object) -> bool:
     )
 
 
+def _words_by_stage(value: object) -> bool:
+    return isinstance(value, dict) and all(
+        k in {s.value for s in STAGES} and isinstance(v, str) for k, v in value.items()
+    )
+
+
 def _rules(value: object) -> bool:
     if not isinstance(value, dict):
         return False
@@ -299,6 +305,14 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "intention": _or_none(_text),
         "question": _question,
         "strains": _strains,
+        "disagreements": _words_by_stage,
+    },
+    "disagreement": {
+        "exchange": _name,
+        "symbol": _name,
+        "stage": lambda v: v in {s.value for s in STAGES},
+        "words": _name,
+        "made_at": _moment,
     },
     "kept_strain": {
         "exchange": _name,

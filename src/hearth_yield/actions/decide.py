@@ -19,6 +19,7 @@ from hearth_yield.store import decisions
 from hearth_yield.store.database import edition
 from hearth_yield.store.decisions import Decision
 
+from .disagree import disagreements_of
 from .keep_strain import frozen_strains
 from .review_cache import ReviewCache
 
@@ -106,6 +107,7 @@ def decide(
         question=write_question(question),
         frozen={k: _frozen(f) for k, f in rested_on(review).items()},
         intention=intention,
+        disagreements=dict(disagreements_of(cache.database, exchange, symbol)),
         strains=frozen_strains(cache, exchange, symbol, as_of, cache.edition()),
     )
     with cache.database.write(facts=False) as connection:

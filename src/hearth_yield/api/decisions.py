@@ -10,6 +10,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions import decide as decisions
+from hearth_yield.actions.disagree import disagree, disagreements_of
 from hearth_yield.core.question import read_question
 
 from .context import Here, Id, When
@@ -52,7 +53,7 @@ class ChangeOut(BaseModel):
 
 class DecisionOut(BaseModel):
     """question: what was asked of the review then, as the address holds it. strains: what those
-    kept on the payer said then."""
+    kept on the payer said then; disagreements: the person's words by stage, as they were then."""
 
     id: int
     as_of: date
@@ -66,6 +67,7 @@ class DecisionOut(BaseModel):
     first_to_give: str | None
     question: dict[str, str]
     strains: list[StrainSaidOut]
+    disagreements: dict[str, str]
     changes: list[ChangeOut]
     dividends_since: list[PaymentOut]
 
@@ -88,6 +90,7 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
             "first_to_give": made.first_to_give,
             "question": dict(made.question),
             "strains": made.strains,
+            "disagreements": dict(made.disagreements),
             "changes": [_change(c, made.currency) for c in past.changes],
             "dividends_since": [payment_out(d, d.amount) for d in past.dividends_since],
         }
@@ -141,3 +144,20 @@ def withdraw(here: Here, id: Id) -> None:
 @router.post("/decisions/{id}/restore", status_code=204)
 def put_back(here: Here, id: Id) -> None:
     decisions.withdraw(here.cache, id, False)
+
+
+class DisagreementIn(BaseModel):
+    """Empty words take it back."""
+
+    words: str = Field(max_length=2000)
+
+
+@router.get(ONE_PAYER + "/disagreements")
+def held(here: Here, exchange: str, symbol: str) -> dict[str, str]:
+    """Findings the person disagrees with: their words by stage."""
+    return dict(disagreements_of(here.database, exchange, symbol))
+
+
+@router.put(ONE_PAYER + "/disagreements/{stage}", status_code=204)
+def say(here: Here, exchange: str, symbol: str, stage: str, said: DisagreementIn) -> None:
+    disagree(here.database, exchange, symbol, stage=stage, words=said.words, at=here.now())

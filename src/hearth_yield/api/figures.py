@@ -14,7 +14,7 @@ from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.inputs import Input, InputSpec
 from hearth_yield.core.figures.measure import Sentence, Size, Stage
 from hearth_yield.core.figures.parts import collect
-from hearth_yield.core.judging.judge import Test
+from hearth_yield.core.judging.judge import Test, passed
 from hearth_yield.core.names import name_of, named_figures, named_measures
 from hearth_yield.core.review import Review
 from hearth_yield.core.stages import MEASURES, STAGES, measures_of
@@ -113,13 +113,15 @@ class TestOut(BaseModel):
 
 
 class StageOut(BaseModel):
-    """One step of the job. figures: its measures by id; those the payer's kind does not use are
-    missing."""
+    """One step of the job. passed: of the tests made of it; unknown never passes. figures: its
+    measures by id; those the payer's kind does not use are missing."""
 
     id: StageName
     name: str
     question: str
     state: StateName | None
+    passed: int
+    tested: int
     finding: list[PartOut]
     figures: dict[str, FigureOut]
     key_figures: list[KeyFigureOut]
@@ -238,6 +240,8 @@ class Shown:
             name=spec.name,
             question=spec.question,
             state=held.state.value if held.state else None,
+            passed=passed(held.tests),
+            tested=len(held.tests),
             finding=self.sentence(held.finding),
             figures={id: figure_out(f, f"{stage.value}.{id}") for id, f in held.figures.items()},
             key_figures=[

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from hearth_yield.actions import edit_facts
 from hearth_yield.core.facts.records import PayerNote
 from hearth_yield.core.figures.measure import Stage
+from hearth_yield.core.judging.judge import passed
 from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.review import Review
 
@@ -85,6 +86,7 @@ class ReviewOut(BaseModel):
     coming: ComingOut | None
     stages: list[StageOut]
     tests: list[TestOut]
+    passed: int
     aim: AimOut | None
     slumps: list[SlumpOut]
     exclusions: list[ExclusionOut]
@@ -107,6 +109,7 @@ def review_out(review: Review) -> ReviewOut:
         coming=_coming(coming) if coming else None,
         stages=[shown.stage(stage) for stage in review.stages],
         tests=[shown.test(t) for t in review.tests],
+        passed=passed(review.tests),
         aim=aim_out(review.aim, review.range),
         slumps=[SlumpOut(name=x.name, begins=x.begins, ends=x.ends) for x in review.slumps],
         exclusions=[ExclusionOut(table=x.table, note=x.note) for x in review.exclusions],

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
 from typing import Any
@@ -19,7 +19,7 @@ from .tables import decision
 class Decision:
     """question: as asked, in names and texts. frozen: figures by name as they stood, each with
     label, unit, value and reason. intention: the key under which it was asked for. strains: what
-    those kept on the payer said."""
+    those kept on the payer said; disagreements: the person's words by stage."""
 
     symbol: str
     exchange: str
@@ -35,6 +35,7 @@ class Decision:
     frozen: Mapping[str, Mapping[str, Any]]
     intention: str | None = None
     strains: Sequence[Mapping[str, Any]] = ()
+    disagreements: Mapping[str, str] = field(default_factory=dict)
     id: int | None = None
 
 

@@ -295,6 +295,7 @@ decision = Table(
     Column("intention", Text, unique=True),
     Column("question", JSON, nullable=False, server_default=text("'{}'")),
     Column("strains", JSON, nullable=False, server_default=text("'[]'")),
+    Column("disagreements", JSON, nullable=False, server_default=text("'{}'")),
     Index("ix_decision_payer", "exchange", "symbol", "as_of"),
     _one_of("verdict", "buy", "hold", "wait", "trim", "avoid"),
 )
@@ -380,6 +381,19 @@ kept_strain = Table(
     UniqueConstraint("exchange", "symbol", "name"),
 )
 """A strain that a person named. Kept by symbol, as decisions are."""
+
+disagreement = Table(
+    "disagreement",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("exchange", Text, nullable=False),
+    Column("symbol", Text, nullable=False),
+    Column("stage", Text, nullable=False),
+    Column("words", Text, nullable=False),
+    Column("made_at", Text, nullable=False),
+    UniqueConstraint("exchange", "symbol", "stage"),
+)
+"""That a person disagrees with what a stage found of a payer. Kept by symbol, as decisions are."""
 
 saved_view = Table(
     "saved_view",

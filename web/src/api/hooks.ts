@@ -163,6 +163,31 @@ export function useDecisions(payer: PayerKey, as_of?: string) {
   });
 }
 
+/** Findings the person disagrees with: their words by stage. */
+export function useDisagreements(payer: PayerKey) {
+  return useQuery({
+    queryKey: ["disagreements", payer],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers/{exchange}/{symbol}/disagreements", { params: { path: payer } }),
+      ),
+  });
+}
+
+export function useDisagree(payer: PayerKey) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ stage, words }: { stage: string; words: string }) =>
+      answer(
+        client.PUT("/api/payers/{exchange}/{symbol}/disagreements/{stage}", {
+          params: { path: { ...payer, stage } },
+          body: { words },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["disagreements", payer] }),
+  });
+}
+
 export function useDecide(payer: PayerKey) {
   const queries = useQueryClient();
   return useMutation({

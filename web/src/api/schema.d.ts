@@ -580,6 +580,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/disagreements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Held
+         * @description Findings the person disagrees with: their words by stage.
+         */
+        get: operations["held_api_payers__exchange___symbol__disagreements_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/disagreements/{stage}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say */
+        put: operations["say_api_payers__exchange___symbol__disagreements__stage__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/edits": {
         parameters: {
             query?: never;
@@ -1576,7 +1613,7 @@ export interface components {
         /**
          * DecisionOut
          * @description question: what was asked of the review then, as the address holds it. strains: what those
-         *     kept on the payer said then.
+         *     kept on the payer said then; disagreements: the person's words by stage, as they were then.
          */
         DecisionOut: {
             /**
@@ -1592,6 +1629,10 @@ export interface components {
             changes: components["schemas"]["ChangeOut"][];
             /** Currency */
             currency: string;
+            /** Disagreements */
+            disagreements: {
+                [key: string]: string;
+            };
             /** Dividends Since */
             dividends_since: components["schemas"]["PaymentOut"][];
             /** First To Give */
@@ -1613,6 +1654,14 @@ export interface components {
              * @enum {string}
              */
             verdict: "buy" | "hold" | "wait" | "trim" | "avoid";
+            /** Words */
+            words: string;
+        };
+        /**
+         * DisagreementIn
+         * @description Empty words take it back.
+         */
+        DisagreementIn: {
             /** Words */
             words: string;
         };
@@ -2893,6 +2942,8 @@ export interface components {
             first_to_give: components["schemas"]["TestOut"] | null;
             /** Head */
             head: components["schemas"]["HeadOut"][];
+            /** Passed */
+            passed: number;
             payer: components["schemas"]["PayerOut"];
             /** Slumps */
             slumps: components["schemas"]["SlumpOut"][];
@@ -3214,8 +3265,8 @@ export interface components {
         };
         /**
          * StageOut
-         * @description One step of the job. figures: its measures by id; those the payer's kind does not use are
-         *     missing.
+         * @description One step of the job. passed: of the tests made of it; unknown never passes. figures: its
+         *     measures by id; those the payer's kind does not use are missing.
          */
         StageOut: {
             /** Figures */
@@ -3233,10 +3284,14 @@ export interface components {
             key_figures: components["schemas"]["KeyFigureOut"][];
             /** Name */
             name: string;
+            /** Passed */
+            passed: number;
             /** Question */
             question: string;
             /** State */
             state: ("within" | "close" | "over" | "unknown") | null;
+            /** Tested */
+            tested: number;
         };
         /**
          * StatusOut
@@ -7738,6 +7793,237 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DecisionMade"];
                 };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    held_api_payers__exchange___symbol__disagreements_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_api_payers__exchange___symbol__disagreements__stage__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+                stage: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DisagreementIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read */
             400: {

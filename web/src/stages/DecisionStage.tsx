@@ -315,6 +315,11 @@ function Past({ decision }: { decision: Decision }) {
         </summary>
         <Changes changes={moved.length ? moved : decision.changes} />
       </details>
+      {Object.entries(decision.disagreements).map(([stage, words]) => (
+        <p key={stage} className="mt-1 text-[14px]">
+          You disagreed with {upperFirst(stage)}: {words}
+        </p>
+      ))}
       {decision.strains.length > 0 && <SaidStrains strains={decision.strains} />}
       {decision.dividends_since.length > 0 && (
         <p className="mt-1 text-[14px] text-muted">

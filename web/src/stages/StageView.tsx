@@ -42,7 +42,11 @@ export function StageView({ review, id, stage, controls, chart, group, ...more }
       {more.children}
       {tests.length > 0 && (
         <div className="mt-3">
-          <CushionList tests={tests} caption={`Tests of ${shown.name}`} />
+          <CushionList
+            tests={tests}
+            caption={`Tests of ${shown.name}`}
+            passed={stageOf(review, id).passed}
+          />
         </div>
       )}
     </StageSection>

@@ -68,7 +68,8 @@ function Outline({ room, post, width }: { room: number | null; post: number; wid
 }
 
 /** Tests, the smallest cushion first. */
-export function CushionList({ tests, caption }: { tests: Test[]; caption: string }) {
+export function CushionList(props: { tests: Test[]; caption: string; passed?: number }) {
+  const { tests, caption, passed } = props;
   const bars = tests.some((t) => t.direction !== "pass");
   return (
     <div className="relative overflow-x-auto">
@@ -76,7 +77,10 @@ export function CushionList({ tests, caption }: { tests: Test[]; caption: string
         <caption className="sr-only">{caption}</caption>
         <thead>
           <tr>
-            <th scope="col">Tests, smallest cushion first</th>
+            <th scope="col">
+              Tests, smallest cushion first
+              {passed !== undefined && ` · ${passed} of ${tests.length} pass`}
+            </th>
             <th scope="col" className="w-[84px]">
               Now
             </th>

@@ -183,6 +183,11 @@ def worst_state(tests: Sequence[Test]) -> State | None:
     return min(states, key=WORST_FIRST.index) if states else None
 
 
+def passed(tests: Sequence[Test]) -> int:
+    """How many are within their limits, or close to them: unknown never passes."""
+    return sum(t.state in (State.WITHIN, State.CLOSE) for t in tests)
+
+
 def first_to_give(tests: Sequence[Test]) -> Test | None:
     """The required test with the smallest cushion."""
     required = [t for t in tests if t.required and t.state is not State.UNKNOWN]

@@ -22,7 +22,9 @@ export function AllTests({ review, className, children }: Props) {
           className="fixed top-16 left-1/2 z-40 max-h-[84vh] w-[min(860px,96vw)] -translate-x-1/2 overflow-y-auto rounded-lg border border-line bg-paper p-6"
         >
           <div className="mb-3 flex items-baseline justify-between">
-            <Dialog.Title className="text-[21px]">All tests, smallest cushion first</Dialog.Title>
+            <Dialog.Title className="text-[21px]">
+              All tests: {review.passed} of {review.tests.length} pass
+            </Dialog.Title>
             <Dialog.Close className="link">Close</Dialog.Close>
           </div>
           <CushionList tests={review.tests} caption="Every test of this payer" />

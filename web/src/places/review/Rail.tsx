@@ -1,6 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import type { Review, Stage } from "@/api/client";
-import { type PayerKey, useDecisions } from "@/api/hooks";
+import { type PayerKey, useDecisions, useDisagreements } from "@/api/hooks";
 import { day, number, shortDay, upperFirst } from "@/format/format";
 import { useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
@@ -8,6 +8,7 @@ import { Sentence } from "@/ui/Sentence";
 import { StateMark } from "@/ui/StateMark";
 import { Term } from "@/ui/Term";
 import { AllTests } from "./AllTests";
+import { Disagreement } from "./Disagreement";
 import { goTo } from "./goTo";
 
 interface Props {
@@ -22,6 +23,7 @@ interface Props {
 export function Rail({ review, worth, payer, stage }: Props) {
   const stages = review.stages.map((s) => (s.id === worth.id ? worth : s));
   const [view] = useView();
+  const disagreed = useDisagreements(payer).data;
   return (
     <aside
       aria-label="Findings"
@@ -34,7 +36,7 @@ export function Rail({ review, worth, payer, stage }: Props) {
         </span>
       </div>
       {stages.map((s) => (
-        <Entry key={s.id} stage={s} on={s.id === stage} />
+        <Entry key={s.id} stage={s} on={s.id === stage} payer={payer} said={disagreed?.[s.id]} />
       ))}
       <DecisionEntry review={review} payer={payer} on={stage === "decision"} />
       {worth.figures.buy_below && (
@@ -45,7 +47,7 @@ export function Rail({ review, worth, payer, stage }: Props) {
       )}
       {review.tests.length > 0 && (
         <AllTests review={review} className="link mt-3 text-left text-[14px]">
-          All {review.tests.length} tests
+          All {review.tests.length} tests, {review.passed} pass
         </AllTests>
       )}
       <a
@@ -99,7 +101,15 @@ function Frame(props: {
   );
 }
 
-function Entry({ stage, on }: { stage: Stage; on: boolean }) {
+interface EntryProps {
+  stage: Stage;
+  on: boolean;
+  payer: PayerKey;
+  /** The person's words, where they disagree. */
+  said?: string;
+}
+
+function Entry({ stage, on, payer, said }: EntryProps) {
   return (
     <Frame
       stage={stage.id}
@@ -108,6 +118,7 @@ function Entry({ stage, on }: { stage: Stage; on: boolean }) {
       mark={stage.state && <StateMark state={stage.state} />}
     >
       <Sentence parts={stage.finding} />
+      <Disagreement payer={payer} stage={stage} said={said} on={on} />
     </Frame>
   );
 }

@@ -1,4 +1,4 @@
-"""strains kept on a payer, what they said when a decision was made, and base years as a list"""
+"""strains and disagreements, kept on a payer and with a decision; base years as a list"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -25,6 +25,20 @@ def upgrade() -> None:
         batch_op.add_column(
             sa.Column("strains", sa.JSON(), nullable=False, server_default=sa.text("'[]'"))
         )
+        batch_op.add_column(
+            sa.Column("disagreements", sa.JSON(), nullable=False, server_default=sa.text("'{}'"))
+        )
+    op.create_table(
+        "disagreement",
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.Column("exchange", sa.Text(), nullable=False),
+        sa.Column("symbol", sa.Text(), nullable=False),
+        sa.Column("stage", sa.Text(), nullable=False),
+        sa.Column("words", sa.Text(), nullable=False),
+        sa.Column("made_at", sa.Text(), nullable=False),
+        sa.PrimaryKeyConstraint("id"),
+        sa.UniqueConstraint("exchange", "symbol", "stage"),
+    )
     op.execute(
         sa.text(
             "UPDATE decision SET question = json_remove(json_set(question, '$.base_years', "

@@ -1,0 +1,80 @@
+import { useState } from "react";
+import type { Stage } from "@/api/client";
+import { type PayerKey, useDisagree } from "@/api/hooks";
+import { ErrorNote } from "@/ui/ErrorNote";
+
+interface Props {
+  payer: PayerKey;
+  stage: Stage;
+  said?: string;
+  /** The stage is being read. */
+  on: boolean;
+}
+
+/** The person's own word against a finding; it goes into the decision. */
+export function Disagreement({ payer, stage, said, on }: Props) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const disagree = useDisagree(payer);
+  const save = (words: string) =>
+    disagree.mutate({ stage: stage.id, words }, { onSuccess: () => setTyped(null) });
+  if (typed === null) {
+    if (said) {
+      return (
+        <p className="mt-1 border-action border-l-2 pl-2 text-[14px]">
+          You disagree: {said}{" "}
+          <button type="button" className="link" onClick={() => setTyped(said)}>
+            Edit
+          </button>
+        </p>
+      );
+    }
+    if (!on) return null;
+    return (
+      <button
+        type="button"
+        className="link block text-[13px]"
+        aria-label={`Disagree with what ${stage.name} found`}
+        onClick={() => setTyped("")}
+      >
+        Disagree
+      </button>
+    );
+  }
+  return (
+    <form
+      className="mt-1"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save(typed);
+      }}
+    >
+      <label className="block text-[13px] text-muted" htmlFor={`disagree-${stage.id}`}>
+        Why you disagree
+      </label>
+      <textarea
+        id={`disagree-${stage.id}`}
+        className="field w-full text-[14px]"
+        rows={3}
+        maxLength={1000}
+        value={typed}
+        // biome-ignore lint/a11y/noAutofocus: it was asked for by this very press
+        autoFocus
+        onChange={(e) => setTyped(e.target.value)}
+      />
+      <div className="flex gap-3 text-[14px]">
+        <button type="submit" className="link" disabled={!typed.trim()}>
+          Save
+        </button>
+        <button type="button" className="link" onClick={() => setTyped(null)}>
+          Cancel
+        </button>
+        {said && (
+          <button type="button" className="link" onClick={() => save("")}>
+            Delete
+          </button>
+        )}
+      </div>
+      {disagree.error && <ErrorNote error={disagree.error} kept="What you typed is still here." />}
+    </form>
+  );
+}
