@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from typing import Literal
 
 from pydantic import BaseModel
 
 from hearth_yield.core.cover.bases import CoverPeriod
+from hearth_yield.core.cover.bridge import BRIDGES, Bridge
 from hearth_yield.core.cover.cover import BasisCover, Cover
 from hearth_yield.core.cover.measures import MATRIX, id_on
 from hearth_yield.core.cover.uses import PARTS
@@ -99,6 +101,52 @@ class UsesOut:
 
 class UsesSeries(BaseModel):
     uses: list[UsesOut]
+
+
+class StepOut(BaseModel):
+    """A line of the bridge. what: it starts it, is a step of it (sign: added or taken off), what
+    makes it exact, or a total."""
+
+    id: str
+    name: str
+    what: Literal["start", "step", "rest", "total"]
+    sign: int
+
+
+@dataclass(slots=True, kw_only=True)
+class BridgeOut:
+    """One period's figures by step, in total and per share. capital_ratio: of financials."""
+
+    id: str
+    label: str
+    total: dict[str, FigureOut]
+    per_share: dict[str, FigureOut]
+    capital_ratio: FigureOut | None
+
+
+class BridgeSeries(BaseModel):
+    steps: list[StepOut]
+    bridges: list[BridgeOut]
+
+
+def bridge_series(cover: Cover) -> BridgeSeries:
+    kind = cover.ground.file.payer.kind
+    return BridgeSeries(
+        steps=[StepOut(id=s.id, name=s.name, what=s.what, sign=s.sign) for s in BRIDGES[kind]],
+        bridges=[_bridge(b, f"cover.bridges.{b.key}") for b in cover.bridges],
+    )
+
+
+def _bridge(bridge: Bridge, at: str) -> BridgeOut:
+    return BridgeOut(
+        id=bridge.id,
+        label=bridge.period.label,
+        total={n: figure_out(f, f"{at}.total.{n}") for n, f in bridge.total.items()},
+        per_share={n: figure_out(f, f"{at}.per_share.{n}") for n, f in bridge.per_share.items()},
+        capital_ratio=figure_out(bridge.capital_ratio, f"{at}.capital_ratio")
+        if bridge.capital_ratio
+        else None,
+    )
 
 
 USES = ("operating_cash_flow", "maintenance", "other", *PARTS)

@@ -16,7 +16,7 @@ from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.review import Review
 
 from .context import Here, Reviewed
-from .cover import CoverSeries, UsesSeries, cover_series, uses_series
+from .cover import BridgeSeries, CoverSeries, UsesSeries, bridge_series, cover_series, uses_series
 from .figures import FigureOut, HeadOut, Shown, StageOut, TestOut, figure_out
 from .range import AimOut, RangeSeries, aim_out, range_series
 from .record import PaymentsSeries, RecordSeries, payments_series, record_series
@@ -175,6 +175,12 @@ def cover(found: Reviewed) -> Response:
 def uses(found: Reviewed) -> UsesSeries:
     """Where operating cash flow went, year by year and together."""
     return uses_series(Shown(found), found.cover)
+
+
+@router.get(ONE_PAYER + "/cover/bridge", response_model=BridgeSeries)
+def bridge(found: Reviewed) -> Response:
+    """From what was earned to what pays the dividend, step by step."""
+    return written(bridge_series(found.cover))
 
 
 @router.get(ONE_PAYER + "/range")

@@ -72,6 +72,7 @@ STAGES: Mapping[Stage, StageSpec] = {
                 "bases": cover.bases,
                 "uses": cover.uses,
                 "outlooks": cover.outlooks,
+                "bridges": cover.bridges,
             },
             under=cover_under,
             question="Who pays for the dividend, and how far can that fall?",

@@ -57,6 +57,10 @@ const askUses: Ask<Schemas["UsesSeries"]> = (path, query, signal) =>
   answer(
     client.GET("/api/payers/{exchange}/{symbol}/cover/uses", { params: { path, query }, signal }),
   );
+const askBridge: Ask<Schemas["BridgeSeries"]> = (path, query, signal) =>
+  answer(
+    client.GET("/api/payers/{exchange}/{symbol}/cover/bridge", { params: { path, query }, signal }),
+  );
 const askRange: Ask<Schemas["RangeSeries"]> = (path, query, signal) =>
   answer(client.GET("/api/payers/{exchange}/{symbol}/range", { params: { path, query }, signal }));
 const FOOTING = "/api/payers/{exchange}/{symbol}/footing";
@@ -97,6 +101,8 @@ export const useCover = (payer: PayerKey, query: Question) =>
   usePayer("cover", askCover, payer, query);
 export const useUses = (payer: PayerKey, query: Question) =>
   usePayer("uses", askUses, payer, query);
+export const useBridge = (payer: PayerKey, query: Question) =>
+  usePayer("bridge", askBridge, payer, query);
 export const useRange = (payer: PayerKey, query: Question) =>
   usePayer("range", askRange, payer, query);
 export const useFooting = (payer: PayerKey, query: Question) =>

@@ -542,6 +542,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/cover/bridge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bridge
+         * @description From what was earned to what pays the dividend, step by step.
+         */
+        get: operations["bridge_api_payers__exchange___symbol__cover_bridge_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/cover/uses": {
         parameters: {
             query?: never;
@@ -1286,6 +1306,32 @@ export interface components {
         Body_restore_api_restore_post: {
             /** File */
             file: string;
+        };
+        /**
+         * BridgeOut
+         * @description One period's figures by step, in total and per share. capital_ratio: of financials.
+         */
+        BridgeOut: {
+            capital_ratio: components["schemas"]["FigureOut"] | null;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Per Share */
+            per_share: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+            /** Total */
+            total: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+        };
+        /** BridgeSeries */
+        BridgeSeries: {
+            /** Bridges */
+            bridges: components["schemas"]["BridgeOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
         };
         /**
          * BusinessSeries
@@ -3311,6 +3357,24 @@ export interface components {
             today: string;
             /** Version */
             version: string;
+        };
+        /**
+         * StepOut
+         * @description A line of the bridge. what: it starts it, is a step of it (sign: added or taken off), what
+         *     makes it exact, or a total.
+         */
+        StepOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Sign */
+            sign: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "start" | "step" | "rest" | "total";
         };
         /**
          * StrainMap
@@ -7429,6 +7493,137 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CoverSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bridge_api_payers__exchange___symbol__cover_bridge_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BridgeSeries"];
                 };
             };
             /** @description The request cannot be read */

@@ -11,14 +11,16 @@ const PAD = { left: 40, right: 8, top: 26, bottom: 22 };
 interface Props {
   periods: { name: string; period: Period; trailing: boolean }[];
   slumps: Schemas["SlumpOut"][];
+  /** In total, not per share. */
+  total: boolean;
   width: number;
   open: (period: Period) => void;
 }
 
-/** Money per share that pays for the dividend, the part paid out, and the payout ratio above. */
-export function CoverYears({ periods, slumps, width, open }: Props) {
-  const value = (p: Period) => p.per_share.value ?? 0;
-  const paid = (p: Period) => p.dividend_per_share.value ?? 0;
+/** Money per share, or in total, that pays for the dividend, the part paid out, and the payout ratio above. */
+export function CoverYears({ periods, slumps, total, width, open }: Props) {
+  const value = (p: Period) => (total ? p.driver : p.per_share).value ?? 0;
+  const paid = (p: Period) => (total ? p.dividends : p.dividend_per_share).value ?? 0;
   const x = yearSlots(
     periods.map((p) => p.name),
     PAD.left,
@@ -52,7 +54,7 @@ export function CoverYears({ periods, slumps, width, open }: Props) {
         y={y}
         left={PAD.left}
         right={width - PAD.right}
-        text={(v) => number(v, 2)}
+        text={(v) => (total ? number(v / 1e6, 0) : number(v, 2))}
       />
       {periods.map(({ name, period, trailing }, i) => {
         const left = x(name) ?? 0;

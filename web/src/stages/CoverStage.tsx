@@ -1,4 +1,4 @@
-import { useContext } from "react";
+import { type ReactNode, useContext } from "react";
 import type { Review, Schemas } from "@/api/client";
 import { type PayerKey, useCover } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
@@ -8,6 +8,7 @@ import { openKey, useView } from "@/state/view";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { Choice } from "@/ui/StageSection";
 import { Against } from "./cover/Against";
+import { Bridge } from "./cover/Bridge";
 import { Matrix } from "./cover/Matrix";
 import { UsesOfCash } from "./cover/UsesOfCash";
 import { Drawn } from "./Drawn";
@@ -19,13 +20,14 @@ import { StrainView } from "./strain";
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];
 
-/** Views of Cover; a basis is chosen in those that show one. */
+/** Views of Cover. */
 const VIEWS = [
-  { value: "years", name: "By year", basis: true },
-  { value: "matrix", name: "Every payout", basis: false },
-  { value: "lines", name: "Cash against dividend", basis: true },
-  { value: "uses", name: "Uses of cash", basis: false },
-  { value: "strain", name: "Strain", basis: false },
+  { value: "years", name: "By year" },
+  { value: "matrix", name: "Every payout" },
+  { value: "lines", name: "Cash against dividend" },
+  { value: "bridge", name: "Bridge" },
+  { value: "uses", name: "Uses of cash" },
+  { value: "strain", name: "Strain" },
 ];
 
 export function CoverStage({ review, payer }: { review: Review; payer: PayerKey }) {
@@ -34,30 +36,37 @@ export function CoverStage({ review, payer }: { review: Review; payer: PayerKey 
   const bases = found.data?.bases ?? [];
   const basis = bases.find((b) => b.basis === view.basis) ?? bases[0];
   const shown = VIEWS.find((v) => v.value === view.cover) ?? VIEWS[0];
+  const total = view.total ?? false;
+  const choice = bases.length > 1 && (
+    <Choice
+      label="Basis"
+      options={bases.map((b) => ({ value: b.basis, name: b.name }))}
+      value={basis?.basis ?? ""}
+      onChange={(b) => change({ basis: b === bases[0]?.basis ? undefined : b })}
+    />
+  );
+  const inTotal = (
+    <button
+      type="button"
+      className="link"
+      aria-pressed={total}
+      onClick={() => change({ total: !total || undefined })}
+    >
+      in total
+    </button>
+  );
   return (
     <StageView
       review={review}
       id="cover"
       group={basis?.basis}
       controls={
-        <>
-          <Choice
-            label="View"
-            options={VIEWS}
-            value={shown?.value ?? ""}
-            onChange={(v) => change({ cover: v === "years" ? undefined : v })}
-          />
-          {shown?.basis && bases.length > 1 && (
-            <span className="border-line border-l pl-4">
-              <Choice
-                label="Basis"
-                options={bases.map((b) => ({ value: b.basis, name: b.name }))}
-                value={basis?.basis ?? ""}
-                onChange={(b) => change({ basis: b === bases[0]?.basis ? undefined : b })}
-              />
-            </span>
-          )}
-        </>
+        <Choice
+          label="View"
+          options={VIEWS}
+          value={shown?.value ?? ""}
+          onChange={(v) => change({ cover: v === "years" ? undefined : v })}
+        />
       }
       chart={
         <Drawn found={found}>
@@ -72,13 +81,26 @@ export function CoverStage({ review, payer }: { review: Review; payer: PayerKey 
                 <Expected payer={payer} />
               </>
             ) : shown?.value === "lines" ? (
-              <Against basis={basis} currency={review.payer.currency} />
+              <Against basis={basis} currency={review.payer.currency} controls={choice} />
+            ) : shown?.value === "bridge" ? (
+              <Bridge payer={payer} total={total} controls={inTotal} />
             ) : shown?.value === "strain" ? (
               <StrainView review={review} payer={payer} />
             ) : shown?.value === "uses" ? (
               <UsesOfCash payer={payer} />
             ) : (
-              <Chart review={review} basis={basis} columns={periodsOf(basis)} />
+              <Chart
+                review={review}
+                basis={basis}
+                columns={periodsOf(basis)}
+                total={total}
+                controls={
+                  <>
+                    {choice}
+                    {inTotal}
+                  </>
+                }
+              />
             )
           }
         </Drawn>
@@ -99,9 +121,12 @@ interface ChartProps {
   review: Review;
   basis: Basis;
   columns: ReturnType<typeof periodsOf>;
+  /** In total, not per share. */
+  total: boolean;
+  controls: ReactNode;
 }
 
-function Chart({ review, basis, columns }: ChartProps) {
+function Chart({ review, basis, columns, total, controls }: ChartProps) {
   const [, change] = useView();
   const payer = useContext(PayerContext);
   const open = (period: Period) =>
@@ -111,13 +136,20 @@ function Chart({ review, basis, columns }: ChartProps) {
   return (
     <ChartFrame
       name="cover"
-      title={`${upperFirst(basis.name)} a share, the part paid out, and the payout ratio above it · ${review.payer.currency}`}
+      controls={controls}
+      title={`${upperFirst(basis.name)} ${total ? "in total, m" : "a share"}, the part paid out, and the payout ratio above it · ${review.payer.currency}`}
       summary={`Payout from ${basis.name}: ${columns
         .map((c) => `${c.name} ${told(c.period)}`)
         .join("; ")}.`}
       height={CoverYears.height}
       draw={(width) => (
-        <CoverYears periods={columns} slumps={review.slumps} width={width} open={open} />
+        <CoverYears
+          total={total}
+          periods={columns}
+          slumps={review.slumps}
+          width={width}
+          open={open}
+        />
       )}
       table={<Periods columns={columns} />}
     />

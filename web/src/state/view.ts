@@ -34,6 +34,8 @@ export interface View {
   basis?: string;
   /** The view of Cover that is shown; nothing: the payout over the years. */
   cover?: string;
+  /** Money in total, where it stands per share else. */
+  total?: boolean;
   /** The view of Footing that is shown; nothing: the first in which something is amiss. */
   footing?: string;
   window?: Window;
@@ -95,6 +97,7 @@ export function readView(raw: Record<string, unknown>): View {
   if (/^\d{4}-\d{2}-\d{2}$/.test(String(raw.as_of))) view.as_of = String(raw.as_of);
   view.window = WINDOWS.find((w) => w === String(raw.window));
   if (raw.real === true) view.real = true;
+  if (raw.total === true) view.total = true;
   if (raw.descending === true) view.descending = true;
   if (raw.delisted === true) view.delisted = true;
   return view;

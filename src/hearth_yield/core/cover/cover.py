@@ -38,6 +38,7 @@ from .bases import (
     not_converted,
     payout_ratio,
 )
+from .bridge import Bridge, bridges
 from .crossing import crossing, crossing_year
 from .cycle import CYCLE_YEARS, counted_years, through_the_cycle
 from .forward import forward_payout
@@ -127,6 +128,10 @@ class Cover:
     @property
     def outlook_year(self) -> int:
         return year_ahead(self.ground.file)
+
+    @cached_property
+    def bridges(self) -> tuple[Bridge, ...]:
+        return bridges(self.ground.file.payer.kind, self.periods, self.ground.trailing)
 
     @cached_property
     def uses(self) -> tuple[Uses, ...]:

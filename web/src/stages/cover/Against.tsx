@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { YearLines } from "@/charts/YearLines";
@@ -7,7 +8,8 @@ import { Fig } from "@/ui/Fig";
 type Basis = Schemas["BasisOut"];
 
 /** What pays for the dividend and the dividend, per share, as two lines; where they would meet. */
-export function Against({ basis, currency }: { basis: Basis; currency: string }) {
+export function Against(props: { basis: Basis; currency: string; controls: ReactNode }) {
+  const { basis, currency, controls } = props;
   const { years, crossing, crossing_year } = basis;
   const told = (v: number | null) => (v === null ? "unknown" : number(v, 2));
   return (
@@ -31,6 +33,7 @@ export function Against({ basis, currency }: { basis: Basis; currency: string })
       </p>
       <ChartFrame
         name="against"
+        controls={controls}
         title={`${upperFirst(basis.name)} and dividends, per share · ${currency}`}
         summary={`Per share by fiscal year: ${years
           .map(
