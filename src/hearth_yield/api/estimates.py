@@ -93,7 +93,7 @@ class EstimatesOut(BaseModel):
     outlooks: list[OutlookOut]
 
 
-@router.get("/payers/{exchange}/{symbol:path}/estimates", response_model=EstimatesOut)
+@router.get("/payers/{exchange}/{symbol:path}/cover/estimates", response_model=EstimatesOut)
 def estimates(found: Reviewed) -> Response:
     shown, cover = Shown(found), found.cover
     return written(

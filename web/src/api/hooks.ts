@@ -80,7 +80,10 @@ const askSlumps: Ask<Schemas["SlumpsSeries"]> = (path, query, signal) =>
   answer(client.GET(`${FOOTING}/slumps`, { params: { path, query }, signal }));
 const askEstimates: Ask<Schemas["EstimatesOut"]> = (path, query, signal) =>
   answer(
-    client.GET("/api/payers/{exchange}/{symbol}/estimates", { params: { path, query }, signal }),
+    client.GET("/api/payers/{exchange}/{symbol}/cover/estimates", {
+      params: { path, query },
+      signal,
+    }),
   );
 const askStrain: Ask<Schemas["StrainOut"] | Schemas["NoStrainOut"]> = (path, query, signal) =>
   answer(client.GET("/api/payers/{exchange}/{symbol}/strain", { params: { path, query }, signal }));

@@ -205,9 +205,7 @@ def basis_cover(basis: Basis, ground: _Ground) -> BasisCover:
         declared=declared_payout(
             basis, ground.declared_rate, now_per_share(basis, years, latest, trailing)
         ),
-        forward=forward_payout(
-            basis, file, ground.declared_rate, trailing.period if trailing else None
-        ),
+        forward=_forward(basis, ground, trailing),
         through_cycle=now(through_the_cycle(basis, counted, ground.declared_rate)).with_touch(
             by_hand
         ),
@@ -221,6 +219,16 @@ def basis_cover(basis: Basis, ground: _Ground) -> BasisCover:
         row=row,
         gone=gone,
     )
+
+
+def _forward(basis: Basis, ground: _Ground, trailing: CoverPeriod | None) -> Figure | None:
+    newest = trailing.period if trailing else None
+    found = forward_payout(basis, ground.file, ground.declared_rate, newest)
+    if found is None or newest is None:
+        return found
+    since = newest.end - timedelta(days=365)
+    choices = ground.file.exclusions_within("statements", since, date.max)
+    return found.with_exclusions((*choices, *ground.gone))
 
 
 def _first_day(years: Sequence[CoverPeriod]) -> date:

@@ -77,15 +77,24 @@ def newest_estimate(file: PayerFile, measure: str, year: int) -> Figure:
     name = f"estimate of {NAMES[measure]}"
     held = estimates_of(file, measure, year)
     if not held:
-        return unknown(
-            name, unit_of(measure), f"no estimate of fiscal {year} is held", period=f"fiscal {year}"
-        ).with_exclusions(_gone(file))
+        why = f"no estimate of fiscal {year} is held"
+        return marked(file, unknown(name, unit_of(measure), why, period=f"fiscal {year}"))
     newest = held[-1]
     fresh = freshness(
         "estimates", newest.published_on, file.day, "the newest estimate", file.payer.delisted_on
     )
-    return fresh.of(figure_of(file, newest, newest.mean, name)).with_exclusions(_gone(file))
+    return marked(file, fresh.of(figure_of(file, newest, newest.mean, name)))
 
 
-def _gone(file: PayerFile) -> tuple[str, ...]:
-    return file.exclusions_within("estimates", date.min, file.day)
+def marked(file: PayerFile, figure: Figure) -> Figure:
+    """The figure with what a person did to what decides it: which year is ahead, and what is held
+    of it."""
+    years = fiscal_years(file)
+    since = years[-1].end if years else date.min
+    choices = (
+        *file.exclusions_within("estimates", date.min, file.day),
+        *file.exclusions_within("guidance", date.min, file.day),
+        *file.exclusions_within("statements", since, date.max),
+    )
+    by_hand = bool(years) and any(s.entered for s in years[-1].statements)
+    return figure.with_exclusions(choices).with_touch(Touch.ENTERED if by_hand else None)

@@ -23,7 +23,16 @@ from ..facts.statements import Span, fiscal_year_of
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, touch_of, unknown
 from ..figures.parts import HoldsFigures
 from ..figures.ties import at_least
-from .newest import NAMES, estimates_of, figure_of, known_on, newest_estimate, unit_of, year_ahead
+from .newest import (
+    NAMES,
+    estimates_of,
+    figure_of,
+    known_on,
+    marked,
+    newest_estimate,
+    unit_of,
+    year_ahead,
+)
 
 REVISED_OVER = {3: 91, 6: 182}
 """Days back by months."""
@@ -87,12 +96,12 @@ class Outlook(HoldsFigures):
         low, high = f"lowest estimate of {self.name}", f"highest estimate of {self.name}"
         if not held:
             why = self.mean.reason or "no estimate is held"
-            none = [unknown(n, self.mean.unit, why) for n in (low, high)]
+            none = [marked(self.file, unknown(n, self.mean.unit, why)) for n in (low, high)]
             return none[0], none[1], None
         x = held[-1]
         return (
-            figure_of(self.file, x, x.low, low),
-            figure_of(self.file, x, x.high, high),
+            marked(self.file, figure_of(self.file, x, x.low, low)),
+            marked(self.file, figure_of(self.file, x, x.high, high)),
             x.analysts,
         )
 
@@ -118,9 +127,8 @@ class Outlook(HoldsFigures):
         then = self.file.day - timedelta(days=days)
         before = known_on(estimates_of(self.file, self.measure, self.year), then)
         if before is None:
-            return unknown(
-                label, Unit.FRACTION, f"no estimate of it was known {months} months before"
-            )
+            why = f"no estimate of it was known {months} months before"
+            return marked(self.file, unknown(label, Unit.FRACTION, why))
         base = figure_of(self.file, before, before.mean, f"estimate {months} months before")
         return derive(
             label,
@@ -156,12 +164,12 @@ class Outlook(HoldsFigures):
         held = guidance_of(self.file, self.measure, self.year)
         if held is None:
             why = f"the payer has given no guidance for fiscal {self.year}"
-            return unknown(label, unit_of(self.measure), why)
+            return marked(self.file, unknown(label, unit_of(self.measure), why))
         unit = unit_of(self.measure)
         by_split = unit is not Unit.MONEY
         factor = split_factor(self.file.splits, held.published_on) if by_split else 1.0
         value: float = getattr(held, end)
-        return Figure(
+        found = Figure(
             label=label,
             unit=unit,
             value=value / factor,
@@ -172,11 +180,13 @@ class Outlook(HoldsFigures):
             notes=(BY_HAND,) if held.entered else (),
             touch=touch_of([Touch.ENTERED if held.entered else None]),
         )
+        return marked(self.file, found)
 
     @cached_property
     def so_far(self) -> Figure:
         """What the interim periods of the year ahead that were published have brought."""
-        return brought_so_far(self.file, self.measure, self.year, ACTUALS[self.measure])
+        actual = ACTUALS[self.measure]
+        return marked(self.file, brought_so_far(self.file, self.measure, self.year, actual))
 
     @cached_property
     def part_of_estimate(self) -> Figure:

@@ -12,6 +12,7 @@ from ..facts.records import PayerFile
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 from .history import Record, Year
+from .payments import READ_BACK, manual_edits_between
 
 AHEAD_SPANS = (3, 5)
 PROJECTED = "projected from the payments of a year before"
@@ -25,15 +26,19 @@ def growth_with_year_ahead(file: PayerFile, record: Record, n: int) -> Figure:
     """
     label = f"dividend growth over {n} years, the year ahead included"
     complete = {y.year: y for y in record.years if y.complete}
+
+    def none(reason: str) -> Figure:
+        by_hand = manual_edits_between(file, date.min)
+        return unknown(label, Unit.FRACTION, reason).with_touch(by_hand)
+
     if not complete:
-        return unknown(label, Unit.FRACTION, "no complete year of dividends")
+        return none("no complete year of dividends")
     year = max(complete) + 1
     base = complete.get(year - n)
     if base is None:
-        reason = f"the record begins in {record.years[0].year}, after {year - n}"
-        return unknown(label, Unit.FRACTION, reason)
+        return none(f"the record begins in {record.years[0].year}, after {year - n}")
     if not base.full:
-        return unknown(label, Unit.FRACTION, base.why_not_full)
+        return none(base.why_not_full)
     expected = _expected(file, record, year)
     return derive(
         label,
@@ -43,7 +48,7 @@ def growth_with_year_ahead(file: PayerFile, record: Record, n: int) -> Figure:
         lambda now, then: (now / then) ** (1 / n) - 1 if then > 0 else Unknown("nothing was paid"),
         period=f"{base.year} to {year}",
         notes=("includes an estimate",) if expected is not record.declared_rate else (),
-    )
+    ).with_touch(manual_edits_between(file, file.day - READ_BACK))
 
 
 def _expected(file: PayerFile, record: Record, year: int) -> Figure:
@@ -96,7 +101,7 @@ def next_payment(file: PayerFile, record: Record) -> Coming | None:
         (lambda a: a) if record.uneven else (lambda r, f: r / f),
         currency=record.currency,
         notes=(PROJECTED,),
-    )
+    ).with_touch(manual_edits_between(file, file.day - READ_BACK))
     return Coming(
         ex_date=_working_day(ex_date),
         pay_date=None if pay_date is None else _working_day(max(pay_date, ex_date)),

@@ -10,7 +10,16 @@ from ..facts.records import PayerFile, Slump
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 from .declared_rate import declared_rate_figure, read_rate
-from .payments import STOPS, Outcome, Payment, compare_payments, eras_in, payments_of
+from .payments import (
+    READ_BACK,
+    STOPS,
+    Outcome,
+    Payment,
+    compare_payments,
+    eras_in,
+    manual_edits_between,
+    payments_of,
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,10 +96,12 @@ def _rate_on(file: PayerFile, payments: Sequence[Payment], day: date) -> Figure:
     """The declared rate as that day would have read it, in today's shares."""
     label = f"declared rate on {day.isoformat()}"
     known = [p for p in payments if p.known_on <= day]
+    by_hand = manual_edits_between(file, day - READ_BACK if known else date.min)
     if not known:
-        return unknown(label, Unit.PER_SHARE, "nothing had been declared by then")
+        why = "nothing had been declared by then"
+        return unknown(label, Unit.PER_SHARE, why).with_touch(by_hand)
     reading = read_rate(known, [n for n in file.notices if n.declared_on <= day], file.payer)
     if reading.lapses_on is not None and day > reading.lapses_on:
-        return unknown(label, Unit.PER_SHARE, "lapsed by then: nothing new had been declared")
-    found = declared_rate_figure(file, reading)
-    return found.but(label=label)
+        why = "lapsed by then: nothing new had been declared"
+        return unknown(label, Unit.PER_SHARE, why).with_touch(by_hand)
+    return declared_rate_figure(file, reading).but(label=label).with_touch(by_hand)

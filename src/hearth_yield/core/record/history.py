@@ -342,15 +342,17 @@ def growth_over(file: PayerFile, years: Sequence[Year], n: int) -> Figure:
     )
 
 
-def growth_whole(years: Sequence[Year]) -> Figure:
+def growth_whole(file: PayerFile, years: Sequence[Year]) -> Figure:
     """Growth a year from the first full year to the last complete one."""
     label = "dividend growth over the whole record"
     complete = [y for y in years if y.complete]
     first = next((y for y in complete if y.full and y.total.value), None)
+    by_hand = manual_edits_between(file, date.min)
     if first is None or complete[-1].year <= first.year:
-        return unknown(label, Unit.FRACTION, "fewer than two full years are on record")
+        reason = "fewer than two full years are on record"
+        return unknown(label, Unit.FRACTION, reason).with_touch(by_hand)
     if not complete[-1].full:
-        return unknown(label, Unit.FRACTION, complete[-1].why_not_full)
+        return unknown(label, Unit.FRACTION, complete[-1].why_not_full).with_touch(by_hand)
     n = complete[-1].year - first.year
     return derive(
         label,
@@ -359,7 +361,7 @@ def growth_whole(years: Sequence[Year]) -> Figure:
         [complete[-1].total, first.total],
         lambda now, then: (now / then) ** (1 / n) - 1,
         period=f"{first.year} to {complete[-1].year}",
-    )
+    ).with_touch(manual_edits_between(file, date.min) if first is not years[0] else None)
 
 
 def latest_raise(
@@ -447,7 +449,7 @@ def build_record(file: PayerFile) -> Record:
         uneven=bool(eras) and eras[-1].slots > 1,
         years=tuple(years),
         growth={n: growth_over(file, years, n) for n in SPANS},
-        growth_whole=growth_whole(years),
+        growth_whole=growth_whole(file, years),
         raises_in_a_row=streak(file, years, "years of raises in a row", (Outcome.RAISED,)),
         years_without_reduction=streak(
             file, years, "years without a reduction", (Outcome.RAISED, Outcome.HELD)
