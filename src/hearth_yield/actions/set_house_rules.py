@@ -78,6 +78,13 @@ def check_house_rules(rules: HouseRules) -> None:
     for mine in rules.limits.values():
         for id, limit in mine.items():
             _check_limit("limits", id, limit)
+    if len(rules.built_up_payers) > MAX_EXEMPTIONS:
+        raise InvalidInput(
+            "too many payers with a choice of their own",
+            field="built_up_payers",
+            value=len(rules.built_up_payers),
+            rule=f"at most {MAX_EXEMPTIONS}",
+        )
     if len(rules.exemptions) > MAX_EXEMPTIONS:
         raise InvalidInput(
             "too many exceptions",

@@ -46,11 +46,15 @@ class ExemptionIO(BaseModel):
 
 
 class RulesIO(BaseModel):
-    """settings: by id. returns: required, by kind. limits: by kind and measure, as far as they are
+    """settings: by id. returns: required, by kind. built_up: kinds whose
+    required return is built up from the risk-free yield and beta; built_up_payers: EXCHANGE/SYMBOL
+    where that is otherwise. limits: by kind and measure, as far as they are
     not the house's own."""
 
     settings: dict[str, float]
     returns: dict[KindName, float]
+    built_up: list[KindName] = Field(default_factory=list)
+    built_up_payers: dict[str, bool] = Field(default_factory=dict)
     limits: dict[KindName, dict[str, LimitIO]]
     exemptions: list[ExemptionIO] = Field(max_length=rules_set.MAX_EXEMPTIONS)
 
@@ -214,6 +218,8 @@ def _out(rules: HouseRules) -> RulesIO:
     return RulesIO(
         settings={id: getattr(rules, id) for id in SETTINGS},
         returns={k.value: v for k, v in rules.required_returns.items()},
+        built_up=[k.value for k in rules.built_up],
+        built_up_payers=dict(rules.built_up_payers),
         limits={
             k.value: {id: _limit(x) for id, x in mine.items()} for k, mine in rules.limits.items()
         },
@@ -237,6 +243,8 @@ def rules_in(rules: RulesIO) -> HouseRules:
     }
     return HouseRules(
         required_returns=DEFAULT_RETURNS | {Kind(k): v for k, v in rules.returns.items()},
+        built_up=tuple(k for k in Kind if k.value in rules.built_up),
+        built_up_payers=dict(rules.built_up_payers),
         limits=limits,
         exemptions=tuple(
             Exemption(

@@ -104,7 +104,11 @@ STAGES: Mapping[Stage, StageSpec] = {
             id=Stage.WORTH,
             name="Worth",
             find=worth_finding,
-            parts=lambda worth: {"inputs": worth.inputs, "models": worth.models},
+            parts=lambda worth: {
+                "inputs": worth.inputs,
+                "models": worth.models,
+                "market_return": worth.market_return,
+            },
             question="What is it worth, and what does the price take for granted?",
         ),
     )

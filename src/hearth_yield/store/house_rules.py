@@ -70,6 +70,8 @@ def to_body(rules: HouseRules) -> dict[str, Any]:
             }
         elif name == "exemptions":
             value = [asdict(x) for x in value]
+        elif name == "built_up":
+            value = [kind.value for kind in value]
         elif name == "required_returns":
             value = {kind.value: wanted for kind, wanted in value.items()}
         found[name] = value
@@ -91,6 +93,10 @@ def from_body(body: Mapping[str, Any]) -> HouseRules:
         held["exemptions"] = tuple(
             Exemption(**{**x, "limit": Limit(**x["limit"])}) for x in held["exemptions"]
         )
+    if "built_up" in held:
+        held["built_up"] = tuple(Kind(k) for k in held["built_up"])
+    if "built_up_payers" in held:
+        held["built_up_payers"] = {str(k): bool(v) for k, v in held["built_up_payers"].items()}
     if "required_returns" in held:
         held["required_returns"] = {Kind(k): float(v) for k, v in held["required_returns"].items()}
     return HouseRules(**held)

@@ -3039,10 +3039,18 @@ export interface components {
         };
         /**
          * RulesIO
-         * @description settings: by id. returns: required, by kind. limits: by kind and measure, as far as they are
+         * @description settings: by id. returns: required, by kind. built_up: kinds whose
+         *     required return is built up from the risk-free yield and beta; built_up_payers: EXCHANGE/SYMBOL
+         *     where that is otherwise. limits: by kind and measure, as far as they are
          *     not the house's own.
          */
         RulesIO: {
+            /** Built Up */
+            built_up?: ("company" | "property_trust" | "partnership" | "financial")[];
+            /** Built Up Payers */
+            built_up_payers?: {
+                [key: string]: boolean;
+            };
             /** Exemptions */
             exemptions: components["schemas"]["ExemptionIO"][];
             /** Limits */

@@ -350,6 +350,7 @@ class PayerFile:
     statements: tuple[Statement, ...] = ()
     price_index: Series | None = None
     market_index: Series | None = None
+    risk_free_yield: Series | None = None
     slumps: tuple[Slump, ...] = ()
     exposures: tuple[Exposure, ...] = ()
     estimates: tuple[Estimate, ...] = ()
@@ -409,6 +410,7 @@ class PayerFile:
             statements=tuple(statements),
             price_index=self.price_index.until(as_of) if self.price_index else None,
             market_index=self.market_index.until(as_of) if self.market_index else None,
+            risk_free_yield=self.risk_free_yield.until(as_of) if self.risk_free_yield else None,
             slumps=tuple(k for s in self.slumps if (k := s.until(as_of)) is not None),
             exposures=_newest_exposures(self.exposures, as_of),
             estimates=tuple(x for x in self.estimates if x.published_on <= as_of),

@@ -59,6 +59,33 @@ SETTINGS: dict[str, Setting] = {
             means="How far under the combined value you would buy.",
         ),
         Setting(
+            id="premium",
+            name="Premium for the market’s risk",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=0.2,
+            step=0.005,
+            means="Built up, a required return is the risk-free yield plus beta times this.",
+        ),
+        Setting(
+            id="market_return",
+            name="Assumed market return",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=0.3,
+            step=0.005,
+            means="What you take the market to return; what a price offers is held against it.",
+        ),
+        Setting(
+            id="dividend_tax",
+            name="Tax on dividends",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=0.9,
+            step=0.01,
+            means="What you pay of each dividend; what a price offers after tax stands beside it.",
+        ),
+        Setting(
             id="highest_growth",
             name="Highest growth for ever",
             unit=Unit.FRACTION,
@@ -128,7 +155,8 @@ class HouseRules:
     limits: by kind and measure, in the place of the measure's own. exemptions: of a payer before
     those of its sector. close_under: the cushion under which a test is close to its limit.
     highest_growth: the most that is taken to go on for ever; faster growth ends in it, after
-    early_years at once or over fade_years.
+    early_years at once or over fade_years. built_up: kinds whose required return is the
+    risk-free yield + beta × premium; built_up_payers: EXCHANGE/SYMBOL where that is otherwise.
     """
 
     required_returns: Mapping[Kind, float] = field(default_factory=lambda: dict(DEFAULT_RETURNS))
@@ -137,8 +165,17 @@ class HouseRules:
     early_years: int = 5
     fade_years: int = 8
     close_under: float = 0.10
+    premium: float = 0.05
+    market_return: float = 0.07
+    dividend_tax: float = 0.0
+    built_up: tuple[Kind, ...] = ()
+    built_up_payers: Mapping[str, bool] = field(default_factory=dict)
     limits: Mapping[Kind, Mapping[str, Limit]] = field(default_factory=dict)
     exemptions: tuple[Exemption, ...] = ()
+
+    def builds_up(self, kind: Kind, exchange: str, symbol: str) -> bool:
+        """Whether a payer's required return is built up; its own choice before its kind's."""
+        return self.built_up_payers.get(f"{exchange}/{symbol}", kind in self.built_up)
 
     def of_kind(self, measure: Measure, kind: Kind) -> Limit | None:
         """What a kind of payer is held against; None where the test is not made for it."""

@@ -6,9 +6,11 @@ from collections.abc import Sequence
 from datetime import date
 
 from ..cover.measures import PAYOUT
-from ..figures.figure import Figure, Unit, Unknown, derive, given, percent
+from ..facts.age import freshness
+from ..figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
 from ..figures.inputs import Default, Inputs, InputSpec, Shift
 from ..judging.judge import State
+from ..range.beta import beta_of
 from ..record.history import Record, Year
 from ..record.payments import manual_edits_between
 from .declare import Ground
@@ -126,10 +128,49 @@ def _later_growth(ground: Ground, chosen: Inputs) -> Default:
 
 
 def _required_return(ground: Ground, _: Inputs) -> Default:
-    kind = ground.file.payer.kind
-    origin = f"house rule for {kind.plural}"
-    rule = ground.rules.required_returns[kind]
-    return Default(given("required return", Unit.FRACTION, rule, origin), origin)
+    """The flat rule of its kind; or built up, where the person chose that and both are known."""
+    payer, rules = ground.file.payer, ground.rules
+    origin = f"house rule for {payer.kind.plural}"
+    flat = given("required return", Unit.FRACTION, rules.required_returns[payer.kind], origin)
+    if not rules.builds_up(payer.kind, payer.exchange, payer.symbol):
+        return Default(flat, origin)
+    built = built_up_return(ground)
+    if built.known:
+        return Default(built, "risk-free yield + beta × premium")
+    why = f"not built up: {built.reason}"
+    return Default(flat.but(notes=(*flat.notes, why)), f"{origin}; beta or risk-free yield unknown")
+
+
+def built_up_return(ground: Ground) -> Figure:
+    """risk-free yield + beta × premium. Source: docs/method.md, Required return. 3.1 % + 0.8 × 5 %
+    → 7.1 %."""
+    premium = given("premium", Unit.FRACTION, ground.rules.premium, "house rule")
+    return derive(
+        "required return",
+        Unit.FRACTION,
+        "risk-free yield + beta × premium",
+        [risk_free(ground), beta_of(ground.file).beta, premium],
+        lambda free, beta, over: free + beta * over,
+    )
+
+
+def risk_free(ground: Ground) -> Figure:
+    """The newest risk-free yield of the payer's currency, as current as it is on the day."""
+    label, series = "risk-free yield", ground.file.risk_free_yield
+    if series is None or not series.points:
+        return unknown(label, Unit.YIELD, "no risk-free yield is held for this currency")
+    point = series.points[-1]
+    found = Figure(
+        label=label,
+        unit=Unit.YIELD,
+        value=point.value,
+        period=point.day.isoformat(),
+        known_on=point.published_on,
+        source=point.source,
+        touch=point.touch,
+    )
+    fresh = freshness("risk_free_yield", point.day, ground.file.day, f"the newest {series.name}")
+    return fresh.of(found)
 
 
 def _mean_yield(ground: Ground, _: Inputs) -> Default:

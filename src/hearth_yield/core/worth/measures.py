@@ -79,6 +79,21 @@ MEASURES: tuple[Measure, ...] = (
         columns={"worth": 60},
         frozen=True,
     ),
+    _worth(
+        "implied_return",
+        "Return the price offers",
+        _FRACTION,
+        lambda w: w.implied_return,
+        "return that the price offers",
+        columns={"worth": 65},
+    ),
+    _worth(
+        "implied_return_after_tax",
+        "Return the price offers, after tax",
+        _FRACTION,
+        lambda w: w.implied_return_after_tax,
+        "return that the price offers after tax",
+    ),
     *(_input(spec) for spec in INPUTS.values() if spec.bounds),
     _worth(
         "spread",

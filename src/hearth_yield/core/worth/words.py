@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..figures.figure import Figure
 from ..figures.measure import Sentence, Size
+from ..figures.ties import same
 from ..record.history import Record
 from .worth import Worth
 
@@ -21,6 +22,8 @@ def in_words(worth: Worth, record: Record) -> list[Sentence]:
     """From the combined value to the buy-below price; what today's price takes for granted; how far
     the models lie apart."""
     said = [_to_buy_below(worth), _implied(worth, record)]
+    if worth.implied_return.known:
+        said.append(_offered(worth))
     return [*said, _apart(worth)] if worth.spread.known else said
 
 
@@ -54,6 +57,27 @@ def _implied(worth: Worth, record: Record) -> Sentence:
         worth.input("required_return"),
         *past,
         ".",
+    )
+
+
+def _offered(worth: Worth) -> Sentence:
+    """What yield and growth for ever come to at the price, against the market's return."""
+    offered, after, market = (
+        worth.implied_return,
+        worth.implied_return_after_tax,
+        worth.market_return,
+    )
+    taxed: Sentence = (
+        () if same(offered.value or 0.0, after.value or 0.0) else (" (", after, " after your tax)")
+    )
+    return (
+        "Yield and growth together offer ",
+        offered,
+        " a year",
+        *taxed,
+        ", against ",
+        market,
+        " that you take the market to return.",
     )
 
 

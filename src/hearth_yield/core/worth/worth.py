@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..facts.records import PayerFile
-from ..figures.figure import Figure, Touch, Unit, Unknown, derive, touch_of, unknown
+from ..figures.figure import Figure, Touch, Unit, Unknown, derive, given, touch_of, unknown
 from ..figures.inputs import Input, choose
 from ..figures.measure import Stage
 from ..figures.ties import above
@@ -16,6 +16,7 @@ from .implied import implied_constant_growth
 from .inputs import INPUTS
 from .models import Model, moves_most, price_models
 
+RULE = "house rule"
 SPREAD_CALLED_OUT = 0.60
 TAKEN_FOR_GRANTED = "takes for granted a dividend that is over your payout limit"
 
@@ -32,6 +33,9 @@ class Worth:
     price_against_buy_below: Figure
     price_against_combined: Figure
     implied_growth: Figure
+    implied_return: Figure
+    implied_return_after_tax: Figure
+    market_return: Figure
 
     @property
     def on(self) -> list[Model]:
@@ -99,6 +103,7 @@ def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[st
     models = price_models(ground, inputs, switched)
     combined = combined_of(models, file.payer.currency)
     spread = spread_of(models, combined)
+    tax = given("tax on dividends", Unit.FRACTION, ground.rules.dividend_tax, RULE)
     buy_below = _buy_below(ground, combined, inputs["margin_of_safety"].figure)
     return Worth(
         inputs=inputs,
@@ -110,6 +115,11 @@ def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[st
         buy_below=buy_below,
         price_against_buy_below=_price_against(file, "price vs buy-below", buy_below),
         price_against_combined=_price_against(file, "price vs combined value", combined),
+        implied_return=_offered(ground, inputs, None),
+        implied_return_after_tax=_offered(ground, inputs, tax),
+        market_return=given(
+            "assumed market return", Unit.FRACTION, ground.rules.market_return, RULE
+        ),
         implied_growth=derive(
             "growth the price implies",
             Unit.FRACTION,
@@ -139,4 +149,27 @@ def over_payout_limit(tests: Sequence[Test]) -> bool:
     """Whether a required payout test is crossed."""
     return any(
         t.required and t.stage is Stage.COVER and t.falls and t.state is State.OVER for t in tests
+    )
+
+
+def _offered(ground: Ground, inputs: Mapping[str, Input], tax: Figure | None) -> Figure:
+    """The return at which constant growth equals the price: r = D0 (1 − tax)(1 + g) ÷ P + g.
+
+    Source: Gordon 1962 rearranged; docs/method.md, Worth. 2.40, 3 %, 49.44 → 8 %.
+    """
+    growth = inputs["lasting_growth"].figure
+    held = [ground.record.declared_rate, growth, ground.file.price]
+
+    def compute(rate: float, g: float, price: float, part: float = 0.0) -> float | Unknown:
+        if rate <= 0:
+            return Unknown("nothing is being paid")
+        return rate * (1 - part) * (1 + g) / price + g if price > 0 else Unknown("no price")
+
+    after = ", after tax" if tax else ""
+    return derive(
+        f"return that the price offers{after}",
+        Unit.FRACTION,
+        f"declared rate {'× (1 − tax) ' if tax else ''}× (1 + growth) ÷ price + growth",
+        [*held, tax] if tax else held,
+        compute,
     )

@@ -1,4 +1,5 @@
-import type { Rules, RulesHeld } from "@/api/rules";
+import { useState } from "react";
+import type { KindName, Rules, RulesHeld } from "@/api/rules";
 import { isPercent, number, percent as percentOf, upperFirst } from "@/format/format";
 import { NumberField } from "@/ui/NumberField";
 
@@ -35,6 +36,7 @@ export function Settings({ held, rules, onChange }: Props) {
             }
           />
         ))}
+        <BuiltUp held={held} rules={rules} onChange={onChange} />
         {held.settings.map((setting) => {
           const percent = isPercent(setting.unit);
           const value = rules.settings[setting.id] ?? setting.default;
@@ -60,6 +62,86 @@ export function Settings({ held, rules, onChange }: Props) {
         })}
       </div>
     </section>
+  );
+}
+
+/** Whether required returns are flat, or built up from the risk-free yield and beta. */
+function BuiltUp({ held, rules, onChange }: Props) {
+  const [typed, setTyped] = useState("");
+  const own = rules.built_up_payers ?? {};
+  const kinds = rules.built_up ?? [];
+  const flip = (kind: KindName, on: boolean) =>
+    onChange({ ...rules, built_up: on ? [...kinds, kind] : kinds.filter((k) => k !== kind) });
+  const add = () => {
+    const name = typed.trim();
+    if (!/^[^/]+\/.+$/.test(name)) return;
+    onChange({ ...rules, built_up_payers: { ...own, [name]: true } });
+    setTyped("");
+  };
+  const without = (name: string) => {
+    const { [name]: _, ...rest } = own;
+    onChange({ ...rules, built_up_payers: rest });
+  };
+  return (
+    <fieldset className="py-1.5 sm:col-span-2 xl:col-span-4">
+      <legend className="text-[15px]">Built up instead: risk-free yield + beta × premium</legend>
+      <div className="mt-1 flex flex-wrap gap-x-5">
+        {held.kinds.map((kind) => (
+          <label key={kind.id} className="flex min-h-6 items-center gap-2">
+            <input
+              type="checkbox"
+              checked={kinds.includes(kind.id)}
+              onChange={(e) => flip(kind.id, e.target.checked)}
+            />
+            {kind.name}
+          </label>
+        ))}
+      </div>
+      <p className="text-[13px] text-muted">
+        Where beta or the risk-free yield is unknown, the flat return stands and says so. A payer
+        may go its own way:
+      </p>
+      <div className="mt-1 flex flex-wrap items-center gap-3 text-[14px]">
+        {Object.entries(own).map(([name, on]) => (
+          <span key={name} className="flex items-center gap-2">
+            {name}:
+            <select
+              aria-label={`Required return of ${name}`}
+              className="field min-h-[26px]! py-0!"
+              value={on ? "built" : "flat"}
+              onChange={(e) =>
+                onChange({
+                  ...rules,
+                  built_up_payers: { ...own, [name]: e.target.value === "built" },
+                })
+              }
+            >
+              <option value="built">built up</option>
+              <option value="flat">flat</option>
+            </select>
+            <button
+              type="button"
+              className="link"
+              aria-label={`Remove ${name}`}
+              onClick={() => without(name)}
+            >
+              Remove
+            </button>
+          </span>
+        ))}
+        <input
+          aria-label="Payer with a choice of its own, EXCHANGE/SYMBOL"
+          placeholder="EXCHANGE/SYMBOL"
+          className="field w-[180px]"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          onKeyDown={(e) => e.key === "Enter" && add()}
+        />
+        <button type="button" className="link" onClick={add}>
+          Add payer
+        </button>
+      </div>
+    </fieldset>
   );
 }
 

@@ -68,6 +68,8 @@ export function withLimit(
 export const plainRules = (held: RulesHeld): Rules => ({
   settings: Object.fromEntries(held.settings.map((s) => [s.id, s.default])),
   returns: Object.fromEntries(held.kinds.map((k) => [k.id, k.default_return])) as Rules["returns"],
+  built_up: [],
+  built_up_payers: {},
   limits: {},
   exemptions: [],
 });
