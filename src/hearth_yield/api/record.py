@@ -28,6 +28,9 @@ class GrowthOut:
 
 @dataclass(slots=True, kw_only=True)
 class YearOut:
+    """A calendar year. pending: declared, not paid yet; expected: of the running year, by
+    analysts."""
+
     year: int
     outcome: str
     complete: bool
@@ -36,6 +39,7 @@ class YearOut:
     part: str | None
     pending: FigureOut | None
     special: FigureOut | None
+    expected: FigureOut | None
     payments: list[PaymentOut]
 
 
@@ -164,5 +168,8 @@ def _year(year: Year, stage: RecordStage) -> YearOut:
         part=year.part,
         pending=figure_out(year.pending, f"{at}.pending") if year.pending else None,
         special=figure_out(year.special, f"{at}.special") if year.special else None,
+        expected=figure_out(stage.expected, "record.expected")
+        if stage.expected and year.year == stage.running
+        else None,
         payments=[payment_out(p.fact, p.amount) for p in year.payments],
     )

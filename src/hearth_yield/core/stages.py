@@ -50,6 +50,7 @@ def record_parts(stage: RecordStage) -> Mapping[str, object]:
         "paces": stage.inflation.paces,
         "paid": stage.record.paid,
         "coming": stage.coming,
+        "expected": stage.expected,
         "slumps": stage.slumps,
     }
 

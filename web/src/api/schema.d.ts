@@ -3801,10 +3801,14 @@ export interface components {
             /** Said */
             said: components["schemas"]["PartOut"][][];
         };
-        /** YearOut */
+        /**
+         * YearOut
+         * @description A calendar year. pending: declared, not paid yet; expected: of the running year, by analysts.
+         */
         YearOut: {
             /** Complete */
             complete: boolean;
+            expected: components["schemas"]["FigureOut"] | null;
             /** Outcome */
             outcome: string;
             /** Part */

@@ -27,6 +27,7 @@ interface Props {
 }
 
 const total = (y: Year) => y.total.value ?? 0;
+const expected = (y: Year) => y.expected?.value ?? 0;
 const pending = (y: Year) => y.pending?.value ?? 0;
 const marks: Record<string, string> = { cut: "cut", suspended: "none", resumed: "resumed" };
 
@@ -52,7 +53,8 @@ export function DividendYears({
     .paddingInner(0.32)
     .paddingOuter(0.1);
   const needed = paces.flatMap((p) => p.path.map((s) => s.needed.value ?? 0));
-  const paid = max(years, (y) => Math.max(total(y), real ? (y.real?.value ?? 0) : 0)) ?? 0;
+  const paid =
+    max(years, (y) => Math.max(total(y), expected(y), real ? (y.real?.value ?? 0) : 0)) ?? 0;
   const top = Math.max(paid, ...needed) || 1;
   const y = scaleLinear()
     .domain([0, top])
@@ -81,6 +83,8 @@ export function DividendYears({
       <svg width={width} height={HEIGHT} aria-hidden="true">
         <defs>
           <Hatch id="to-come" ink="var(--stone)" ground="var(--paper)" />
+
+          <Hatch id="expected" ink="var(--line)" ground="var(--paper)" />
         </defs>
         <Slumps slumps={slumps} x={slot} top={2} bottom={HEIGHT - PAD.bottom} text={width > 500} />
         <Grid
@@ -121,6 +125,17 @@ export function DividendYears({
                   fill="none"
                   stroke="var(--stone)"
                   strokeDasharray="3 2"
+                />
+              )}
+              {expected(d) > total(d) && (
+                <rect
+                  x={left}
+                  y={y(expected(d))}
+                  width={wide}
+                  height={y(total(d)) - y(expected(d))}
+                  fill="url(#expected)"
+                  stroke="var(--stone)"
+                  strokeDasharray="2 3"
                 />
               )}
               {d.total.value === null && (

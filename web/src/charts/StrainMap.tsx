@@ -87,8 +87,10 @@ export function StrainMap({ map, fall, margin, part, width, onMove }: Props) {
           <Hatch id="strain-gives" ink="var(--line)" ground="var(--paper)" />
           <Hatch id="strain-uncovered" ink="var(--stone)" ground="var(--sunk)" />
         </defs>
-        <polygon points={beyond(map.gives)} fill="url(#strain-gives)" />
-        <polygon points={beyond(map.uncovered)} fill="url(#strain-uncovered)" />
+        {known(map.gives) && <polygon points={beyond(map.gives)} fill="url(#strain-gives)" />}
+        {known(map.uncovered) && (
+          <polygon points={beyond(map.uncovered)} fill="url(#strain-uncovered)" />
+        )}
         <Grid
           ticks={y.ticks(4)}
           y={y}
@@ -117,18 +119,21 @@ export function StrainMap({ map, fall, margin, part, width, onMove }: Props) {
         >
           fall of {part} →
         </text>
-        {[map.gives, map.uncovered].map((line, i) => (
-          <polyline
-            key={i === 0 ? "gives" : "uncovered"}
-            points={edge(line)
-              .map((p) => p.join(","))
-              .join(" ")}
-            fill="none"
-            stroke={i === 0 ? "var(--ink)" : "var(--over)"}
-            strokeWidth="2"
-            strokeDasharray={i === 0 ? undefined : "6 3"}
-          />
-        ))}
+        {[map.gives, map.uncovered].map(
+          (line, i) =>
+            known(line) && (
+              <polyline
+                key={i === 0 ? "gives" : "uncovered"}
+                points={edge(line)
+                  .map((p) => p.join(","))
+                  .join(" ")}
+                fill="none"
+                stroke={i === 0 ? "var(--ink)" : "var(--over)"}
+                strokeWidth="2"
+                strokeDasharray={i === 0 ? undefined : "6 3"}
+              />
+            ),
+        )}
         <line x1={x(fall)} x2={x(fall)} y1={y(margin)} y2={y(0)} stroke="var(--action)" />
         <line x1={PAD.left} x2={x(fall)} y1={y(margin)} y2={y(margin)} stroke="var(--action)" />
         <circle cx={x(fall)} cy={y(margin)} r={6} fill="var(--action)" stroke="var(--paper)" />
@@ -140,6 +145,8 @@ export function StrainMap({ map, fall, margin, part, width, onMove }: Props) {
   );
 }
 StrainMap.height = HEIGHT + 24;
+
+const known = (line: (number | null)[]) => line.some((v) => v !== null);
 
 /** On which side of the two lines a point lies. */
 function said(map: Drawn, fall: number, margin: number): string {

@@ -93,7 +93,8 @@ function Chart({ review, record, real }: Props & { real: boolean }) {
       title={
         <>
           Dividends per share by year, {review.payer.currency}, in today’s shares (hatched: this
-          year so far; lines: keeping pace since the years marked below)
+          year so far, paler: what analysts expect of it; lines: keeping pace since the years marked
+          below)
           {real && <span className="text-action"> · line: in today’s money</span>}
         </>
       }

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from ..estimates.newest import newest_estimate
 from ..facts.records import Notice, PayerFile
 from ..figures.figure import Figure
 from .ahead import AHEAD_SPANS, Coming, growth_with_year_ahead, next_payment
@@ -28,6 +29,19 @@ class RecordStage:
     def ahead(self) -> dict[int, Figure]:
         """Growth by years that span to the year ahead."""
         return {n: growth_with_year_ahead(self.file, self.record, n) for n in AHEAD_SPANS}
+
+    @cached_property
+    def expected(self) -> Figure | None:
+        """What analysts expect of the running year's dividends, where it is told."""
+        running = self.running
+        found = newest_estimate(self.file, "dps", running) if running else None
+        return found if found is not None and found.known else None
+
+    @property
+    def running(self) -> int | None:
+        """The year after the last complete one, where it has begun to pay."""
+        last = self.record.years[-1] if self.record.years else None
+        return last.year if last is not None and not last.complete else None
 
     @cached_property
     def coming(self) -> Coming | None:

@@ -25,7 +25,7 @@ def in_words(strained: Strained) -> list[Sentence]:
     return [
         _gives(strained, part),
         _covers(strained, part),
-        *([_stands(strained)] if strained.state is not None else []),
+        *([_stands(strained)] if strained.state not in (None, State.UNKNOWN) else []),
     ]
 
 
@@ -67,13 +67,15 @@ def _covers(strained: Strained, part: PartAtRisk) -> Sentence:
     if covered is None or covered.before.state is State.UNKNOWN:
         return ("Whether cash covers the dividend is unknown.",)
     falls = covered.before.falls or "cash"
+    name, many = _upper(falls), falls == "earnings"
     if covered.before.state is State.OVER:
-        return (f"{_upper(falls)} does not cover the dividend now.",)
+        return (f"{name} {'do' if many else 'does'} not cover the dividend now.",)
     at = part.uncovered_at
     if at.value is None:
-        return (f"{_upper(falls)} covers the dividend whatever falls of it.",)
+        return (f"{name} {'cover' if many else 'covers'} the dividend whatever falls of it.",)
     ending = f"{_how_long(strained)}."
-    return (f"{_upper(falls)} stops covering the dividend at a fall of ", at, ending)
+    verb = "stop" if many else "stops"
+    return (f"{name} {verb} covering the dividend at a fall of ", at, ending)
 
 
 def _stands(strained: Strained) -> Sentence:

@@ -63,7 +63,7 @@ export function StrainView({ payer }: { review: Review; payer: PayerKey }) {
       <Fields strain={data} error={found.error} />
       <StrainedTests tests={data.tests} />
       <Parts strain={data} />
-      <TwoWays strain={data} />
+      {data.tests.length > 0 && <TwoWays strain={data} />}
       <KeptStrains payer={payer} />
     </>
   );
