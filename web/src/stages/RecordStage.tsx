@@ -92,9 +92,8 @@ function Chart({ review, record, real }: Props & { real: boolean }) {
       name="record"
       title={
         <>
-          Dividends per share by year, {review.payer.currency}, in today’s shares (hatched: this
-          year so far, paler: what analysts expect of it; lines: keeping pace since the years marked
-          below)
+          Dividends per share, {review.payer.currency}, in today’s shares (hatched: this year,
+          paler: expected; lines: keeping pace)
           {real && <span className="text-action"> · line: in today’s money</span>}
         </>
       }
