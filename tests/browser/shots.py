@@ -86,6 +86,7 @@ VIEWS: tuple[View, ...] = (
     ("review-cover", "/review/ELV/MRB?stage=cover", {}, None),
     ("review-footing", "/review/ELV/GWK?stage=footing", {}, None),
     ("review-footing-business", "/review/ELV/TRS?stage=footing&footing=business", {}, None),
+    ("review-strain", "/review/ELV/LRT?stage=footing&footing=strain&strain=fall:0.1", {}, None),
     ("house-rules", "/house-rules", {}, _move_a_limit),
     ("review-range", "/review/ELV/TRS?stage=range&aim=0.034", {}, None),
     ("review-worth", "/review/ELV/TRS?stage=worth", {}, None),

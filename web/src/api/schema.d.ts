@@ -3803,7 +3803,8 @@ export interface components {
         };
         /**
          * YearOut
-         * @description A calendar year. pending: declared, not paid yet; expected: of the running year, by analysts.
+         * @description A calendar year. pending: declared, not paid yet; expected: of the running year, by
+         *     analysts.
          */
         YearOut: {
             /** Complete */
