@@ -18,6 +18,8 @@ from hearth_yield.store.database import MIGRATIONS, Database, edition
 
 NOW = "2026-06-30T10:00:00+00:00"
 RULES = HouseRules(
+    built_up=(Kind.PROPERTY_TRUST,),
+    built_up_payers={"ELV/TRS": True},
     margin_of_safety=0.25,
     close_under=0.15,
     required_returns={**HouseRules().required_returns, Kind.COMPANY: 0.09},
@@ -29,7 +31,14 @@ def test_rules_read_back_and_keep_only_what_differs() -> None:
     assert house_rules.to_body(HouseRules()) == {}
     body = json.loads(json.dumps(house_rules.to_body(RULES)))
     assert house_rules.from_body(body) == RULES
-    assert set(body) == {"margin_of_safety", "close_under", "required_returns", "limits"}
+    assert set(body) == {
+        "margin_of_safety",
+        "close_under",
+        "required_returns",
+        "limits",
+        "built_up",
+        "built_up_payers",
+    }
 
 
 def test_every_change_is_a_version_and_part_of_the_edition(empty: Database) -> None:
@@ -116,4 +125,34 @@ def test_old_names_of_figures_and_states_are_carried_over(tmp_path: Path) -> Non
     assert read["where"]["parts"][0]["words"] == ["within", "close"]
     assert read["where"]["parts"][1]["parts"][0]["id"] == "combined"
     assert json.loads(columns) == {"columns": ["yield", "combined"]}
+    database.close()
+
+
+def test_a_base_year_of_an_old_decision_is_one_of_two(tmp_path: Path) -> None:
+    database = Database(tmp_path / "old.sqlite")
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    asked = ('{"base_year": "2010", "window": "10"}', '{"window": "3"}')
+    with database.engine.execution_options(immediate=True).begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0007")
+        for id, question in enumerate(asked):
+            connection.execute(
+                text(
+                    "INSERT INTO decision (id, symbol, exchange, as_of, recorded_at, verdict,"
+                    " words, currency, frozen, withdrawn, question) VALUES (:id, 'A', 'B',"
+                    " '2026-06-30', 'now', 'hold', 'w', 'TLL', '{}', 0, :question)"
+                ),
+                {"id": id, "question": question},
+            )
+    database.migrate()
+    with database.read() as connection:
+        rows = connection.execute(
+            text("SELECT question, strains, disagreements FROM decision ORDER BY id")
+        ).all()
+    assert [json.loads(r.question) for r in rows] == [
+        {"base_years": "2010", "window": "10"},
+        {"window": "3"},
+    ]
+    assert [(r.strains, r.disagreements) for r in rows] == [("[]", "{}")] * 2
     database.close()
