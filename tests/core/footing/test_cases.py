@@ -55,8 +55,11 @@ def test_a_measure(case: dict[str, Any]) -> None:
 
 @pytest.mark.parametrize("case", CASES["over_years"], ids=named)
 def test_a_measure_over_years(case: dict[str, Any]) -> None:
-    years = [{case["line"]: v, "net_operating_income": 1.0} for v in case["values"]]
-    hold(MEASURES[case["id"]].read(build_footing(file_of(years))), case)
+    years = case.get("lines") or [
+        {case["line"]: v, "net_operating_income": 1.0} for v in case["values"]
+    ]
+    file = file_of(years, Kind(case.get("kind", "company")))
+    hold(MEASURES[case["id"]].read(build_footing(file)), case)
 
 
 @pytest.mark.parametrize("case", CASES["cushions"], ids=named)

@@ -3,18 +3,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from functools import cached_property
 
-from ..facts.derived import free_cash_flow, total_debt
+from ..facts.derived import adjusted_funds_from_operations, free_cash_flow, per_share_of, total_debt
 from ..facts.periods import A_YEAR, Period, in_a_row
 from ..facts.records import PayerFile
 from ..facts.robust import TREND_YEARS, trend
 from ..facts.statements import Statement
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
+from ..kinds import Kind
 
 NO_REVENUE = "revenue was not positive"
 
@@ -185,12 +186,22 @@ class Business(HoldsFigures):
         ).with_exclusions(self.excluded)
 
 
+PAYS: Mapping[Kind, tuple[str, Callable[[Period], Figure]]] = {
+    Kind.COMPANY: ("free cash flow", free_cash_flow),
+    Kind.PROPERTY_TRUST: ("AFFO", adjusted_funds_from_operations),
+    Kind.PARTNERSHIP: ("distributable cash", lambda p: p.line("distributable_cash_flow")),
+    Kind.FINANCIAL: ("earnings", lambda p: p.line("net_income")),
+}
+"""What pays the dividend, by kind."""
+
+
 @dataclass(frozen=True, kw_only=True)
 class Course:
     """Which way the business goes, over the newest fiscal years in a row, at most six: five years
     of growth."""
 
     row: Sequence[Period]
+    kind: Kind
 
     @cached_property
     def revenue_trend(self) -> Figure:
@@ -215,6 +226,20 @@ class Course:
     @cached_property
     def share_growth(self) -> Figure:
         return self._growth("share count growth a year", lambda p: p.line("diluted_shares"))
+
+    @cached_property
+    def cash_growth(self) -> Figure:
+        """Of what pays the dividend: AFFO, distributable cash, earnings or free cash flow."""
+        return self._growth(f"{PAYS[self.kind][0]} growth a year", PAYS[self.kind][1])
+
+    @cached_property
+    def cash_per_share_growth(self) -> Figure:
+        """The same per share: after the shares or units that were issued."""
+        name, read = PAYS[self.kind]
+        return self._growth(
+            f"{name} per share, growth a year",
+            lambda p: per_share_of(f"{name} per share", read(p), p.line("diluted_shares")),
+        )
 
     @property
     def squeezed(self) -> bool:
@@ -284,5 +309,5 @@ def business_of(file: PayerFile, period: Period) -> Business:
     )
 
 
-def course_of(years: Sequence[Period]) -> Course:
-    return Course(row=in_a_row(years, TREND_YEARS + 1))
+def course_of(years: Sequence[Period], kind: Kind) -> Course:
+    return Course(row=in_a_row(years, TREND_YEARS + 1), kind=kind)

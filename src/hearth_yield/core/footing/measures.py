@@ -292,6 +292,16 @@ MEASURES: tuple[Measure, ...] = (
         key="Share count",
         columns={"footing": 80},
     ),
+    _over_years(
+        "cash_growth", "Cash growth", lambda c: c.cash_growth, key="What pays the dividend"
+    ),
+    _over_years(
+        "cash_per_share_growth",
+        "Cash growth per share",
+        lambda c: c.cash_per_share_growth,
+        key="The same per share, after issuance",
+        columns={"footing": 90},
+    ),
     _over_years("revenue_trend", "Revenue, trend", lambda c: c.revenue_trend),
     _over_years("net_income_trend", "Net income, trend", lambda c: c.net_income_trend),
     _over_years("share_trend", "Share count, trend", lambda c: c.share_trend),

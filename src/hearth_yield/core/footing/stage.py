@@ -125,7 +125,7 @@ def build_footing(file: PayerFile) -> Footing:
         years=years,
         balance=Balance(period=trailing) if trailing else None,
         business=business_of(file, trailing) if trailing else None,
-        course=course_of(years),
+        course=course_of(years, file.payer.kind),
         fresh=trailing_age(file, trailing),
         years_fresh=year_age(file, years),
     )
