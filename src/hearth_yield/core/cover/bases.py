@@ -172,7 +172,7 @@ def dividends_in(period: Period, payments: Sequence[Payment]) -> Figure:
     )
 
 
-def ratio(paid: float, available: float, label: str, nothing: str) -> float | Unknown:
+def _ratio(paid: float, available: float, label: str, nothing: str) -> float | Unknown:
     """paid ÷ available; nothing: why there is none while nothing is paid."""
     if paid <= 0:
         return Unknown(nothing)
@@ -195,7 +195,7 @@ def payout_ratio(label: str, dividends: Figure, available: Figure) -> Figure:
         Unit.FRACTION,
         f"{dividends.label} ÷ {available.label}",
         [dividends, available],
-        lambda paid, x: ratio(
+        lambda paid, x: _ratio(
             paid, x, available.label, f"no dividends were paid in {dividends.period}"
         ),
         period=dividends.period or available.period,
@@ -210,7 +210,11 @@ def declared_payout(basis: Basis, declared_rate: Figure, per_share: Figure) -> F
     Returns: as `payout_ratio`; unknown while nothing is being paid, and where the two are in
     different currencies. Source: docs/method.md, Cover.
     """
-    label = f"{words(basis)} payout at the declared rate"
+    return rate_over(f"{words(basis)} payout at the declared rate", declared_rate, per_share)
+
+
+def rate_over(label: str, declared_rate: Figure, per_share: Figure) -> Figure:
+    """The declared rate ÷ what is there, or expected, per share."""
     if per_share.known and per_share.currency != declared_rate.currency:
         reason = not_converted(per_share.currency, declared_rate.currency)
         return unknown(label, Unit.FRACTION, reason, inputs=(declared_rate, per_share))
@@ -219,7 +223,7 @@ def declared_payout(basis: Basis, declared_rate: Figure, per_share: Figure) -> F
         Unit.FRACTION,
         f"declared rate ÷ {per_share.label}",
         [declared_rate, per_share],
-        lambda rate, x: ratio(rate, x, per_share.label, NOTHING_PAID),
+        lambda rate, x: _ratio(rate, x, per_share.label, NOTHING_PAID),
         period=per_share.period,
     )
 

@@ -7,8 +7,8 @@ from ..facts.derived import per_share_of
 from ..facts.periods import Period
 from ..facts.records import PayerFile
 from ..facts.statements import words
-from ..figures.figure import Figure, Unit, derive, unknown
-from .bases import NOTHING_PAID, Basis, not_converted, ratio
+from ..figures.figure import Figure, Unit
+from .bases import Basis, rate_over
 
 ESTIMATED = {
     Basis.FREE_CASH_FLOW: "fcf",
@@ -37,14 +37,4 @@ def forward_payout(
         expected = per_share_of(
             f"{expected.label} per share", expected, newest.line("diluted_shares")
         )
-    if expected.known and expected.currency != declared_rate.currency:
-        why = not_converted(expected.currency, declared_rate.currency)
-        return unknown(label, Unit.FRACTION, why, inputs=(declared_rate, expected))
-    return derive(
-        label,
-        Unit.FRACTION,
-        f"declared rate ÷ {expected.label}",
-        [declared_rate, expected],
-        lambda rate, x: ratio(rate, x, expected.label, NOTHING_PAID),
-        period=expected.period,
-    )
+    return rate_over(label, declared_rate, expected)
