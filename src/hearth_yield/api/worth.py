@@ -65,6 +65,7 @@ class WorthAnswer(BaseModel):
 
 def worth_series(shown: Shown, review: Review) -> WorthSeries:
     worth = review.worth
+    shown.know("worth.market_return", worth.market_return)
     return WorthSeries(
         models=[_model(shown, m) for m in worth.models],
         inputs=[
