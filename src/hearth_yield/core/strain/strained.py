@@ -27,6 +27,7 @@ from .season import share_of_year
 from .shock import Shock
 
 COVERED = "covered"
+FALL = "fall of the year’s revenue"
 LOST = "operating profit lost, as a share of revenue"
 
 
@@ -202,7 +203,7 @@ def shock_of(inputs: Mapping[str, Input], share: Figure, months_share: Figure) -
     22 % × 60 % × 3 months → 3.3 % of the year's revenue.
     """
     fall = derive(
-        "fall of the year’s revenue",
+        FALL,
         Unit.FRACTION,
         "share of revenue × fall × share of the year",
         [share, inputs["fall"].figure, months_share],
@@ -235,10 +236,8 @@ def _read_from(base: StrainBase, shock: Shock) -> tuple[Mapping[str, Test], Mapp
 
 def _costing(shock: Shock, profit_lost: float) -> Shock:
     """The same rise of interest, with so much operating profit lost."""
-    told = given(
-        "operating profit lost, as a share of revenue", Unit.FRACTION, profit_lost, "tried"
-    )
-    none = given("fall of the year’s revenue", Unit.FRACTION, 0.0, "not needed")
+    told = given(LOST, Unit.FRACTION, profit_lost, "tried")
+    none = given(FALL, Unit.FRACTION, 0.0, "not needed")
     return Shock(revenue_fall=none, profit_lost=told, points=shock.points, tax_rate=shock.tax_rate)
 
 
