@@ -189,7 +189,7 @@ def _strain(value: object) -> bool:
 
 def _strains(value: object) -> bool:
     """What kept strains said when a decision was made."""
-    texts, numbers = ("state", "first", "refused"), ("gives_at", "uncovered_at")
+    texts, numbers = ("words", "state", "first", "refused"), ("gives_at", "uncovered_at")
     return isinstance(value, list) and all(
         isinstance(s, dict)
         and isinstance(s.get("name"), str)

@@ -9,6 +9,7 @@ from typing import Any
 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.question import Question, read_question, write_strain
+from hearth_yield.core.strain.words import described
 from hearth_yield.store import strains
 from hearth_yield.store.database import Edition
 from hearth_yield.store.strains import KeptStrain
@@ -22,10 +23,11 @@ MAX_NAME = 60
 class StrainSaid:
     """What a strain says of a payer: the state it would stand in, the required test that gives
     first, and the falls of the chosen part at which that gives and cash stops covering the
-    dividend. refused: why it cannot be made."""
+    dividend. words: what falls, and by how much; refused: why it cannot be made."""
 
     name: str
     question: dict[str, str]
+    words: str = ""
     state: str | None = None
     first: str | None = None
     gives_at: float | None = None
@@ -99,6 +101,7 @@ def _said(
         return replace(plain, refused="no statement is held")
     return replace(
         plain,
+        words=described(strained.strain),
         state=strained.state.value if strained.state else None,
         first=strained.first.before.short if strained.first else None,
         gives_at=strained.chosen.gives_at.value,

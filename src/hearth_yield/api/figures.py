@@ -259,7 +259,7 @@ class Shown:
         )
 
 
-def field_out(shown: Shown, spec: InputSpec, held: Input, path: str) -> FieldOut:
+def field_out(spec: InputSpec, held: Input, path: str) -> FieldOut:
     low, high = spec.bounds or (0.0, 0.0)
     return FieldOut(
         id=spec.id,
@@ -272,7 +272,7 @@ def field_out(shown: Shown, spec: InputSpec, held: Input, path: str) -> FieldOut
         origin=held.origin,
         spread=spec.spread,
         suffix=spec.suffix,
-        **shown.members(held, path, ("figure",)),
+        figure=figure_out(held.figure, f"{path}.figure"),
     )
 
 

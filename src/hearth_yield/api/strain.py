@@ -9,9 +9,9 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions.keep_strain import forget_strain, keep_strain, kept_strains
 from hearth_yield.actions.strain_all import StrainedPayer, strained_payers
-from hearth_yield.core.strain.inputs import ALL, INPUTS, Strain
+from hearth_yield.core.strain.inputs import ALL, INPUTS, Strain, inputs_of_all
 from hearth_yield.core.strain.strained import PartAtRisk, Strained, StrainedTest, check_strain
-from hearth_yield.core.strain.words import in_words
+from hearth_yield.core.strain.words import described, in_words
 
 from .context import Here, Id, QuestionAsked, StrainedReview, When
 from .figures import FieldOut, FigureOut, PartOut, Shown, TestOut, field_out
@@ -82,10 +82,11 @@ class KeptStrainIn(BaseModel):
 class StrainSaidOut(BaseModel):
     """What a kept strain says: the state, the required test that gives first, the falls at which
     that gives and at which cash stops covering the dividend; refused: why it cannot be made.
-    question: as the address has it."""
+    question: as the address has it; words: what falls, and by how much."""
 
     name: str
     question: dict[str, str]
+    words: str
     state: StateName | None
     first: str | None
     gives_at: float | None
@@ -115,9 +116,11 @@ class StrainedPayerOut(BaseModel):
 
 
 class StrainedPayersOut(BaseModel):
-    """ready: rows are there; job: the task that
-    makes them, or did."""
+    """words: the strain; fields: what can be typed of it for every payer; ready: rows are there;
+    job: the task that makes them, or did."""
 
+    words: str
+    fields: list[FieldOut]
     ready: bool
     rows: list[StrainedPayerOut]
     job: JobOut | None
@@ -134,8 +137,17 @@ def strained(here: Here, when: When, question: QuestionAsked) -> StrainedPayersO
         strained_payers(here.cache, when.as_of, when.edition, asked),
         here.straining(when, asked),
     )
+    check_strain(asked)
     return StrainedPayersOut(
-        ready=rows is not None, rows=[_payer(r) for r in rows or ()], job=job.out() if job else None
+        words=described(asked),
+        fields=[
+            field_out(INPUTS[id], held, f"strain.inputs.{id}")
+            for id, held in inputs_of_all(asked.inputs).items()
+            if INPUTS[id].step < 1
+        ],
+        ready=rows is not None,
+        rows=[_payer(r) for r in rows or ()],
+        job=job.out() if job else None,
     )
 
 
@@ -199,7 +211,7 @@ def _strain_out(shown: Shown, strained: Strained) -> StrainOut:
         part=strained.strain.part or ALL,
         said=[shown.sentence(s) for s in in_words(strained)],
         fields=[
-            field_out(shown, INPUTS[id], held, f"strain.inputs.{id}")
+            field_out(INPUTS[id], held, f"strain.inputs.{id}")
             for id, held in strained.inputs.items()
         ],
         parts=[_part(shown, p) for p in strained.parts],

@@ -69,7 +69,7 @@ def worth_series(shown: Shown, review: Review) -> WorthSeries:
     return WorthSeries(
         models=[_model(shown, m) for m in worth.models],
         inputs=[
-            field_out(shown, INPUTS[i.id], i, f"worth.inputs.{i.key}")
+            field_out(INPUTS[i.id], i, f"worth.inputs.{i.key}")
             for i in worth.inputs.values()
             if INPUTS[i.id].bounds
         ],

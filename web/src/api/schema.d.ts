@@ -2353,6 +2353,8 @@ export interface components {
             state: ("within" | "close" | "over" | "unknown") | null;
             /** Uncovered At */
             uncovered_at: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * KeyFigureOut
@@ -3425,7 +3427,7 @@ export interface components {
          * StrainSaidOut
          * @description What a kept strain says: the state, the required test that gives first, the falls at which
          *     that gives and at which cash stops covering the dividend; refused: why it cannot be made.
-         *     question: as the address has it.
+         *     question: as the address has it; words: what falls, and by how much.
          */
         StrainSaidOut: {
             /** First */
@@ -3444,6 +3446,8 @@ export interface components {
             state: ("within" | "close" | "over" | "unknown") | null;
             /** Uncovered At */
             uncovered_at: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * StrainedPayerOut
@@ -3476,15 +3480,19 @@ export interface components {
         };
         /**
          * StrainedPayersOut
-         * @description ready: rows are there; job: the task that
-         *     makes them, or did.
+         * @description words: the strain; fields: what can be typed of it for every payer; ready: rows are there;
+         *     job: the task that makes them, or did.
          */
         StrainedPayersOut: {
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
             job: components["schemas"]["JobOut"] | null;
             /** Ready */
             ready: boolean;
             /** Rows */
             rows: components["schemas"]["StrainedPayerOut"][];
+            /** Words */
+            words: string;
         };
         /**
          * StrainedTestOut

@@ -1,5 +1,5 @@
 /** Strains kept on a payer, and one strain on every payer. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "./client";
 import type { PayerKey } from "./hooks";
 
@@ -51,6 +51,7 @@ export function useStrainedPayers(asked: StrainAsked) {
   return useQuery({
     queryKey: ["facts", "strained-payers", asked],
     queryFn: () => answer(client.GET("/api/strained-payers", { params: { query: asked } })),
+    placeholderData: keepPreviousData,
     refetchInterval: (query) => (query.state.data?.job?.state === "running" ? WATCH : false),
   });
 }

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from ..facts.periods import Period
 from ..facts.records import PayerFile
 from ..figures.figure import Unit, Unknown, derive, given
-from ..figures.inputs import Default, Inputs, InputSpec
+from ..figures.inputs import Default, Input, Inputs, InputSpec, choose
 from ..footing.business import tax_rate
 from .season import no_month
 
@@ -140,3 +140,10 @@ INPUTS: Mapping[str, InputSpec] = {
 }
 """In the order they are shown."""
 WHOLE = frozenset({"months", "first_month"})
+EVERY_PAYER = {id: INPUTS[id] for id in ("fall", "months", "first_month", "margin", "interest")}
+"""Those whose default is the same for every payer."""
+
+
+def inputs_of_all(typed: Mapping[str, float]) -> dict[str, Input]:
+    """As they count for every payer. Raises InvalidInput for values out of bounds."""
+    return choose(EVERY_PAYER, None, {id: v for id, v in typed.items() if id in EVERY_PAYER})

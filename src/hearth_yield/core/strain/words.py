@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..figures.figure import Figure
+from ..figures.figure import Figure, percent
 from ..figures.measure import Part, Sentence
 from ..judging.judge import State
-from .inputs import A_YEAR
+from .inputs import A_YEAR, Strain, inputs_of_all
 from .strained import PartAtRisk, Strained, StrainedTest
 
 STANDS = {
@@ -27,6 +27,21 @@ def in_words(strained: Strained) -> list[Sentence]:
         _covers(strained, part),
         *([_stands(strained)] if strained.state not in (None, State.UNKNOWN) else []),
     ]
+
+
+def described(strain: Strain) -> str:
+    """What falls, by how much, for how long: "all revenue −20 % for 6 months, margin −2 points"."""
+    values = {id: held.figure.value or 0.0 for id, held in inputs_of_all(strain.inputs).items()}
+    part = strain.part.partition("/")[2] if strain.part else "all revenue"
+    months = int(values["months"])
+    return "".join(
+        (
+            f"{part} −{percent(values['fall'])}",
+            f" for {months} month{'s' if months > 1 else ''}" if months != A_YEAR else "",
+            f", margin −{values['margin'] * 100:g} points" if values["margin"] else "",
+            f", interest +{values['interest'] * 100:g} points" if values["interest"] else "",
+        )
+    )
 
 
 def _what(part: PartAtRisk) -> str:

@@ -2,23 +2,15 @@ import { Link } from "@tanstack/react-router";
 import { useEffect } from "react";
 import type { Schemas, State } from "@/api/client";
 import { useJob } from "@/api/hooks";
-import { readInputs, withInput } from "@/api/question";
 import { useStrainEveryPayer, useStrainedPayers } from "@/api/strains";
 import { number } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { InputFields } from "@/ui/InputFields";
 import { JobProgress } from "@/ui/JobProgress";
-import { NumberField } from "@/ui/NumberField";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
-import { strainWords } from "@/ui/StrainSaid";
 
 type Row = Schemas["StrainedPayerOut"];
-const FIELDS = [
-  { id: "fall", label: "All revenue falls by", suffix: undefined, house: 0.2, high: 1, step: 1 },
-  { id: "margin", label: "Margin falls by", suffix: "points", house: 0, high: 0.5, step: 0.5 },
-  { id: "interest", label: "Interest rises by", suffix: "points", house: 0, high: 0.2, step: 0.25 },
-];
-
 /** One strain on every payer: who would still stand within limits, and who would still be covered? */
 export function StrainedPage() {
   const [view, change] = useView();
@@ -27,7 +19,6 @@ export function StrainedPage() {
   const start = useStrainEveryPayer(asked);
   const running = found.data?.job?.state === "running" ? found.data.job.id : null;
   const job = useJob(running);
-  const typed = readInputs(view.strain);
   const stopped = found.data?.job?.state === "cancelled" || found.data?.job?.state === "failed";
   const { mutate } = start;
   const begin = found.data !== undefined && !found.data.ready && !found.data.job;
@@ -37,40 +28,23 @@ export function StrainedPage() {
   useEffect(() => {
     if (begin) mutate();
   }, [begin, mutate]);
-  const words = strainWords({ strain: view.strain ?? "", strain_part: "all" });
   return (
     <div className="px-4 py-4 lg:px-6">
       <h1 className="text-[26px]">Under a strain</h1>
       <p className="text-[15px] text-muted">
         Who would still stand within limits, and whose cash would still cover the dividend?
       </p>
-      <div className="mt-2 grid max-w-[760px] gap-x-6 rounded-md bg-sunk px-4 pt-1 pb-2 sm:grid-cols-3">
-        {FIELDS.map((f) => (
-          <NumberField
-            key={f.id}
-            label={f.label}
-            bounds={{ low: 0, high: f.high }}
-            value={typed[f.id] ?? f.house}
-            percent
-            suffix={f.suffix}
-            digits={f.id === "interest" ? 2 : 1}
-            step={f.step}
-            changed={typed[f.id] !== undefined}
-            onChange={(value) =>
-              change(
-                {
-                  strain: withInput(
-                    view.strain,
-                    f.id,
-                    value === undefined ? undefined : Number(value.toFixed(6)),
-                  ),
-                },
-                { replace: true },
-              )
-            }
+      {found.data && (
+        <div className="max-w-[760px]">
+          <InputFields
+            fields={found.data.fields}
+            text={view.strain}
+            onText={(strain) => change({ strain }, { replace: true })}
+            error={found.error}
+            columns="sm:grid-cols-3"
           />
-        ))}
-      </div>
+        </div>
+      )}
       {(found.error || start.error) && <ErrorNote error={found.error ?? start.error} />}
       {running && <JobProgress job={job.data} error={job.error} />}
       {stopped && (
@@ -78,7 +52,7 @@ export function StrainedPage() {
           Apply to all payers again
         </button>
       )}
-      {found.data?.ready && <Found rows={found.data.rows} words={words} />}
+      {found.data?.ready && <Found rows={found.data.rows} words={found.data.words} />}
       {!found.data?.ready && !stopped && <div className="h-[420px]" aria-busy="true" />}
     </div>
   );
