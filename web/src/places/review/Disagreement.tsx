@@ -7,11 +7,12 @@ interface Props {
   payer: PayerKey;
   stage: Stage;
   said?: string;
-  /** The stage is being read. */
+  /** The stage is being read: its entry reaches to the rail's edge. */
   on: boolean;
 }
 
-/** The person's own word against a finding; it goes into the decision. */
+/** The person's own word against a finding; it goes into the decision. What opens it stands beside
+ * the stage's name, so that nothing moves while one scrolls. */
 export function Disagreement({ payer, stage, said, on }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const disagree = useDisagree(payer);
@@ -28,11 +29,10 @@ export function Disagreement({ payer, stage, said, on }: Props) {
         </p>
       );
     }
-    if (!on) return null;
     return (
       <button
         type="button"
-        className="link block text-[13px]"
+        className={`link absolute top-2 text-[13px] ${on ? "right-[18px]" : "right-0"}`}
         aria-label={`Disagree with what ${stage.name} found`}
         onClick={() => setTyped("")}
       >

@@ -83,7 +83,7 @@ function Frame(props: {
   };
   return (
     <div
-      className={`grid grid-cols-[20px_minmax(0,1fr)] gap-x-2 border-line border-b py-2 ${props.on ? "-mx-[18px] border-l-[3px] border-l-action bg-raised pr-[18px] pl-[15px]" : ""}`}
+      className={`relative grid grid-cols-[20px_minmax(0,1fr)] gap-x-2 border-line border-b py-2 ${props.on ? "-mx-[18px] border-l-[3px] border-l-action bg-raised pr-[18px] pl-[15px]" : ""}`}
     >
       <span className="pt-1">{props.mark}</span>
       <button
