@@ -69,6 +69,32 @@ def decide(
     Raises: InvalidInput for a verdict, words or price out of bounds; Conflict while standing on
     a past day, where a decision would know its own outcome.
     """
+    _check(today, as_of, verdict, words, buy_below)
+    review = cache.review(exchange, symbol, as_of, question)
+    first = review.first_to_give
+    made = Decision(
+        symbol=symbol,
+        exchange=exchange,
+        as_of=as_of,
+        recorded_at=recorded_at,
+        verdict=verdict,
+        words=words.strip(),
+        buy_below=None if buy_below is None else round(buy_below, 6),
+        currency=review.payer.currency,
+        state=review.state.value if review.state else None,
+        first_to_give=first.measure.label if first else None,
+        question=write_question(question),
+        frozen={k: _frozen(f) for k, f in rested_on(review).items()},
+        intention=intention,
+        disagreements=dict(disagreements_of(cache.database, exchange, symbol)),
+        strains=frozen_strains(cache, exchange, symbol, as_of, cache.edition()),
+    )
+    with cache.database.write(facts=False) as connection:
+        return decisions.add(connection, made)
+
+
+def _check(today: date, as_of: date, verdict: str, words: str, buy_below: Decimal | None) -> None:
+    """Raises as `decide` does."""
     if as_of != today:
         raise Conflict(
             f"decisions are made today; you are standing on {as_of.isoformat()}",
@@ -91,27 +117,6 @@ def decide(
             value=str(buy_below),
             rule="0.0001 ≤ price ≤ 1,000,000,000",
         )
-    review = cache.review(exchange, symbol, as_of, question)
-    first = review.first_to_give
-    made = Decision(
-        symbol=symbol,
-        exchange=exchange,
-        as_of=as_of,
-        recorded_at=recorded_at,
-        verdict=verdict,
-        words=words.strip(),
-        buy_below=None if buy_below is None else round(buy_below, 6),
-        currency=review.payer.currency,
-        state=review.state.value if review.state else None,
-        first_to_give=first.measure.label if first else None,
-        question=write_question(question),
-        frozen={k: _frozen(f) for k, f in rested_on(review).items()},
-        intention=intention,
-        disagreements=dict(disagreements_of(cache.database, exchange, symbol)),
-        strains=frozen_strains(cache, exchange, symbol, as_of, cache.edition()),
-    )
-    with cache.database.write(facts=False) as connection:
-        return decisions.add(connection, made)
 
 
 def rested_on(review: Review) -> dict[str, Figure]:

@@ -109,7 +109,7 @@ def _row(review: Review) -> StrainedPayer:
         plain,
         after=strained.state,
         payout=covered.measure if covered else None,
-        covered=covered.after.state is not State.OVER if covered and known else None,
+        covered=not covered.gave if covered and known else None,
         first=strained.first.before.short if strained.first else None,
         gives_at=strained.chosen.gives_at.value,
     )

@@ -48,12 +48,15 @@ class PartAtRiskOut:
 class StrainMap(BaseModel):
     """For each fall of the margin, the fall of the chosen part at which the first required test
     gives, and at which the dividend is not covered; null where neither happens however much
-    falls. first: the test that gives first."""
+    falls. first: the test that gives first. given, not_covered: whether that, and the dividend,
+    has given way under the strain that is asked."""
 
     margins: list[float]
     gives: list[float | None]
     uncovered: list[float | None]
     first: str | None
+    given: bool
+    not_covered: bool
 
 
 class StrainOut(BaseModel):
@@ -223,6 +226,8 @@ def _strain_out(shown: Shown, strained: Strained) -> StrainOut:
             gives=strained.line(strained.first, MARGINS),
             uncovered=strained.line(strained.covered, MARGINS),
             first=strained.first.before.short if strained.first else None,
+            given=strained.first is not None and strained.first.gave,
+            not_covered=strained.covered is not None and strained.covered.gave,
         ),
     )
 

@@ -3390,15 +3390,20 @@ export interface components {
          * StrainMap
          * @description For each fall of the margin, the fall of the chosen part at which the first required test
          *     gives, and at which the dividend is not covered; null where neither happens however much
-         *     falls. first: the test that gives first.
+         *     falls. first: the test that gives first. given, not_covered: whether that, and the dividend,
+         *     has given way under the strain that is asked.
          */
         StrainMap: {
             /** First */
             first: string | null;
+            /** Given */
+            given: boolean;
             /** Gives */
             gives: (number | null)[];
             /** Margins */
             margins: number[];
+            /** Not Covered */
+            not_covered: boolean;
             /** Uncovered */
             uncovered: (number | null)[];
         };

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "@/api/client";
 import { percent } from "@/format/format";
-import { Grid, LABEL } from "./parts";
+import { Grid, LABEL, XTicks } from "./parts";
 
 type Point = Schemas["CurvePointOut"];
 const HEIGHT = 220;
@@ -38,18 +38,7 @@ export function MissCurve({ points, now, told, width }: Props) {
         right={width - PAD.right}
         text={(v) => percent(v, 0)}
       />
-      {x.ticks(5).map((tick) => (
-        <text
-          key={tick}
-          x={x(tick)}
-          y={HEIGHT - PAD.bottom + 16}
-          textAnchor="middle"
-          fontSize={LABEL}
-          fill="var(--muted)"
-        >
-          {percent(tick, 0)}
-        </text>
-      ))}
+      <XTicks ticks={x.ticks(5)} x={x} y={HEIGHT - PAD.bottom + 16} />
       <text
         x={width - PAD.right}
         y={HEIGHT - 6}

@@ -2,7 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { useRef } from "react";
 import type { Schemas } from "@/api/client";
 import { number, percent, upperFirst } from "@/format/format";
-import { Grid, Hatch, LABEL } from "./parts";
+import { Grid, Hatch, LABEL, XTicks } from "./parts";
 
 type Drawn = Schemas["StrainMap"];
 const HEIGHT = 260;
@@ -60,7 +60,7 @@ export function StrainMap({ map, fall, margin, part, width, onMove }: Props) {
     ArrowUp: [0, STEPS.margin],
     ArrowDown: [0, -STEPS.margin],
   };
-  const told = `${part} down ${percent(fall, 1)}, margin down ${number(margin * 100, 1)} points: ${said(map, fall, margin)}`;
+  const told = `${part} down ${percent(fall, 1)}, margin down ${number(margin * 100, 1)} points: ${said(map)}`;
   return (
     <div
       role="application"
@@ -98,18 +98,7 @@ export function StrainMap({ map, fall, margin, part, width, onMove }: Props) {
           right={width - PAD.right}
           text={(v) => number(v * 100, 0)}
         />
-        {x.ticks(6).map((tick) => (
-          <text
-            key={tick}
-            x={x(tick)}
-            y={HEIGHT - PAD.bottom + 16}
-            textAnchor="middle"
-            fontSize={LABEL}
-            fill="var(--muted)"
-          >
-            {percent(tick, 0)}
-          </text>
-        ))}
+        <XTicks ticks={x.ticks(6)} x={x} y={HEIGHT - PAD.bottom + 16} />
         <text
           x={width - PAD.right}
           y={HEIGHT - 6}
@@ -148,14 +137,9 @@ StrainMap.height = HEIGHT + 24;
 
 const known = (line: (number | null)[]) => line.some((v) => v !== null);
 
-/** On which side of the two lines a point lies. */
-function said(map: Drawn, fall: number, margin: number): string {
-  const i = map.margins.reduce(
-    (best, m, n) => (Math.abs(m - margin) < Math.abs((map.margins[best] ?? 0) - margin) ? n : best),
-    0,
-  );
-  const past = (line: (number | null)[]) => line[i] !== null && fall >= (line[i] ?? 1);
-  if (past(map.uncovered)) return "cash no longer covers the dividend";
-  if (past(map.gives)) return `${map.first ?? "a test"} has given; the dividend is covered`;
+/** What the strain that was asked does, as the answer has it. */
+function said(map: Drawn): string {
+  if (map.not_covered) return "cash does not cover the dividend";
+  if (map.given) return `${map.first ?? "a test"} has given; the dividend is covered`;
   return "the tests that hold today still hold";
 }

@@ -2,6 +2,7 @@
 import { scaleBand } from "d3-scale";
 import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
+import { percent } from "@/format/format";
 
 export const LABEL = 12;
 /** Ink for bars, solid so that grid lines do not shine through. */
@@ -50,6 +51,22 @@ export function Grid({ ticks, y, left, right, text }: GridProps) {
       ))}
     </g>
   );
+}
+
+/** Shares along the foot of a chart. */
+export function XTicks(props: { ticks: number[]; x: (value: number) => number; y: number }) {
+  return props.ticks.map((tick) => (
+    <text
+      key={tick}
+      x={props.x(tick)}
+      y={props.y}
+      textAnchor="middle"
+      fontSize={LABEL}
+      fill="var(--muted)"
+    >
+      {percent(tick, 0)}
+    </text>
+  ));
 }
 
 interface SlumpProps {

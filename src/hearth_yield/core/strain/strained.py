@@ -48,6 +48,11 @@ class StrainedTest(HoldsFigures):
     def key(self) -> str:
         return self.before.id
 
+    @property
+    def gave(self) -> bool:
+        """Under what is asked it is over its limit."""
+        return self.after.state is State.OVER
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartAtRisk(HoldsFigures):

@@ -90,6 +90,16 @@ function Guided({ outlook }: { outlook: Outlook }) {
   );
 }
 
+const REST = [
+  "so_far",
+  "mean",
+  "part_of_estimate",
+  "rest_of_estimate",
+  "guided_middle",
+  "part_of_guidance",
+  "rest_of_guidance",
+] as const;
+
 /** What the year has brought so far, and what the rest of it must bring. */
 function Rest({ outlooks }: { outlooks: Outlook[] }) {
   return (
@@ -111,27 +121,17 @@ function Rest({ outlooks }: { outlooks: Outlook[] }) {
         {outlooks.map((o) => (
           <tr key={o.measure}>
             <td className="whitespace-nowrap">{upperFirst(o.name)}</td>
-            <td>
-              <Fig figure={o.so_far} bare className="font-semibold" unknown="–" />
-            </td>
-            <td>
-              <Fig figure={o.mean} bare unknown="–" />
-            </td>
-            <td>
-              <Fig figure={o.part_of_estimate} bare digits={0} unknown="–" />
-            </td>
-            <td>
-              <Fig figure={o.rest_of_estimate} bare unknown="–" />
-            </td>
-            <td>
-              <Fig figure={o.guided_middle} bare unknown="–" />
-            </td>
-            <td>
-              <Fig figure={o.part_of_guidance} bare digits={0} unknown="–" />
-            </td>
-            <td>
-              <Fig figure={o.rest_of_guidance} bare unknown="–" />
-            </td>
+            {REST.map((id) => (
+              <td key={id}>
+                <Fig
+                  figure={o[id]}
+                  bare
+                  digits={id.startsWith("part") ? 0 : undefined}
+                  unknown="–"
+                  className={id === "so_far" ? "font-semibold" : ""}
+                />
+              </td>
+            ))}
           </tr>
         ))}
       </tbody>
