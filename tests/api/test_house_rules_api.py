@@ -6,7 +6,8 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.conftest import get
+from hearth_yield.store.database import Database
+from tests.conftest import client_of, get
 
 TRS = "/api/payers/ELV/TRS"
 
@@ -124,13 +125,14 @@ def test_rules_that_cannot_be_are_refused_by_field(
 
 
 def test_looking_back_runs_in_the_background_and_is_kept_until_facts_change(
-    client: TestClient,
+    client: TestClient, demo: Database
 ) -> None:
     rules = held(client)["rules"]
     assert get(client, "/api/look-back") == {
         "ready": False,
         "payers": 0,
         "year_ends": 0,
+        "left_out": [],
         "job": None,
     }
     early = client.post("/api/look-back/verdict", json=rules)
@@ -158,6 +160,10 @@ def test_looking_back_runs_in_the_background_and_is_kept_until_facts_change(
 
     save(client, rules, "the same")
     assert get(client, "/api/look-back")["ready"]
+    with client_of(demo) as restarted:
+        assert get(restarted, "/api/look-back")["year_ends"] == status["year_ends"]
+        kept = restarted.post("/api/look-back/verdict", json=rules).json()
+        assert kept == verdict
     edit = {"table": "prices", "key": {"day": "2026-06-30"}, "reason": "a misread close"}
     assert client.post(f"{TRS}/exclusions", json=edit).status_code == 201
     assert not get(client, "/api/look-back")["ready"]
@@ -170,3 +176,32 @@ def settled(client: TestClient, id: str) -> str:
             return state
         time.sleep(0.05)
     raise AssertionError("the task does not end")
+
+
+def test_a_dearer_required_return_lowers_what_one_would_pay(client: TestClient) -> None:
+    rules = held(client)["rules"]
+    dearer = rules | {"returns": {k: v + 0.01 for k, v in rules["returns"].items()}}
+    address = "/api/house-rules/preview-prices"
+    found = client.post(address, json=dearer).json()
+    assert found["moved"] > 30
+    assert found["by"] < 0
+    assert found["in_reach"]["then"] <= found["in_reach"]["now"]
+    same = client.post(address, json=rules).json()
+    assert (same["moved"], same["by"], same["crossings"]) == (0, None, [])
+    before = get(client, f"{TRS}/review")
+    save(client, dearer)
+    crossed = {c["symbol"]: c for c in found["crossings"]}
+    for symbol, row in list(crossed.items())[:3]:
+        stages = get(client, f"/api/payers/{row['exchange']}/{symbol}/review")["stages"]
+        worth = next(s for s in stages if s["id"] == "worth")
+        assert worth["figures"]["buy_below"]["value"] == pytest.approx(row["after"])
+    assert get(client, f"{TRS}/review") != before
+
+
+def test_a_higher_tax_takes_from_what_is_kept_of_a_return(client: TestClient) -> None:
+    rules = held(client)["rules"]
+    taxed = rules | {"settings": rules["settings"] | {"dividend_tax": 0.25, "market_return": 0.2}}
+    found = client.post("/api/house-rules/preview-prices", json=taxed).json()
+    assert found["moved"] == 0
+    assert found["after_tax"]["then"] < found["after_tax"]["now"]
+    assert found["beats_market"]["then"] < found["beats_market"]["now"]

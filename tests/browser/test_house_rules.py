@@ -32,6 +32,19 @@ def test_a_limit_is_moved_its_effect_read_saved_and_restored(page: Page) -> None
     assert serious(page) == []
 
 
+def test_a_setting_that_moves_no_state_shows_what_it_does_to_prices(page: Page) -> None:
+    page.goto("/house-rules")
+    page.get_by_label("Margin of safety", exact=True).fill("30")
+    aside = page.get_by_role("complementary", name="What would change")
+    expect(aside).to_contain_text("No payer would change state.")
+    told = re.compile(r"Buy-below would move for \d+ of \d+ payers, −12\.5\s%")
+    expect(aside.get_by_test_id("price-effect")).to_have_text(told)
+    expect(aside.get_by_role("row", name=re.compile("At or under buy-below"))).to_be_visible()
+    assert serious(page) == []
+    page.get_by_role("button", name="Drop the changes").click()
+    expect(aside.get_by_test_id("price-effect")).to_have_count(0)
+
+
 def test_an_exception_is_added_and_dropped(page: Page) -> None:
     page.goto("/house-rules")
     form = page.locator("form", has=page.get_by_role("button", name="Add exception"))

@@ -12,7 +12,7 @@ from hearth_yield.core.figures.measure import Limit, Size, Stage
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.names import figure_at, named_figures, named_measures
 from hearth_yield.core.question import Question
-from hearth_yield.core.review import Review, build_review, rework
+from hearth_yield.core.review import Review, build_review, rejudge, rework
 from hearth_yield.core.worth.worth import TAKEN_FOR_GRANTED
 
 from .build import notice, payer, paying_out, steady, weekly_prices, yearly_raises
@@ -132,6 +132,20 @@ def test_measures_are_named_by_stage_and_id() -> None:
     names = named_measures(review(steady()))
     assert {"payer.price", "record.raises", "cover.payout", "range.yield"} <= set(names)
     assert {"worth.buy_below", "tests.payout.cushion"} <= set(names)
+
+
+def test_judging_by_other_rules_gives_what_building_under_them_gives() -> None:
+    file = steady().cut(DAY)
+    other = HouseRules(
+        margin_of_safety=0.3, highest_growth=0.02, close_under=0.4, market_return=0.1
+    )
+    moved, anew = rejudge(build_review(file, RULES), file, other), build_review(file, other)
+    told = [
+        {name: figure.value for name, figure in named_figures(found).items()}
+        for found in (moved, anew, build_review(file, RULES))
+    ]
+    assert told[0] == told[1] != told[2]
+    assert [(t.id, t.state) for t in moved.tests] == [(t.id, t.state) for t in anew.tests]
 
 
 def test_reworking_gives_what_building_anew_gives() -> None:

@@ -69,6 +69,7 @@ class ReviewCache:
     universes: Cache = field(default_factory=lambda: Cache(2))
     looked_back: Cache = field(default_factory=lambda: Cache(2))
     strained: Cache = field(default_factory=lambda: Cache(4))
+    held_reviews: Cache = field(default_factory=lambda: Cache(2))
 
     def edition(self) -> Edition:
         """Of what stands now; nothing from an older one is used again."""

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions import set_house_rules as rules_set
 from hearth_yield.actions.find_payers import words_in_use
+from hearth_yield.actions.preview_prices import preview_prices
 from hearth_yield.actions.preview_rules import preview_rules
 from hearth_yield.core.figures.measure import Limit
 from hearth_yield.core.judging.house_rules import (
@@ -134,6 +135,40 @@ class EffectOut(BaseModel):
     after: dict[StateName, int]
 
 
+class CrossingOut(BaseModel):
+    """A payer whose price comes within its buy-below price, or falls out of it."""
+
+    exchange: str
+    symbol: str
+    name: str
+    price: float
+    before: float
+    after: float
+    in_reach: bool
+
+
+class NowThenOut(BaseModel):
+    """Under the rules that stand, and under those sent; null: unknown."""
+
+    now: float | None
+    then: float | None
+
+
+class PriceEffectOut(BaseModel):
+    """moved: payers whose buy-below price moves, of those where it is `known`; by: how far at the
+    middle one, as a fraction. in_reach, beats_market: how many are at or under buy-below, and offer
+    the assumed market return or more. after_tax: the return offered after tax at the middle
+    payer."""
+
+    known: int
+    moved: int
+    by: float | None
+    in_reach: NowThenOut
+    beats_market: NowThenOut
+    after_tax: NowThenOut
+    crossings: list[CrossingOut]
+
+
 class RulesIn(BaseModel):
     rules: RulesIO
     note: str = Field(default="", max_length=rules_set.MAX_NOTE)
@@ -194,6 +229,14 @@ def preview(here: Here, when: When, rules: RulesIO) -> EffectOut:
     return EffectOut.model_validate(
         preview_rules(here.cache, when.as_of, standing, rules_in(rules)), from_attributes=True
     )
+
+
+@router.post("/house-rules/preview-prices")
+def preview_of_prices(here: Here, when: When, rules: RulesIO) -> PriceEffectOut | None:
+    """Null where more payers are held than are kept ready."""
+    standing = here.cache.house_rules(when.edition)
+    found = preview_prices(here.cache, when.as_of, when.edition, standing, rules_in(rules))
+    return None if found is None else PriceEffectOut.model_validate(found, from_attributes=True)
 
 
 @router.put("/house-rules", status_code=201)

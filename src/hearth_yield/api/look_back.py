@@ -18,17 +18,26 @@ from .schemas import JobOut, KindName, Problem, StateName
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 
+class _Read(BaseModel):
+    model_config = ConfigDict(from_attributes=True)
+
+
+class LeftOutOut(_Read):
+    exchange: str
+    symbol: str
+    name: str
+    reason: str
+
+
 class LookBackOut(BaseModel):
-    """ready: a verdict can be asked for. year_ends: looked at; job: the task that does, or did."""
+    """ready: a verdict can be asked for. year_ends: looked at; left_out: payers nothing can be said
+    of, and why; job: the task that does, or did."""
 
     ready: bool
     payers: int
     year_ends: int
+    left_out: list[LeftOutOut]
     job: JobOut | None
-
-
-class _Read(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
 
 
 class CutRowOut(_Read):
@@ -104,6 +113,7 @@ def status(here: Here, when: When) -> LookBackOut:
         ready=held is not None,
         payers=len(held.payers) if held else 0,
         year_ends=len(held.universe) if held else 0,
+        left_out=[LeftOutOut.model_validate(p) for p in held.left_out] if held else [],
         job=job.out() if job else None,
     )
 

@@ -175,6 +175,14 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
     return _under(review, file, rules, question.strain)
 
 
+def rejudge(review: Review, file: PayerFile, rules: HouseRules) -> Review:
+    """A plain review under other house rules; what its stages computed stands as it is."""
+    before = dict(review.stages)
+    before.pop(Stage.WORTH, None)
+    stages = {stage: _judged(file, rules, stage, held.result) for stage, held in before.items()}
+    return _with_worth(file, rules, Question(), stages)
+
+
 def _under(review: Review, file: PayerFile, rules: HouseRules, strain: Strain | None) -> Review:
     """The review with its tests made again under a strain, where one is asked."""
     if strain is None:

@@ -337,6 +337,18 @@ kept_measures = Table(
 """One payer's measures on one day, made from its facts at a revision and with rules and method
 whose fingerprint is made_with."""
 
+kept_past = Table(
+    "kept_past",
+    metadata,
+    Column("payer_id", ForeignKey("payer.id", ondelete="CASCADE"), primary_key=True),
+    Column("as_of", IsoDate, primary_key=True),
+    Column("facts_revision", Integer, nullable=False),
+    Column("method", Text, nullable=False),
+    Column("body", Text, nullable=False),
+    info=DERIVED,
+)
+"""One payer's tested measures at every year end before a day, whatever the rules."""
+
 edit = Table(
     "edit",
     metadata,

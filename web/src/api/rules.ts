@@ -38,6 +38,23 @@ export function useEffectOf(rules: Rules | null, as_of?: string) {
   });
 }
 
+/** What rules that are not saved yet would do to what payers are worth. */
+export function usePriceEffectOf(rules: Rules | null, as_of?: string) {
+  return useQuery({
+    queryKey: ["facts", "rules", "prices", as_of, rules],
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/house-rules/preview-prices", {
+          params: { query: { as_of } },
+          body: rules as Rules,
+          signal,
+        }),
+      ),
+    enabled: rules !== null,
+    placeholderData: keepPreviousData,
+  });
+}
+
 /** onDone: at once, before what stands is asked for anew. */
 export function useSaveRules(onDone: () => void) {
   const queries = useQueryClient();

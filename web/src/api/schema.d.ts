@@ -266,6 +266,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house-rules/preview-prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Of Prices
+         * @description Null where more payers are held than are kept ready.
+         */
+        post: operations["preview_of_prices_api_house_rules_preview_prices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-rules/{version}/restore": {
         parameters: {
             query?: never;
@@ -1575,6 +1595,26 @@ export interface components {
             bases: components["schemas"]["BasisOut"][];
             matrix: components["schemas"]["MatrixOut"];
         };
+        /**
+         * CrossingOut
+         * @description A payer whose price comes within its buy-below price, or falls out of it.
+         */
+        CrossingOut: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Exchange */
+            exchange: string;
+            /** In Reach */
+            in_reach: boolean;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /** Symbol */
+            symbol: string;
+        };
         /** CurveIn */
         CurveIn: {
             /**
@@ -2397,6 +2437,17 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** LeftOutOut */
+        LeftOutOut: {
+            /** Exchange */
+            exchange: string;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Symbol */
+            symbol: string;
+        };
         /**
          * LimitIO
          * @description required: the test decides the state of a payer; else it only advises.
@@ -2435,10 +2486,13 @@ export interface components {
         };
         /**
          * LookBackOut
-         * @description ready: a verdict can be asked for. year_ends: looked at; job: the task that does, or did.
+         * @description ready: a verdict can be asked for. year_ends: looked at; left_out: payers nothing can be said
+         *     of, and why; job: the task that does, or did.
          */
         LookBackOut: {
             job: components["schemas"]["JobOut"] | null;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutOut"][];
             /** Payers */
             payers: number;
             /** Ready */
@@ -2613,6 +2667,16 @@ export interface components {
             touch: ("entered" | "edited") | null;
             /** Value */
             value: string;
+        };
+        /**
+         * NowThenOut
+         * @description Under the rules that stand, and under those sent; null: unknown.
+         */
+        NowThenOut: {
+            /** Now */
+            now: number | null;
+            /** Then */
+            then: number | null;
         };
         /**
          * OriginOut
@@ -2874,6 +2938,26 @@ export interface components {
             tables: components["schemas"]["CountsOut"][];
             /** Token */
             token: string;
+        };
+        /**
+         * PriceEffectOut
+         * @description moved: payers whose buy-below price moves, of those where it is `known`; by: how far at the
+         *     middle one, as a fraction. in_reach, beats_market: how many are at or under buy-below, and offer
+         *     the assumed market return or more. after_tax: the return offered after tax at the middle
+         *     payer.
+         */
+        PriceEffectOut: {
+            after_tax: components["schemas"]["NowThenOut"];
+            beats_market: components["schemas"]["NowThenOut"];
+            /** By */
+            by: number | null;
+            /** Crossings */
+            crossings: components["schemas"]["CrossingOut"][];
+            in_reach: components["schemas"]["NowThenOut"];
+            /** Known */
+            known: number;
+            /** Moved */
+            moved: number;
         };
         /**
          * PriceMarkOut
@@ -5545,6 +5629,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EffectOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_of_prices_api_house_rules_preview_prices_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesIO"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceEffectOut"] | null;
                 };
             };
             /** @description The request cannot be read */

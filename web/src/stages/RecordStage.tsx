@@ -8,6 +8,7 @@ import { openKey, useView } from "@/state/view";
 import { Fig, KeyFigure, PayerContext } from "@/ui/Fig";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "./Drawn";
+import { ExpectedLine } from "./estimates/Expected";
 import { Payments } from "./record/Payments";
 import { StageView } from "./StageView";
 
@@ -70,6 +71,7 @@ export function RecordStage({ review, payer }: { review: Review; payer: PayerKey
               <>
                 <Chart review={review} record={record} real={real} />
                 <Growth review={review} record={record} />
+                <ExpectedLine payer={payer} measure="dps" />
               </>
             )
           }

@@ -36,7 +36,8 @@ CURVE_STEPS = 25
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PastPayer:
     """One payer at every past year end. cuts: the first day of each slide, as known today. entries:
-    its measures as known then; days: the year ends."""
+    its measures as known then; days: the year ends. reason: why it has none, where its facts cannot
+    be computed from."""
 
     exchange: str
     symbol: str
@@ -44,6 +45,7 @@ class PastPayer:
     cuts: tuple[date, ...]
     days: tuple[date, ...]
     entries: tuple[Entry, ...]
+    reason: str | None = None
 
 
 def past_of(whole: PayerFile, as_of: date) -> PastPayer:
@@ -200,6 +202,11 @@ class LookedBack:
     def of(payers: Sequence[PastPayer], as_of: date) -> LookedBack:
         entries = [e for p in payers for e in p.entries]
         return LookedBack(as_of=as_of, payers=tuple(payers), universe=Universe(entries=entries))
+
+    @property
+    def left_out(self) -> Sequence[PastPayer]:
+        """Payers nothing can be said of, each with its reason."""
+        return [p for p in self.payers if p.reason is not None]
 
     def states(self, rules: HouseRules) -> States:
         return states_under(self.universe, rules)

@@ -9,6 +9,7 @@ import { Effect } from "./Effect";
 import { Exceptions } from "./Exceptions";
 import { Ledger } from "./Ledger";
 import { LookBack } from "./LookBack";
+import { PriceEffects } from "./PriceEffects";
 import { Settings } from "./Settings";
 import { Versions } from "./Versions";
 
@@ -60,6 +61,7 @@ function Sheet({ held }: { held: RulesHeld }) {
         className="mt-6 rounded-md bg-sunk p-4 lg:sticky lg:top-[90px] lg:mt-2 lg:max-h-[calc(100vh-110px)] lg:self-start lg:overflow-y-auto"
       >
         <Effect rules={rules} draft={draft} />
+        {draft && <PriceEffects draft={draft} />}
         {draft && <Save rules={draft} onSaved={drop} onDrop={drop} />}
         {!draft && !sameRules(rules, plainRules(held)) && (
           <button

@@ -57,6 +57,11 @@ export function LookBack({ held, standing, draft }: Props) {
       {ready && status.data && (
         <Found held={held} standing={standing} draft={draft} yearEnds={status.data.year_ends} />
       )}
+      {ready && (status.data?.left_out.length ?? 0) > 0 && (
+        <p className="mt-3 max-w-[76ch] text-[13px] text-muted">
+          Left out: {status.data?.left_out.map((p) => `${p.name} (${p.reason})`).join("; ")}
+        </p>
+      )}
     </section>
   );
 }

@@ -33,6 +33,36 @@ export function Expected({ payer, rest = false }: { payer: PayerKey; rest?: bool
   );
 }
 
+/** One measure of the year ahead in a sentence: who expects it, how it moved, how far off it was. */
+export function ExpectedLine({ payer, measure }: { payer: PayerKey; measure: string }) {
+  const [view] = useView();
+  const found = useEstimates(payer, { as_of: view.as_of });
+  if (found.isPending) return <p className="mt-1 min-h-[42px]" aria-busy="true" />;
+  const o = found.data?.outlooks.find((x) => x.measure === measure);
+  if (!o || !found.data || o.mean.value === null) return null;
+  return (
+    <p className="mt-1 max-w-[80ch] text-[14px] text-muted" data-testid={`expected-${measure}`}>
+      {o.analysts === 1 ? "One analyst expects" : `${o.analysts ?? "Unnamed"} analysts expect`}{" "}
+      {o.name} of <Fig figure={o.mean} /> for fiscal {found.data.year}; revised{" "}
+      {o.revised.map((r, i) => (
+        <span key={r.months}>
+          {i > 0 && ", "}
+          <Fig figure={r.figure} sign digits={1} unknown="by an unknown part" /> in {r.months} months
+        </span>
+      ))}
+      ; guidance <Guided outlook={o} />
+      {o.times
+        .filter((t) => counted(t) > 0)
+        .map((t) => (
+          <span key={t.months}>
+            ; met {metWords(t)} years, {t.months} months ahead
+          </span>
+        ))}
+      .
+    </p>
+  );
+}
+
 function Revised({ outlooks }: { outlooks: Outlook[] }) {
   return (
     <table className="rows w-full text-[14px]">
