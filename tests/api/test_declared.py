@@ -12,7 +12,8 @@ from hearth_yield.actions.ensure_measures import ensure_measures
 from hearth_yield.core.figures.figure import Unit
 from hearth_yield.core.figures.measure import Stage, measure
 from hearth_yield.core.judging.house_rules import HouseRules
-from hearth_yield.core.range.quantity import QUANTITIES, Quantity
+from hearth_yield.core.range.multiples import QUANTITIES
+from hearth_yield.core.range.quantity import YIELD, Quantity
 from hearth_yield.core.record.declared_rate import rate_steps
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.store.database import Database
@@ -127,25 +128,28 @@ def test_a_declared_quantity_has_the_whole_ruler(
     turned = Quantity(
         id="price_to_dividend",
         name="price to dividend",
+        short="dividend",
         unit=Unit.MULTIPLE,
-        base=lambda record: record.declared_rate,
+        base=YIELD.base,
         base_name="declared rate",
         steps=rate_steps,
-        value=lambda rate, price: price / rate,
-        price=lambda rate, value: rate * value,
+        value=lambda rate, price, _: price / rate,
+        price=lambda rate, value, _: rate * value,
         formula="price ÷ declared rate",
         price_formula="declared rate × {}",
         nothing="nothing is being paid",
+        by_hand=YIELD.by_hand,
         cheap_when_high=False,
+        typical="mean",
     )
     monkeypatch.setitem(QUANTITIES, turned.id, turned)
     plain = get(client, f"{TRS}/review", aim="0.04")
     other = get(client, f"{TRS}/review", quantity=turned.id, aim="25")
     yields, ruler = get(client, f"{TRS}/range"), get(client, f"{TRS}/range", quantity=turned.id)
     assert (ruler["name"], ruler["unit"]) == ("price to dividend", "multiple")
-    assert ruler["now"]["value"] == pytest.approx(1 / yields["now"]["value"])
-    assert ruler["lower_quartile"]["value"] == pytest.approx(
-        1 / yields["upper_quartile"]["value"], rel=1e-3
+    assert ruler["figures"]["now"]["value"] == pytest.approx(1 / yields["figures"]["now"]["value"])
+    assert ruler["figures"]["lower_quartile"]["value"] == pytest.approx(
+        1 / yields["figures"]["upper_quartile"]["value"], rel=1e-3
     )
     assert other["aim"]["target_price"]["value"] == pytest.approx(
         plain["aim"]["target_price"]["value"]

@@ -215,6 +215,7 @@ class QuestionTexts(BaseModel):
     take longer to read than an answer to compute."""
 
     quantity: str = ""
+    typical: str = ""
     window: str = ""
     base_years: str = Field("", description="years to keep pace since, at most two: 1997,2016")
     aim: str = ""

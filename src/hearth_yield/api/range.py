@@ -9,19 +9,23 @@ from typing import Literal
 from pydantic import BaseModel
 
 from hearth_yield.core.range.aim import Aim
+from hearth_yield.core.range.finding import sentence_of
+from hearth_yield.core.range.multiples import suiting
 from hearth_yield.core.range.ruler import Ruler
+from hearth_yield.core.review import Review
 
-from .figures import FigureOut, Shown, figure_out
+from .figures import FigureOut, PartOut, Shown, figure_out
 from .schemas import UnitName
 
 WindowName = Literal["3", "5", "10", "all"]
+UsualName = Literal["mean", "median"]
 
 
 @dataclass(slots=True, kw_only=True)
 class QuarterEndOut:
     day: date
     value: FigureOut
-    against_mean: FigureOut
+    against_typical: FigureOut
 
 
 class WeeksOut(BaseModel):
@@ -39,18 +43,29 @@ class PriceMarkOut:
     price: float
 
 
+class QuantityOut(BaseModel):
+    id: str
+    name: str
+    short: str
+
+
 class RangeSeries(BaseModel):
-    """name, unit: of the quantity. now to upper_quartile: what the ruler marks."""
+    """name, unit: of the quantity; quantities: those that suit the kind. usual: what stands for its
+    usual value. finding: where today stands, in a sentence. figures: what the ruler says, by name.
+    justified: the multiple that growth and the required return would justify; null of a yield.
+    implied_growth: what today's price takes for granted."""
 
     quantity: str
     name: str
     unit: UnitName
+    quantities: list[QuantityOut]
     cheap_when_high: bool
     window: WindowName
-    now: FigureOut
-    mean: FigureOut
-    lower_quartile: FigureOut
-    upper_quartile: FigureOut
+    usual: UsualName
+    finding: list[PartOut]
+    figures: dict[str, FigureOut]
+    justified: FigureOut | None
+    implied_growth: FigureOut
     quarters: list[QuarterEndOut]
     weeks: WeeksOut
     price_scale: list[PriceMarkOut]
@@ -66,20 +81,31 @@ class AimOut(BaseModel):
     closes_52: FigureOut
 
 
-def range_series(shown: Shown, ruler: Ruler) -> RangeSeries:
+def range_series(shown: Shown, review: Review) -> RangeSeries:
+    ruler, worth = review.range, review.worth
+    shown.know("range.shown", ruler.figures)
+    justified = worth.justified
     return RangeSeries(
         quantity=ruler.quantity.id,
         name=ruler.quantity.name,
         unit=ruler.quantity.unit.value,
         cheap_when_high=ruler.quantity.cheap_when_high,
         window=_window(ruler),
-        now=shown.figure(ruler.now),
-        mean=shown.figure(ruler.mean),
-        lower_quartile=shown.figure(ruler.lower_quartile),
-        upper_quartile=shown.figure(ruler.upper_quartile),
+        usual=_usual(ruler),
+        quantities=[
+            QuantityOut(id=q.id, name=q.name, short=q.short) for q in suiting(review.payer.kind)
+        ],
+        finding=shown.sentence(sentence_of(ruler)),
+        justified=shown.figure(justified, "worth.justified") if justified else None,
+        implied_growth=shown.figure(worth.implied_growth, "worth.implied_growth"),
+        figures={
+            name: shown.figure(figure, f"range.shown.{name}")
+            for name, figure in ruler.figures.items()
+        },
         quarters=[
             QuarterEndOut(
-                day=q.day, **shown.members(q, f"range.quarters.{q.key}", ("value", "against_mean"))
+                day=q.day,
+                **shown.members(q, f"range.quarters.{q.key}", ("value", "against_typical")),
             )
             for q in ruler.quarters
         ],
@@ -88,6 +114,10 @@ def range_series(shown: Shown, ruler: Ruler) -> RangeSeries:
         ),
         price_scale=[PriceMarkOut(value=v, price=p) for v, p in ruler.price_scale],
     )
+
+
+def _usual(ruler: Ruler) -> UsualName:
+    return "median" if ruler.usual == "median" else "mean"
 
 
 def _window(ruler: Ruler) -> WindowName:

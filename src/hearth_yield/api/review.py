@@ -185,7 +185,7 @@ def bridge(found: Reviewed) -> Response:
 
 @router.get(ONE_PAYER + "/range")
 def range_(found: Reviewed) -> RangeSeries:
-    return range_series(Shown(found), found.range)
+    return range_series(Shown(found), found)
 
 
 @router.get(ONE_PAYER + "/worth", response_model=WorthAnswer)

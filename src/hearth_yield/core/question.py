@@ -6,12 +6,12 @@ The URL, the API, a decision and a comparison all write a question the same way:
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 
 from .errors import InvalidInput
-from .range.quantity import QUANTITIES
-from .range.ruler import WINDOWS
+from .range.multiples import QUANTITIES
+from .range.ruler import TYPICAL, WINDOWS
 from .range.stage import WORTH_WINDOW
 from .strain.inputs import ALL, Strain
 
@@ -21,13 +21,15 @@ FIRST_QUANTITY = next(iter(QUANTITIES))
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Question:
-    """quantity, window: of the ruler; base_years: to keep pace since, at most two; aim, aim_price:
-    the value of the quantity, or the price, aimed at; inputs: of Worth by id, in the place of the
-    defaults; switched: models turned on or off; strain: a worse year to make the tests again
-    under."""
+    """quantity, window: of the ruler; typical: "mean" or "median", what stands for the usual value,
+    the quantity's own where it is empty; base_years: to keep pace since, at most two; aim,
+    aim_price: the value of the quantity, or the price, aimed at; inputs: of Worth by id, in the
+    place of the defaults; switched: models turned on or off; strain: a worse year to make the
+    tests again under."""
 
     quantity: str = FIRST_QUANTITY
     window: str = WORTH_WINDOW
+    typical: str = ""
     base_years: tuple[int, ...] = ()
     aim: float | None = None
     aim_price: float | None = None
@@ -36,9 +38,9 @@ class Question:
     strain: Strain | None = None
 
     @property
-    def place(self) -> tuple[str, str, tuple[int, ...]]:
+    def place(self) -> tuple[str, str, str, tuple[int, ...]]:
         """What the stages before Worth depend on."""
-        return (self.quantity, self.window, self.base_years)
+        return (self.quantity, self.window, self.typical, self.base_years)
 
 
 def read_question(asked: Mapping[str, str]) -> Question:
@@ -49,7 +51,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
     """
     held = {name: text for name, text in asked.items() if text}
     known = {"quantity", "window", "base_years", "aim", "aim_price", "inputs", "on", "off"}
-    known |= {"strain", "strain_part"}
+    known |= {"typical", "strain", "strain_part"}
     for name in held:
         if name not in known:
             raise InvalidInput(
@@ -61,6 +63,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
     return Question(
         quantity=_one_of("quantity", held.get("quantity", FIRST_QUANTITY), QUANTITIES),
         window=_one_of("window", held.get("window", WORTH_WINDOW), WINDOWS),
+        typical=_one_of("typical", held["typical"], TYPICAL) if "typical" in held else "",
         base_years=_years(held.get("base_years", "")),
         aim=_number("aim", held.get("aim")),
         aim_price=_number("aim_price", held.get("aim_price")),
@@ -76,6 +79,7 @@ def write_question(question: Question) -> dict[str, str]:
     switched = question.switched
     texts = {
         "quantity": "" if question.quantity == FIRST_QUANTITY else question.quantity,
+        "typical": question.typical,
         "window": "" if question.window == WORTH_WINDOW else question.window,
         "base_years": ",".join(map(str, question.base_years)),
         "aim": _text(question.aim),
@@ -112,7 +116,7 @@ def _ids(text: str) -> list[str]:
     return [id for id in text.split(",") if id]
 
 
-def _one_of(name: str, value: str, known: Mapping[str, object]) -> str:
+def _one_of(name: str, value: str, known: Collection[str]) -> str:
     if value not in known:
         raise InvalidInput(
             f"no such {name}", field=name, value=value, rule=f"one of {', '.join(known)}"

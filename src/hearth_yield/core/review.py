@@ -20,7 +20,7 @@ from .judging.house_rules import HouseRules, Whom
 from .judging.judge import State, Test, first_to_give, judge, tightest_first, worst_state
 from .question import Question
 from .range.aim import Aim
-from .range.quantity import QUANTITIES
+from .range.multiples import QUANTITIES
 from .range.ruler import Ruler
 from .range.stage import RangeStage, aim_of, build_range
 from .record.ahead import Coming
@@ -145,7 +145,7 @@ BUILDERS: Mapping[Stage, Callable[[PayerFile, RecordStage, Question], Any]] = {
     Stage.COVER: lambda file, held, _: build_cover(file, held.record),
     Stage.FOOTING: lambda file, _, __: build_footing(file),
     Stage.RANGE: lambda file, held, question: build_range(
-        file, held.record, QUANTITIES[question.quantity], question.window
+        file, held.record, QUANTITIES[question.quantity], question.window, question.typical
     ),
 }
 """What each stage between Record and Worth is computed by, on the payer's record."""
@@ -213,6 +213,7 @@ def _with_worth(
         record=stages[Stage.RECORD].result.record,
         cover=stages[Stage.COVER].result,
         yields=ranges.five,
+        shown=ranges.shown,
         rules=rules,
         tests=tests,
     )

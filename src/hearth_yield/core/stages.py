@@ -98,7 +98,7 @@ STAGES: Mapping[Stage, StageSpec] = {
             id=Stage.RANGE,
             name="Range",
             find=range_finding,
-            parts=lambda stage: {"quarters": stage.shown.quarters},
+            parts=lambda stage: {"quarters": stage.shown.quarters, "shown": stage.shown.figures},
             question="Is it paying more than it usually does for the price?",
         ),
         StageSpec(
@@ -109,6 +109,7 @@ STAGES: Mapping[Stage, StageSpec] = {
                 "inputs": worth.inputs,
                 "models": worth.models,
                 "market_return": worth.market_return,
+                "justified": worth.justified,
             },
             question="What is it worth, and what does the price take for granted?",
         ),

@@ -2991,9 +2991,18 @@ export interface components {
             /** Value */
             value?: unknown;
         };
+        /** QuantityOut */
+        QuantityOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Short */
+            short: string;
+        };
         /** QuarterEndOut */
         QuarterEndOut: {
-            against_mean: components["schemas"]["FigureOut"];
+            against_typical: components["schemas"]["FigureOut"];
             /**
              * Day
              * Format: date
@@ -3003,18 +3012,28 @@ export interface components {
         };
         /**
          * RangeSeries
-         * @description name, unit: of the quantity. now to upper_quartile: what the ruler marks.
+         * @description name, unit: of the quantity; quantities: those that suit the kind. usual: what stands for its
+         *     usual value. finding: where today stands, in a sentence. figures: what the ruler says, by name.
+         *     justified: the multiple that growth and the required return would justify; null of a yield.
+         *     implied_growth: what today's price takes for granted.
          */
         RangeSeries: {
             /** Cheap When High */
             cheap_when_high: boolean;
-            lower_quartile: components["schemas"]["FigureOut"];
-            mean: components["schemas"]["FigureOut"];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+            /** Finding */
+            finding: components["schemas"]["PartOut"][];
+            implied_growth: components["schemas"]["FigureOut"];
+            justified: components["schemas"]["FigureOut"] | null;
             /** Name */
             name: string;
-            now: components["schemas"]["FigureOut"];
             /** Price Scale */
             price_scale: components["schemas"]["PriceMarkOut"][];
+            /** Quantities */
+            quantities: components["schemas"]["QuantityOut"][];
             /** Quantity */
             quantity: string;
             /** Quarters */
@@ -3024,7 +3043,11 @@ export interface components {
              * @enum {string}
              */
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
-            upper_quartile: components["schemas"]["FigureOut"];
+            /**
+             * Usual
+             * @enum {string}
+             */
+            usual: "mean" | "median";
             weeks: components["schemas"]["WeeksOut"];
             /**
              * Window
@@ -7556,6 +7579,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -7687,6 +7711,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -7818,6 +7843,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -7949,6 +7975,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -8080,6 +8107,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -9143,6 +9171,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -9274,6 +9303,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -9405,6 +9435,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -9536,6 +9567,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -9667,6 +9699,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -9798,6 +9831,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -10044,6 +10078,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -10175,6 +10210,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -10306,6 +10342,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -10437,6 +10474,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -10568,6 +10606,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -10699,6 +10738,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -10945,6 +10985,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -11080,6 +11121,7 @@ export interface operations {
                 path?: string;
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -11211,6 +11253,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -12459,6 +12502,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
@@ -12587,6 +12631,7 @@ export interface operations {
             query?: {
                 as_of?: string | null;
                 quantity?: string;
+                typical?: string;
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;

@@ -3,13 +3,14 @@ import { scaleLinear, scaleUtc } from "d3-scale";
 import { line } from "d3-shape";
 import { Slider } from "radix-ui";
 import type { Schemas } from "@/api/client";
-import { month, number, show } from "@/format/format";
+import { isPercent, month, number, show } from "@/format/format";
 import { Grid, LABEL, Slumps } from "./parts";
 
 type Range = Schemas["RangeSeries"];
 export const RULER_HEIGHT = 276;
 const PAD = { left: 34, right: 52, top: 10, bottom: 24 };
-export const AIM_STEP = 0.0005;
+/** How far one press of an arrow key moves the aim. */
+export const aimStep = (range: Range) => (isPercent(range.unit) ? 0.0005 : 0.05);
 
 interface Props {
   range: Range;
@@ -45,9 +46,9 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
   const long = scaleLinear()
     .domain([0, longest])
     .range([0, right - split - 100]);
-  const now = range.now.value;
-  const mean = range.mean.value;
-  const [q1, q3] = [range.lower_quartile.value, range.upper_quartile.value];
+  const held = (name: string) => range.figures[name]?.value ?? null;
+  const [now, usual] = [held("now"), held("typical")];
+  const [q1, q3] = [held("lower_quartile"), held("upper_quartile")];
   const slot = (iso: string) => {
     const at = new Date(`${iso}T00:00:00Z`);
     if (at < first) return iso < (range.weeks.days[0] ?? "") ? PAD.left : null;
@@ -82,12 +83,12 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
           text={(v) => show(v, range.unit, { digits: 1, bare: true })}
         />
         <path d={line()(points) ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
-        {mean !== null && (
+        {usual !== null && (
           <line
             x1={PAD.left}
             x2={right}
-            y1={y(mean)}
-            y2={y(mean)}
+            y1={y(usual)}
+            y2={y(usual)}
             stroke="var(--ink)"
             strokeDasharray="5 4"
           />
@@ -116,7 +117,7 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
           />
         ))}
         <text x={split} y={RULER_HEIGHT - 6} fontSize={LABEL} fill="var(--muted)">
-          weeks at each {range.name}
+          weeks at each {isPercent(range.unit) ? range.name : "multiple"}
         </text>
         <line
           x1={right}
@@ -142,16 +143,16 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
         <text x={width} y={RULER_HEIGHT - 6} textAnchor="end" fontSize={LABEL} fill="var(--muted)">
           price, {currency}
         </text>
-        {mean !== null && (
+        {usual !== null && (
           <text
             x={right - 118}
-            y={y(mean) + (now !== null && now >= mean ? 14 : -5)}
+            y={y(usual) + (now !== null && now >= usual ? 14 : -5)}
             textAnchor="end"
             fontSize={LABEL}
             fill="var(--ink)"
             className="halo"
           >
-            mean {told(mean)}
+            {range.usual} {told(usual)}
           </text>
         )}
         {now !== null && (
@@ -167,7 +168,7 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
             <circle cx={split - 12} cy={y(now)} r="5" fill="var(--action)" />
             <text
               x={right - 118}
-              y={y(now) + (mean === null || now >= mean ? -5 : 14)}
+              y={y(now) + (usual === null || now >= usual ? -5 : 14)}
               textAnchor="end"
               fontSize={LABEL}
               fill="var(--action)"
@@ -182,7 +183,7 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
         orientation="vertical"
         min={low}
         max={high}
-        step={AIM_STEP}
+        step={aimStep(range)}
         value={[Math.min(high, Math.max(low, aim ?? now ?? low))]}
         onValueChange={([to]) => to !== undefined && onAim(Number(to.toFixed(5)))}
         className="absolute touch-none cursor-ns-resize"

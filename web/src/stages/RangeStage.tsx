@@ -3,21 +3,13 @@ import { useEffect, useState } from "react";
 import { type Review, refusalOf, type Schemas } from "@/api/client";
 import { askAim, type PayerKey, useAim, useRange } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
-import { AIM_STEP, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
-import {
-  day,
-  isPercent,
-  month,
-  number,
-  readNumber,
-  show,
-  upperFirst,
-  withDates,
-} from "@/format/format";
+import { aimStep, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
+import { day, isPercent, number, readNumber, show, upperFirst, withDates } from "@/format/format";
 import { useRefused } from "@/state/refused";
-import { questionOf, useView, WINDOWS } from "@/state/view";
+import { questionOf, useView, type View, WINDOWS } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { Fig } from "@/ui/Fig";
+import { Fig, KeyFigure } from "@/ui/Fig";
+import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "./Drawn";
 import { StageView } from "./StageView";
@@ -28,7 +20,7 @@ type Aim = Schemas["AimOut"];
 export function RangeStage({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
   const [aim, setAim] = useMovingAim();
-  const found = useRange(payer, { as_of: view.as_of, window: view.window });
+  const found = useRange(payer, rangeQuestion(view));
   const nudge = useNudge(found.data, aim, setAim);
   return (
     <StageView
@@ -36,15 +28,21 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
       id="range"
       onKeyDown={nudge}
       controls={
-        <Choice
-          label="Window"
-          options={WINDOWS.map((w) => ({
-            value: w,
-            name: w === "all" ? "all years" : `${w} years`,
-          }))}
-          value={view.window ?? "5"}
-          onChange={(w) => change({ window: w === "5" ? undefined : w })}
-        />
+        <>
+          {found.data && <Usual range={found.data} />}
+          <Choice
+            label="Window"
+            options={WINDOWS.map((w) => ({
+              value: w,
+              name: w === "all" ? "all years" : `${w} years`,
+            }))}
+            value={view.window ?? "5"}
+            onChange={(w) => change({ window: w === "5" ? undefined : w })}
+          />
+        </>
+      }
+      instead={
+        found.data && found.data.quantity !== "yield" ? <Ruling range={found.data} /> : undefined
       }
       chart={
         <Drawn found={found}>
@@ -54,6 +52,83 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
         </Drawn>
       }
     />
+  );
+}
+
+/** What of the view the ruler depends on. */
+const rangeQuestion = ({ as_of, window, quantity, typical }: View) => ({
+  as_of,
+  window,
+  quantity,
+  typical,
+});
+
+/** What stands for the usual value. */
+function Usual({ range }: { range: Range }) {
+  const [, change] = useView();
+  return (
+    <Choice
+      label="Held against"
+      options={[
+        { value: "mean", name: "mean" },
+        { value: "median", name: "median" },
+      ]}
+      value={range.usual}
+      onChange={(typical) => change({ typical })}
+    />
+  );
+}
+
+/** The quantities that suit the payer; another one takes the aim out, which was one of the first. */
+function Quantities({ range }: { range: Range }) {
+  const [, change] = useView();
+  return (
+    <div className="mb-2 text-[14px]">
+      <Choice
+        label="Price against"
+        options={range.quantities.map((q) => ({ value: q.id, name: q.short }))}
+        value={range.quantity}
+        onChange={(q) =>
+          change({ quantity: q === "yield" ? undefined : q, typical: undefined, aim: undefined })
+        }
+      />
+    </div>
+  );
+}
+
+/** The key figures of a quantity that is not the stage's first. */
+function Ruling({ range }: { range: Range }) {
+  const { figures, justified } = range;
+  const told = (id: string, name: string, note?: React.ReactNode) => {
+    const figure = figures[id];
+    return figure && <KeyFigure name={name} figure={figure} note={note} />;
+  };
+  const on = (id: string) => {
+    const known = figures[id]?.known_on;
+    return known ? day(known) : undefined;
+  };
+  return (
+    <div className="mt-2 grid grid-cols-2 content-start gap-x-5 gap-y-2 md:grid-cols-3 xl:grid-cols-4">
+      {told("fair_price", `Price at the ${range.usual}`)}
+      {told(range.usual === "mean" ? "median" : "mean", range.usual === "mean" ? "Median" : "Mean")}
+      {told("highest", "Highest", on("highest"))}
+      {told("lowest", "Lowest", on("lowest"))}
+      {told("percentile", "Percentile of today")}
+      {told("longest_above", "Longest above the mean", on("longest_above"))}
+      {justified && (
+        <KeyFigure
+          name="Justified by growth and required return"
+          figure={justified}
+          note={
+            range.implied_growth.value !== null && (
+              <>
+                today’s takes growth of <Fig figure={range.implied_growth} /> a year for granted
+              </>
+            )
+          }
+        />
+      )}
+    </div>
   );
 }
 
@@ -69,21 +144,31 @@ interface RuledProps {
 
 function Ruled({ review, range, payer, aim, setAim }: RuledProps) {
   const [view, change] = useView();
-  const query = { as_of: view.as_of, window: view.window, aim: aim?.toString() };
+  const query = { ...rangeQuestion(view), aim: aim?.toString() };
   const found = useAim(payer, query);
   const refused = useRefused(found.error, view, ["aim"], () =>
     change({ aim: undefined }, { replace: true }),
   );
   if (!drawable(range)) {
+    const why = range.figures.now?.reason ?? range.figures.typical?.reason;
     return (
-      <p className="my-6 max-w-prose text-muted">
-        {upperFirst(withDates(range.now.reason ?? range.mean.reason ?? "nothing is known yet"))}.
-        Without a known {range.name} there is no range to hold it against.
-      </p>
+      <>
+        <Quantities range={range} />
+        <p className="my-6 max-w-prose text-muted">
+          {upperFirst(withDates(why ?? "nothing is known yet"))}. Without a known {range.name} there
+          is no range to hold it against.
+        </p>
+      </>
     );
   }
   return (
     <>
+      <Quantities range={range} />
+      {range.quantity !== "yield" && (
+        <p className="mb-1 text-[16px]" data-testid="range-finding">
+          <Sentence parts={range.finding} />
+        </p>
+      )}
       <Ruler review={review} range={range} aim={aim} answer={found.data} onAim={setAim} />
       {refused ? (
         <ErrorNote error={refused.error} kept="It was left out of the address." />
@@ -117,7 +202,7 @@ function Ruler({ review, range, aim, answer, onAim }: RulerProps) {
   return (
     <ChartFrame
       name="range"
-      title={`${upperFirst(range.name)} by week${isPercent(range.unit) ? ", %" : ""} (band: the middle half of them), distribution of weekly ${range.name}s, and the same heights as a price`}
+      title={`${upperFirst(range.name)} by week${isPercent(range.unit) ? ", %" : ""} (band: the middle half of them), how the weeks were distributed, and the same heights as a price`}
       summary={summaryOf(range)}
       height={RULER_HEIGHT}
       draw={(width) => (
@@ -149,11 +234,11 @@ function useNudge(
     const scale = range.price_scale;
     const steps = NUDGES[event.key];
     const target = event.target as HTMLElement;
-    const from = aim ?? range.now.value;
+    const from = aim ?? range.figures.now?.value ?? null;
     if (!steps || from === null || target.closest("input, select, table, [role=slider]")) return;
     event.preventDefault();
     const [low, high] = [scale[0]?.value ?? 0, scale[scale.length - 1]?.value ?? 1];
-    setAim(Number(Math.min(high, Math.max(low, from + steps * AIM_STEP)).toFixed(5)));
+    setAim(Number(Math.min(high, Math.max(low, from + steps * aimStep(range))).toFixed(5)));
   };
 }
 
@@ -241,7 +326,7 @@ function AimLine(props: {
       <div className="flex flex-wrap gap-x-3 gap-y-1 text-[14px] md:flex-col md:items-end">
         <Exact
           label={heading(range)}
-          value={show(aim.target.value ?? 0, aim.target.unit, { digits: 2, bare: true })}
+          value={number((aim.target.value ?? 0) * scale, 2)}
           onCommit={told(fromYield)}
         />
         <Exact
@@ -281,11 +366,12 @@ function Exact(props: { label: string; value: string; onCommit: (typed: string) 
 }
 
 function summaryOf(range: Range): string {
-  if (range.mean.value === null) return withDates(range.mean.reason ?? "");
+  const { now, typical } = range.figures;
+  if (!now || !typical || typical.value === null) return withDates(typical?.reason ?? "");
   const told = (value: number | null) =>
     value === null ? "unknown" : show(value, range.unit, { digits: 2 });
   const [low, high] = extent(range.weeks.values);
-  return `${upperFirst(range.name)} today ${told(range.now.value)}; mean ${told(range.mean.value)}, lowest ${told(low ?? null)}, highest ${told(high ?? null)} over ${range.weeks.days.length} weeks.`;
+  return `${upperFirst(range.name)} today ${told(now.value)}; ${range.usual} ${told(typical.value)}, lowest ${told(low ?? null)}, highest ${told(high ?? null)} over ${range.weeks.days.length} weeks.`;
 }
 
 const heading = (range: Range) => `${upperFirst(range.name)}${isPercent(range.unit) ? ", %" : ""}`;
@@ -314,41 +400,73 @@ function Weeks({ range }: { range: Range }) {
   );
 }
 
+const QUARTERS = ["Mar", "Jun", "Sep", "Dec"];
+const YEARS_SHOWN = 6;
+
+/** Quarter ends, a year a row, the newest first: the value, and how far it was from the usual one. */
 function Quarters({ range }: { range: Range }) {
-  if (range.quarters.length === 0) return null;
+  const [all, setAll] = useState(false);
+  const years = [...new Set(range.quarters.map((q) => q.day.slice(0, 4)))].reverse();
+  if (years.length === 0) return null;
+  const at = (year: string, quarter: number) =>
+    range.quarters.find(
+      (q) => q.day.startsWith(year) && Math.ceil(Number(q.day.slice(5, 7)) / 3) === quarter + 1,
+    );
+  const shown = all ? years : years.slice(0, YEARS_SHOWN);
   return (
-    <div className="mt-2 relative overflow-x-auto">
+    <div className="relative mt-2 overflow-x-auto">
       <table className="rows w-full text-[14px]">
         <caption className="sr-only">{upperFirst(range.name)} at quarter ends</caption>
         <thead>
           <tr>
-            <th scope="col">Quarter end</th>
-            {range.quarters.map((q) => (
-              <th key={q.day} scope="col">
-                {month(q.day)}
-              </th>
-            ))}
+            <td />
+            <th scope="colgroup" colSpan={4}>
+              {heading(range)}
+            </th>
+            <th scope="colgroup" colSpan={4}>
+              vs {range.usual}, % (− = under)
+            </th>
+          </tr>
+          <tr>
+            <th scope="col">Quarter ends</th>
+            {["value", "against"].flatMap((half) =>
+              QUARTERS.map((q) => (
+                <th key={`${half}-${q}`} scope="col">
+                  {q}
+                </th>
+              )),
+            )}
           </tr>
         </thead>
         <tbody>
-          <tr>
-            <td>{heading(range)}</td>
-            {range.quarters.map((q) => (
-              <td key={q.day}>
-                <Fig figure={q.value} bare digits={2} unknown="–" />
-              </td>
-            ))}
-          </tr>
-          <tr>
-            <td>{upperFirst(range.name)} vs mean, % (− = under)</td>
-            {range.quarters.map((q) => (
-              <td key={q.day}>
-                <Fig figure={q.against_mean} bare sign unknown="–" />
-              </td>
-            ))}
-          </tr>
+          {shown.map((year) => (
+            <tr key={year}>
+              <td>{year}</td>
+              {QUARTERS.map((name, q) => {
+                const held = at(year, q);
+                return (
+                  <td key={name}>
+                    {held && <Fig figure={held.value} bare digits={2} unknown="–" />}
+                  </td>
+                );
+              })}
+              {QUARTERS.map((name, q) => {
+                const held = at(year, q);
+                return (
+                  <td key={name}>
+                    {held && <Fig figure={held.against_typical} bare sign unknown="–" />}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
         </tbody>
       </table>
+      {shown.length < years.length && (
+        <button type="button" className="link mt-1 text-[14px]" onClick={() => setAll(true)}>
+          {number(years.length - shown.length)} earlier years
+        </button>
+      )}
     </div>
   );
 }

@@ -14,6 +14,8 @@ interface Props {
   chart?: ReactNode;
   /** Of measures taken on several bases, the one shown. */
   group?: string;
+  /** What stands where the key figures would. */
+  instead?: ReactNode;
   /** Figures of the stage's own beside the key figures. */
   keys?: ReactNode;
   /** What is its own, between the key figures and the tests. */
@@ -34,7 +36,8 @@ export function StageView({ review, id, stage, controls, chart, group, ...more }
       onKeyDown={more.onKeyDown}
     >
       {chart}
-      {(shown.key_figures.length > 0 || more.keys) && (
+      {more.instead}
+      {!more.instead && (shown.key_figures.length > 0 || more.keys) && (
         <KeyFigures stage={shown} group={group}>
           {more.keys}
         </KeyFigures>

@@ -39,6 +39,10 @@ export interface View {
   /** The view of Footing that is shown; nothing: the first in which something is amiss. */
   footing?: string;
   window?: Window;
+  /** What the ruler shows; nothing: the yield. */
+  quantity?: string;
+  /** What stands for its usual value, mean or median; nothing: as the quantity has it. */
+  typical?: string;
   /** The two years that keeping pace is told from: "1997,2016". */
   base_years?: string;
   aim?: number;
@@ -70,6 +74,8 @@ const TEXTS = [
   "cover",
   "record",
   "footing",
+  "quantity",
+  "typical",
   "stage",
   "inputs",
   "base_years",
@@ -162,6 +168,7 @@ function decoded(text: string): string {
 
 /** What the API is asked for a review: the parts of the view that change its figures. */
 export function questionOf(view: View): Question {
-  const { as_of, window, base_years, inputs, on, off, strain, strain_part } = view;
-  return { as_of, window, base_years, inputs, on, off, strain, strain_part };
+  const { as_of, window, quantity, typical, base_years } = view;
+  const { inputs, on, off, strain, strain_part } = view;
+  return { as_of, window, quantity, typical, base_years, inputs, on, off, strain, strain_part };
 }

@@ -119,6 +119,24 @@ def net_debt(period: Period) -> Figure:
     )
 
 
+def book_value(period: Period) -> Figure:
+    """assets − liabilities − minority interest − preferred equity, at the period's end: what is the
+    common shareholders'."""
+    return derive(
+        "book value",
+        Unit.MONEY,
+        "assets − liabilities − minority interest − preferred equity",
+        [
+            period.at_end(n)
+            for n in ("total_assets", "total_liabilities", "minority_interest", "preferred_equity")
+        ],
+        lambda owned, owed, others, preferred: owned - owed - others - preferred,
+        currency=period.statements[-1].currency,
+        period=period.label,
+        notes=DERIVED,
+    )
+
+
 def per_share_of(label: str, total: Figure, shares: Figure) -> Figure:
     """total ÷ diluted shares."""
     return derive(

@@ -3,7 +3,7 @@ months."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from itertools import pairwise
@@ -138,22 +138,33 @@ def trailing_period(file: PayerFile) -> Period | None:
 
 def _trailing(file: PayerFile) -> Period | None:
     years = fiscal_years(file)
-    best = years[-1] if years else None
-    found = False
-    for span, n in ((Span.QUARTER, 4), (Span.HALF, 2)):
-        recent = file.of_span(span)[-n:]
+    newest = newest_twelve({span: file.of_span(span) for span in Span})
+    if len(newest) > 1:
+        end = newest[-1].period_end
+        return Period(label=f"12 months to {end.isoformat()}", end=end, statements=newest)
+    if not years:
+        return None
+    return replace(years[-1], note="no interim periods that make 12 months; the last fiscal year")
+
+
+INTERIM = {Span.QUARTER: 4, Span.HALF: 2}
+"""Interim statements that make twelve months."""
+
+
+def newest_twelve(held: Mapping[Span, Sequence[Statement]]) -> tuple[Statement, ...]:
+    """The newest statements that make twelve months, oldest first; none where there are none.
+
+    held: of each span one statement a period, by their ends.
+    """
+    best: tuple[Statement, ...] = tuple(held[Span.YEAR][-1:])
+    for span, n in INTERIM.items():
+        recent = held[span][-n:]
         if len(recent) < n:
             continue
         gaps = [(b.period_end - a.period_end).days for a, b in pairwise(recent)]
         contiguous = len({s.currency for s in recent}) == 1 and all(
             abs(g - span.months * MONTH_DAYS) < 20 for g in gaps
         )
-        end = recent[-1].period_end
-        if contiguous and (best is None or end >= best.end):
-            best = Period(
-                label=f"12 months to {end.isoformat()}", end=end, statements=tuple(recent)
-            )
-            found = True
-    if best is not None and not found:
-        best = replace(best, note="no interim periods that make 12 months; the last fiscal year")
+        if contiguous and (not best or recent[-1].period_end >= best[-1].period_end):
+            best = tuple(recent)
     return best

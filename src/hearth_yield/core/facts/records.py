@@ -335,9 +335,10 @@ def pending_factor(pending: Sequence[Split], ex_date: date) -> float:
 class PayerFile:
     """All facts of one payer. as_of is None while uncut; the stages only take a cut file.
 
-    pending_splits: known by the day, and not yet in effect. excluded_years: fiscal years
-    the person excluded, by basis and period end. exclusions: facts excluded whole; they are in none
-    of the other fields.
+    statements: of a cut file the newest known version of each period; versions: all of them known
+    by the day. pending_splits: known by the day, and not yet in effect. excluded_years: fiscal
+    years the person excluded, by basis and period end. exclusions: facts excluded whole; they are
+    in none of the other fields.
     """
 
     payer: Payer
@@ -348,6 +349,7 @@ class PayerFile:
     pending_splits: tuple[Split, ...] = ()
     prices: PriceHistory = field(default_factory=lambda: PriceHistory.of([]))
     statements: tuple[Statement, ...] = ()
+    versions: tuple[Statement, ...] = ()
     price_index: Series | None = None
     market_index: Series | None = None
     risk_free_yield: Series | None = None
@@ -408,6 +410,7 @@ class PayerFile:
             ),
             prices=self.prices.until(as_of),
             statements=tuple(statements),
+            versions=tuple(s for s in self.statements if s.published_on <= as_of),
             price_index=self.price_index.until(as_of) if self.price_index else None,
             market_index=self.market_index.until(as_of) if self.market_index else None,
             risk_free_yield=self.risk_free_yield.until(as_of) if self.risk_free_yield else None,

@@ -103,7 +103,7 @@ def unit_of(line: str) -> Unit:
     return _UNITS.get(line, Unit.MONEY)
 
 
-_SECTION_TOTAL = {
+SECTION_TOTAL = {
     "impairments": "net_income",
     "gains_on_property_sales": "net_income",
     "straight_line_rent": "net_income",
@@ -194,6 +194,11 @@ class Statement:
         return same and self.published_on < left.known_on
 
     @property
+    def by_hand(self) -> bool:
+        """Whether a person entered or edited any of it."""
+        return self.entered or bool(self.edited)
+
+    @property
     def period(self) -> str:
         return str(self._meta["period"])
 
@@ -219,7 +224,7 @@ class Statement:
         """A reported line, in today's shares; a missing core line is unknown, never zero."""
         value = reported = self.lines.get(name)
         notes: tuple[str, ...] = ()
-        if value is None and name in _SECTION_TOTAL and _SECTION_TOTAL[name] in self.lines:
+        if value is None and name in SECTION_TOTAL and SECTION_TOTAL[name] in self.lines:
             value, notes = 0.0, ("not reported; counted as nil",)
         unit, label = unit_of(name), words(name)
         changed = self.edited.get(name)

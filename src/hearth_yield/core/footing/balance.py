@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 
-from ..facts.derived import ebitda, free_cash_flow, net_debt, total_debt
+from ..facts.derived import book_value, ebitda, free_cash_flow, net_debt, per_share_of, total_debt
 from ..facts.periods import Period
 from ..figures.figure import Figure, Unit, Unknown, derive
 from ..figures.parts import HoldsFigures
@@ -259,24 +259,8 @@ class Balance(HoldsFigures):
 
     @cached_property
     def net_asset_value(self) -> Figure:
-        def compute(
-            owned: float, owed: float, others: float, preferred: float, shares: float
-        ) -> float | Unknown:
-            if shares <= 0:
-                return Unknown("no diluted shares")
-            return (owned - owed - others - preferred) / shares
-
-        return self._derive(
-            "net asset value per share",
-            Unit.PER_SHARE,
-            "(assets − liabilities − minority interest − preferred equity) ÷ diluted shares",
-            compute,
-            self.assets,
-            self.liabilities,
-            self.period.at_end("minority_interest"),
-            self.period.at_end("preferred_equity"),
-            self.period.at_end("diluted_shares"),
-        )
+        total, shares = book_value(self.period), self.period.at_end("diluted_shares")
+        return per_share_of("net asset value per share", total, shares)
 
     @cached_property
     def capital_ratio(self) -> Figure:

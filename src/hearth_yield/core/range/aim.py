@@ -8,10 +8,10 @@ from typing import Any
 
 from ..errors import InvalidInput, MethodError
 from ..facts.records import PayerFile
-from ..figures.figure import Figure, Touch, Unit, Unknown, derive
+from ..figures.figure import Figure, Touch, Unit, derive
 from ..figures.parts import HoldsFigures
 from ..figures.ties import all_at_least, all_at_most
-from .ruler import Ruler, price_at
+from .ruler import Ruler, price_at_value
 from .weekly import past_year
 
 
@@ -37,7 +37,8 @@ def target_at_price(ruler: Ruler, price: float) -> float:
             value=price,
             rule="a price above 0, of a payer that pays",
         )
-    return float(ruler.quantity.value(base, price))
+    beside = ruler.beside.value if ruler.beside else 0.0
+    return float(ruler.quantity.value(base, price, beside or 0.0))
 
 
 def aim_at(
@@ -54,7 +55,7 @@ def aim_at(
     quantity = ruler.quantity
     if target <= 0:
         raise InvalidInput(
-            f"a target {quantity.name} must be above 0", field="aim", value=target, rule="above 0 %"
+            f"a target {quantity.name} must be above 0", field="aim", value=target, rule="above 0"
         )
     origin = "yours" if typed else f"today's {quantity.name}, until you set one"
     wanted = Figure(
@@ -64,14 +65,9 @@ def aim_at(
         notes=(origin,),
         touch=touch,
     )
-    price = derive(
-        f"price at the target {quantity.name}",
-        Unit.PER_SHARE,
-        quantity.price_formula.format(f"target {quantity.name}"),
-        [ruler.base, wanted],
-        lambda b, t: price_at(quantity, b, t) if b > 0 else Unknown(quantity.nothing),
-        currency=file.payer.currency,
-    )
+    beside = [ruler.beside] if ruler.beside else []
+    label = f"price at the target {quantity.name}"
+    price = price_at_value(label, quantity, ruler.base, wanted, beside)
     return Aim(
         target=wanted,
         target_price=price,

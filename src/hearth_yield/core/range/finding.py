@@ -6,27 +6,33 @@ from collections.abc import Sequence
 
 from ..figures.measure import Sentence, Size
 from ..judging.judge import Test
+from .ruler import Ruler
 from .stage import RangeStage
 
 
 def finding(stage: RangeStage, _: Sequence[Test]) -> Sentence:
-    ruler, name = stage.shown, stage.shown.quantity.name
+    return sentence_of(stage.yields)
+
+
+def sentence_of(ruler: Ruler) -> Sentence:
+    """Where a quantity stands among its own weeks."""
+    name = ruler.quantity.name
     now, deviation, share = ruler.now, ruler.deviation, ruler.share_higher
     if now.value is None:
         why = now.reason or ""
         named = " unknown: " in why
         return (
-            f"{why[:1].upper()}{why[1:]}." if named else f"{name.capitalize()} unknown: {why}.",
+            f"{why[:1].upper()}{why[1:]}." if named else f"{name[:1].upper()}{name[1:]} unknown: {why}.",
         )
     if deviation.value is None:
-        return (_start(name), now, f"; its mean is unknown: {ruler.mean.reason}.")
+        return (_start(name), now, f"; its {ruler.usual} is unknown: {ruler.typical.reason}.")
     side = "above" if deviation.value >= 0 else "below"
     span = "whole record's" if ruler.window == "all" else f"{ruler.window}-year"
-    said = (_start(name), now, ", ", Size(figure=deviation), f" {side} its {span} mean; ")
+    said = (_start(name), now, ", ", Size(figure=deviation), f" {side} its {span} {ruler.usual}; ")
     if share.value == 0:
         return (*said, "no week of it was higher.")
     return (*said, "higher than today in ", share, " of weeks.")
 
 
 def _start(name: str) -> str:
-    return "Yields " if name == "yield" else f"{name.capitalize()} is "
+    return "Yields " if name == "yield" else f"{name[:1].upper()}{name[1:]} is "

@@ -1,4 +1,4 @@
-"""What Range measures: the quantity shown against its own weeks."""
+"""What Range measures: the yield against its own weeks."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ _FRACTION, _YIELD, _PER_SHARE = Unit.FRACTION, Unit.YIELD, Unit.PER_SHARE
 
 def _of(name: str) -> Callable[[RangeStage], Figure]:
     def read(stage: RangeStage) -> Figure:
-        figure: Figure = getattr(stage.shown, name)
+        figure: Figure = getattr(stage.yields, name)
         return figure
 
     return read
@@ -32,7 +32,7 @@ def _when(name: str, before: str = "") -> Callable[[RangeStage], Sentence]:
 
 
 def _premium(stage: RangeStage) -> Sentence:
-    premium = stage.shown.premium
+    premium = stage.yields.premium
     if premium.value is None:
         return ()
     return ("price ", Size(figure=premium), " over" if premium.value > 0 else " under")

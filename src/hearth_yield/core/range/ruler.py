@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import partial
@@ -29,11 +29,12 @@ from ..figures.figure import (
 from ..figures.parts import HoldsFigures
 from ..figures.ties import all_at_most, ties
 from ..record.history import Record
-from ..record.payments import READ_BACK, manual_edits_between
 from .quantity import YIELD, Quantity
 from .weekly import Weekly, past_year, weekly_values
 
 WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
+TYPICAL = ("mean", "median")
+"""What can stand for the usual value."""
 LEAST_WEEKS = 52
 SCALE_STEPS = 9
 
@@ -42,7 +43,7 @@ SCALE_STEPS = 9
 class QuarterEnd(HoldsFigures):
     day: date
     value: Figure
-    against_mean: Figure
+    against_typical: Figure
 
     @property
     def key(self) -> str:
@@ -53,13 +54,15 @@ class QuarterEnd(HoldsFigures):
 class Ruler:
     """A quantity of one payer against its own weeks in one window.
 
-    price_scale: heights from a little under the lowest to a little over the highest, each with its
-    price.
+    beside: what its value takes besides base and price. usual: "mean" or "median"; typical: that
+    one; deviation, fair price and premium are against it. price_scale: heights from a little under
+    the lowest to a little over the highest, each with its price.
     """
 
     quantity: Quantity
     window: str
     base: Figure
+    beside: Figure | None
     now: Figure
     weeks: Weekly
     count: Figure
@@ -69,6 +72,8 @@ class Ruler:
     upper_quartile: Figure
     highest: Figure
     lowest: Figure
+    usual: str
+    typical: Figure
     deviation: Figure
     percentile: Figure
     share_higher: Figure
@@ -79,6 +84,31 @@ class Ruler:
     high_52: Figure
     quarters: tuple[QuarterEnd, ...]
     price_scale: tuple[tuple[float, float], ...]
+
+    @property
+    def figures(self) -> dict[str, Figure]:
+        """What the ruler says, by name."""
+        return {name: getattr(self, name) for name in RULED}
+
+
+RULED = (
+    "base",
+    "now",
+    "typical",
+    "mean",
+    "median",
+    "lower_quartile",
+    "upper_quartile",
+    "highest",
+    "lowest",
+    "deviation",
+    "percentile",
+    "share_higher",
+    "longest_above",
+    "fair_price",
+    "premium",
+    "count",
+)
 
 
 def percentile_of(sample: Floats, today: float) -> float:
@@ -106,10 +136,11 @@ def longest_run_above(sample: Floats, level: float) -> tuple[int, int]:
     return best, end
 
 
-def price_at(quantity: Quantity, base: float, target: float) -> float:
+def price_at(quantity: Quantity, base: float, target: float, beside: float = 0.0) -> float:
     """The price at which the quantity has a value. 1.40 at a yield of 3.5 % → 40.00; 4 % → 35.00.
 
-    Raises MethodError for a target that is not above 0.
+    beside: what else the value takes, per share. Raises MethodError for a target that is not above
+    0.
     """
     if target <= 0:
         raise MethodError(
@@ -118,23 +149,35 @@ def price_at(quantity: Quantity, base: float, target: float) -> float:
             value=target,
             rule=f"{quantity.name} > 0",
         )
-    return float(quantity.price(base, target))
+    return float(quantity.price(base, target, beside))
 
 
 def value_now(file: PayerFile, record: Record, quantity: Quantity) -> Figure:
     """Unknown while the base is nil: nothing is being paid."""
-    base = quantity.base(record)
+    base, beside = quantity.base(file, record), _beside(file, quantity)
+
+    def compute(b: float, p: float, x: float = 0.0) -> float | Unknown:
+        found = float(quantity.value(b, p, x)) if b > 0 else 1.0
+        if p <= 0:
+            return Unknown("the price is not positive")
+        return found if found > 0 else Unknown(f"{quantity.name} is not positive")
+
     now = derive(
         quantity.name,
         quantity.unit,
         quantity.formula,
-        [base, file.price],
-        lambda b, p: quantity.value(b, p) if p > 0 else Unknown("the price is not positive"),
+        [base, file.price, *beside],
+        compute,
         period=file.price.period,
     )
     if base.value is not None and base.value <= 0:
         return unknown(quantity.name, quantity.unit, quantity.nothing, inputs=now.inputs)
     return now
+
+
+def _beside(file: PayerFile, quantity: Quantity) -> list[Figure]:
+    """What the value takes besides base and price, as an input; none for most."""
+    return [quantity.beside(file)] if quantity.beside else []
 
 
 def _rows_of(w: Weekly) -> list[SampleRow]:
@@ -173,7 +216,7 @@ class _Statistics:
             formula=f"last closes of complete weeks, with the {quantity.base_name} known each day",
             period=span,
             notes=notes,
-            touch=_touch_of(file, weeks),
+            touch=_touch_of(file, quantity, weeks),
             sample=Sample(
                 columns=(
                     (quantity.name, quantity.unit),
@@ -247,10 +290,12 @@ def ruler_of(
     window: str,
     quantity: Quantity = YIELD,
     weekly: Weekly | None = None,
+    typical: str = "",
 ) -> Ruler:
     """Today's value against the complete weeks of one window ("3", "5", "10" years or "all").
 
-    weekly: the quantity's, where the caller has them.
+    weekly: the quantity's, where the caller has them. typical: "mean" or "median", what stands for
+    the usual value; the quantity's own where it is not said.
     """
     if window not in WINDOWS:
         raise MethodError(
@@ -260,44 +305,53 @@ def ruler_of(
     in_window = weekly.last(WINDOWS[window])
     weeks = in_window.known()
     stats = _Statistics(file, quantity, weeks, len(in_window.days) - len(weeks.days))
-    now, base, name = value_now(file, record, quantity), quantity.base(record), quantity.name
+    now, base, name = value_now(file, record, quantity), quantity.base(file, record), quantity.name
+    beside = _beside(file, quantity)
     span = "all years" if window == "all" else f"{window}-year"
+    usual = typical or quantity.typical
     mean = stats.mean(f"{span} mean {name}")
-    fair = _price_at_mean(quantity, base, mean)
+    median = stats.quantile(f"{span} median {name}", 0.5)
+    held = median if usual == "median" else mean
+    fair = _price_at_typical(quantity, usual, base, held, beside)
     return Ruler(
         quantity=quantity,
         window=window,
         base=base,
+        beside=beside[0] if beside else None,
         now=now,
         weeks=weeks,
         count=stats.count,
         mean=mean,
-        median=stats.quantile(f"{span} median {name}", 0.5),
+        median=median,
         lower_quartile=stats.quantile(f"lower quartile of {name}s", 0.25),
         upper_quartile=stats.quantile(f"upper quartile of {name}s", 0.75),
         highest=stats.extreme(f"highest {name}", True),
         lowest=stats.extreme(f"lowest {name}", False),
-        **_compared(stats, now, mean, f"{name} vs {span} mean"),
+        usual=usual,
+        typical=held,
+        **_compared(stats, now, held, usual, f"{name} vs {span} {usual}"),
         longest_above=stats.longest_above(mean),
         fair_price=fair,
         premium=_over(
-            f"price vs price at the mean {name}",
-            f"price ÷ price at the mean {name} − 1",
+            f"price vs price at the {usual} {name}",
+            f"price ÷ price at the {usual} {name} − 1",
             file.price,
             fair,
         ),
         low_52=_extreme_close(file, "52-week low", highest=False),
         high_52=_extreme_close(file, "52-week high", highest=True),
-        quarters=tuple(_quarter_ends(file, quantity, in_window, mean)),
-        price_scale=price_scale(quantity, base, weeks.values, now),
+        quarters=tuple(_quarter_ends(file, quantity, in_window, held, usual)),
+        price_scale=price_scale(quantity, base, weeks.values, now, beside),
     )
 
 
-def _compared(stats: _Statistics, now: Figure, mean: Figure, label: str) -> dict[str, Figure]:
-    """Today's value against the mean, and its place among the weeks."""
+def _compared(
+    stats: _Statistics, now: Figure, held: Figure, usual: str, label: str
+) -> dict[str, Figure]:
+    """Today's value against the usual one, and its place among the weeks."""
     name = stats.quantity.name
     return {
-        "deviation": _over(label, f"{name} today ÷ mean {name} − 1", now, mean),
+        "deviation": _over(label, f"{name} today ÷ {usual} {name} − 1", now, held),
         "percentile": stats.against(
             f"percentile of today's {name}",
             "(weeks below + ½ weeks equal) ÷ weeks",
@@ -317,39 +371,57 @@ def _over(label: str, formula: str, one: Figure, other: Figure) -> Figure:
     return derive(label, Unit.FRACTION, formula, [one, other], lambda a, b: a / b - 1)
 
 
-def _price_at_mean(quantity: Quantity, base: Figure, mean: Figure) -> Figure:
+def price_at_value(
+    label: str, quantity: Quantity, base: Figure, value: Figure, beside: Sequence[Figure]
+) -> Figure:
+    """The price at which the quantity has a value."""
+
+    def compute(b: float, v: float, x: float = 0.0) -> float | Unknown:
+        if b <= 0:
+            return Unknown(quantity.nothing)
+        price = price_at(quantity, b, v, x)
+        return price if price > 0 else Unknown("debt takes all of it at that multiple")
+
     return derive(
-        f"price at the mean {quantity.name}",
+        label,
         Unit.PER_SHARE,
-        quantity.price_formula.format(f"mean {quantity.name}"),
-        [base, mean],
-        lambda b, m: price_at(quantity, b, m) if b > 0 else Unknown(quantity.nothing),
+        quantity.price_formula.format(value.label),
+        [base, value, *beside],
+        compute,
         currency=base.currency,
     )
 
 
+def _price_at_typical(
+    quantity: Quantity, usual: str, base: Figure, held: Figure, beside: Sequence[Figure]
+) -> Figure:
+    label = f"price at the {usual} {quantity.name}"
+    return price_at_value(label, quantity, base, held, beside)
+
+
 def price_scale(
-    quantity: Quantity, base: Figure, values: Floats, now: Figure
+    quantity: Quantity, base: Figure, values: Floats, now: Figure, beside: Sequence[Figure] = ()
 ) -> tuple[tuple[float, float], ...]:
     """Values from a little under the lowest to a little over the highest, each with its price.
 
     Returns: nine (value, price) pairs, evenly spaced, or none while the base is not positive.
     """
     seen = [*values.tolist(), *([now.value] if now.value else [])]
-    if not base.value or base.value <= 0 or not seen:
+    extra = beside[0].value if beside else 0.0
+    if not base.value or base.value <= 0 or not seen or extra is None:
         return ()
     steps = np.linspace(min(seen) * 0.92, max(seen) * 1.08, SCALE_STEPS)
-    return tuple((float(v), price_at(quantity, base.value, float(v))) for v in steps)
+    return tuple((float(v), price_at(quantity, base.value, float(v), extra)) for v in steps)
 
 
-def _touch_of(file: PayerFile, weeks: Weekly) -> Touch | None:
-    """Whether a person had a hand in a close of the sample, or in a dividend it reads."""
+def _touch_of(file: PayerFile, quantity: Quantity, weeks: Weekly) -> Touch | None:
+    """Whether a person had a hand in a close of the sample, or in a base it reads."""
     if not len(weeks.days):
         return None
     first, last = weeks.days[0].astype(date), weeks.days[-1].astype(date)
     week = timedelta(days=7)
     closes = file.closes_touch(first - week, last + week)
-    return touch_of([closes, manual_edits_between(file, first - READ_BACK)])
+    return touch_of([closes, quantity.by_hand(file, first)])
 
 
 def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
@@ -375,22 +447,22 @@ def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
 
 
 def _quarter_ends(
-    file: PayerFile, quantity: Quantity, weeks: Weekly, mean: Figure
+    file: PayerFile, quantity: Quantity, weeks: Weekly, held: Figure, usual: str
 ) -> list[QuarterEnd]:
-    """The last sampled week of each of the last eight calendar quarters."""
+    """The last sampled week of each calendar quarter."""
     if not len(weeks.days):
         return []
     quarter = weeks.days.astype("datetime64[M]").astype(np.int64) // 3
     ends = np.append(np.flatnonzero(quarter[:-1] != quarter[1:]), len(quarter) - 1)
     rows = []
-    for i in ends[-8:]:
+    for i in ends:
         day = weeks.days[i].astype(date)
         label = f"{quantity.name} on {day.isoformat()}"
         value = _value_of_week(file, quantity, weeks, int(i), label)
         against = _over(
-            f"{label} vs mean", f"{quantity.name} ÷ mean {quantity.name} − 1", value, mean
+            f"{label} vs {usual}", f"{quantity.name} ÷ {usual} {quantity.name} − 1", value, held
         )
-        rows.append(QuarterEnd(day=day, value=value, against_mean=against))
+        rows.append(QuarterEnd(day=day, value=value, against_typical=against))
     return rows
 
 
@@ -399,7 +471,7 @@ def _value_of_week(
 ) -> Figure:
     """One week's value from the base known by then and that week's close."""
     day, since = weeks.days[i].astype(date), weeks.base_days[i].astype(date)
-    read_by_hand = manual_edits_between(file, day - READ_BACK)
+    read_by_hand = quantity.by_hand(file, day)
     if np.isnan(weeks.values[i]):
         none = unknown(label, quantity.unit, f"no known {quantity.base_name} that week")
         return none.with_touch(read_by_hand)
@@ -423,5 +495,16 @@ def _value_of_week(
         source=source,
         touch=file.closes_touch(day - timedelta(days=7), day + timedelta(days=7)),
     )
-    formula = quantity.formula.replace("price", "close")
-    return derive(label, quantity.unit, formula, [base, close], quantity.value, known_on=day)
+    inputs = [base, close]
+    if quantity.beside is not None:
+        inputs.append(
+            base.but(label=f"{quantity.beside_name} known that day", value=float(weeks.besides[i]))
+        )
+    return derive(
+        label,
+        quantity.unit,
+        quantity.formula.replace("price", "close"),
+        inputs,
+        lambda b, c, x=0.0: float(quantity.value(b, c, x)),
+        known_on=day,
+    )

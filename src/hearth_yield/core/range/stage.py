@@ -17,21 +17,30 @@ WORTH_WINDOW = "5"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RangeStage:
-    """shown: the quantity and window asked for; five: the yield over five years."""
+    """yields: the yield in the window asked for, which the measures read; shown: the quantity asked
+    for, in that window; five: the yield over five years."""
 
+    yields: Ruler
     shown: Ruler
     five: Ruler
 
 
 def build_range(
-    file: PayerFile, record: Record, quantity: Quantity = YIELD, window: str = WORTH_WINDOW
+    file: PayerFile,
+    record: Record,
+    quantity: Quantity = YIELD,
+    window: str = WORTH_WINDOW,
+    typical: str = "",
 ) -> RangeStage:
     weekly = weekly_values(file, YIELD)
-    five = ruler_of(file, record, WORTH_WINDOW, YIELD, weekly)
-    if quantity is YIELD and window == WORTH_WINDOW:
-        return RangeStage(shown=five, five=five)
-    own = weekly if quantity is YIELD else None
-    return RangeStage(shown=ruler_of(file, record, window, quantity, own), five=five)
+    five = yields = ruler_of(file, record, WORTH_WINDOW, YIELD, weekly)
+    if window != WORTH_WINDOW:
+        yields = ruler_of(file, record, window, YIELD, weekly)
+    shown = yields
+    if quantity is not YIELD or typical not in ("", YIELD.typical):
+        own = weekly if quantity is YIELD else None
+        shown = ruler_of(file, record, window, quantity, own, typical)
+    return RangeStage(yields=yields, shown=shown, five=five)
 
 
 def aim_of(

@@ -16,12 +16,13 @@ from .quantity import Quantity
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Weekly:
     """The last close of each week with the quantity's value on its day; NaN where it had none.
-    base_days: since when the base was known."""
+    base_days: since when the base was known; besides: what else the value took, 0 where nothing."""
 
     days: Days
     closes: Floats
     bases: Floats
     base_days: Days
+    besides: Floats
     values: Floats
     sources: npt.NDArray[np.int64]
 
@@ -51,29 +52,38 @@ def weekly_values(file: PayerFile, quantity: Quantity) -> Weekly:
     """The last close of each week and the quantity's value on its day.
 
     The base is the one known that day, price and base in today's shares. Weeks with an unknown base
-    or one that is not positive (nothing was being paid) are gaps (NaN).
+    or one that is not positive (nothing was being paid, a loss) are gaps (NaN).
     """
     days, closes = file.prices.days, file.adjusted_closes
     last_of_week = np.ones(len(days), dtype=bool)
     if len(days):
         last_of_week[:-1] = _week(days)[:-1] != _week(days)[1:]
     days, closes = days[last_of_week], closes[last_of_week]
-    step_days, steps = quantity.steps(file)
-    at = np.searchsorted(step_days, days, side="right") - 1
-    bases, base_days = np.full(len(days), np.nan), np.full(len(days), np.datetime64("NaT", "D"))
-    if len(step_days):
-        bases = np.where(at >= 0, steps[np.maximum(at, 0)], np.nan)
-        base_days = np.where(at >= 0, step_days[np.maximum(at, 0)], base_days)
+    bases, base_days = _held_on(days, *quantity.steps(file))
+    besides = np.zeros(len(days))
+    if quantity.beside_steps is not None:
+        besides, _ = _held_on(days, *quantity.beside_steps(file))
     with np.errstate(invalid="ignore", divide="ignore"):
-        values = np.where((bases > 0) & (closes > 0), quantity.value(bases, closes), np.nan)
+        found = quantity.value(bases, closes, besides)
+        values = np.where((bases > 0) & (closes > 0) & (found > 0), found, np.nan)
     return Weekly(
         days=days,
         closes=closes,
         bases=bases,
         base_days=base_days,
+        besides=besides,
         values=values,
         sources=file.prices.sources[last_of_week],
     )
+
+
+def _held_on(days: Days, step_days: Days, steps: Floats) -> tuple[Floats, Days]:
+    """What held on each day, and since when; nan before the first step."""
+    if not len(step_days):
+        return np.full(len(days), np.nan), np.full(len(days), np.datetime64("NaT", "D"))
+    at = np.searchsorted(step_days, days, side="right") - 1
+    place = np.maximum(at, 0)
+    return np.where(at >= 0, steps[place], np.nan), step_days[place]
 
 
 def past_year(file: PayerFile) -> npt.NDArray[np.bool_]:

@@ -21,12 +21,13 @@ from ..record.history import Record
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ground:
     """What the inputs and models of one payer are read off and judged by. yields: its yield against
-    five years of its weeks."""
+    five years of its weeks; shown: the quantity that Range shows, against its own."""
 
     file: PayerFile
     record: Record
     cover: Cover
     yields: Ruler
+    shown: Ruler
     rules: HouseRules
     tests: Sequence[Test]
 

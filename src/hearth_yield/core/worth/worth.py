@@ -11,9 +11,11 @@ from ..figures.inputs import Input, choose
 from ..figures.measure import Stage
 from ..figures.ties import above
 from ..judging.judge import State, Test
+from ..range.quantity import YIELD
 from .declare import Ground
 from .implied import implied_constant_growth
 from .inputs import INPUTS
+from .justified import justified_multiple
 from .models import Model, moves_most, price_models
 
 RULE = "house rule"
@@ -36,6 +38,7 @@ class Worth:
     implied_return: Figure
     implied_return_after_tax: Figure
     market_return: Figure
+    justified: Figure | None
 
     @property
     def on(self) -> list[Model]:
@@ -127,6 +130,20 @@ def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[st
             [file.price, record.declared_rate, inputs["required_return"].figure],
             implied_constant_growth,
         ),
+        justified=_justified(ground, inputs),
+    )
+
+
+def _justified(ground: Ground, inputs: Mapping[str, Input]) -> Figure | None:
+    """Of the multiple that Range shows; none of a yield, nor of one that debt has a part in."""
+    shown = ground.shown
+    if shown.quantity is YIELD or shown.beside is not None:
+        return None
+    return justified_multiple(
+        shown,
+        ground.record.declared_rate,
+        inputs["growth"].figure,
+        inputs["required_return"].figure,
     )
 
 

@@ -47,7 +47,8 @@ export function ExpectedLine({ payer, measure }: { payer: PayerKey; measure: str
       {o.revised.map((r, i) => (
         <span key={r.months}>
           {i > 0 && ", "}
-          <Fig figure={r.figure} sign digits={1} unknown="by an unknown part" /> in {r.months} months
+          <Fig figure={r.figure} sign digits={1} unknown="by an unknown part" /> in {r.months}{" "}
+          months
         </span>
       ))}
       ; guidance <Guided outlook={o} />
