@@ -22,7 +22,9 @@ def sentence_of(ruler: Ruler) -> Sentence:
         why = now.reason or ""
         named = " unknown: " in why
         return (
-            f"{why[:1].upper()}{why[1:]}." if named else f"{name[:1].upper()}{name[1:]} unknown: {why}.",
+            f"{why[:1].upper()}{why[1:]}."
+            if named
+            else f"{name[:1].upper()}{name[1:]} unknown: {why}.",
         )
     if deviation.value is None:
         return (_start(name), now, f"; its {ruler.usual} is unknown: {ruler.typical.reason}.")
