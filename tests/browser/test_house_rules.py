@@ -27,7 +27,9 @@ def test_a_limit_is_moved_its_effect_read_saved_and_restored(page: Page) -> None
     expect(page.locator("#footing")).to_contain_text("over your limit by 3.9 %")
 
     page.goto("/house-rules")
-    page.get_by_role("button", name="Restore the version “the house’s own”").click()
+    with page.expect_response(lambda r: r.url.endswith("/restore")) as answered:
+        page.get_by_role("button", name="Restore the version “the house’s own”").click()
+    assert answered.value.status == 201, answered.value.text()
     expect(limit).to_have_value("3.0")
     assert serious(page) == []
 

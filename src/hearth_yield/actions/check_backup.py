@@ -24,6 +24,7 @@ from hearth_yield.store.facts import FACT_TABLES
 from hearth_yield.store.house_rules import from_body
 from hearth_yield.store.types import IsoDate
 
+from .draw_lines import MAX_PRICE
 from .edit_facts import EDITABLE
 from .set_house_rules import check_house_rules
 
@@ -123,6 +124,10 @@ def _or_none(fits: Fits) -> Fits:
 
 def _number(value: object) -> bool:
     return type(value) in (int, float) and math.isfinite(float(str(value)))
+
+
+def _price(value: object) -> bool:
+    return _number(value) and 0 < float(str(value)) <= MAX_PRICE
 
 
 def _key(value: object) -> bool:
@@ -313,6 +318,16 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "stage": lambda v: v in {s.value for s in STAGES},
         "words": _name,
         "made_at": _moment,
+    },
+    "price_line": {
+        "exchange": _name,
+        "symbol": _name,
+        "name": _text,
+        "first_day": _day,
+        "first_price": _price,
+        "last_day": _day,
+        "last_price": _price,
+        "drawn_on": _day,
     },
     "kept_strain": {
         "exchange": _name,

@@ -106,7 +106,9 @@ class ReviewCache:
         """
         at = self.edition() if at is None else at
         file, rules = self.cut_file(at, exchange, symbol, as_of), self.house_rules(at)
-        plain = replace(question, aim=None, aim_price=None, inputs={}, switched={}, strain=None)
+        plain = replace(
+            question, aim=None, aim_price=None, inputs={}, switched={}, strain=None, span=None
+        )
         key = (at, exchange, symbol, as_of, plain.place)
         with computing(file.payer):
             review = self.reviews.get(key, lambda: build_review(file, rules, plain))

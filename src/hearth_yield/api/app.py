@@ -25,6 +25,7 @@ from . import (
     house_rules,
     look_back,
     payers,
+    price,
     problems,
     review,
     saved,
@@ -61,17 +62,19 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     app.openapi = partial(described, app)  # type: ignore[method-assign]
     problems.install(app)
     app.add_middleware(Guard)
-    # In the order they are tried: what an input moves comes first.
+    # In the order they are tried: …/facts/{table} before what else might end so, as a symbol may
+    # hold a slash; then what an input moves.
     for room in (
+        held,
         review,
         strain,
         footing,
         estimates,
+        price,
         catalogue,
         payers,
         saved,
         sources,
-        held,
         edits,
         decisions,
         house_rules,

@@ -225,6 +225,7 @@ class QuestionTexts(BaseModel):
     off: str = Field("", description="ids of models switched off")
     strain: str = Field("", description="fall:0.2,months:6")
     strain_part: str = Field("", description="all, or basis/name: tenant/Name")
+    span: str = Field("", description="2019-02-04..2020-03-31")
 
 
 async def question_asked(asked: Annotated[QuestionTexts, Query()]) -> Question:

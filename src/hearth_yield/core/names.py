@@ -41,7 +41,7 @@ def named_figures(review: Review) -> dict[str, Figure]:
 
 def _apart(review: Review) -> dict[str, object]:
     """What was asked beside the stages."""
-    held = {"aim": review.aim, "strain": review.strained}
+    held = {"aim": review.aim, "strain": review.strained, "span": review.span}
     return {name: part for name, part in held.items() if part is not None}
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
+from datetime import date
 
 from .errors import InvalidInput
 from .range.multiples import QUANTITIES
@@ -25,7 +26,7 @@ class Question:
     the quantity's own where it is empty; base_years: to keep pace since, at most two; aim,
     aim_price: the value of the quantity, or the price, aimed at; inputs: of Worth by id, in the
     place of the defaults; switched: models turned on or off; strain: a worse year to make the
-    tests again under."""
+    tests again under; span: two days to tell from one to the other what the price did."""
 
     quantity: str = FIRST_QUANTITY
     window: str = WORTH_WINDOW
@@ -36,6 +37,7 @@ class Question:
     inputs: Mapping[str, float] = field(default_factory=dict)
     switched: Mapping[str, bool] = field(default_factory=dict)
     strain: Strain | None = None
+    span: tuple[date, date] | None = None
 
     @property
     def place(self) -> tuple[str, str, str, tuple[int, ...]]:
@@ -51,7 +53,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
     """
     held = {name: text for name, text in asked.items() if text}
     known = {"quantity", "window", "base_years", "aim", "aim_price", "inputs", "on", "off"}
-    known |= {"typical", "strain", "strain_part"}
+    known |= {"typical", "strain", "strain_part", "span"}
     for name in held:
         if name not in known:
             raise InvalidInput(
@@ -71,6 +73,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
         switched=dict.fromkeys(_ids(held.get("on", "")), True)
         | dict.fromkeys(_ids(held.get("off", "")), False),
         strain=_strain(held),
+        span=_span(held.get("span", "")),
     )
 
 
@@ -88,6 +91,7 @@ def write_question(question: Question) -> dict[str, str]:
         "on": ",".join(sorted(id for id, on in switched.items() if on)),
         "off": ",".join(sorted(id for id, on in switched.items() if not on)),
         **write_strain(question.strain),
+        "span": "..".join(d.isoformat() for d in question.span or ()),
     }
     return {name: text for name, text in texts.items() if text}
 
@@ -106,6 +110,23 @@ def _strain(held: Mapping[str, str]) -> Strain | None:
         return None
     part = held.get("strain_part", ALL)
     return Strain(part=None if part == ALL else part, inputs=_inputs(held.get("strain", "")))
+
+
+def _span(text: str) -> tuple[date, date] | None:
+    if not text:
+        return None
+    try:
+        first, last = (date.fromisoformat(part) for part in text.split(".."))
+    except ValueError:
+        first = last = date.max
+    if first >= last:
+        raise InvalidInput(
+            "a span must be two days, the earlier first",
+            field="span",
+            value=text,
+            rule="such as 2019-02-04..2020-03-31",
+        )
+    return first, last
 
 
 def _text(value: float | None) -> str:

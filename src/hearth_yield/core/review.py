@@ -21,6 +21,7 @@ from .judging.judge import State, Test, first_to_give, judge, tightest_first, wo
 from .question import Question
 from .range.aim import Aim
 from .range.multiples import QUANTITIES
+from .range.performance import Grown
 from .range.ruler import Ruler
 from .range.stage import RangeStage, aim_of, build_range
 from .record.ahead import Coming
@@ -65,6 +66,7 @@ class Review:
     first_to_give: Test | None
     payer_figures: Mapping[str, Figure]
     strained: Strained | None = None
+    span: Grown | None = None
     made: dict[Any, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @property
@@ -159,7 +161,8 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
         stage: build(file, record, question) for stage, build in BUILDERS.items()
     }
     stages = {stage: _judged(file, rules, stage, result) for stage, result in results.items()}
-    return _under(_with_worth(file, rules, question, stages), file, rules, question.strain)
+    review = _spanned(_with_worth(file, rules, question, stages), question)
+    return _under(review, file, rules, question.strain)
 
 
 def rework(review: Review, file: PayerFile, rules: HouseRules, question: Question) -> Review:
@@ -172,7 +175,15 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
         review = _with_worth(file, rules, question, review.stages)
     elif question.aim is not None or question.aim_price is not None:
         review = replace(review, aim=aim_of(file, review.range, question.aim, question.aim_price))
-    return _under(review, file, rules, question.strain)
+    return _under(_spanned(review, question), file, rules, question.strain)
+
+
+def _spanned(review: Review, question: Question) -> Review:
+    """The review with what the price did over the span asked for."""
+    if question.span is None:
+        return review
+    held: RangeStage = review.stages[Stage.RANGE].result
+    return replace(review, span=held.price.over("span", *question.span))
 
 
 def rejudge(review: Review, file: PayerFile, rules: HouseRules) -> Review:

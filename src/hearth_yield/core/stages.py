@@ -98,7 +98,11 @@ STAGES: Mapping[Stage, StageSpec] = {
             id=Stage.RANGE,
             name="Range",
             find=range_finding,
-            parts=lambda stage: {"quarters": stage.shown.quarters, "shown": stage.shown.figures},
+            parts=lambda stage: {
+                "quarters": stage.shown.quarters,
+                "shown": stage.shown.figures,
+                "price": stage.price,
+            },
             question="Is it paying more than it usually does for the price?",
         ),
         StageSpec(

@@ -128,6 +128,7 @@ def load(
         exclusions=tuple(reader.exclusions),
         price_index=shared.of_kind(connection, "price_index", row.currency),
         market_index=shared.of_kind(connection, "market_index", row.currency),
+        market_total=shared.of_kind(connection, "market_total_return", row.currency),
         risk_free_yield=shared.of_kind(connection, "risk_free_yield", row.currency),
         slumps=shared.slumps(connection),
     )

@@ -394,6 +394,23 @@ kept_strain = Table(
 )
 """A strain that a person named. Kept by symbol, as decisions are."""
 
+price_line = Table(
+    "price_line",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("exchange", Text, nullable=False),
+    Column("symbol", Text, nullable=False),
+    Column("name", Text, nullable=False),
+    Column("first_day", IsoDate, nullable=False),
+    Column("first_price", REAL, nullable=False),
+    Column("last_day", IsoDate, nullable=False),
+    Column("last_price", REAL, nullable=False),
+    Column("drawn_on", IsoDate, nullable=False),
+    Index("ix_price_line_payer", "exchange", "symbol"),
+)
+"""A level or line that a person drew on a price, in the shares of the day it was drawn on. Kept by
+symbol, as decisions are."""
+
 disagreement = Table(
     "disagreement",
     metadata,

@@ -905,6 +905,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/range/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lines
+         * @description The levels and lines drawn on the price, in the shares of the day.
+         */
+        get: operations["lines_api_payers__exchange___symbol__range_lines_get"];
+        /** Draw */
+        put: operations["draw_api_payers__exchange___symbol__range_lines_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/range/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Price */
+        get: operations["price_api_payers__exchange___symbol__range_price_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/record": {
         parameters: {
             query?: never;
@@ -1032,6 +1070,43 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/price-courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Beside
+         * @description The closes of other payers, EXCHANGE/SYMBOL each, to draw beside one's own.
+         */
+        get: operations["beside_api_price_courses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/price-lines/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget */
+        delete: operations["forget_api_price_lines__id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1275,6 +1350,14 @@ export interface components {
             state: "within" | "close" | "over" | "unknown";
             /** Symbol */
             symbol: string;
+        };
+        /** AverageOut */
+        AverageOut: {
+            /** Days */
+            days: number;
+            /** Line */
+            line: (number | null)[];
+            now: components["schemas"]["FigureOut"];
         };
         /** BalanceSeries */
         BalanceSeries: {
@@ -2171,6 +2254,35 @@ export interface components {
             word: string | null;
         };
         /**
+         * GrownOut
+         * @description One span. begins, ends: the days of its closes. from_…: what the return a year came from, on
+         *     the measure of the quantity that Range shows.
+         */
+        GrownOut: {
+            against_market: components["schemas"]["FigureOut"];
+            /** Begins */
+            begins: string | null;
+            /** Ends */
+            ends: string | null;
+            from_growth: components["schemas"]["FigureOut"];
+            from_income: components["schemas"]["FigureOut"];
+            from_re_rating: components["schemas"]["FigureOut"];
+            /** Id */
+            id: string;
+            market_price: components["schemas"]["FigureOut"];
+            market_total: components["schemas"]["FigureOut"];
+            market_total_a_year: components["schemas"]["FigureOut"];
+            market_worth: components["schemas"]["FigureOut"];
+            price: components["schemas"]["FigureOut"];
+            price_a_year: components["schemas"]["FigureOut"];
+            received: components["schemas"]["FigureOut"];
+            received_of_it: components["schemas"]["FigureOut"];
+            total: components["schemas"]["FigureOut"];
+            total_a_year: components["schemas"]["FigureOut"];
+            worth_now: components["schemas"]["FigureOut"];
+            yearly: components["schemas"]["FigureOut"];
+        };
+        /**
          * GrowthOut
          * @description A span, and the measures that say how the dividend grew over it; ahead: with the year
          *     ahead.
@@ -2457,6 +2569,24 @@ export interface components {
             required: boolean;
             /** Value */
             value: number;
+        };
+        /**
+         * LineOfDays
+         * @description Parallel lists, oldest first: what is held of each day, and with dividends put back in.
+         */
+        LineOfDays: {
+            /** Days */
+            days: string[];
+            /** Exchange */
+            exchange?: string | null;
+            /** Name */
+            name: string;
+            /** Symbol */
+            symbol?: string | null;
+            /** Totals */
+            totals: number[];
+            /** Values */
+            values: number[];
         };
         /**
          * LineOut
@@ -2960,6 +3090,62 @@ export interface components {
             moved: number;
         };
         /**
+         * PriceLineIn
+         * @description In the shares of the day; id: of one that is moved.
+         */
+        PriceLineIn: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** First Price */
+            first_price: number;
+            /**
+             * Id
+             * @default 0
+             */
+            id: number;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Last Price */
+            last_price: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /** PriceLineMade */
+        PriceLineMade: {
+            /** Id */
+            id: number;
+        };
+        /** PriceLineOut */
+        PriceLineOut: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** First Price */
+            first_price: number;
+            /** Id */
+            id: number;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Last Price */
+            last_price: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * PriceMarkOut
          * @description A height on the ruler, read as a value and as a price.
          */
@@ -2968,6 +3154,35 @@ export interface components {
             price: number;
             /** Value */
             value: number;
+        };
+        /**
+         * PriceSeries
+         * @description own: the closes in today's shares. spans: this year, 1, 5, 10 years and all; span: the one
+         *     asked for. put_in: the sum that worth_now and market_worth tell of. measure: what growth in a
+         *     span is that of.
+         */
+        PriceSeries: {
+            /** Averages */
+            averages: components["schemas"]["AverageOut"][];
+            beta: components["schemas"]["FigureOut"];
+            beta_error: components["schemas"]["FigureOut"];
+            beta_r_squared: components["schemas"]["FigureOut"];
+            from_peak: components["schemas"]["FigureOut"];
+            high_52: components["schemas"]["FigureOut"];
+            highest: components["schemas"]["FigureOut"];
+            low_52: components["schemas"]["FigureOut"];
+            market: components["schemas"]["LineOfDays"] | null;
+            /** Measure */
+            measure: string;
+            own: components["schemas"]["LineOfDays"];
+            /** Paid */
+            paid: components["schemas"]["WentExOut"][];
+            price: components["schemas"]["FigureOut"];
+            /** Put In */
+            put_in: number;
+            span: components["schemas"]["GrownOut"] | null;
+            /** Spans */
+            spans: components["schemas"]["GrownOut"][];
         };
         /**
          * Problem
@@ -3864,6 +4079,18 @@ export interface components {
             days: string[];
             /** Values */
             values: number[];
+        };
+        /** WentExOut */
+        WentExOut: {
+            /** Amount */
+            amount: number;
+            /**
+             * Ex Date
+             * Format: date
+             */
+            ex_date: string;
+            /** Kind */
+            kind: string;
         };
         /** WholeGroupOut */
         WholeGroupOut: {
@@ -7595,6 +7822,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -7727,6 +7956,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -7859,6 +8090,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -7991,6 +8224,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -8123,6 +8358,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -9187,6 +9424,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -9319,6 +9558,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -9451,6 +9692,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -9583,6 +9826,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -9715,6 +9960,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -9847,6 +10094,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -10094,6 +10343,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -10226,6 +10477,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -10243,6 +10496,374 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RangeSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lines_api_payers__exchange___symbol__range_lines_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceLineOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_api_payers__exchange___symbol__range_lines_put: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceLineIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceLineMade"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    price_api_payers__exchange___symbol__range_price_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceSeries"];
                 };
             };
             /** @description The request cannot be read */
@@ -10358,6 +10979,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -10490,6 +11113,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -10622,6 +11247,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -10754,6 +11381,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -11001,6 +11630,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -11137,6 +11768,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -11269,6 +11902,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path: {
@@ -11287,6 +11922,229 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WorthAnswer"];
                 };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beside_api_price_courses_get: {
+        parameters: {
+            query: {
+                payers: string[];
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineOfDays"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_price_lines__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read */
             400: {
@@ -12518,6 +13376,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path?: never;
@@ -12647,6 +13507,8 @@ export interface operations {
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
                 strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
             };
             header?: never;
             path?: never;

@@ -12,12 +12,47 @@ import { Fig, KeyFigure } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "./Drawn";
+import { PriceKeys, PriceView } from "./range/PriceView";
 import { StageView } from "./StageView";
 
 type Range = Schemas["RangeSeries"];
 type Aim = Schemas["AimOut"];
 
-export function RangeStage({ review, payer }: { review: Review; payer: PayerKey }) {
+const VIEWS = [
+  { value: "past", name: "Against its own past" },
+  { value: "price", name: "Price" },
+];
+
+export function RangeStage(props: { review: Review; payer: PayerKey }) {
+  const [view] = useView();
+  return view.range === "price" ? <Price {...props} /> : <Past {...props} />;
+}
+
+function Views() {
+  const [view, change] = useView();
+  return (
+    <Choice
+      label="View of Range"
+      options={VIEWS}
+      value={view.range === "price" ? "price" : "past"}
+      onChange={(v) => change({ range: v === "past" ? undefined : v })}
+    />
+  );
+}
+
+function Price({ review, payer }: { review: Review; payer: PayerKey }) {
+  return (
+    <StageView
+      review={review}
+      id="range"
+      controls={<Views />}
+      chart={<PriceView review={review} payer={payer} />}
+      instead={<PriceKeys payer={payer} />}
+    />
+  );
+}
+
+function Past({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
   const [aim, setAim] = useMovingAim();
   const found = useRange(payer, rangeQuestion(view));
@@ -29,6 +64,7 @@ export function RangeStage({ review, payer }: { review: Review; payer: PayerKey 
       onKeyDown={nudge}
       controls={
         <>
+          <Views />
           {found.data && <Usual range={found.data} />}
           <Choice
             label="Window"

@@ -43,6 +43,16 @@ export interface View {
   quantity?: string;
   /** What stands for its usual value, mean or median; nothing: as the quantity has it. */
   typical?: string;
+  /** The view of Range that is shown; nothing: against its own past. */
+  range?: string;
+  /** Of the price: two days, "2019-02-04..2020-03-31". */
+  between?: string;
+  /** Of the price: its close, with dividends, or against the market. */
+  course?: string;
+  /** Payers drawn beside it: "EXCHANGE/SYMBOL,…". */
+  beside?: string;
+  /** The price on a linear scale. */
+  linear?: boolean;
   /** The two years that keeping pace is told from: "1997,2016". */
   base_years?: string;
   aim?: number;
@@ -76,6 +86,10 @@ const TEXTS = [
   "footing",
   "quantity",
   "typical",
+  "range",
+  "between",
+  "course",
+  "beside",
   "stage",
   "inputs",
   "base_years",
@@ -104,6 +118,7 @@ export function readView(raw: Record<string, unknown>): View {
   view.window = WINDOWS.find((w) => w === String(raw.window));
   if (raw.real === true) view.real = true;
   if (raw.total === true) view.total = true;
+  if (raw.linear === true) view.linear = true;
   if (raw.descending === true) view.descending = true;
   if (raw.delisted === true) view.delisted = true;
   return view;
@@ -168,7 +183,8 @@ function decoded(text: string): string {
 
 /** What the API is asked for a review: the parts of the view that change its figures. */
 export function questionOf(view: View): Question {
-  const { as_of, window, quantity, typical, base_years } = view;
+  const { as_of, window, quantity, typical, base_years, between: span } = view;
   const { inputs, on, off, strain, strain_part } = view;
-  return { as_of, window, quantity, typical, base_years, inputs, on, off, strain, strain_part };
+  const ranged = { as_of, window, quantity, typical, base_years, span };
+  return { ...ranged, inputs, on, off, strain, strain_part };
 }

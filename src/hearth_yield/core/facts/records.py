@@ -352,6 +352,7 @@ class PayerFile:
     versions: tuple[Statement, ...] = ()
     price_index: Series | None = None
     market_index: Series | None = None
+    market_total: Series | None = None
     risk_free_yield: Series | None = None
     slumps: tuple[Slump, ...] = ()
     exposures: tuple[Exposure, ...] = ()
@@ -413,6 +414,7 @@ class PayerFile:
             versions=tuple(s for s in self.statements if s.published_on <= as_of),
             price_index=self.price_index.until(as_of) if self.price_index else None,
             market_index=self.market_index.until(as_of) if self.market_index else None,
+            market_total=self.market_total.until(as_of) if self.market_total else None,
             risk_free_yield=self.risk_free_yield.until(as_of) if self.risk_free_yield else None,
             slumps=tuple(k for s in self.slumps if (k := s.until(as_of)) is not None),
             exposures=_newest_exposures(self.exposures, as_of),

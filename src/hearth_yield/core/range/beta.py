@@ -9,9 +9,9 @@ import numpy as np
 
 from ..facts.records import DividendKind, PayerFile
 from ..figures.arrays import Days, Floats
-from ..figures.figure import Figure, Unit, unknown
+from ..figures.figure import Figure, Unit, touch_of, unknown
 from ..figures.parts import HoldsFigures
-from ..record.payments import payments_of
+from ..record.payments import manual_edits_between, payments_of
 
 BETA_YEARS = 5
 LEAST_WEEKS = 104
@@ -67,7 +67,8 @@ def _fitted(x: Floats, y: Floats, file: PayerFile) -> Beta:
     error = float(np.sqrt(float(left @ left) / (n - 2) / spread))
     total = float(dy @ dy)
     period = f"{n} weeks to {file.day.isoformat()}"
-    touch = file.closes_touch(date.min, file.day)
+    by_hand = manual_edits_between(file, date.min)
+    touch = touch_of([file.closes_touch(date.min, file.day), by_hand])
 
     def made(label: str, unit: Unit, value: float, formula: str) -> Figure:
         return Figure(

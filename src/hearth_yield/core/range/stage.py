@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ..facts.records import PayerFile
 from ..record.history import Record
 from .aim import Aim, aim_at, target_at_price
+from .performance import Priced
 from .quantity import YIELD, Quantity
 from .ruler import Ruler, ruler_of
 from .weekly import weekly_values
@@ -18,11 +19,13 @@ WORTH_WINDOW = "5"
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RangeStage:
     """yields: the yield in the window asked for, which the measures read; shown: the quantity asked
-    for, in that window; five: the yield over five years."""
+    for, in that window; five: the yield over five years; price: what the price did, built when it
+    is asked for."""
 
     yields: Ruler
     shown: Ruler
     five: Ruler
+    price: Priced
 
 
 def build_range(
@@ -40,7 +43,8 @@ def build_range(
     if quantity is not YIELD or typical not in ("", YIELD.typical):
         own = weekly if quantity is YIELD else None
         shown = ruler_of(file, record, window, quantity, own, typical)
-    return RangeStage(yields=yields, shown=shown, five=five)
+    price = Priced(file=file, quantity=quantity)
+    return RangeStage(yields=yields, shown=shown, five=five, price=price)
 
 
 def aim_of(

@@ -1,0 +1,266 @@
+"""The price and its past: what it did with dividends and without, and the lines drawn on it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel, Field
+
+from hearth_yield.actions.draw_lines import draw_line, forget_line, lines_of
+from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.facts.records import PayerFile, Series
+from hearth_yield.core.figures.measure import Stage
+from hearth_yield.core.range.lines import PriceLine
+from hearth_yield.core.range.performance import (
+    AVERAGES,
+    PUT_IN,
+    Grown,
+    Priced,
+    average_line,
+    paid_between,
+    put_back,
+)
+from hearth_yield.core.range.stage import RangeStage
+
+from .context import Here, Id, Reviewed, When
+from .figures import FigureOut, Shown, figure_out
+from .schemas import Problem, written
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
+MOST_BESIDE = 5
+GROWN = (
+    "price",
+    "price_a_year",
+    "total",
+    "total_a_year",
+    "received",
+    "market_price",
+    "market_total",
+    "market_total_a_year",
+    "against_market",
+    "worth_now",
+    "received_of_it",
+    "market_worth",
+    "yearly",
+    "from_growth",
+    "from_re_rating",
+    "from_income",
+)
+
+
+class LineOfDays(BaseModel):
+    """Parallel lists, oldest first: what is held of each day, and with dividends put back in."""
+
+    name: str
+    exchange: str | None = None
+    symbol: str | None = None
+    days: list[date]
+    values: list[float]
+    totals: list[float]
+
+
+class WentExOut(BaseModel):
+    ex_date: date
+    amount: float
+    kind: str
+
+
+@dataclass(slots=True, kw_only=True)
+class GrownOut:
+    """One span. begins, ends: the days of its closes. from_…: what the return a year came from, on
+    the measure of the quantity that Range shows."""
+
+    id: str
+    begins: date | None
+    ends: date | None
+    price: FigureOut
+    price_a_year: FigureOut
+    total: FigureOut
+    total_a_year: FigureOut
+    received: FigureOut
+    market_price: FigureOut
+    market_total: FigureOut
+    market_total_a_year: FigureOut
+    against_market: FigureOut
+    worth_now: FigureOut
+    received_of_it: FigureOut
+    market_worth: FigureOut
+    yearly: FigureOut
+    from_growth: FigureOut
+    from_re_rating: FigureOut
+    from_income: FigureOut
+
+
+class AverageOut(BaseModel):
+    days: int
+    now: FigureOut
+    line: list[float | None]
+
+
+class PriceSeries(BaseModel):
+    """own: the closes in today's shares. spans: this year, 1, 5, 10 years and all; span: the one
+    asked for. put_in: the sum that worth_now and market_worth tell of. measure: what growth in a
+    span is that of."""
+
+    own: LineOfDays
+    market: LineOfDays | None
+    paid: list[WentExOut]
+    averages: list[AverageOut]
+    price: FigureOut
+    highest: FigureOut
+    from_peak: FigureOut
+    low_52: FigureOut
+    high_52: FigureOut
+    beta: FigureOut
+    beta_error: FigureOut
+    beta_r_squared: FigureOut
+    measure: str
+    put_in: float
+    spans: list[GrownOut]
+    span: GrownOut | None
+
+
+class PriceLineIn(BaseModel):
+    """In the shares of the day; id: of one that is moved."""
+
+    id: int = Field(default=0, ge=0, le=2**63 - 1)
+    name: str = Field(default="", max_length=200)
+    first_day: date
+    first_price: float = Field(allow_inf_nan=False)
+    last_day: date
+    last_price: float = Field(allow_inf_nan=False)
+
+
+class PriceLineOut(BaseModel):
+    id: int
+    name: str
+    first_day: date
+    first_price: float
+    last_day: date
+    last_price: float
+
+
+class PriceLineMade(BaseModel):
+    id: int
+
+
+@router.get(ONE_PAYER + "/range/price", response_model=PriceSeries)
+def price(found: Reviewed) -> Response:
+    held: RangeStage = found.stages[Stage.RANGE].result
+    priced, at, shown = held.price, "range.price", Shown(found)
+    file, beta = priced.file, priced.beta
+
+    def out(name: str) -> FigureOut:
+        return figure_out(getattr(priced, name), f"{at}.{name}")
+
+    return written(
+        PriceSeries(
+            own=_own(file),
+            market=_market(file.market_index, file.market_total),
+            paid=[
+                WentExOut(ex_date=p.ex_date, amount=p.amount, kind=p.fact.kind.value)
+                for p in paid_between(file, date.min, file.last_day)
+            ],
+            averages=_averages(priced),
+            price=figure_out(found.price, "payer.price"),
+            highest=out("highest"),
+            from_peak=out("from_peak"),
+            low_52=figure_out(held.yields.low_52, "range.low_52"),
+            high_52=figure_out(held.yields.high_52, "range.high_52"),
+            beta=figure_out(beta.beta, f"{at}.beta.beta"),
+            beta_error=figure_out(beta.error, f"{at}.beta.error"),
+            beta_r_squared=figure_out(beta.r_squared, f"{at}.beta.r_squared"),
+            measure=held.shown.quantity.base_name,
+            put_in=PUT_IN,
+            spans=[_grown(shown, s, f"{at}.spans.{s.key}") for s in priced.spans],
+            span=_grown(shown, found.span, "span") if found.span else None,
+        )
+    )
+
+
+@router.get("/price-courses")
+def beside(
+    here: Here, when: When, payers: Annotated[list[str], Query(max_length=MOST_BESIDE)]
+) -> list[LineOfDays]:
+    """The closes of other payers, EXCHANGE/SYMBOL each, to draw beside one's own."""
+    found = []
+    for text in payers:
+        exchange, slash, symbol = text.partition("/")
+        if not slash or not symbol:
+            raise InvalidInput(
+                "a payer is named by exchange and symbol",
+                field="payers",
+                value=text,
+                rule="EXCHANGE/SYMBOL",
+            )
+        file = here.cache.cut_file(when.edition, exchange, symbol, when.as_of)
+        found.append(_own(file))
+    return found
+
+
+@router.get(ONE_PAYER + "/range/lines")
+def lines(here: Here, exchange: str, symbol: str, when: When) -> list[PriceLineOut]:
+    """The levels and lines drawn on the price, in the shares of the day."""
+    held = lines_of(here.cache, exchange, symbol, when.as_of, when.edition)
+    return [PriceLineOut.model_validate(x, from_attributes=True) for x in held]
+
+
+@router.put(ONE_PAYER + "/range/lines", status_code=201)
+def draw(here: Here, exchange: str, symbol: str, when: When, line: PriceLineIn) -> PriceLineMade:
+    asked = PriceLine(**line.model_dump(), drawn_on=when.as_of)
+    return PriceLineMade(
+        id=draw_line(here.cache, exchange, symbol, when.as_of, when.edition, asked)
+    )
+
+
+@router.delete("/price-lines/{id}", status_code=204)
+def forget(here: Here, id: Id) -> None:
+    forget_line(here.cache, id)
+
+
+def _own(file: PayerFile) -> LineOfDays:
+    closes = file.adjusted_closes
+    return LineOfDays(
+        name=file.payer.name,
+        exchange=file.payer.exchange,
+        symbol=file.payer.symbol,
+        days=file.prices.days.astype(date).tolist(),
+        values=closes.round(6).tolist(),
+        totals=(closes * put_back(file)).round(6).tolist(),
+    )
+
+
+def _market(plain: Series | None, total: Series | None) -> LineOfDays | None:
+    """On the days for which both are held."""
+    if plain is None:
+        return None
+    held = {p.day: p.value for p in (total or plain).points}
+    points = [p for p in plain.points if p.day in held]
+    return LineOfDays(
+        name=plain.name,
+        days=[p.day for p in points],
+        values=[p.value for p in points],
+        totals=[held[p.day] for p in points],
+    )
+
+
+def _averages(priced: Priced) -> list[AverageOut]:
+    file = priced.file
+    return [
+        AverageOut(
+            days=n,
+            now=figure_out(priced.averages[str(n)], f"range.price.averages.{n}"),
+            line=average_line(file.prices.days, file.adjusted_closes, n),
+        )
+        for n in AVERAGES
+    ]
+
+
+def _grown(shown: Shown, grown: Grown, at: str) -> GrownOut:
+    return GrownOut(
+        id=grown.id, begins=grown.begins, ends=grown.ends, **shown.members(grown, at, GROWN)
+    )

@@ -1,0 +1,514 @@
+"""What the price did, with dividends and without, over a year or any span; what it came from, and
+what a sum put in then would be now. (docs/method.md, Range)"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from functools import cached_property
+
+import numpy as np
+
+from ..facts.records import DividendKind, PayerFile, Series
+from ..figures.arrays import Days, Floats
+from ..figures.figure import (
+    Figure,
+    Sample,
+    SampleRow,
+    Touch,
+    Unit,
+    Unknown,
+    derive,
+    touch_of,
+    unknown,
+)
+from ..figures.parts import HoldsFigures
+from ..figures.solve import yearly_return
+from ..record.payments import Payment, in_another_currency, payments_of
+from .beta import Beta, beta_of
+from .quantity import Quantity
+
+YEAR_DAYS = 365.25
+SPANS = {"this_year": 0, "1": 1, "5": 5, "10": 10, "all": None}
+STALE = 14
+"""Days a close may lie before the day a span begins on."""
+AVERAGES = (20, 50, 200)
+PUT_IN = 10_000.0
+
+
+def paid_between(file: PayerFile, first: date, last: date) -> list[Payment]:
+    """Every dividend that went ex after the first day and up to the last, of whatever kind."""
+    found = [p for kind in DividendKind for p in payments_of(file, kind)]
+    return sorted((p for p in found if first < p.ex_date <= last), key=lambda p: p.ordinal)
+
+
+def put_back(file: PayerFile) -> Floats:
+    """What one share of the first close became by each close, every dividend put back in."""
+    return np.asarray(np.cumprod(_added(file)), dtype=np.float64)
+
+
+def _added(file: PayerFile) -> Floats:
+    """By what one share grows at each close: dividends buy at the close of their ex-date, or the
+    next one held. Those in another currency do not."""
+    days, closes = file.prices.days, file.adjusted_closes
+    factors: Floats = np.ones(len(closes), dtype=np.float64)
+    for p in paid_between(file, days[0].astype(date), file.last_day) if len(days) else ():
+        at = int(np.searchsorted(days, np.datetime64(p.ex_date)))
+        if at < len(closes) and p.fact.currency == file.payer.currency and closes[at] > 0:
+            factors[at] *= 1 + p.amount / closes[at]
+    return factors
+
+
+@dataclass(frozen=True, kw_only=True)
+class Grown(HoldsFigures):
+    """One payer between two days. id: of the span; begins, ends: the days of the closes it is told
+    from; None where there is none.
+
+    quantity: what the return is put down to.
+    """
+
+    id: str
+    file: PayerFile = field(repr=False)
+    quantity: Quantity
+    asked: tuple[date, date]
+
+    @property
+    def key(self) -> str:
+        return self.id
+
+    @cached_property
+    def _places(self) -> tuple[int, int] | str:
+        """Of the first and the last close, or why there are none."""
+        days, (first, last) = self.file.prices.days, self.asked
+        if not len(days):
+            return "no prices are held"
+        at = int(np.searchsorted(days, np.datetime64(first), side="right")) - 1
+        if at < 0 or (first - days[at].astype(date)).days > STALE:
+            began = days[0].astype(date)
+            if at < 0 and (began - first).days > STALE:
+                return f"prices begin on {began.isoformat()}"
+            if at >= 0:
+                return f"no close is held within {STALE} days before {first.isoformat()}"
+            at = 0
+        to = int(np.searchsorted(days, np.datetime64(last), side="right")) - 1
+        return (at, to) if to > at else "the span holds fewer than two closes"
+
+    @property
+    def begins(self) -> date | None:
+        places = self._places
+        return None if isinstance(places, str) else self._day(places[0])
+
+    @property
+    def ends(self) -> date | None:
+        places = self._places
+        return None if isinstance(places, str) else self._day(places[1])
+
+    def _day(self, place: int) -> date:
+        day: date = self.file.prices.days[place].astype(date)
+        return day
+
+    @property
+    def years(self) -> float:
+        begins, ends = self.begins, self.ends
+        return (ends - begins).days / YEAR_DAYS if begins and ends else 0.0
+
+    @property
+    def _period(self) -> str | None:
+        return f"{self.begins} to {self.ends}" if self.begins else None
+
+    @cached_property
+    def _closes(self) -> list[Figure]:
+        """The first close and the last, in today's shares."""
+        places = self._places
+        if isinstance(places, str):
+            return [unknown("close", Unit.PER_SHARE, places).with_exclusions(self._left)] * 2
+        return [
+            Figure(
+                label=f"close of {self._day(at).isoformat()}",
+                unit=Unit.PER_SHARE,
+                value=float(self.file.adjusted_closes[at]),
+                currency=self.file.payer.currency,
+                **self.file.close_meta(at),
+            ).with_exclusions(self._left)
+            for at in places
+        ]
+
+    @cached_property
+    def _left(self) -> tuple[str, ...]:
+        """Closes a person left out, so that the span begins or ends on another day."""
+        found: list[str] = []
+        for day, asked in zip((self.begins, self.ends), self.asked, strict=True):
+            near = timedelta(days=STALE)
+            first, last = (
+                (min(day, asked), max(day, asked)) if day else (asked - near, asked + near)
+            )
+            found += self.file.exclusions_within("prices", first, last)
+        return tuple(dict.fromkeys(found))
+
+    @property
+    def _closes_touch(self) -> Touch | None:
+        """Whether a person had a hand in any close of the span."""
+        begins, ends = self.begins, self.ends
+        return self.file.closes_touch(begins, ends) if begins and ends else None
+
+    @property
+    def _paid_touch(self) -> Touch | None:
+        """Whether a person had a hand in a dividend of the span, or left one out of it."""
+        begins, ends = self.begins or date.max, self.ends or date.min
+        left = any(x.table == "dividends" and begins < x.day <= ends for x in self.file.exclusions)
+        own = [t for p in self._payments for t in (p.fact.touch, p.split_touch)]
+        return touch_of([*own, Touch.EDITED if left else None])
+
+    @cached_property
+    def _payments(self) -> list[Payment]:
+        begins, ends = self.begins, self.ends
+        return paid_between(self.file, begins, ends) if begins and ends else []
+
+    @cached_property
+    def received(self) -> Figure:
+        """Dividends per share that went ex within it."""
+        label, currency = "dividends received", self.file.payer.currency
+        foreign = in_another_currency(self._payments, currency)
+        if self.begins is None or foreign:
+            why = foreign or self._closes[0].reason or ""
+            return unknown(label, Unit.PER_SHARE, why)
+        held = self._payments
+        return Figure(
+            label=label,
+            unit=Unit.PER_SHARE,
+            value=float(sum(p.amount for p in held)),
+            formula="what went ex after the first day and up to the last, in today's shares",
+            currency=currency,
+            period=self._period,
+            sample=Sample(
+                columns=(("dividend", Unit.PER_SHARE),),
+                rows=lambda: [
+                    SampleRow(day=p.ex_date, values=(p.amount,), source=p.fact.source) for p in held
+                ],
+            ),
+            touch=self._paid_touch,
+        ).with_exclusions(self._left)
+
+    @cached_property
+    def price(self) -> Figure:
+        """The change of the price alone."""
+        return self._derive(
+            "price change", "last close ÷ first close − 1", self._closes, lambda a, b: b / a - 1
+        )
+
+    @cached_property
+    def total(self) -> Figure:
+        """With each dividend put back in at the close of its ex-date."""
+        return self._derive(
+            "return with dividends put back in",
+            "last close ÷ first close × Π (1 + dividend ÷ close of its ex-date) − 1",
+            [*self._closes, self.received],
+            lambda a, b, _: b / a * self._put_back() - 1,
+        ).with_touch(self._closes_touch)
+
+    def _put_back(self) -> float:
+        """What one share became by putting dividends back in."""
+        places = self._places
+        if isinstance(places, str):
+            return 1.0
+        return float(np.prod(_added(self.file)[places[0] + 1 : places[1] + 1]))
+
+    @cached_property
+    def price_a_year(self) -> Figure:
+        return self._a_year(self.price)
+
+    @cached_property
+    def total_a_year(self) -> Figure:
+        return self._a_year(self.total)
+
+    @cached_property
+    def market_price(self) -> Figure:
+        return self._market("market", self.file.market_index)
+
+    @cached_property
+    def market_total(self) -> Figure:
+        return self._market("market with dividends", self.file.market_total)
+
+    @cached_property
+    def market_total_a_year(self) -> Figure:
+        return self._a_year(self.market_total)
+
+    @cached_property
+    def against_market(self) -> Figure:
+        """The return with dividends less the market's."""
+        return self._derive(
+            "return against the market",
+            "return with dividends − market with dividends",
+            [self.total, self.market_total],
+            lambda mine, theirs: mine - theirs,
+        )
+
+    @cached_property
+    def worth_now(self) -> Figure:
+        """Of PUT_IN put in on the first day, its dividends kept apart."""
+        return derive(
+            f"{PUT_IN:,.0f} put in then, worth at the end",
+            Unit.INDEX,
+            f"{PUT_IN:,.0f} ÷ first close × last close",
+            self._closes,
+            lambda a, b: PUT_IN / a * b,
+            currency=self.file.payer.currency,
+            period=self._period,
+        )
+
+    @cached_property
+    def received_of_it(self) -> Figure:
+        return derive(
+            f"dividends received on {PUT_IN:,.0f} put in",
+            Unit.INDEX,
+            f"{PUT_IN:,.0f} ÷ first close × dividends received",
+            [self._closes[0], self.received],
+            lambda a, d: PUT_IN / a * d,
+            currency=self.file.payer.currency,
+            period=self._period,
+        )
+
+    @cached_property
+    def market_worth(self) -> Figure:
+        """The same sum in the market, dividends put back in."""
+        return derive(
+            f"{PUT_IN:,.0f} in the market",
+            Unit.INDEX,
+            f"{PUT_IN:,.0f} × (1 + market with dividends)",
+            [self.market_total],
+            lambda x: PUT_IN * (1 + x),
+            currency=self.file.payer.currency,
+            period=self._period,
+        )
+
+    @cached_property
+    def yearly(self) -> Figure:
+        """R that makes the dividends and the last close worth the first close, a year."""
+        begins = self.begins
+
+        def compute(a: float, b: float, _: float) -> float | Unknown:
+            if begins is None or self.years < 1:
+                return Unknown("the span is shorter than a year")
+            got = [((p.ex_date - begins).days / YEAR_DAYS, p.amount) for p in self._payments]
+            found = yearly_return(a, [*got, (self.years, b)])
+            return Unknown("no rate of return gives it") if found is None else found
+
+        return self._derive(
+            "return a year",
+            "R that solves Σ dividend ÷ (1 + R)^t + last close ÷ (1 + R)^n = first close",
+            [*self._closes, self.received],
+            compute,
+        )
+
+    @cached_property
+    def _bases(self) -> list[Figure]:
+        """The measure per share as it was known on the first day and on the last."""
+        days, values = self.quantity.steps(self.file)
+        found = []
+        for day in (self.begins, self.ends):
+            label = f"{self.quantity.base_name} known on {day}"
+            at = -1 if day is None else int(np.searchsorted(days, np.datetime64(day), "right")) - 1
+            if day is None or at < 0 or not values[at] > 0:
+                why = f"no positive {self.quantity.base_name} was known on {day}"
+                found.append(unknown(label, Unit.PER_SHARE, why))
+                continue
+            found.append(
+                Figure(
+                    label=label,
+                    unit=Unit.PER_SHARE,
+                    value=float(values[at]),
+                    known_on=days[at].astype(date),
+                    currency=self.file.payer.currency,
+                    touch=self.quantity.by_hand(self.file, day),
+                ).with_exclusions(self._left)
+            )
+        return found
+
+    @cached_property
+    def from_growth(self) -> Figure:
+        """The part of the yearly return that growth of the measure brought."""
+        return self._part(
+            f"from growth of {self.quantity.base_name}",
+            "ln(last measure ÷ first measure) ÷ n × R ÷ ln(1 + R)",
+            lambda n, a, b, f0, f1: math.log(f1 / f0) / n,
+        )
+
+    @cached_property
+    def from_re_rating(self) -> Figure:
+        """The part that a higher or lower multiple brought."""
+        return self._part(
+            "from re-rating",
+            "ln((last close ÷ last measure) ÷ (first close ÷ first measure)) ÷ n × R ÷ ln(1 + R)",
+            lambda n, a, b, f0, f1: math.log(b / f1 / (a / f0)) / n,
+        )
+
+    @cached_property
+    def from_income(self) -> Figure:
+        """What is left: the dividends."""
+        return derive(
+            "from income",
+            Unit.FRACTION,
+            "return a year − from growth − from re-rating",
+            [self.yearly, self.from_growth, self.from_re_rating],
+            lambda r, g, m: r - g - m,
+            period=self._period,
+        )
+
+    def _part(self, label: str, formula: str, log: Callable[..., float]) -> Figure:
+        return self._derive(
+            label,
+            formula,
+            [self.yearly, *self._closes, *self._bases],
+            lambda r, *v: log(self.years, *v) * scale_of(r),
+        )
+
+    def _a_year(self, over: Figure) -> Figure:
+        return self._derive(
+            f"{over.label} a year",
+            "(1 + change) ^ (1 ÷ years) − 1",
+            [over],
+            lambda x: (
+                (1 + x) ** (1 / self.years) - 1
+                if self.years >= 1
+                else Unknown("the span is shorter than a year")
+            ),
+        )
+
+    def _market(self, label: str, series: Series | None) -> Figure:
+        if series is None:
+            none = unknown(label, Unit.FRACTION, f"no {label} index is held for this currency")
+            return none.with_exclusions(self._left)
+        ends = [_point(series, day) for day in (self.begins, self.ends) if day]
+        if len(ends) < 2 or None in ends:
+            none = unknown(label, Unit.FRACTION, f"the {label} index does not reach over the span")
+            return none.with_exclusions(self._left)
+        first, last = (x for x in ends if x is not None)
+        return self._derive(
+            label, "last point ÷ first point − 1", [first, last], lambda a, b: b / a - 1
+        )
+
+    def _derive(
+        self,
+        label: str,
+        formula: str,
+        inputs: Sequence[Figure],
+        compute: Callable[..., float | Unknown],
+    ) -> Figure:
+        found = derive(label, Unit.FRACTION, formula, inputs, compute, period=self._period)
+        return found.with_exclusions(self._left)
+
+
+def scale_of(rate: float) -> float:
+    """R ÷ ln(1 + R), by which parts that add up in logs add up to R."""
+    return rate / math.log1p(rate) if abs(rate) > 1e-12 else 1.0
+
+
+def _point(series: Series, day: date) -> Figure | None:
+    """The newest point for a day or the two weeks before it."""
+    held = [p for p in series.points if day - timedelta(days=STALE) <= p.day <= day]
+    if not held:
+        return None
+    p = held[-1]
+    return Figure(
+        label=f"{series.name} on {p.day.isoformat()}",
+        unit=Unit.INDEX,
+        value=p.value,
+        known_on=p.published_on,
+        source=p.source,
+        touch=p.touch,
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Priced(HoldsFigures):
+    """The price and its past; built when it is asked for. typed: the span the person chose."""
+
+    file: PayerFile = field(repr=False)
+    quantity: Quantity
+
+    @cached_property
+    def spans(self) -> tuple[Grown, ...]:
+        """This year, 1, 5 and 10 years, and all there is."""
+        return tuple(self.over(id, self._first_of(years)) for id, years in SPANS.items())
+
+    def _first_of(self, years: int | None) -> date:
+        day, days = self.file.last_day, self.file.prices.days
+        if years == 0:
+            return date(day.year - 1, 12, 31)
+        if years is None:
+            return days[0].astype(date) if len(days) else day
+        leap = day.month == 2 and day.day == 29
+        return date(day.year - years, day.month, 28 if leap else day.day)
+
+    def over(self, id: str, first: date, last: date | None = None) -> Grown:
+        asked = (first, min(last or self.file.last_day, self.file.last_day))
+        return Grown(id=id, file=self.file, quantity=self.quantity, asked=asked)
+
+    @cached_property
+    def beta(self) -> Beta:
+        return beta_of(self.file)
+
+    @cached_property
+    def highest(self) -> Figure:
+        """The highest close there is."""
+        closes = self.file.adjusted_closes
+        if not len(closes):
+            return unknown("highest close", Unit.PER_SHARE, "no prices are held")
+        at = int(np.argmax(closes))
+        return Figure(
+            label="highest close",
+            unit=Unit.PER_SHARE,
+            value=float(closes[at]),
+            currency=self.file.payer.currency,
+            **self.file.close_meta(at),
+        ).with_touch(self.file.closes_touch(date.min, self.file.day))
+
+    @cached_property
+    def from_peak(self) -> Figure:
+        return derive(
+            "price against its highest close",
+            Unit.FRACTION,
+            "price ÷ highest close − 1",
+            [self.file.price, self.highest],
+            lambda p, top: p / top - 1,
+        )
+
+    @cached_property
+    def averages(self) -> dict[str, Figure]:
+        """Of the last 20, 50 and 200 days' closes."""
+        return {str(n): self._average(n) for n in AVERAGES}
+
+    def _average(self, n: int) -> Figure:
+        label, file = f"{n}-day average", self.file
+        days, closes = file.prices.days[-n:], file.adjusted_closes[-n:]
+        left = file.exclusions_within("prices", file.day - timedelta(days=2 * n), file.day)
+
+        def none(why: str) -> Figure:
+            return unknown(label, Unit.PER_SHARE, why).with_exclusions(left)
+
+        if len(days) < n:
+            return none(f"{len(days)} of {n} closes are held")
+        if (days[-1] - days[0]).astype(int) > 2 * n:
+            return none("closes are not held day by day")
+        found = Figure(
+            label=label,
+            unit=Unit.PER_SHARE,
+            value=float(closes.mean()),
+            formula=f"mean of the last {n} closes",
+            currency=file.payer.currency,
+            period=f"{days[0]} to {days[-1]}",
+            touch=file.closes_touch(days[0].astype(date), days[-1].astype(date)),
+        ).with_exclusions(left)
+        return file.close_age.of(found)
+
+
+def average_line(days: Days, closes: Floats, n: int) -> list[float | None]:
+    """The mean of the last n closes on each day; None before there are n within 2n days."""
+    sums = np.cumsum(np.insert(closes, 0, 0.0))
+    found: list[float | None] = [None] * len(closes)
+    for at in range(n - 1, len(closes)):
+        if (days[at] - days[at - n + 1]).astype(int) <= 2 * n:
+            found[at] = float(sums[at + 1] - sums[at + 1 - n]) / n
+    return found

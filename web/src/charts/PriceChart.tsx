@@ -1,0 +1,334 @@
+import { bisectLeft, extent } from "d3-array";
+import { scaleLinear, scaleLog, scaleUtc } from "d3-scale";
+import { line } from "d3-shape";
+import { useRef, useState } from "react";
+import type { Schemas } from "@/api/client";
+import { day, month, number } from "@/format/format";
+import { Grid, LABEL, Slumps } from "./parts";
+
+export interface Course {
+  name: string;
+  days: string[];
+  values: (number | null)[];
+}
+
+interface Props {
+  /** The first is the payer's own; its days are those that are read. */
+  courses: Course[];
+  averages: Course[];
+  paid: Schemas["WentExOut"][];
+  slumps: Schemas["SlumpOut"][];
+  lines: Schemas["PriceLineOut"][];
+  log: boolean;
+  /** What the values are in. */
+  unit: string;
+  width: number;
+  /** A span was chosen on the chart. */
+  onSpan: (first: string, last: string) => void;
+  onMoveLine: (line: Schemas["PriceLineOut"]) => void;
+}
+
+const HEIGHT = 300;
+const PAD = { left: 52, right: 14, top: 16, bottom: 24 };
+const DASHES = [undefined, "7 3", "2 3", "9 3 2 3", "4 4", "1 4", "12 4"];
+const time = (iso: string) => new Date(`${iso}T00:00:00Z`);
+const NEAR = 6;
+const READ: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, PageUp: 20, PageDown: -20 };
+
+/** Prices over time. Pointer and arrow keys read any day; dragging, or Shift with the arrows and
+ * Enter, chooses a span. */
+export function PriceChart(props: Props) {
+  const { courses, averages, paid, slumps, lines, log, unit, width } = props;
+  const own = courses[0];
+  const [at, setAt] = useState<number | null>(null);
+  const [anchor, setAnchor] = useState<number | null>(null);
+  const box = useRef<SVGSVGElement>(null);
+  if (!own || own.days.length < 2) return null;
+  const [first, last] = [own.days[0] ?? "", own.days.at(-1) ?? ""];
+  const all = [...courses, ...averages].flatMap((c) => c.values.filter((v) => v !== null));
+  const held = lines.flatMap((l) => [priceOn(l, first), priceOn(l, last)]);
+  const [low = 1, high = 2] = extent(
+    [...all, ...held.filter((v) => v > 0)].filter((v) => v > 0 || !log),
+  );
+  const x = scaleUtc()
+    .domain([time(first), time(last)])
+    .range([PAD.left, width - PAD.right]);
+  const y = (log ? scaleLog() : scaleLinear())
+    .domain(log ? [low * 0.96, high * 1.04] : [Math.max(0, low - (high - low) * 0.05), high * 1.02])
+    .range([HEIGHT - PAD.bottom, PAD.top]);
+  const ticks = log ? logTicks(low, high) : y.ticks(5);
+  const path = (c: Course) =>
+    line<[string, number | null]>()
+      .defined(([, v]) => v !== null)
+      .x(([d]) => x(time(d)))
+      .y(([, v]) => y(v ?? 0))(c.days.map((d, i) => [d, c.values[i] ?? null])) ?? "";
+  const slot = (iso: string) =>
+    iso > last ? x(time(last)) : iso < first ? PAD.left : x(time(iso));
+  const dayAt = (clientX: number) => {
+    const left = box.current?.getBoundingClientRect().left ?? 0;
+    const iso = x
+      .invert(clientX - left)
+      .toISOString()
+      .slice(0, 10);
+    return Math.min(own.days.length - 1, Math.max(0, bisectLeft(own.days, iso)));
+  };
+  const choose = (a: number, b: number) => {
+    const [from, to] = [own.days[Math.min(a, b)], own.days[Math.max(a, b)]];
+    setAnchor(null);
+    if (from && to && from < to) props.onSpan(from, to);
+  };
+  const onKeyDown = (e: React.KeyboardEvent) => {
+    const by = READ[e.key];
+    const now = at ?? own.days.length - 1;
+    if (e.key === "Escape") setAnchor(null);
+    else if (e.key === "Enter" && anchor !== null) choose(anchor, now);
+    else if (e.key === "Home" || e.key === "End") setAt(e.key === "Home" ? 0 : own.days.length - 1);
+    else if (by) {
+      if (e.shiftKey && anchor === null) setAnchor(now);
+      setAt(Math.min(own.days.length - 1, Math.max(0, now + by)));
+    } else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  const marked = at === null ? null : own.days[at];
+  const told = marked ? readout(marked, courses, paid, unit) : "";
+  const short = time(last).getTime() - time(first).getTime() < 3 * 365 * 86_400_000;
+  return (
+    <div className="relative">
+      <div
+        role="application"
+        tabIndex={0}
+        aria-label={`Prices from ${day(first)} to ${day(last)}; arrow keys read a day, Shift with them and Enter choose a span. ${told}`}
+        className="rounded-sm"
+        onKeyDown={onKeyDown}
+        onFocus={() => at === null && setAt(own.days.length - 1)}
+      >
+        <svg
+          ref={box}
+          width={width}
+          height={HEIGHT}
+          aria-hidden="true"
+          className="cursor-crosshair touch-pan-y select-none"
+          onPointerDown={(e) => {
+            if (e.button === 0) setAnchor(dayAt(e.clientX));
+          }}
+          onPointerMove={(e) => setAt(dayAt(e.clientX))}
+          onPointerUp={(e) => {
+            if (anchor === null) return;
+            const to = dayAt(e.clientX);
+            if (
+              Math.abs(x(time(own.days[to] ?? first)) - x(time(own.days[anchor] ?? first))) > NEAR
+            )
+              choose(anchor, to);
+            else setAnchor(null);
+          }}
+          onPointerLeave={() => setAnchor(null)}
+        >
+          <Slumps
+            slumps={slumps.filter((s) => (s.ends ?? "9999") >= first)}
+            x={slot}
+            top={PAD.top}
+            bottom={HEIGHT - PAD.bottom}
+            text={width > 560}
+          />
+          <Grid
+            ticks={ticks}
+            y={y}
+            left={PAD.left}
+            right={width - PAD.right}
+            text={(v) => number(v, v < 10 ? 2 : v < 100 ? 1 : 0)}
+          />
+          {x.ticks(width > 560 ? 7 : 4).map((t) => (
+            <text
+              key={t.getTime()}
+              x={x(t)}
+              y={HEIGHT - 6}
+              textAnchor={x(t) > width - 40 ? "end" : "middle"}
+              fontSize={LABEL}
+              fill="var(--muted)"
+            >
+              {short ? month(t.toISOString()) : t.getUTCFullYear()}
+            </text>
+          ))}
+          {anchor !== null && at !== null && (
+            <rect
+              x={Math.min(x(time(own.days[anchor] ?? first)), x(time(own.days[at] ?? first)))}
+              y={PAD.top}
+              width={Math.abs(x(time(own.days[at] ?? first)) - x(time(own.days[anchor] ?? first)))}
+              height={HEIGHT - PAD.top - PAD.bottom}
+              fill="var(--action)"
+              opacity="0.14"
+            />
+          )}
+          {averages.map((c, i) => (
+            <path
+              key={c.name}
+              d={path(c)}
+              fill="none"
+              stroke="var(--stone)"
+              strokeWidth="1.3"
+              strokeDasharray={DASHES[i]}
+            />
+          ))}
+          {courses.toReversed().map((c) => {
+            const i = courses.indexOf(c);
+            return (
+              <path
+                key={c.name}
+                d={path(c)}
+                fill="none"
+                stroke={i === 0 ? "var(--ink)" : i === 1 ? "var(--stone)" : "var(--muted)"}
+                strokeWidth={i === 0 ? 1.7 : 1.4}
+                strokeDasharray={DASHES[i]}
+              />
+            );
+          })}
+          {paid
+            .filter((p) => p.ex_date >= first && p.ex_date <= last)
+            .map((p) => (
+              <line
+                key={`${p.ex_date}-${p.kind}`}
+                x1={x(time(p.ex_date))}
+                x2={x(time(p.ex_date))}
+                y1={HEIGHT - PAD.bottom}
+                y2={HEIGHT - PAD.bottom - (p.kind === "regular" ? 5 : 10)}
+                stroke="var(--stone)"
+              />
+            ))}
+          {lines.map((l) => (
+            <line
+              key={l.id}
+              x1={x(time(first))}
+              x2={x(time(last))}
+              y1={y(Math.max(priceOn(l, first), low * 0.5))}
+              y2={y(Math.max(priceOn(l, last), low * 0.5))}
+              stroke="var(--action)"
+              strokeWidth="1.5"
+            />
+          ))}
+          {marked && (
+            <g>
+              <line
+                x1={x(time(marked))}
+                x2={x(time(marked))}
+                y1={PAD.top}
+                y2={HEIGHT - PAD.bottom}
+                stroke="var(--action)"
+              />
+              <circle
+                cx={x(time(marked))}
+                cy={y(own.values[at ?? 0] ?? low)}
+                r="4"
+                fill="var(--action)"
+              />
+            </g>
+          )}
+        </svg>
+      </div>
+      {lines.map((l) => (
+        <LineHandle
+          key={l.id}
+          line={l}
+          top={y(Math.max(priceOn(l, last), low * 0.5))}
+          priceAt={(clientY) => {
+            const top = box.current?.getBoundingClientRect().top ?? 0;
+            return Number(y.invert(clientY - top));
+          }}
+          onMove={props.onMoveLine}
+        />
+      ))}
+      <p className="min-h-[22px] text-[14px]" aria-live="polite" data-testid="price-read">
+        {told}
+      </p>
+    </div>
+  );
+}
+PriceChart.height = HEIGHT + 24;
+
+/** What a line stands at on a day. */
+export function priceOn(l: Schemas["PriceLineOut"], on: string): number {
+  const [a, b] = [time(l.first_day).getTime(), time(l.last_day).getTime()];
+  const share = b === a ? 0 : (time(on).getTime() - a) / (b - a);
+  return l.first_price + share * (l.last_price - l.first_price);
+}
+
+/** The whole line moves up or down: dragged, or by the arrow keys. */
+function LineHandle(props: {
+  line: Schemas["PriceLineOut"];
+  top: number;
+  priceAt: (clientY: number) => number;
+  onMove: (line: Schemas["PriceLineOut"]) => void;
+}) {
+  const { line: l, top, onMove } = props;
+  const shift = (by: number) => {
+    const [a, b] = [l.first_price + by, l.last_price + by];
+    if (a > 0 && b > 0) {
+      onMove({ ...l, first_price: Number(a.toFixed(4)), last_price: Number(b.toFixed(4)) });
+    }
+  };
+  const step = Number((l.last_price * 0.005).toPrecision(2));
+  const keys: Record<string, number> = {
+    ArrowUp: step,
+    ArrowDown: -step,
+    PageUp: 10 * step,
+    PageDown: -10 * step,
+  };
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label={l.name || "Line without a name"}
+      aria-valuemin={0}
+      aria-valuenow={l.last_price}
+      aria-valuetext={number(l.last_price, 2)}
+      aria-orientation="vertical"
+      className="absolute left-[58px] cursor-ns-resize touch-none rounded-full bg-action px-2 text-[12px] text-paper leading-[20px]"
+      style={{ top: top - 10 }}
+      onKeyDown={(e) => {
+        const by = keys[e.key];
+        if (!by) return;
+        e.preventDefault();
+        e.stopPropagation();
+        shift(by);
+      }}
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => {
+        if (e.currentTarget.hasPointerCapture(e.pointerId)) {
+          shift(props.priceAt(e.clientY) - l.last_price);
+        }
+      }}
+    >
+      {l.name || "line"} {number(l.last_price, 2)}
+    </div>
+  );
+}
+
+/** 1, 2 and 5 of every power of ten within reach; in between where that is too few. */
+function logTicks(low: number, high: number): number[] {
+  const found: number[] = [];
+  for (let power = Math.floor(Math.log10(low)); power <= Math.ceil(Math.log10(high)); power++) {
+    for (const part of [1, 1.5, 2, 3, 5, 7]) {
+      const tick = part * 10 ** power;
+      if (tick >= low && tick <= high) found.push(tick);
+    }
+  }
+  return found.length > 7 ? found.filter((_, i) => i % 2 === 0) : found;
+}
+
+function readout(
+  on: string,
+  courses: Course[],
+  paid: Schemas["WentExOut"][],
+  unit: string,
+): string {
+  const said = courses.flatMap((c) => {
+    const at = bisectLeft(c.days, on);
+    const place = c.days[at] === on ? at : at - 1;
+    const value = c.values[place];
+    return value === undefined || value === null ? [] : [`${c.name} ${number(value, 2)}`];
+  });
+  const dividends = paid
+    .filter((p) => p.ex_date === on)
+    .map((p) => `, ${p.kind.replaceAll("_", " ")} dividend of ${number(p.amount, 4)}`);
+  return `${day(on)}: ${said.join("; ")} ${unit}${dividends.join("")}`;
+}

@@ -1,0 +1,451 @@
+import { useState } from "react";
+import { type Review, refusalOf, type Schemas } from "@/api/client";
+import type { PayerKey } from "@/api/hooks";
+import { type PriceSeries, useCourses, useLines, usePrice } from "@/api/price";
+import { ChartFrame } from "@/charts/ChartFrame";
+import { type Course, PriceChart } from "@/charts/PriceChart";
+import { day, number, percent, show, signed, upperFirst } from "@/format/format";
+import { useView, type View } from "@/state/view";
+import { Fig, KeyFigure } from "@/ui/Fig";
+import { Choice } from "@/ui/StageSection";
+import { Drawn } from "../Drawn";
+import { DrawnLines, useLineMoves } from "./DrawnLines";
+
+type Grown = Schemas["GrownOut"];
+type Line = Schemas["LineOfDays"];
+const SHOWN = [
+  { value: "price", name: "price" },
+  { value: "total", name: "with dividends" },
+  { value: "market", name: "against the market" },
+] as const;
+type Shown = (typeof SHOWN)[number]["value"];
+const SPANS: Record<string, string> = {
+  this_year: "this year",
+  "1": "1 year",
+  "5": "5 years",
+  "10": "10 years",
+  all: "all",
+};
+
+/** What the price did: its course, its spans, and what a sum put in would be. */
+export function PriceView({ review, payer }: { review: Review; payer: PayerKey }) {
+  const [view] = useView();
+  const { as_of, window, quantity, typical, between } = view;
+  const found = usePrice(payer, { as_of, window, quantity, typical, span: between });
+  return (
+    <Drawn found={found}>
+      {(price) => <Drawing review={review} payer={payer} price={price} />}
+    </Drawn>
+  );
+}
+
+function Drawing({
+  review,
+  payer,
+  price,
+}: {
+  review: Review;
+  payer: PayerKey;
+  price: PriceSeries;
+}) {
+  const [view, change] = useView();
+  const shown: Shown = SHOWN.find((s) => s.value === view.course)?.value ?? "price";
+  const names = (view.beside ?? "").split(",").filter(Boolean);
+  const beside = useCourses(names, view.as_of);
+  const lines = useLines(payer, view.as_of);
+  const [moved, move] = useLineMoves(payer, lines.data ?? []);
+  const [averages, setAverages] = useState(false);
+  if (price.own.days.length < 2) {
+    return (
+      <p className="my-6 text-muted">Fewer than two closes are held, so there is no course.</p>
+    );
+  }
+  const [first, last] = spanOf(view, price);
+  const courses = coursesOf(price, shown, beside.data ?? [], first, last);
+  const rebased = shown === "market" || names.length > 0;
+  const plain = shown === "price" && !rebased;
+  const unit = rebased ? "(100 at the beginning, with dividends)" : review.payer.currency;
+  const told = shown === "total" && !rebased ? "with dividends put back in" : "";
+  return (
+    <>
+      <Spans price={price} />
+      <ChartFrame
+        name="price"
+        title={
+          rebased
+            ? "100 at the beginning, dividends put back in"
+            : `Close, ${review.payer.currency}, in today’s shares ${told} (ticks at the foot: ex-dates)`
+        }
+        summary={`${price.own.days.length} closes; ${sentence(price.span ?? price.spans.at(-1))}`}
+        height={PriceChart.height}
+        controls={
+          <>
+            <Choice
+              label="Shown"
+              options={[...SHOWN]}
+              value={shown}
+              onChange={(course) =>
+                change({ course: course === "price" ? undefined : course }, { replace: true })
+              }
+            />
+            <Toggle
+              on={!view.linear}
+              name="log"
+              onTurn={(on) => change({ linear: !on || undefined })}
+            />
+            {plain && <Toggle on={averages} name="averages" onTurn={setAverages} />}
+          </>
+        }
+        draw={(width) => (
+          <PriceChart
+            courses={courses}
+            averages={
+              averages && plain
+                ? price.averages.map((a) => ({
+                    name: `${a.days}-day average`,
+                    ...within({ days: price.own.days, values: a.line }, first, last),
+                  }))
+                : []
+            }
+            paid={price.paid}
+            slumps={review.slumps}
+            lines={plain ? moved : []}
+            log={!view.linear}
+            unit={unit}
+            width={width}
+            onSpan={(from, to) => change({ between: `${from}..${to}` })}
+            onMoveLine={move}
+          />
+        )}
+        table={<Closes price={price} first={first} last={last} />}
+      />
+      {courses.length > 1 && <Legend courses={courses} />}
+      <PutIn price={price} />
+      <Performance price={price} />
+      <Beside names={names} error={beside.error} />
+      {plain && <DrawnLines payer={payer} lines={moved} price={price} onMove={move} />}
+    </>
+  );
+}
+
+function Toggle(props: { on: boolean; name: string; onTurn: (on: boolean) => void }) {
+  return (
+    <button
+      type="button"
+      className="link"
+      aria-pressed={props.on}
+      onClick={() => props.onTurn(!props.on)}
+    >
+      {props.name}
+    </button>
+  );
+}
+
+/** The days that are shown: the span of the address, or all there are. */
+function spanOf(view: View, price: PriceSeries): [string, string] {
+  const [first, last] = (view.between ?? "").split("..");
+  const all: [string, string] = [price.own.days[0] ?? "", price.own.days.at(-1) ?? ""];
+  return price.span?.begins && first && last ? [price.span.begins, last] : all;
+}
+
+interface Days {
+  days: string[];
+  values: (number | null)[];
+}
+
+function within({ days, values }: Days, first: string, last: string): Days {
+  const from = days.findIndex((d) => d >= first);
+  const to = days.findLastIndex((d) => d <= last) + 1;
+  return from < 0
+    ? { days: [], values: [] }
+    : { days: days.slice(from, to), values: values.slice(from, to) };
+}
+
+/** The payer's own course first; rebased, they begin together at 100. */
+function coursesOf(
+  price: PriceSeries,
+  shown: Shown,
+  others: Line[],
+  first: string,
+  last: string,
+): Course[] {
+  const course = (held: Line, values: number[]): Course => ({
+    name: held.name,
+    ...within({ days: held.days, values }, first, last),
+  });
+  if (shown !== "market" && others.length === 0) {
+    return [course(price.own, shown === "total" ? price.own.totals : price.own.values)];
+  }
+  const market = shown === "market" && price.market ? [price.market] : [];
+  return [price.own, ...market, ...others]
+    .map((held) => course(held, held.totals))
+    .filter((c) => c.values.length > 1)
+    .map((c) => {
+      const base = c.values[0] ?? 1;
+      return { ...c, values: c.values.map((v) => (v === null ? null : (100 * v) / base)) };
+    });
+}
+
+/** Buttons for the usual spans, and two days that can be typed. */
+function Spans({ price }: { price: PriceSeries }) {
+  const [view, change] = useView();
+  const last = price.own.days.at(-1) ?? "";
+  const chosen = price.spans.find((s) => view.between === `${s.begins}..${last}`)?.id;
+  const [from = "", to = ""] = (view.between ?? "").split("..");
+  const typed = (first: string, end: string) => {
+    if (first && end && first < end) change({ between: `${first}..${end}` });
+  };
+  return (
+    <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[14px]">
+      <Choice
+        label="Span"
+        options={price.spans
+          .filter((s) => s.begins)
+          .map((s) => ({ value: s.id, name: SPANS[s.id] ?? s.id }))}
+        value={view.between ? (chosen ?? "") : "all"}
+        onChange={(id) => {
+          const begins = price.spans.find((s) => s.id === id)?.begins;
+          change({ between: id === "all" ? undefined : `${begins}..${last}` });
+        }}
+      />
+      <span className="flex items-baseline gap-2 text-muted">
+        <label>
+          from{" "}
+          <input
+            type="date"
+            className="field min-h-[28px]! py-0.5!"
+            value={from || price.own.days[0]}
+            min={price.own.days[0]}
+            max={last}
+            onChange={(e) => typed(e.target.value, to || last)}
+          />
+        </label>
+        <label>
+          to{" "}
+          <input
+            type="date"
+            className="field min-h-[28px]! py-0.5!"
+            value={to || last}
+            min={price.own.days[0]}
+            max={last}
+            onChange={(e) => typed(from || (price.own.days[0] ?? ""), e.target.value)}
+          />
+        </label>
+      </span>
+    </div>
+  );
+}
+
+function Legend({ courses }: { courses: Course[] }) {
+  return (
+    <p className="text-[13px] text-muted">
+      {courses.map((c, i) => {
+        const end = c.values.at(-1);
+        return (
+          <span key={c.name} className="mr-4 whitespace-nowrap">
+            <b className="font-semibold text-ink">{["—", "– –", "· ·", "–·–", "- -", "·  ·"][i]}</b>{" "}
+            {c.name} {end != null && number(end, 0)}
+          </span>
+        );
+      })}
+    </p>
+  );
+}
+
+/** What a sum put in at the beginning would be, and what the return came from. */
+function PutIn({ price }: { price: PriceSeries }) {
+  const span = price.span ?? price.spans.find((s) => s.id === "all");
+  if (!span?.begins || span.worth_now.value === null) {
+    return <p className="mt-1 text-muted">{upperFirst(span?.price.reason ?? "")}</p>;
+  }
+  return (
+    <p className="mt-1 max-w-[84ch] text-[16px]" data-testid="put-in">
+      {number(price.put_in)} put in on {day(span.begins)} was worth{" "}
+      <Fig figure={span.worth_now} digits={0} className="font-semibold" /> on {day(span.ends ?? "")}
+      , with <Fig figure={span.received_of_it} digits={0} className="font-semibold" /> of dividends
+      received besides
+      {span.market_worth.value !== null && (
+        <>
+          ; in the market, dividends put back in, it was{" "}
+          <Fig figure={span.market_worth} digits={0} />
+        </>
+      )}
+      .{" "}
+      {span.yearly.value !== null && span.from_growth.value !== null && (
+        <>
+          <Fig figure={span.yearly} digits={1} className="font-semibold" /> a year came from{" "}
+          <Fig figure={span.from_growth} sign /> growth of {price.measure},{" "}
+          <Fig figure={span.from_re_rating} sign /> re-rating and{" "}
+          <Fig figure={span.from_income} sign /> income.
+        </>
+      )}
+    </p>
+  );
+}
+
+function sentence(span: Grown | null | undefined): string {
+  if (!span || span.total.value === null) return "no span is known";
+  return `with dividends ${signed(percent(span.total.value), span.total.value)} from ${day(span.begins ?? "")} to ${day(span.ends ?? "")}.`;
+}
+
+const A_YEAR = ["5", "10", "all"];
+const ROWS = [
+  ["price alone", "price", "price_a_year"],
+  ["with dividends put back in", "total", "total_a_year"],
+  ["market with dividends", "market_total", "market_total_a_year"],
+] as const;
+
+/** What it did over the usual spans and the chosen one, against the market. */
+function Performance({ price }: { price: PriceSeries }) {
+  const spans = price.span ? [...price.spans, price.span] : price.spans;
+  return (
+    <div className="relative mt-2 overflow-x-auto">
+      <table className="rows w-full text-[15px]">
+        <caption className="sr-only">Performance, from five years on a year</caption>
+        <thead>
+          <tr>
+            <th scope="col">Change, %</th>
+            {spans.map((s) => (
+              <th key={s.id} scope="col">
+                {s.id === "span" ? "chosen span" : SPANS[s.id]}
+                {A_YEAR.includes(s.id) && ", a year"}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {ROWS.map(([name, whole, yearly]) => (
+            <tr key={whole}>
+              <td>{name}</td>
+              {spans.map((s) => (
+                <td key={s.id}>
+                  <Fig
+                    figure={s[A_YEAR.includes(s.id) ? yearly : whole]}
+                    bare
+                    sign
+                    unknown="–"
+                    className={whole === "total" ? "font-semibold" : ""}
+                  />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** Other payers to draw beside it. */
+function Beside({ names, error }: { names: string[]; error: Error | null }) {
+  const [, change] = useView();
+  const [typed, setTyped] = useState("");
+  const put = (next: string[]) => change({ beside: next.join(",") || undefined });
+  return (
+    <form
+      className="mt-3 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[14px]"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const name = typed.trim().toUpperCase();
+        if (name && !names.includes(name)) put([...names, name].slice(-5));
+        setTyped("");
+      }}
+    >
+      <label className="text-muted">
+        Beside another payer{" "}
+        <input
+          className="field min-h-[28px]! w-[150px] py-0.5!"
+          placeholder="EXCHANGE/SYMBOL"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+      </label>
+      <button type="submit" className="link">
+        Draw it
+      </button>
+      {names.map((name) => (
+        <button
+          key={name}
+          type="button"
+          className="link"
+          onClick={() => put(names.filter((n) => n !== name))}
+        >
+          {name} ×<span className="sr-only"> take away</span>
+        </button>
+      ))}
+      {error && names.length > 0 && (
+        <span role="alert" className="text-over">
+          {upperFirst(refusalOf(error).message)}
+        </span>
+      )}
+    </form>
+  );
+}
+
+/** The key figures of the price. */
+export function PriceKeys({ payer }: { payer: PayerKey }) {
+  const [view] = useView();
+  const { as_of, window, quantity, typical, between } = view;
+  const price = usePrice(payer, { as_of, window, quantity, typical, span: between }).data;
+  if (!price) return null;
+  const error = price.beta_error.value;
+  return (
+    <div className="mt-3 grid grid-cols-2 content-start gap-x-5 gap-y-2 md:grid-cols-3 xl:grid-cols-4">
+      <KeyFigure name="52-week low" figure={price.low_52} />
+      <KeyFigure name="52-week high" figure={price.high_52} />
+      <KeyFigure
+        name="Highest close"
+        figure={price.highest}
+        note={price.highest.known_on && day(price.highest.known_on)}
+      />
+      <KeyFigure name="Against its highest" figure={price.from_peak} sign />
+      {price.averages.map((a) => (
+        <KeyFigure
+          key={a.days}
+          name={`${a.days}-day average`}
+          figure={a.now}
+          note={against(price.price.value, a.now.value)}
+        />
+      ))}
+      <KeyFigure
+        name="Beta, five years of weeks"
+        figure={price.beta}
+        digits={2}
+        note={error !== null && <>± {show(error, "index", { digits: 2 })}</>}
+      />
+    </div>
+  );
+}
+
+/** Where the price stands against a level. */
+function against(price: number | null, level: number | null) {
+  if (price === null || level === null || level <= 0) return undefined;
+  const over = price / level - 1;
+  return `price ${percent(Math.abs(over))} ${over < 0 ? "under" : "over"}`;
+}
+
+function Closes({ price, first, last }: { price: PriceSeries; first: string; last: string }) {
+  const own = within({ days: price.own.days, values: price.own.values }, first, last);
+  const totals = within({ days: price.own.days, values: price.own.totals }, first, last);
+  return (
+    <table className="rows w-full text-[14px]">
+      <caption className="sr-only">Closes</caption>
+      <thead>
+        <tr>
+          <th scope="col">Day</th>
+          <th scope="col">Close</th>
+          <th scope="col">With dividends put back in</th>
+        </tr>
+      </thead>
+      <tbody>
+        {own.days.toReversed().map((d, i) => (
+          <tr key={d}>
+            <td>{day(d)}</td>
+            <td>{number(own.values.at(-1 - i) ?? 0, 2)}</td>
+            <td>{number(totals.values.at(-1 - i) ?? 0, 2)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
