@@ -87,6 +87,7 @@ def throw_away_model(monkeypatch: pytest.MonkeyPatch) -> None:
         id="years_of_dividends",
         name="Years of dividends",
         question="What are so many years of it worth?",
+        answers="dividends",
         takes=("years_of_it", "weight"),
         value=_times,
         unsuited=lambda *_: None,

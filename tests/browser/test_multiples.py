@@ -48,3 +48,31 @@ def test_a_figure_of_a_multiple_opens_its_working(page: Page) -> None:
     page.goto("/review/ELV/TRS?stage=range&quantity=earnings&open=ELV/TRS/range.shown.fair_price")
     drawer = page.get_by_role("dialog")
     expect(drawer).to_contain_text("median price to earnings × earnings per share")
+
+
+def test_a_second_opinion_is_opened_moved_and_counted_in(page: Page) -> None:
+    page.goto("/review/ELV/TRS?stage=worth")
+    stage = page.locator("#worth")
+    row = stage.get_by_role("row", name=re.compile("Cash flow to equity"))
+    expect(row).to_be_visible()
+    row.get_by_role("button", name=re.compile("Its assumptions")).click()
+    stage.get_by_label("Growth of cash per share", exact=True).fill("3")
+    expect(page).to_have_url(re.compile("cash_growth"))
+    before = page.get_by_role("complementary").get_by_text(re.compile("^Models from")).first
+    row.get_by_role("checkbox").check()
+    expect(page).to_have_url(re.compile("on=cash_to_equity"))
+    expect(row).to_contain_text("switched on by you")
+    expect(before).to_be_visible()
+    page.reload()
+    expect(row.get_by_role("checkbox")).to_be_checked()
+    stage.get_by_text(re.compile("more models, and why they do not suit")).click()
+    expect(stage).to_contain_text("only a property trust reports AFFO")
+    assert serious(page) == []
+
+
+def test_a_trust_is_valued_on_affo_and_net_assets(page: Page) -> None:
+    page.goto("/review/ELV/LRT?stage=worth")
+    stage = page.locator("#worth")
+    for name in ("AFFO, sold at a multiple", "Net asset value from income"):
+        expect(stage.get_by_role("row", name=re.compile(name))).to_be_visible()
+    assert serious(page) == []

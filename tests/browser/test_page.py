@@ -252,7 +252,7 @@ def test_another_basis_draws_another_cover(page: Page) -> None:
     page.goto("/review/ELV/MRB?stage=cover")
     chart = page.locator("#cover figure")
     expect(chart).to_contain_text("2025 105")
-    page.get_by_role("button", name="earnings", exact=True).click()
+    page.locator("#cover").get_by_role("button", name="earnings", exact=True).click()
     expect(chart).to_contain_text("2025 48")
     expect(page).to_have_url(re.compile("basis=earnings"))
 

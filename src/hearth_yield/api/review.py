@@ -23,7 +23,7 @@ from .record import PaymentsSeries, RecordSeries, payments_series, record_series
 from .schemas import Problem, SlumpOut, StateName, TouchName, written
 from .sources import sources_of
 from .working import WorkingOut, working_out
-from .worth import WorthAnswer, worth_answer
+from .worth import OpinionsSeries, WorthAnswer, opinions_series, worth_answer
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -191,6 +191,12 @@ def range_(found: Reviewed) -> RangeSeries:
 @router.get(ONE_PAYER + "/worth", response_model=WorthAnswer)
 def worth(found: Reviewed) -> Response:
     return written(worth_answer(Shown(found)))
+
+
+@router.get(ONE_PAYER + "/worth/opinions", response_model=OpinionsSeries)
+def opinions(found: Reviewed) -> Response:
+    """The models that stand beside those that count."""
+    return written(opinions_series(Shown(found)))
 
 
 @router.get(ONE_PAYER + "/aim")

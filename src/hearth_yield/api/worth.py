@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Literal
 
 from pydantic import BaseModel
 
+from hearth_yield.core.figures.inputs import Input
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
 from hearth_yield.core.worth.inputs import INPUTS
@@ -13,6 +16,8 @@ from hearth_yield.core.worth.models import CASES, MODELS, Model
 from hearth_yield.core.worth.words import in_words, marks
 
 from .figures import FieldOut, FigureOut, PartOut, Shown, StageOut, field_out
+
+AnswersName = Literal["dividends", "cash", "assets", "others"]
 
 
 @dataclass(slots=True, kw_only=True)
@@ -24,11 +29,15 @@ class ModelYearOut:
 
 
 class ModelOut(BaseModel):
-    """takes: ids of its inputs. years: its yearly working in the middle case, where it has one."""
+    """answers: from what it values. lead: it counts by itself where it suits; else it is a second
+    opinion. takes: ids of its inputs. years: its yearly working in the middle case, where it has
+    one."""
 
     id: str
     name: str
     question: str
+    answers: AnswersName
+    lead: bool
     takes: list[str]
     low: FigureOut
     middle: FigureOut
@@ -47,8 +56,26 @@ class MarkOut(BaseModel):
     kind: str
 
 
+class UnsuitedOut(BaseModel):
+    """A second opinion that does not suit the payer, and why."""
+
+    id: str
+    name: str
+    answers: AnswersName
+    why: str
+
+
+class OpinionsSeries(BaseModel):
+    """models: the second opinions that suit and do not count; unsuited: the rest. inputs: what they
+    take besides those that Worth takes anyway."""
+
+    models: list[ModelOut]
+    unsuited: list[UnsuitedOut]
+    inputs: list[FieldOut]
+
+
 class WorthSeries(BaseModel):
-    """said: what the models say together, sentence by sentence."""
+    """models: those that may count. said: what they say together, sentence by sentence."""
 
     models: list[ModelOut]
     inputs: list[FieldOut]
@@ -67,12 +94,8 @@ def worth_series(shown: Shown, review: Review) -> WorthSeries:
     worth = review.worth
     shown.know("worth.market_return", worth.market_return)
     return WorthSeries(
-        models=[_model(shown, m) for m in worth.models],
-        inputs=[
-            field_out(INPUTS[i.id], i, f"worth.inputs.{i.key}")
-            for i in worth.inputs.values()
-            if INPUTS[i.id].bounds
-        ],
+        models=[_model(shown, m, f"worth.models.{m.key}") for m in worth.models],
+        inputs=_fields(worth.inputs, "worth.inputs"),
         marks=[
             MarkOut(name=name, figure=shown.figure(figure), kind=kind)
             for name, figure, kind in marks(review.price, worth)
@@ -81,16 +104,37 @@ def worth_series(shown: Shown, review: Review) -> WorthSeries:
     )
 
 
+def _fields(held: Mapping[str, Input], at: str) -> list[FieldOut]:
+    """Those that can be typed."""
+    return [
+        field_out(INPUTS[i.id], i, f"{at}.{i.key}") for i in held.values() if INPUTS[i.id].bounds
+    ]
+
+
+def opinions_series(shown: Shown) -> OpinionsSeries:
+    others = shown.review.worth.others
+    return OpinionsSeries(
+        models=[_model(shown, m, f"worth.others.models.{m.key}") for m in others.models],
+        unsuited=[
+            UnsuitedOut(id=id, name=MODELS[id].name, answers=MODELS[id].answers, why=why)
+            for id, why in others.unsuited.items()
+        ],
+        inputs=_fields(others.inputs, "worth.others.inputs"),
+    )
+
+
 def worth_answer(shown: Shown) -> WorthAnswer:
     return WorthAnswer(stage=shown.stage(Stage.WORTH), series=worth_series(shown, shown.review))
 
 
-def _model(shown: Shown, model: Model) -> ModelOut:
+def _model(shown: Shown, model: Model, at: str) -> ModelOut:
     spec = MODELS[model.id]
     return ModelOut(
         id=model.id,
         name=model.name,
         question=spec.question,
+        answers=spec.answers,
+        lead=spec.lead,
         takes=list(spec.takes),
         on=model.on,
         suits=model.suits,
@@ -101,5 +145,5 @@ def _model(shown: Shown, model: Model) -> ModelOut:
             )
             for y in model.years
         ],
-        **shown.members(model, f"worth.models.{model.key}", CASES),
+        **shown.members(model, at, CASES),
     )

@@ -112,6 +112,7 @@ STAGES: Mapping[Stage, StageSpec] = {
             parts=lambda worth: {
                 "inputs": worth.inputs,
                 "models": worth.models,
+                "others": worth.others,
                 "market_return": worth.market_return,
                 "justified": worth.justified,
             },

@@ -130,6 +130,7 @@ def load(
         market_index=shared.of_kind(connection, "market_index", row.currency),
         market_total=shared.of_kind(connection, "market_total_return", row.currency),
         risk_free_yield=shared.of_kind(connection, "risk_free_yield", row.currency),
+        aaa_yield=shared.of_kind(connection, "aaa_yield", row.currency),
         slumps=shared.slumps(connection),
     )
 

@@ -89,6 +89,13 @@ const askStrain: Ask<Schemas["StrainOut"] | Schemas["NoStrainOut"]> = (path, que
   answer(client.GET("/api/payers/{exchange}/{symbol}/strain", { params: { path, query }, signal }));
 const askWorth: Ask<Schemas["WorthAnswer"]> = (path, query, signal) =>
   answer(client.GET("/api/payers/{exchange}/{symbol}/worth", { params: { path, query }, signal }));
+const askOpinions: Ask<Schemas["OpinionsSeries"]> = (path, query, signal) =>
+  answer(
+    client.GET("/api/payers/{exchange}/{symbol}/worth/opinions", {
+      params: { path, query },
+      signal,
+    }),
+  );
 export const askAim = (path: PayerKey, query: Question, signal?: AbortSignal) =>
   answer(client.GET("/api/payers/{exchange}/{symbol}/aim", { params: { path, query }, signal }));
 
@@ -108,6 +115,8 @@ export const useBridge = (payer: PayerKey, query: Question) =>
   usePayer("bridge", askBridge, payer, query);
 export const useRange = (payer: PayerKey, query: Question) =>
   usePayer("range", askRange, payer, query);
+export const useOpinions = (payer: PayerKey, query: Question) =>
+  usePayer("opinions", askOpinions, payer, query);
 export const useFooting = (payer: PayerKey, query: Question) =>
   usePayer("footing", askFooting, payer, query);
 export const useBalance = (payer: PayerKey, query: Question) =>

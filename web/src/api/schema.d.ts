@@ -1075,6 +1075,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/worth/opinions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Opinions
+         * @description The models that stand beside those that count.
+         */
+        get: operations["opinions_api_payers__exchange___symbol__worth_opinions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/price-courses": {
         parameters: {
             query?: never;
@@ -2710,12 +2730,21 @@ export interface components {
         };
         /**
          * ModelOut
-         * @description takes: ids of its inputs. years: its yearly working in the middle case, where it has one.
+         * @description answers: from what it values. lead: it counts by itself where it suits; else it is a second
+         *     opinion. takes: ids of its inputs. years: its yearly working in the middle case, where it has
+         *     one.
          */
         ModelOut: {
+            /**
+             * Answers
+             * @enum {string}
+             */
+            answers: "dividends" | "cash" | "assets" | "others";
             high: components["schemas"]["FigureOut"];
             /** Id */
             id: string;
+            /** Lead */
+            lead: boolean;
             low: components["schemas"]["FigureOut"];
             middle: components["schemas"]["FigureOut"];
             /** Name */
@@ -2807,6 +2836,19 @@ export interface components {
             now: number | null;
             /** Then */
             then: number | null;
+        };
+        /**
+         * OpinionsSeries
+         * @description models: the second opinions that suit and do not count; unsuited: the rest. inputs: what they
+         *     take besides those that Worth takes anyway.
+         */
+        OpinionsSeries: {
+            /** Inputs */
+            inputs: components["schemas"]["FieldOut"][];
+            /** Models */
+            models: components["schemas"]["ModelOut"][];
+            /** Unsuited */
+            unsuited: components["schemas"]["UnsuitedOut"][];
         };
         /**
          * OriginOut
@@ -3966,6 +4008,23 @@ export interface components {
             months: number;
         };
         /**
+         * UnsuitedOut
+         * @description A second opinion that does not suit the payer, and why.
+         */
+        UnsuitedOut: {
+            /**
+             * Answers
+             * @enum {string}
+             */
+            answers: "dividends" | "cash" | "assets" | "others";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * UsesOut
          * @description Where operating cash flow went; the parts sum to it, exactly. together: of several years.
          *     shares: of operating cash flow, by part.
@@ -4136,7 +4195,7 @@ export interface components {
         };
         /**
          * WorthSeries
-         * @description said: what the models say together, sentence by sentence.
+         * @description models: those that may count. said: what they say together, sentence by sentence.
          */
         WorthSeries: {
             /** Inputs */
@@ -11921,6 +11980,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorthAnswer"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    opinions_api_payers__exchange___symbol__worth_opinions_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpinionsSeries"];
                 };
             };
             /** @description The request cannot be read */

@@ -1,10 +1,11 @@
 import { useEffect, useState } from "react";
-import type { Review, Stage, WorthSeries } from "@/api/client";
+import type { Review, Schemas, Stage, WorthSeries } from "@/api/client";
+import { useOpinions } from "@/api/hooks";
 import { withId } from "@/api/question";
 import { useWidth } from "@/charts/useWidth";
 import { type Mark, ValueAxis, ValueBar } from "@/charts/ValueAxis";
-import { number, upperFirst, withDates } from "@/format/format";
-import { useView, type View } from "@/state/view";
+import { lowerFirst, number, upperFirst, withDates } from "@/format/format";
+import { questionOf, useView, type View } from "@/state/view";
 import { Fig } from "@/ui/Fig";
 import { InputFields } from "@/ui/InputFields";
 import { Sentence } from "@/ui/Sentence";
@@ -36,10 +37,26 @@ interface ValuedProps {
 }
 
 function Valued({ review, worth, error }: ValuedProps) {
+  const [opened, setOpened] = useState<string[]>([]);
+  const [view] = useView();
+  const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
+  const opinions = useOpinions(
+    { exchange: review.payer.exchange, symbol: review.payer.symbol },
+    asked,
+  ).data;
+  const open = (id: string) =>
+    setOpened(opened.includes(id) ? opened.filter((x) => x !== id) : [...opened, id]);
   return (
     <>
-      <Models review={review} worth={worth} />
-      <Inputs worth={worth} error={error} />
+      <Models
+        review={review}
+        worth={worth}
+        others={opinions?.models ?? []}
+        opened={opened}
+        onOpen={open}
+      />
+      {opinions && <Unsuited opinions={opinions} />}
+      <Inputs worth={worth} opinions={opinions} error={error} opened={opened} />
       <div className="mt-4 max-w-[68ch] text-[16px]">
         {worth.said.map((sentence, i) => (
           <p key={i} className="mt-2">
@@ -67,12 +84,35 @@ const marksOf = (worth: WorthSeries): Mark[] =>
         ],
   );
 
-function Models({ review, worth }: { review: Review; worth: WorthSeries }) {
+const ANSWERS = {
+  dividends: "From its dividends",
+  cash: "From its cash",
+  assets: "From what it owns",
+  others: "From what others pay",
+};
+type Model = WorthSeries["models"][number];
+type Opinions = Schemas["OpinionsSeries"];
+
+interface ModelsProps {
+  review: Review;
+  worth: WorthSeries;
+  /** Second opinions that do not count. */
+  others: Model[];
+  /** Models whose assumptions are shown though they do not count. */
+  opened: string[];
+  onOpen: (id: string) => void;
+}
+
+function Models({ review, worth, others, opened, onOpen }: ModelsProps) {
+  const models = [
+    ...worth.models,
+    ...others.filter((o) => worth.models.every((m) => m.id !== o.id)),
+  ];
   const [box, width] = useWidth();
   const marks = marksOf(worth);
   const values = [
     ...marks.map((m) => m.value),
-    ...worth.models.flatMap((m) => [m.low.value, m.middle.value, m.high.value]),
+    ...models.flatMap((m) => [m.low.value, m.middle.value, m.high.value]),
   ].filter((v): v is number => v !== null);
   const [low, high] = values.length ? [Math.min(...values), Math.max(...values)] : [0, 1];
   const pad = (high - low || high || 1) * 0.08;
@@ -81,10 +121,15 @@ function Models({ review, worth }: { review: Review; worth: WorthSeries }) {
   const [flipped, setFlipped] = useState<Record<string, boolean>>({});
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new answer settles every switch
   useEffect(() => setFlipped({}), [worth]);
-  const flip = (id: string, on: boolean, suits: boolean) => {
-    setFlipped({ ...flipped, [id]: on });
-    change(switched(view, id, on, suits));
+  const flip = (m: Model, on: boolean) => {
+    setFlipped({ ...flipped, [m.id]: on });
+    change(switched(view, m.id, on, m.suits && m.lead));
   };
+  const leading = models.filter((m) => m.lead);
+  const groups = Object.entries(ANSWERS).flatMap(([answers, name]) => {
+    const held = models.filter((m) => !m.lead && m.answers === answers);
+    return held.length > 0 ? [{ name, held }] : [];
+  });
   const axis = Math.max(120, width - 220 - 88);
   return (
     <div ref={box}>
@@ -106,48 +151,90 @@ function Models({ review, worth }: { review: Review; worth: WorthSeries }) {
             </th>
           </tr>
         </thead>
-        <tbody>
-          {worth.models.map((m) => (
-            <tr key={m.id} className="border-line border-b">
-              <td className="py-1.5">
-                <label className="flex items-start gap-2">
-                  <input
-                    type="checkbox"
-                    className="mt-0.5 size-5 shrink-0 accent-action"
-                    checked={flipped[m.id] ?? m.on}
-                    onChange={(e) => flip(m.id, e.target.checked, m.suits)}
-                  />
-                  <span>
-                    {m.name}
-                    <span className="block text-[13px] text-muted">
-                      {m.on ? rangeWords(m) : withDates(m.why_off ?? "")}
-                      {m.on && !m.suits && " · switched on by you"}
+        {[{ name: "", held: leading }, ...groups].map((group) => (
+          <tbody key={group.name}>
+            {group.name && (
+              <tr>
+                <th
+                  scope="rowgroup"
+                  colSpan={3}
+                  className="border-line border-b pt-3 pb-0.5 text-left text-[13px] text-muted"
+                >
+                  Second opinions: {lowerFirst(group.name)}
+                </th>
+              </tr>
+            )}
+            {group.held.map((m) => (
+              <tr key={m.id} className="border-line border-b">
+                <td className={m.lead ? "py-1.5" : "py-0.5"}>
+                  <label className="flex items-start gap-2">
+                    <input
+                      type="checkbox"
+                      className="mt-0.5 size-5 shrink-0 accent-action"
+                      checked={flipped[m.id] ?? m.on}
+                      onChange={(e) => flip(m, e.target.checked)}
+                    />
+                    <span>
+                      {m.name}
+                      <span className="block text-[13px] text-muted">
+                        {m.on || !m.lead ? rangeWords(m) : withDates(m.why_off ?? "")}
+                        {m.on && !(m.suits && m.lead) && " · switched on by you"}
+                      </span>
                     </span>
-                  </span>
-                </label>
-                {m.years.length > 0 && <Years model={m} />}
-              </td>
-              <td className="hidden p-0 md:table-cell">
-                {width > 0 && (
-                  <ValueBar
-                    marks={marks}
-                    domain={domain}
-                    width={axis}
-                    low={m.low.value}
-                    middle={m.middle.value}
-                    high={m.high.value}
-                    faint={!m.on}
-                  />
-                )}
-              </td>
-              <td>
-                <Fig figure={m.middle} className={m.on ? "font-semibold" : "text-muted"} />
-              </td>
-            </tr>
-          ))}
-        </tbody>
+                  </label>
+                  {!m.lead && !m.on && m.takes.length > 0 && (
+                    <button
+                      type="button"
+                      className="link ml-7 text-[13px]"
+                      aria-pressed={opened.includes(m.id)}
+                      onClick={() => onOpen(m.id)}
+                    >
+                      Its assumptions<span className="sr-only"> ({m.name})</span>
+                    </button>
+                  )}
+                  {m.years.length > 0 && <Years model={m} />}
+                </td>
+                <td className="hidden p-0 md:table-cell">
+                  {width > 0 && (
+                    <ValueBar
+                      marks={marks}
+                      domain={domain}
+                      width={axis}
+                      low={m.low.value}
+                      middle={m.middle.value}
+                      high={m.high.value}
+                      faint={!m.on}
+                    />
+                  )}
+                </td>
+                <td>
+                  <Fig figure={m.middle} className={m.on ? "font-semibold" : "text-muted"} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        ))}
       </table>
     </div>
+  );
+}
+
+/** The models that do not suit the payer, each with its reason. */
+function Unsuited({ opinions }: { opinions: Opinions }) {
+  if (opinions.unsuited.length === 0) return null;
+  return (
+    <details className="mt-2 text-[14px]">
+      <summary className="link inline-block">
+        {number(opinions.unsuited.length)} more models, and why they do not suit
+      </summary>
+      <ul className="mt-1">
+        {opinions.unsuited.map((m) => (
+          <li key={m.id}>
+            {m.name}: <span className="text-muted">{withDates(m.why)}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -180,31 +267,50 @@ function Years({ model }: { model: WorthSeries["models"][number] }) {
 }
 
 const rangeWords = (m: WorthSeries["models"][number]) =>
-  m.low.value !== null && m.high.value !== null
-    ? `${number(m.low.value, 2)} to ${number(m.high.value, 2)}`
-    : m.low.value !== null
-      ? `from ${number(m.low.value, 2)}; the high case has no limit`
-      : "";
+  m.low.value === m.high.value
+    ? ""
+    : m.low.value !== null && m.high.value !== null
+      ? `${number(m.low.value, 2)} to ${number(m.high.value, 2)}`
+      : m.low.value !== null
+        ? `from ${number(m.low.value, 2)}; the high case has no limit`
+        : "";
 
-/** Keeps in the URL only what differs from what the models' own suitability says. */
-const switched = (view: View, id: string, on: boolean, suits: boolean): Partial<View> => ({
-  on: withId(view.on, id, on && !suits),
-  off: withId(view.off, id, !on && suits),
+/** Keeps in the URL only what differs from what counts by itself. */
+const switched = (view: View, id: string, on: boolean, itself: boolean): Partial<View> => ({
+  on: withId(view.on, id, on && !itself),
+  off: withId(view.off, id, !on && itself),
 });
 
-function Inputs({ worth, error }: { worth: WorthSeries; error: unknown }) {
+const ALWAYS = "margin_of_safety";
+
+/** What the leading models and those that count or were opened take. */
+function Inputs(props: {
+  worth: WorthSeries;
+  opinions: Opinions | undefined;
+  error: unknown;
+  opened: string[];
+}) {
+  const { worth, opinions, error, opened } = props;
   const [view, change] = useView();
-  const notes = worth.inputs.flatMap((i) => (i.figure.notes ?? []).slice(1));
+  const taken = new Set(
+    [...worth.models, ...(opinions?.models ?? [])].flatMap((m) =>
+      m.lead || m.on || opened.includes(m.id) ? m.takes : [],
+    ),
+  );
+  const held = new Set(worth.inputs.map((i) => i.id));
+  const more = (opinions?.inputs ?? []).filter((i) => !held.has(i.id));
+  const fields = [...worth.inputs, ...more].filter((i) => i.id === ALWAYS || taken.has(i.id));
+  const notes = fields.flatMap((i) => (i.figure.notes ?? []).slice(1));
   return (
     <InputFields
-      fields={worth.inputs}
+      fields={fields}
       text={view.inputs}
       onText={(inputs) => change({ inputs }, { replace: true })}
       error={error}
       columns="xl:grid-cols-5"
     >
       <p className="mt-2 text-[13px] text-muted">
-        Low and high: {worth.inputs.flatMap((i) => i.spread || []).join(", ")}.{" "}
+        Low and high: {fields.flatMap((i) => i.spread || []).join(", ")}.{" "}
         {notes.map((note) => `${upperFirst(withDates(note))}.`).join(" ")}
       </p>
     </InputFields>

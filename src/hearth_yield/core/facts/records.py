@@ -354,6 +354,7 @@ class PayerFile:
     market_index: Series | None = None
     market_total: Series | None = None
     risk_free_yield: Series | None = None
+    aaa_yield: Series | None = None
     slumps: tuple[Slump, ...] = ()
     exposures: tuple[Exposure, ...] = ()
     estimates: tuple[Estimate, ...] = ()
@@ -416,6 +417,7 @@ class PayerFile:
             market_index=self.market_index.until(as_of) if self.market_index else None,
             market_total=self.market_total.until(as_of) if self.market_total else None,
             risk_free_yield=self.risk_free_yield.until(as_of) if self.risk_free_yield else None,
+            aaa_yield=self.aaa_yield.until(as_of) if self.aaa_yield else None,
             slumps=tuple(k for s in self.slumps if (k := s.until(as_of)) is not None),
             exposures=_newest_exposures(self.exposures, as_of),
             estimates=tuple(x for x in self.estimates if x.published_on <= as_of),

@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -103,12 +103,21 @@ def told(value: float, unit: Unit) -> str:
 
 
 def choose(
-    specs: Mapping[str, InputSpec], ground: object, typed: Mapping[str, float]
+    specs: Mapping[str, InputSpec],
+    ground: object,
+    typed: Mapping[str, float],
+    only: Collection[str] | None = None,
+    held: Mapping[str, Input] | None = None,
 ) -> dict[str, Input]:
-    """The person's inputs, and the house's defaults for the rest, each with its origin."""
+    """The person's inputs, and the house's defaults for the rest, each with its origin.
+
+    only: ids of those that are wanted; held: what is chosen already, which defaults may read.
+    """
     check_inputs(specs, typed)
-    chosen: dict[str, Input] = {}
+    chosen: dict[str, Input] = dict(held or {})
     for spec in specs.values():
+        if spec.id in chosen or (only is not None and spec.id not in only):
+            continue
         if spec.id in typed:
             own = given(spec.name, spec.unit, typed[spec.id], YOURS)
             found = Default(own, YOURS)

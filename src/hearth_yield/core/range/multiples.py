@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from functools import partial
 
 import numpy as np
@@ -74,6 +74,12 @@ def _book(steps: Steps) -> Floats:
     )
 
 
+def statements_left(file: PayerFile, period: Period | None) -> tuple[str, ...]:
+    """Statements a person left out, so that the newest twelve months are those that they are."""
+    since = period.end - timedelta(days=400) if period else date.min
+    return file.exclusions_within("statements", since, date.max)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PerShare:
     """A measure per diluted share over twelve months. total: as a figure; numbers: the same on
@@ -93,13 +99,15 @@ class PerShare:
         """Over the newest twelve months; unknown where there are none, once they are old, and in
         another currency than the price."""
         period, label = trailing_period(file), f"{self.name} per share"
+        left = statements_left(file, period)
         if period is None:
-            return unknown(label, Unit.PER_SHARE, "no statement is held")
+            none = unknown(label, Unit.PER_SHARE, "no statement is held")
+            return none.with_exclusions(left)
         found = self.of(period)
         if found.known and found.currency != file.payer.currency:
             reason = not_converted(found.currency, file.payer.currency)
             found = unknown(label, Unit.PER_SHARE, reason, inputs=found.inputs)
-        return trailing_age(file, period).of(found)
+        return trailing_age(file, period).of(found).with_exclusions(left)
 
     def steps(self, file: PayerFile) -> tuple[Days, Floats]:
         """The days from which each value held, and the values in today's shares."""
@@ -167,11 +175,16 @@ CLAIMS = PerShare(
 )
 
 
-def _by_hand(file: PayerFile, _: date) -> Touch | None:
-    """Whether a person had a hand in any statement known."""
+STATEMENTS_BACK = timedelta(days=800)
+"""How far before a day the statements may have been published that it reads."""
+
+
+def _by_hand(file: PayerFile, first: date) -> Touch | None:
+    """Whether a person had a hand in any statement known, or in a split since those of a day."""
     left = any(x.table == "statements" for x in file.exclusions)
     by_hand = [Touch.EDITED if s.edited else Touch.ENTERED for s in file.versions if s.by_hand]
-    return touch_of([*by_hand, Touch.EDITED if left else None])
+    by_split = file.split_touch(first - STATEMENTS_BACK)
+    return touch_of([*by_hand, by_split, Touch.EDITED if left else None])
 
 
 def _multiple(measure: PerShare, name: str) -> Quantity:

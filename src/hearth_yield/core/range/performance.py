@@ -319,6 +319,7 @@ class Grown(HoldsFigures):
                     label=label,
                     unit=Unit.PER_SHARE,
                     value=float(values[at]),
+                    formula="as the facts read on that day, in today's shares",
                     known_on=days[at].astype(date),
                     currency=self.file.payer.currency,
                     touch=self.quantity.by_hand(self.file, day),

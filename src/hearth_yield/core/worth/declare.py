@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from ..cover.cover import Cover
 from ..facts.records import PayerFile
@@ -32,6 +33,10 @@ class Ground:
     tests: Sequence[Test]
 
 
+Answers = Literal["dividends", "cash", "assets", "others"]
+"""From what a model values: its dividends, its cash, what it owns, what others pay."""
+
+
 @dataclass(frozen=True, slots=True)
 class ModelYear:
     """One year of a model's working, in money per share; growth as a fraction."""
@@ -46,16 +51,20 @@ class ModelYear:
 class ModelSpec:
     """A model of worth.
 
-    question: what it answers. takes: ids of its inputs. value: per share, from one case, labelled.
-    years: its yearly working, where it has one. unsuited: why it does not suit, or None. touch:
-    whether a person had a hand in what decides that.
+    question: what it asks; answers: from what it values. lead: it counts by itself where it suits;
+    else it is a second opinion, which counts once it is switched on. takes: ids of its inputs.
+    value: per share, from one case, labelled. years: its yearly working, where it has one.
+    unsuited: why it does not suit, or None. touch: whether a person had a hand in what decides
+    that.
     """
 
     id: str
     name: str
     question: str
+    answers: Answers
     takes: tuple[str, ...]
     value: Callable[[Ground, Case, str], Figure]
     unsuited: Callable[[Ground, Inputs], str | None]
     touch: Callable[[Ground], Touch | None]
     years: Callable[[Ground, Case], Sequence[ModelYear]] | None = None
+    lead: bool = True

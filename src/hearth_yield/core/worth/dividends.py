@@ -94,7 +94,8 @@ def _early_years(ground: Ground, case: Case) -> Sequence[ModelYear]:
     return found
 
 
-def _dividend_unsuited(ground: Ground) -> str | None:
+def dividend_unsuited(ground: Ground) -> str | None:
+    """Why a dividend model does not suit; None where it does."""
     payout = ground.cover.leading.declared
     if payout.value is None:
         return payout.reason if payout.breach else f"{payout.label} unknown: {payout.reason}"
@@ -113,7 +114,7 @@ def _grows_fast(ground: Ground, inputs: Inputs) -> bool:
 
 
 def _constant_unsuited(ground: Ground, inputs: Inputs) -> str | None:
-    unsuited = _dividend_unsuited(ground)
+    unsuited = dividend_unsuited(ground)
     if unsuited is None and _grows_fast(ground, inputs):
         return (
             f"grows {percent(inputs['growth'].figure.value or 0.0, 1)} a year; more than "
@@ -123,7 +124,7 @@ def _constant_unsuited(ground: Ground, inputs: Inputs) -> str | None:
 
 
 def _stages_unsuited(ground: Ground, inputs: Inputs) -> str | None:
-    unsuited = _dividend_unsuited(ground)
+    unsuited = dividend_unsuited(ground)
     if unsuited is None and not _grows_fast(ground, inputs):
         return (
             f"growth is not above the {percent(ground.rules.highest_growth)} that may go on for "
@@ -143,6 +144,7 @@ MODELS = (
         id="constant_growth",
         name="Constant growth",
         question="What are its dividends worth if they grow at one rate for ever?",
+        answers="dividends",
         takes=("lasting_growth", "required_return"),
         value=_constant_growth,
         unsuited=_constant_unsuited,
@@ -152,6 +154,7 @@ MODELS = (
         id="two_stage",
         name="Two stages",
         question="What are its dividends worth if they grow fast for some years, then slower?",
+        answers="dividends",
         takes=("growth", "later_growth", "required_return"),
         value=_two_stage,
         years=_early_years,
@@ -162,6 +165,7 @@ MODELS = (
         id="fading",
         name="Fading growth",
         question="What are its dividends worth if their growth fades to a slower one?",
+        answers="dividends",
         takes=("growth", "later_growth", "required_return"),
         value=_fading,
         unsuited=_stages_unsuited,

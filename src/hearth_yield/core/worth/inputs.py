@@ -13,6 +13,7 @@ from ..judging.judge import State
 from ..range.beta import beta_of
 from ..record.history import Record, Year
 from ..record.payments import manual_edits_between
+from . import opinions
 from .declare import Ground
 
 GROWTH_FLOOR = -0.05
@@ -250,6 +251,7 @@ INPUTS: dict[str, InputSpec] = {
             step=0.01,
             digits=0,
         ),
+        *opinions.INPUTS,
     )
 }
 """In the order they are read and shown; a default may read those declared before it."""

@@ -10,11 +10,14 @@ from ..figures.measure import Measure, Stage, measure
 from .declare import ModelSpec
 from .inputs import INPUTS
 from .models import MODELS
-from .worth import Worth
+from .worth import ALWAYS, Worth
 
 _worth = partial(measure, Stage.WORTH)
 _FRACTION, _PER_SHARE = Unit.FRACTION, Unit.PER_SHARE
 GROWTH = "growth"
+LEADING = [spec for spec in MODELS.values() if spec.lead]
+TAKEN = {*ALWAYS, *(id for spec in LEADING for id in spec.takes)}
+"""Second opinions are no measures: they are made when they are looked at, payer by payer."""
 
 
 def _model(spec: ModelSpec) -> Measure:
@@ -38,7 +41,7 @@ def _input(spec: InputSpec) -> Measure:
 
 
 MEASURES: tuple[Measure, ...] = (
-    *map(_model, MODELS.values()),
+    *map(_model, LEADING),
     _worth(
         "combined",
         "Combined value",
@@ -94,7 +97,7 @@ MEASURES: tuple[Measure, ...] = (
         lambda w: w.implied_return_after_tax,
         "return that the price offers after tax",
     ),
-    *(_input(spec) for spec in INPUTS.values() if spec.bounds),
+    *(_input(spec) for spec in INPUTS.values() if spec.bounds and spec.id in TAKEN),
     _worth(
         "spread",
         "Spread of the models",

@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
 
 from ..errors import InvalidInput
 from ..figures.figure import Figure, Touch
-from ..figures.inputs import Case, Input
+from ..figures.inputs import Case, Input, choose
 from ..figures.parts import HoldsFigures
-from . import dividends
+from . import dividends, opinions
 from .declare import Ground, ModelSpec, ModelYear
 from .inputs import INPUTS
 from .reversion import REVERSION
 
-MODELS: dict[str, ModelSpec] = {spec.id: spec for spec in (*dividends.MODELS, REVERSION)}
+MODELS: dict[str, ModelSpec] = {
+    spec.id: spec for spec in (*dividends.MODELS, REVERSION, *opinions.MODELS)
+}
 """In the order they are shown."""
 CASES = ("low", "middle", "high")
+NOT_COUNTED = "a second opinion; switch it on to count it in"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,16 +53,18 @@ def check_switched(switched: Mapping[str, bool]) -> None:
 
 
 def price_models(
-    ground: Ground, inputs: Mapping[str, Input], switched: Mapping[str, bool]
+    ground: Ground,
+    specs: Iterable[ModelSpec],
+    inputs: Mapping[str, Input],
+    switched: Mapping[str, bool],
 ) -> tuple[Model, ...]:
-    """Every model in its three cases. switched: models the person turned on or off."""
-    check_switched(switched)
+    """Models in their three cases. switched: models the person turned on or off."""
     cases = {
         "low": {id: i.low for id, i in inputs.items()},
         "middle": {id: i.figure for id, i in inputs.items()},
         "high": {id: i.high for id, i in inputs.items()},
     }
-    return tuple(_priced(ground, spec, inputs, cases, switched) for spec in MODELS.values())
+    return tuple(_priced(ground, spec, inputs, cases, switched) for spec in specs)
 
 
 def _priced(
@@ -70,8 +76,8 @@ def _priced(
 ) -> Model:
     low, middle, high = (spec.value(ground, cases[c], f"{spec.name.lower()}, {c}") for c in CASES)
     unsuited = spec.unsuited(ground, inputs)
-    on = switched.get(spec.id, unsuited is None)
-    why = None if on else unsuited or "switched off by you"
+    on = switched.get(spec.id, spec.lead and unsuited is None)
+    why = None if on else unsuited or ("switched off by you" if spec.lead else NOT_COUNTED)
     if on and not middle.known:
         on, why = False, middle.reason
     return Model(
@@ -86,6 +92,49 @@ def _priced(
         suited_by=None if spec.id in switched else spec.touch(ground),
         years=tuple(spec.years(ground, cases["middle"])) if spec.years else (),
     )
+
+
+def counted(switched: Mapping[str, bool]) -> list[ModelSpec]:
+    """Models that may count: those that lead, and second opinions a person switched on."""
+    return [s for s in MODELS.values() if s.lead or switched.get(s.id, False)]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Opinions(HoldsFigures):
+    """The second opinions that do not count, with what they take; built when they are asked for."""
+
+    ground: Ground = field(repr=False)
+    chosen: Mapping[str, Input] = field(repr=False)
+    typed: Mapping[str, float]
+    switched: Mapping[str, bool]
+
+    @cached_property
+    def _specs(self) -> list[ModelSpec]:
+        """Those that suit the payer."""
+        here = counted(self.switched)
+        return [
+            s for s in MODELS.values() if s not in here and not s.unsuited(self.ground, self.chosen)
+        ]
+
+    @cached_property
+    def unsuited(self) -> dict[str, str]:
+        """Why each of the rest does not suit, by id."""
+        here = counted(self.switched)
+        found = {
+            s.id: s.unsuited(self.ground, self.chosen) for s in MODELS.values() if s not in here
+        }
+        return {id: why for id, why in found.items() if why}
+
+    @cached_property
+    def inputs(self) -> dict[str, Input]:
+        """What they take beside what is chosen already."""
+        wanted = {id for s in self._specs for id in s.takes}
+        found = choose(INPUTS, self.ground, self.typed, wanted, self.chosen)
+        return {id: x for id, x in found.items() if id not in self.chosen}
+
+    @cached_property
+    def models(self) -> tuple[Model, ...]:
+        return price_models(self.ground, self._specs, {**self.chosen, **self.inputs}, self.switched)
 
 
 def moves_most(ground: Ground, models: Sequence[Model], inputs: Mapping[str, Input]) -> str | None:

@@ -52,6 +52,7 @@ REVERSION = ModelSpec(
     id="yield_reversion",
     name="Yield reversion",
     question="At what price would it yield what it usually has?",
+    answers="others",
     takes=("mean_yield",),
     value=_value,
     unsuited=_unsuited,

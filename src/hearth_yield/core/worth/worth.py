@@ -16,9 +16,11 @@ from .declare import Ground
 from .implied import implied_constant_growth
 from .inputs import INPUTS
 from .justified import justified_multiple
-from .models import Model, moves_most, price_models
+from .models import Model, Opinions, check_switched, counted, moves_most, price_models
 
 RULE = "house rule"
+ALWAYS = ("growth", "lasting_growth", "required_return", "margin_of_safety")
+"""Inputs that Worth takes whatever models count."""
 SPREAD_CALLED_OUT = 0.60
 TAKEN_FOR_GRANTED = "takes for granted a dividend that is over your payout limit"
 
@@ -39,6 +41,7 @@ class Worth:
     implied_return_after_tax: Figure
     market_return: Figure
     justified: Figure | None
+    others: Opinions
 
     @property
     def on(self) -> list[Model]:
@@ -102,8 +105,11 @@ def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[st
     typed: inputs by id, in the place of the defaults; switched: models turned on or off.
     """
     file, record = ground.file, ground.record
-    inputs = choose(INPUTS, ground, typed)
-    models = price_models(ground, inputs, switched)
+    check_switched(switched)
+    specs = counted(switched)
+    wanted = {*ALWAYS, *(id for s in specs for id in s.takes)}
+    inputs = choose(INPUTS, ground, typed, wanted)
+    models = price_models(ground, specs, inputs, switched)
     combined = combined_of(models, file.payer.currency)
     spread = spread_of(models, combined)
     tax = given("tax on dividends", Unit.FRACTION, ground.rules.dividend_tax, RULE)
@@ -131,6 +137,7 @@ def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[st
             implied_constant_growth,
         ),
         justified=_justified(ground, inputs),
+        others=Opinions(ground=ground, chosen=inputs, typed=typed, switched=switched),
     )
 
 

@@ -1,0 +1,113 @@
+"""Second opinions: by hand, as they suit each kind, and counted in once they are switched on."""
+
+from dataclasses import replace
+from datetime import date
+
+import pytest
+
+from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.kinds import Kind
+from hearth_yield.core.question import Question
+from hearth_yield.core.worth.models import MODELS, Model
+from hearth_yield.core.worth.staged import cash_value, dividends_to_exit
+from hearth_yield.core.worth.worth import Worth
+
+from ..build import RATE, payer, review, steady, weekly_prices, year_statement
+
+
+def worth(file: PayerFile, **question: object) -> Worth:
+    return review(file, question=Question(**question)).worth  # type: ignore[arg-type]
+
+
+def opinion(found: Worth, id: str) -> Model:
+    return next(m for m in found.others.models if m.id == id)
+
+
+INPUTS = {
+    "growth": 0.05,
+    "later_growth": 0.03,
+    "required_return": 0.09,
+    "exit_yield": 0.04,
+    "cash_start": 2.0,
+    "cash_growth": 0.06,
+    "cash_lasting": 0.02,
+    "dilution": 0.01,
+}
+
+
+def test_what_is_typed_is_what_is_valued() -> None:
+    found = worth(steady(), inputs=INPUTS)
+    stages = [(5, 0.05), (5, 0.03)]
+    expected = dividends_to_exit(RATE, stages, 0.04, 0.09)
+    assert opinion(found, "exit").middle.value == pytest.approx(expected)
+    cash = [(5, 0.06), (5, 0.04)]
+    expected = cash_value(2.0, cash, 0.02, 0.09, 0.01)
+    assert opinion(found, "cash_to_equity").middle.value == pytest.approx(expected)
+
+
+def test_an_own_multiple_is_its_median_times_what_it_earns_now() -> None:
+    found = worth(steady(prices=weekly_prices(date(2012, 1, 6), date(2026, 6, 26), 30.0)))
+    own = opinion(found, "own_earnings")
+    per_share = 100.0 / (100.0 * 0.5 / RATE)
+    typical = found.others.inputs["own_earnings"].figure.value
+    assert typical is not None
+    assert own.middle.value == pytest.approx(typical * per_share)
+    assert own.low.value == pytest.approx(0.9 * typical * per_share)
+
+
+def test_second_opinions_count_only_when_they_are_switched_on() -> None:
+    plain = worth(steady(), inputs=INPUTS)
+    assert {m.id for m in plain.models} == {s.id for s in MODELS.values() if s.lead}
+    assert not any(m.on for m in plain.others.models)
+    counted = worth(steady(), inputs=INPUTS, switched={"cash_to_equity": True})
+    assert any(m.id == "cash_to_equity" and m.on for m in counted.models)
+    on = [m.middle.value or 0.0 for m in counted.models if m.on]
+    assert counted.combined.value == pytest.approx(sum(on) / len(on))
+    assert counted.combined.value != pytest.approx(plain.combined.value)
+    assert all(m.id != "cash_to_equity" for m in counted.others.models)
+
+
+@pytest.mark.parametrize(
+    ("kind", "suits", "not_for_it"),
+    [
+        (Kind.COMPANY, {"cash_to_equity", "graham", "own_earnings"}, {"funds", "net_assets"}),
+        (Kind.FINANCIAL, {"net_assets", "graham"}, {"cash_to_equity", "funds", "income_assets"}),
+    ],
+)
+def test_each_kind_has_its_own(kind: Kind, suits: set[str], not_for_it: set[str]) -> None:
+    file = steady(payer=payer(kind))
+    lines = {"total_liabilities": 300.0, "short_term_debt": 0.0}
+    statements = tuple(replace(s, lines={**s.lines, **lines}) for s in file.statements)
+    found = worth(replace(file, statements=statements)).others
+    assert suits <= {m.id for m in found.models}
+    assert not_for_it <= set(found.unsuited)
+    assert all(found.unsuited.values())
+
+
+def test_a_trust_is_valued_by_its_rents_and_its_buildings() -> None:
+    """Rent 84 at a cap rate of 6 %, less 560 of net debt, on 50 units: 16.80."""
+    statement = year_statement(
+        2025,
+        net_operating_income=84.0,
+        long_term_debt=600.0,
+        short_term_debt=0.0,
+        cash=40.0,
+        total_assets=1400.0,
+        total_liabilities=660.0,
+        diluted_shares=50.0,
+        affo=60.0,
+    )
+    file = steady(payer=payer(Kind.PROPERTY_TRUST), statements=(statement,))
+    found = worth(file, inputs={"cap_rate": 0.06})
+    assert opinion(found, "income_assets").middle.value == pytest.approx(16.80)
+    assert opinion(found, "net_assets").middle.value == pytest.approx((1400 - 660) / 50)
+
+
+def test_a_negative_answer_is_a_reason_and_the_rest_lives() -> None:
+    found = worth(steady(), inputs={"cash_start": -1.0, "cash_lasting": 0.2})
+    assert (
+        opinion(found, "cash_to_equity").middle.reason == "free cash flow per share is not positive"
+    )
+    assert opinion(found, "exit").middle.known
+    high = worth(steady(), inputs={"cash_lasting": 0.2, "required_return": 0.08})
+    assert "the sum has no limit" in (opinion(high, "cash_to_equity").middle.reason or "")
