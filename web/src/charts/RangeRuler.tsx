@@ -8,6 +8,8 @@ import { Grid, LABEL, Slumps } from "./parts";
 
 type Range = Schemas["RangeSeries"];
 export const RULER_HEIGHT = 276;
+/** Weeks without a value leave a gap in the line. */
+const GAP = 22 * 86_400_000;
 const PAD = { left: 34, right: 52, top: 10, bottom: 24 };
 /** How far one press of an arrow key moves the aim. */
 export const aimStep = (range: Range) => (isPercent(range.unit) ? 0.0005 : 0.05);
@@ -40,6 +42,12 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
     .range([PAD.left, split - 12]);
   const short = last.getTime() - first.getTime() < 4 * 365 * 86_400_000;
   const points = range.weeks.values.map((v, i) => [x(days[i] ?? first), y(v)] as [number, number]);
+  const stretches = points.reduce<[number, number][][]>((found, point, i) => {
+    const gap = (days[i]?.getTime() ?? 0) - (days[i - 1]?.getTime() ?? 0) > GAP;
+    if (i === 0 || gap) found.push([]);
+    found.at(-1)?.push(point);
+    return found;
+  }, []);
   const bins = bin().domain([low, high]).thresholds(22)(range.weeks.values);
   const longest = max(bins, (b) => b.length) || 1;
   const right = width - PAD.right;
@@ -82,7 +90,15 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
           right={split - 12}
           text={(v) => show(v, range.unit, { digits: 1, bare: true })}
         />
-        <path d={line()(points) ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+        {stretches.map((stretch) => (
+          <path
+            key={stretch[0]?.[0]}
+            d={line()(stretch) ?? ""}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth="1.5"
+          />
+        ))}
         {usual !== null && (
           <line
             x1={PAD.left}

@@ -220,6 +220,11 @@ function Ruled({ review, range, payer, aim, setAim }: RuledProps) {
         payer={payer}
         setAim={setAim}
       />
+      {range.figures.count?.notes.map((note) => (
+        <p key={note} className="text-[13px] text-muted">
+          Gaps: {withDates(note)}; a {range.name} needs one that is positive.
+        </p>
+      ))}
       <Quarters range={range} />
     </>
   );
