@@ -5,7 +5,7 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.records import Estimate, PayerFile
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
 from hearth_yield.core.worth.models import MODELS, Model
@@ -111,3 +111,16 @@ def test_a_negative_answer_is_a_reason_and_the_rest_lives() -> None:
     assert opinion(found, "exit").middle.known
     high = worth(steady(), inputs={"cash_lasting": 0.2, "required_return": 0.08})
     assert "the sum has no limit" in (opinion(high, "cash_to_equity").middle.reason or "")
+
+
+def test_next_years_estimate_at_the_usual_multiple() -> None:
+    """Typed 16×, 3.80 expected, the declared rate paid, 8 % asked; none where nobody estimates."""
+    expected = Estimate(
+        fiscal_year=2026, measure="eps", mean=3.80, published_on=date(2026, 6, 1), analysts=4
+    )
+    inputs = {"own_earnings": 16.0, "required_return": 0.08}
+    held = worth(steady(estimates=(expected,)), inputs=inputs)
+    found = opinion(held, "next_earnings").middle.value
+    assert found == pytest.approx((16 * 3.80 + RATE) / 1.08)
+    why = worth(steady(), inputs=inputs).others.unsuited["next_earnings"]
+    assert why == "no estimate of fiscal 2026 is held"

@@ -8,6 +8,7 @@ from datetime import date
 
 from ..cover.bases import Basis
 from ..cover.cover import BasisCover
+from ..estimates.newest import newest_estimate, year_ahead
 from ..facts.age import freshness
 from ..facts.periods import fiscal_years, trailing_period, years_excluded
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, given, percent, touch_of, unknown
@@ -25,6 +26,7 @@ from .staged import (
     dividends_to_exit,
     funds_path_value,
     graham_growth_value,
+    next_year_multiple_value,
 )
 
 FASTEST, SLOWEST = 0.08, -0.05
@@ -431,6 +433,46 @@ def _own_value(quantity: Quantity) -> Callable[[Ground, Case, str], Figure]:
     return value
 
 
+ESTIMATED = {"earnings": "eps", "ffo": "ffo", "affo": "affo"}
+"""What analysts estimate per share, by the multiple that is paid for it."""
+
+
+def _expected(ground: Ground, quantity: Quantity) -> Figure:
+    file = ground.file
+    return newest_estimate(file, ESTIMATED[quantity.id], year_ahead(file))
+
+
+def _next_value(quantity: Quantity) -> Callable[[Ground, Case, str], Figure]:
+    def value(ground: Ground, case: Case, label: str) -> Figure:
+        def compute(m: float, x: float, d: float, r: float) -> float | Unknown:
+            if x <= 0:
+                return Unknown(f"the estimate of {quantity.short} is not positive")
+            return next_year_multiple_value(m, x, max(d, 0.0), r)
+
+        return _valued(
+            label,
+            "(typical multiple × estimate of the year ahead + declared rate) ÷ "
+            "(1 + required return)",
+            [
+                case[f"own_{quantity.id}"],
+                _expected(ground, quantity),
+                ground.record.declared_rate,
+                case["required_return"],
+            ],
+            compute,
+        )
+
+    return value
+
+
+def _next_unsuited(quantity: Quantity) -> Callable[[Ground, Inputs], str | None]:
+    def unsuited(ground: Ground, inputs: Inputs) -> str | None:
+        expected = _expected(ground, quantity)
+        return _own_unsuited(quantity)(ground, inputs) or expected.reason
+
+    return unsuited
+
+
 def _only(kinds: Sequence[Kind], why: str) -> Callable[[Ground], str | None]:
     return lambda ground: None if ground.file.payer.kind in kinds else why
 
@@ -594,5 +636,20 @@ MODELS: tuple[ModelSpec, ...] = (
             touch=_touch,
         )
         for q in MULTIPLES
+    ),
+    *(
+        ModelSpec(
+            id=f"next_{q.id}",
+            name=f"Its usual {q.name}, next year",
+            question=f"What is it worth now if next year’s {q.short} fetch the usual multiple?",
+            answers="others",
+            lead=False,
+            takes=(f"own_{q.id}", "required_return"),
+            value=_next_value(q),
+            unsuited=_next_unsuited(q),
+            touch=_touch,
+        )
+        for q in MULTIPLES
+        if q.id in ESTIMATED
     ),
 )
