@@ -124,3 +124,29 @@ def test_next_years_estimate_at_the_usual_multiple() -> None:
     assert found == pytest.approx((16 * 3.80 + RATE) / 1.08)
     why = worth(steady(), inputs=inputs).others.unsuited["next_earnings"]
     assert why == "no estimate of fiscal 2026 is held"
+
+
+def test_cash_for_all_capital_less_what_is_owed() -> None:
+    """Typed 2.00 a share at 7 %; 100 of cash and no debt on the shares: 100 ÷ shares comes on
+    top."""
+    shares = 100.0 * 0.5 / RATE
+    statements = tuple(
+        replace(s, lines={**s.lines, "short_term_debt": 0.0, "tax": 25.0})
+        for s in steady().statements
+    )
+    typed = INPUTS | {"firm_start": 2.0, "firm_return": 0.07}
+    found = worth(steady(statements=statements), inputs=typed)
+    plain = cash_value(2.0, [(5, 0.06), (5, 0.04)], 0.02, 0.07, 0.01)
+    assert opinion(found, "cash_to_firm").middle.value == pytest.approx(plain + 100.0 / shares)
+    assert found.others.inputs["firm_tax"].figure.value == pytest.approx(25 / 125)
+
+
+def test_revenue_margin_and_conversion_make_the_cash() -> None:
+    shares = 100.0 * 0.5 / RATE
+    typed = INPUTS | {"net_margin": 0.12, "cash_of_income": 0.9}
+    found = worth(steady(), inputs=typed)
+    start = 1000 * 0.12 * 0.9 / shares
+    expected = cash_value(start, [(5, 0.06), (5, 0.04)], 0.02, 0.09, 0.01)
+    assert opinion(found, "revenue").middle.value == pytest.approx(expected)
+    plain = worth(steady(), inputs=INPUTS).others.inputs
+    assert plain["net_margin"].figure.value == pytest.approx(0.1)

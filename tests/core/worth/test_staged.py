@@ -35,6 +35,10 @@ def test_the_worked_figures_of_the_method() -> None:
     firm = cash_value(467.5, TEN, 0.02, 0.07, 0.0)
     assert firm == pytest.approx(11_282.81, abs=0.01)
     assert (firm - 1_220) / 96 == near(104.8210)
+    sales = 1_200 * 0.12 * 0.90 / 96
+    assert cash_value(sales, TEN, 0.02, 0.085, 0.0) == near(24.9019)
+    assert cash_value(sales, TEN, 0.02, 0.085, -0.01) == near(26.9580)
+    assert cash_value_to_multiple(sales, [(4, 0.05)], 14, 0.10, -0.02) == near(22.0699)
     stages = [(5, 0.04), (5, 0.02)]
     assert dividends_to_exit(0.84, stages, 0.06, 0.09) == near(14.4924)
     assert kept_of_dividend(0.25, 1.0, 0.2) == pytest.approx(0.9375)

@@ -10,7 +10,8 @@ from ..cover.bases import Basis
 from ..cover.cover import BasisCover
 from ..estimates.newest import newest_estimate, year_ahead
 from ..facts.age import freshness
-from ..facts.periods import fiscal_years, trailing_period, years_excluded
+from ..facts.derived import total_debt
+from ..facts.periods import Period, fiscal_years, trailing_period, years_excluded
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, given, percent, touch_of, unknown
 from ..figures.inputs import Case, Default, Inputs, InputSpec, Shift
 from ..kinds import Kind
@@ -144,6 +145,125 @@ def _cash_multiple(ground: Ground, _: Inputs) -> Default:
     return _typical(ground, quantity)
 
 
+def _twelve(ground: Ground) -> tuple[Period | None, tuple[str, ...]]:
+    """The newest twelve months, and the statements a person left out of them."""
+    period = trailing_period(ground.file)
+    return period, statements_left(ground.file, period)
+
+
+def _tax_rate(ground: Ground, _: Inputs) -> Default:
+    """tax ÷ (net income + tax) of the newest twelve months."""
+    (period, left), label = _twelve(ground), "tax rate"
+    if period is None:
+        none = unknown(label, Unit.FRACTION, "no statement is held").with_exclusions(left)
+        return Default(none, "twelve months")
+    rate = derive(
+        label,
+        Unit.FRACTION,
+        "tax ÷ (net income + tax)",
+        [period.line("tax"), period.line("net_income")],
+        lambda tax, kept: tax / (kept + tax) if kept + tax > 0 else Unknown("nothing was earned"),
+    )
+    return Default(rate.with_exclusions(left), "twelve months")
+
+
+def _firm_start(ground: Ground, chosen: Inputs) -> Default:
+    """Operating cash flow − capital expenditure + interest × (1 − tax rate), per share."""
+    (period, left), label = _twelve(ground), "cash for all capital per share"
+    if period is None:
+        none = unknown(label, Unit.PER_SHARE, "no statement is held").with_exclusions(left)
+        return Default(none, "twelve months")
+    lines = ("operating_cash_flow", "capital_expenditure", "interest_expense")
+    found = derive(
+        label,
+        Unit.PER_SHARE,
+        "(operating cash flow − capital expenditure + interest × (1 − tax rate)) ÷ diluted shares",
+        [*map(period.line, lines), chosen["firm_tax"].figure, period.line("diluted_shares")],
+        lambda cash, capex, interest, tax, shares: (
+            (cash - capex + interest * (1 - tax)) / shares
+            if shares > 0
+            else Unknown("no diluted shares")
+        ),
+        currency=period.statements[-1].currency,
+    )
+    return Default(found.with_exclusions(left), "twelve months")
+
+
+def _firm_return(ground: Ground, chosen: Inputs) -> Default:
+    """The required return on the shares and the interest after tax on the debt, each by its part of
+    what both are worth."""
+    (period, left), label = _twelve(ground), "rate for all capital"
+    origin = "required return and interest, by weight"
+    if period is None:
+        none = unknown(label, Unit.FRACTION, "no statement is held").with_exclusions(left)
+        return Default(none, origin)
+
+    def compute(
+        r: float, price: float, shares: float, debt: float, interest: float, tax: float
+    ) -> float | Unknown:
+        own = price * shares
+        if own + debt <= 0:
+            return Unknown("there is no capital")
+        return (own * r + interest * (1 - tax)) / (own + debt)
+
+    found = derive(
+        label,
+        Unit.FRACTION,
+        "(price × shares × required return + interest × (1 − tax rate)) ÷ "
+        "(price × shares + total debt)",
+        [
+            chosen["required_return"].figure,
+            ground.file.price,
+            period.line("diluted_shares"),
+            total_debt(period),
+            period.line("interest_expense"),
+            chosen["firm_tax"].figure,
+        ],
+        compute,
+    )
+    return Default(found.with_exclusions(left), origin)
+
+
+def _margin(ground: Ground, _: Inputs) -> Default:
+    (period, left), label = _twelve(ground), "net margin"
+    if period is None:
+        none = unknown(label, Unit.FRACTION, "no statement is held").with_exclusions(left)
+        return Default(none, "twelve months")
+    found = derive(
+        label,
+        Unit.FRACTION,
+        "net income ÷ revenue",
+        [period.line("net_income"), period.line("revenue")],
+        lambda kept, sold: kept / sold if sold > 0 else Unknown("there was no revenue"),
+    )
+    return Default(found.with_exclusions(left), "twelve months")
+
+
+def _conversion(ground: Ground, chosen: Inputs) -> Default:
+    """Mean free cash flow of three years ÷ what the margin leaves of revenue."""
+    (period, left), label = _twelve(ground), "cash of net income"
+    if period is None:
+        none = unknown(label, Unit.FRACTION, "no statement is held").with_exclusions(left)
+        return Default(none, "three years of cash")
+    found = derive(
+        label,
+        Unit.FRACTION,
+        "free cash flow per share ÷ (revenue × net margin ÷ diluted shares)",
+        [
+            chosen["cash_start"].figure,
+            period.line("revenue"),
+            chosen["net_margin"].figure,
+            period.line("diluted_shares"),
+        ],
+        lambda cash, sold, margin, shares: (
+            cash / (sold * margin / shares)
+            if margin > 0 and sold > 0
+            else Unknown("the margin is not positive")
+        ),
+    )
+    return Default(found.with_exclusions(left), "three years of cash")
+
+
 def _funds_start(ground: Ground, _: Inputs) -> Default:
     return Default(AFFO.now(ground.file), "twelve months")
 
@@ -262,6 +382,53 @@ INPUTS: tuple[InputSpec, ...] = (
     ),
     _multiple_spec("cash_multiple", "Exit price to free cash flow", _cash_multiple),
     InputSpec(
+        id="firm_tax",
+        label="Tax rate",
+        name="tax rate",
+        unit=Unit.FRACTION,
+        default=_tax_rate,
+        bounds=(-1.0, 1.0),
+        step=0.01,
+    ),
+    InputSpec(
+        id="firm_start",
+        label="Cash for all capital, per share",
+        name="cash for all capital",
+        unit=Unit.PER_SHARE,
+        default=_firm_start,
+        bounds=(-1e6, 1e6),
+        step=0.01,
+    ),
+    InputSpec(
+        id="firm_return",
+        label="Rate for all capital",
+        name="rate for all capital",
+        unit=Unit.FRACTION,
+        default=_firm_return,
+        bounds=(0.001, 0.5),
+        low=(lambda r: r + 0.005, "+ ½ point"),
+        high=(lambda r: r - 0.005, "− ½ point"),
+    ),
+    InputSpec(
+        id="net_margin",
+        label="Net margin",
+        name="net margin",
+        unit=Unit.FRACTION,
+        default=_margin,
+        bounds=(-1.0, 1.0),
+        low=(lambda m: m - 0.01, "− 1 point"),
+        high=(lambda m: m + 0.01, "+ 1 point"),
+    ),
+    InputSpec(
+        id="cash_of_income",
+        label="Cash of net income",
+        name="cash of net income",
+        unit=Unit.FRACTION,
+        default=_conversion,
+        bounds=(-5.0, 5.0),
+        step=0.01,
+    ),
+    InputSpec(
         id="funds_start",
         label="AFFO per unit",
         name="AFFO per unit",
@@ -376,6 +543,64 @@ def _equity_sold(ground: Ground, case: Case, label: str) -> Figure:
     )
 
 
+def _firm(ground: Ground, case: Case, label: str) -> Figure:
+    n = ground.rules.early_years
+
+    def value(
+        x: float, g: float, lasting: float, b: float, r: float, claims: float
+    ) -> float | Unknown:
+        if x <= 0:
+            return Unknown("cash for all capital is not positive")
+        stages = [(n, g), (n, (g + lasting) / 2)]
+        return _limitless(lasting, r) or cash_value(x, stages, lasting, r, b) - claims
+
+    taken = ("firm_start", "cash_growth", "cash_lasting", "dilution", "firm_return")
+    return _valued(
+        label,
+        "present value of cash for all capital, for ever, − net debt, minority and preferred per "
+        "share",
+        [*(case[i] for i in taken), CLAIMS.now(ground.file)],
+        value,
+    )
+
+
+def _revenue(ground: Ground, case: Case, label: str) -> Figure:
+    n = ground.rules.early_years
+    period, left = _twelve(ground)
+    if period is None:
+        return unknown(label, Unit.PER_SHARE, "no statement is held").with_exclusions(left)
+
+    def value(
+        sold: float,
+        margin: float,
+        kept: float,
+        shares: float,
+        g: float,
+        lasting: float,
+        b: float,
+        r: float,
+    ) -> float | Unknown:
+        start = sold * margin * kept / shares if shares > 0 else 0.0
+        if start <= 0:
+            return Unknown("revenue leaves no cash")
+        stages = [(n, g), (n, (g + lasting) / 2)]
+        return _limitless(lasting, r) or cash_value(start, stages, lasting, r, b)
+
+    taken = ("cash_growth", "cash_lasting", "dilution", "required_return")
+    return _valued(
+        label,
+        "revenue × net margin × cash of net income ÷ shares, by stages and for ever",
+        [
+            period.line("revenue"),
+            case["net_margin"],
+            case["cash_of_income"],
+            period.line("diluted_shares"),
+            *(case[i] for i in taken),
+        ],
+        value,
+    ).with_exclusions(left)
+
+
 def _funds(_: Ground, case: Case, label: str) -> Figure:
     def value(
         a: float, g: float, later: float, b: float, payout: float, m: float, r: float
@@ -399,8 +624,7 @@ def _assets(ground: Ground, _: Case, label: str) -> Figure:
 
 
 def _income_assets(ground: Ground, case: Case, label: str) -> Figure:
-    period = trailing_period(ground.file)
-    left = statements_left(ground.file, period)
+    period, left = _twelve(ground)
     if period is None:
         return unknown(label, Unit.PER_SHARE, "no statement is held").with_exclusions(left)
     inputs = [period.line("net_operating_income"), CLAIMS.total(period), case["cap_rate"]]
@@ -568,6 +792,44 @@ MODELS: tuple[ModelSpec, ...] = (
         lead=False,
         takes=("cash_start", "cash_growth", "cash_multiple", "dilution", "required_return"),
         value=_equity_sold,
+        unsuited=_cash_unsuited,
+        touch=_touch,
+    ),
+    ModelSpec(
+        id="cash_to_firm",
+        name="Cash flow to the firm",
+        question="What is the cash worth that all capital shares, less what is owed?",
+        answers="cash",
+        lead=False,
+        takes=(
+            "firm_tax",
+            "firm_start",
+            "cash_growth",
+            "cash_lasting",
+            "dilution",
+            "required_return",
+            "firm_return",
+        ),
+        value=_firm,
+        unsuited=_cash_unsuited,
+        touch=_touch,
+    ),
+    ModelSpec(
+        id="revenue",
+        name="Revenue-driven cash flow",
+        question="What is it worth by its sales, its margin and the cash they leave?",
+        answers="cash",
+        lead=False,
+        takes=(
+            "cash_start",
+            "net_margin",
+            "cash_of_income",
+            "cash_growth",
+            "cash_lasting",
+            "dilution",
+            "required_return",
+        ),
+        value=_revenue,
         unsuited=_cash_unsuited,
         touch=_touch,
     ),
