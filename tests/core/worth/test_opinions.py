@@ -150,3 +150,20 @@ def test_revenue_margin_and_conversion_make_the_cash() -> None:
     assert opinion(found, "revenue").middle.value == pytest.approx(expected)
     plain = worth(steady(), inputs=INPUTS).others.inputs
     assert plain["net_margin"].figure.value == pytest.approx(0.1)
+
+
+def test_a_dividend_is_taxed_and_credited_where_the_person_says_so() -> None:
+    """25 % tax, all of it credited at 20 %: 0.9375 of each dividend is kept, the sale is not
+    taxed."""
+    taxed = INPUTS | {"exit_tax": 0.25, "credited": 1.0, "credit_rate": 0.2}
+    found = opinion(worth(steady(), inputs=taxed), "exit").middle.value
+    stages = [(5, 0.05), (5, 0.03)]
+    assert found == pytest.approx(dividends_to_exit(RATE, stages, 0.04, 0.09, 0.9375))
+
+
+def test_dividends_out_of_cash_begin_with_cash_times_payout() -> None:
+    found = worth(steady(), inputs=INPUTS | {"cash_payout": 0.6})
+    expected = dividends_to_exit(1.2, [(5, 0.05), (5, 0.03)], 0.04, 0.09)
+    assert opinion(found, "cash_paid").middle.value == pytest.approx(expected)
+    plain = worth(steady(), inputs=INPUTS).others.inputs["cash_payout"]
+    assert plain.figure.value == pytest.approx(0.5)

@@ -27,6 +27,7 @@ from .staged import (
     dividends_to_exit,
     funds_path_value,
     graham_growth_value,
+    kept_of_dividend,
     next_year_multiple_value,
 )
 
@@ -85,6 +86,14 @@ def _trend(basis: BasisCover | None, name: str) -> Figure:
         [basis.per_share_trend],
         lambda g: min(max(g, SLOWEST), FASTEST),
     )
+
+
+def _cash_payout(ground: Ground, _: Inputs) -> Default:
+    basis, origin = _cash(ground), "declared rate ÷ free cash flow"
+    if basis is None:
+        none = unknown("free cash flow payout", Unit.FRACTION, "no free cash flow is read")
+        return Default(none, origin)
+    return Default(basis.declared, origin)
 
 
 def _cash_growth(ground: Ground, _: Inputs) -> Default:
@@ -341,6 +350,20 @@ def _multiple_spec(id: str, label: str, default: Callable[[Ground, Inputs], Defa
     )
 
 
+def _share_spec(id: str, label: str, origin: str) -> InputSpec:
+    """A part that is nil until the person types one."""
+    name = label.lower()
+    return InputSpec(
+        id=id,
+        label=label,
+        name=name,
+        unit=Unit.FRACTION,
+        default=lambda *_: Default(given(name, Unit.FRACTION, 0.0, origin), origin),
+        bounds=(0.0, 0.95) if id != "credited" else (0.0, 1.0),
+        step=0.01,
+    )
+
+
 def _own_spec(quantity: Quantity) -> InputSpec:
     return _multiple_spec(
         f"own_{quantity.id}",
@@ -360,6 +383,18 @@ INPUTS: tuple[InputSpec, ...] = (
         step=0.0005,
         low=_TENTH_MORE,
         high=_TENTH_LESS,
+    ),
+    _share_spec("exit_tax", "Tax on dividends to the exit", "before tax, as the others"),
+    _share_spec("credited", "Part that carries a tax credit", "none"),
+    _share_spec("credit_rate", "Tax rate behind the credit", "none"),
+    InputSpec(
+        id="cash_payout",
+        label="Payout of free cash flow",
+        name="payout of free cash flow",
+        unit=Unit.FRACTION,
+        default=_cash_payout,
+        bounds=(0.0, 3.0),
+        step=0.01,
     ),
     InputSpec(
         id="cash_start",
@@ -489,19 +524,52 @@ def _limitless(growth: float, r: float) -> Unknown | None:
     )
 
 
+EXIT = (
+    "growth",
+    "later_growth",
+    "exit_yield",
+    "required_return",
+    "exit_tax",
+    "credited",
+    "credit_rate",
+)
+CASH_PAID = ("cash_start", "cash_payout", "growth", "later_growth", "exit_yield", "required_return")
+
+
 def _exit(ground: Ground, case: Case, label: str) -> Figure:
     early = ground.rules.early_years
 
-    def value(d: float, g: float, later: float, y: float, r: float) -> float | Unknown:
+    def value(
+        d: float, g: float, later: float, y: float, r: float, tax: float, q: float, c: float
+    ) -> float | Unknown:
         if d <= 0:
             return Unknown("nothing is being paid")
-        return dividends_to_exit(d, [(early, g), (early, later)], y, r)
+        kept = kept_of_dividend(tax, q, c)
+        return dividends_to_exit(d, [(early, g), (early, later)], y, r, kept)
 
-    inputs = [case[i] for i in ("growth", "later_growth", "exit_yield", "required_return")]
     return _valued(
         label,
-        f"present value of {2 * early} years of dividends, then sold at the exit yield",
-        [ground.record.declared_rate, *inputs],
+        f"present value of {2 * early} years of dividends, after tax and with their credits, then "
+        "sold at the exit yield",
+        [ground.record.declared_rate, *(case[i] for i in EXIT)],
+        value,
+    )
+
+
+def _cash_paid(ground: Ground, case: Case, label: str) -> Figure:
+    early = ground.rules.early_years
+
+    def value(
+        x: float, payout: float, g: float, later: float, y: float, r: float
+    ) -> float | Unknown:
+        if x <= 0 or payout <= 0:
+            return Unknown("free cash flow pays no dividend")
+        return dividends_to_exit(x * payout, [(early, g), (early, later)], y, r)
+
+    return _valued(
+        label,
+        f"as dividends to an exit, the first one free cash flow × payout: {2 * early} years",
+        [case[i] for i in CASH_PAID],
         value,
     )
 
@@ -768,9 +836,20 @@ MODELS: tuple[ModelSpec, ...] = (
         question="What are its dividends worth if it is sold after some years at its usual yield?",
         answers="dividends",
         lead=False,
-        takes=("growth", "later_growth", "exit_yield", "required_return"),
+        takes=EXIT,
         value=_exit,
         unsuited=lambda ground, _: dividend_unsuited(ground),
+        touch=_touch,
+    ),
+    ModelSpec(
+        id="cash_paid",
+        name="Dividends out of cash",
+        question="What would dividends be worth that follow its cash and not what is declared?",
+        answers="dividends",
+        lead=False,
+        takes=CASH_PAID,
+        value=_cash_paid,
+        unsuited=lambda ground, inputs: dividend_unsuited(ground) or _cash_unsuited(ground, inputs),
         touch=_touch,
     ),
     ModelSpec(
