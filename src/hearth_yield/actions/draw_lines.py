@@ -29,41 +29,41 @@ def lines_of(
 
 
 def draw_line(
-    cache: ReviewCache, exchange: str, symbol: str, as_of: date, at: Edition, line: PriceLine
+    cache: ReviewCache, exchange: str, symbol: str, as_of: date, at: Edition, drawn: PriceLine
 ) -> int:
     """Keep a line, new or moved. Returns its id.
 
     Raises InvalidInput for one that cannot be, NotFound where it or the payer is not held.
     """
-    for name, price in (("first_price", line.first_price), ("last_price", line.last_price)):
+    for name, price in (("first_price", drawn.first_price), ("last_price", drawn.last_price)):
         if not (math.isfinite(price) and 0 < price <= MAX_PRICE):
             raise InvalidInput(
                 "a price must be above 0", field=name, value=price, rule="a price above 0"
             )
-    if line.first_day >= line.last_day:
+    if drawn.first_day >= drawn.last_day:
         raise InvalidInput(
             "a line goes from one day to a later one",
             field="last_day",
-            value=line.last_day.isoformat(),
-            rule=f"after {line.first_day.isoformat()}",
+            value=drawn.last_day.isoformat(),
+            rule=f"after {drawn.first_day.isoformat()}",
         )
-    if len(line.name) > MAX_NAME:
+    if len(drawn.name) > MAX_NAME:
         raise InvalidInput(
             "the name is too long",
             field="name",
-            value=line.name,
+            value=drawn.name,
             rule=f"at most {MAX_NAME} characters",
         )
     held = lines_of(cache, exchange, symbol, as_of, at)
-    if not line.id and len(held) >= MAX_LINES:
+    if not drawn.id and len(held) >= MAX_LINES:
         raise InvalidInput(
             "there are as many lines as a payer can have",
             field="name",
-            value=line.name,
+            value=drawn.name,
             rule=f"at most {MAX_LINES} lines",
         )
     with cache.database.write(facts=False) as connection:
-        return price_lines.put(connection, exchange, symbol, line)
+        return price_lines.put(connection, exchange, symbol, drawn)
 
 
 def forget_line(cache: ReviewCache, id: int) -> None:

@@ -34,24 +34,24 @@ def of_payer(connection: Connection, exchange: str, symbol: str) -> Sequence[Pri
     ]
 
 
-def put(connection: Connection, exchange: str, symbol: str, line: PriceLine) -> int:
+def put(connection: Connection, exchange: str, symbol: str, drawn: PriceLine) -> int:
     """Keep a new line, or what became of one that is kept: its id. Raises NotFound."""
     values = {
-        "name": line.name,
-        "first_day": line.first_day,
-        "first_price": line.first_price,
-        "last_day": line.last_day,
-        "last_price": line.last_price,
-        "drawn_on": line.drawn_on,
+        "name": drawn.name,
+        "first_day": drawn.first_day,
+        "first_price": drawn.first_price,
+        "last_day": drawn.last_day,
+        "last_price": drawn.last_price,
+        "drawn_on": drawn.drawn_on,
     }
-    if not line.id:
+    if not drawn.id:
         new = insert(price_line).values(exchange=exchange, symbol=symbol, **values)
         return int(connection.execute(new.returning(price_line.c.id)).scalar_one())
     c = price_line.c
-    mine = (c.id == line.id) & (c.exchange == exchange) & (c.symbol == symbol)
+    mine = (c.id == drawn.id) & (c.exchange == exchange) & (c.symbol == symbol)
     if not connection.execute(update(price_line).where(mine).values(values)).rowcount:
-        raise NotFound("no such line is kept", field="id", value=line.id)
-    return line.id
+        raise NotFound("no such line is kept", field="id", value=drawn.id)
+    return drawn.id
 
 
 def remove(connection: Connection, id: int) -> None:
