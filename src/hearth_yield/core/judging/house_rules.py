@@ -86,6 +86,15 @@ SETTINGS: dict[str, Setting] = {
             means="What you pay of each dividend; what a price offers after tax stands beside it.",
         ),
         Setting(
+            id="cap_rate",
+            name="Cap rate",
+            unit=Unit.YIELD,
+            low=0.005,
+            high=0.3,
+            step=0.0005,
+            means="What a buyer of buildings asks their rent to yield.",
+        ),
+        Setting(
             id="highest_growth",
             name="Highest growth for ever",
             unit=Unit.FRACTION,
@@ -168,6 +177,7 @@ class HouseRules:
     premium: float = 0.05
     market_return: float = 0.07
     dividend_tax: float = 0.0
+    cap_rate: float = 0.065
     built_up: tuple[Kind, ...] = ()
     built_up_payers: Mapping[str, bool] = field(default_factory=dict)
     limits: Mapping[Kind, Mapping[str, Limit]] = field(default_factory=dict)

@@ -11,6 +11,7 @@ from ..figures.ties import above
 from ..record.payments import manual_edits_between
 from .declare import Ground, ModelSpec, ModelYear
 from .dividend_discount import constant_growth_value, fading_value, two_stage_value
+from .growth import limitless
 
 LEAST_PAYOUT = 0.40
 """Under it a dividend says little of what the payer is worth."""
@@ -30,12 +31,7 @@ def _discounted(
     def compute(d: float, *x: float) -> float | Unknown:
         if d <= 0:
             return Unknown("nothing is being paid")
-        if not above(x[-1], x[lasting]):
-            return Unknown(
-                f"growth {percent(x[lasting], 1)} is not below the required return "
-                f"{percent(x[-1], 1)}; the sum has no limit"
-            )
-        return value(d, *x)
+        return limitless(x[lasting], x[-1]) or value(d, *x)
 
     return derive(label, Unit.PER_SHARE, formula, [rate, *inputs], compute, currency=rate.currency)
 

@@ -6,26 +6,19 @@ from collections.abc import Sequence
 from datetime import date
 
 from ..cover.measures import PAYOUT
-from ..facts.age import freshness
-from ..figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
-from ..figures.inputs import Default, Inputs, InputSpec, Shift
+from ..facts.points import newest_point
+from ..figures.figure import Figure, Unit, Unknown, derive, given, percent
+from ..figures.inputs import Default, Inputs, InputSpec
 from ..judging.judge import State
 from ..range.beta import beta_of
 from ..record.history import Record, Year
 from ..record.payments import manual_edits_between
 from . import opinions
 from .declare import Ground
+from .growth import FASTER, SLOWER, at_most
 
 GROWTH_FLOOR = -0.05
 LEAST_YEARS = 3
-
-
-def at_most(label: str, growth: Figure, most: float) -> Figure:
-    """Growth, held to a house rule."""
-    rule = given("house rule", Unit.FRACTION, most, f"at most {percent(most)}")
-    return derive(
-        label, Unit.FRACTION, "the lower of growth and the house rule", [growth, rule], min
-    )
 
 
 def years_since_reduction(record: Record) -> list[Year]:
@@ -157,21 +150,13 @@ def built_up_return(ground: Ground) -> Figure:
 
 def risk_free(ground: Ground) -> Figure:
     """The newest risk-free yield of the payer's currency, as current as it is on the day."""
-    label, series = "risk-free yield", ground.file.risk_free_yield
-    if series is None or not series.points:
-        return unknown(label, Unit.YIELD, "no risk-free yield is held for this currency")
-    point = series.points[-1]
-    found = Figure(
-        label=label,
-        unit=Unit.YIELD,
-        value=point.value,
-        period=point.day.isoformat(),
-        known_on=point.published_on,
-        source=point.source,
-        touch=point.touch,
+    return newest_point(
+        "risk-free yield",
+        Unit.YIELD,
+        ground.file.risk_free_yield,
+        "risk_free_yield",
+        ground.file.day,
     )
-    fresh = freshness("risk_free_yield", point.day, ground.file.day, f"the newest {series.name}")
-    return fresh.of(found)
 
 
 def _mean_yield(ground: Ground, _: Inputs) -> Default:
@@ -185,8 +170,6 @@ def _margin_of_safety(ground: Ground, _: Inputs) -> Default:
     return Default(given("margin of safety", Unit.FRACTION, rule, "house rule"), "house rule")
 
 
-_SLOWER: Shift = (lambda g: g - 0.01, "− 1 point")
-_FASTER: Shift = (lambda g: g + 0.01, "+ 1 point")
 INPUTS: dict[str, InputSpec] = {
     spec.id: spec
     for spec in (
@@ -197,8 +180,8 @@ INPUTS: dict[str, InputSpec] = {
             unit=Unit.FRACTION,
             default=default_growth,
             bounds=(-0.5, 0.5),
-            low=_SLOWER,
-            high=_FASTER,
+            low=SLOWER,
+            high=FASTER,
             spread="growth ∓ 1 point",
         ),
         InputSpec(
@@ -207,8 +190,8 @@ INPUTS: dict[str, InputSpec] = {
             name="growth",
             unit=Unit.FRACTION,
             default=_lasting_growth,
-            low=_SLOWER,
-            high=_FASTER,
+            low=SLOWER,
+            high=FASTER,
         ),
         InputSpec(
             id="later_growth",

@@ -1,0 +1,215 @@
+"""The cash that all capital shares, and the cash that revenue and margin leave."""
+
+from __future__ import annotations
+
+from ...facts.derived import total_debt
+from ...figures.figure import Figure, Unit, Unknown
+from ...figures.inputs import Case, Default, Inputs, InputSpec
+from ...range.multiples import CLAIMS
+from ..declare import Ground, ModelSpec
+from ..growth import FASTER, SLOWER
+from .cash import GROWN, cash_unsuited, for_ever
+from .common import POINT_LESS, POINT_MORE, amount_spec, of_twelve, part_spec, touched, valued
+
+TWELVE = "twelve months"
+
+
+def _tax_rate(ground: Ground, _: Inputs) -> Default:
+    def compute(tax: float, kept: float) -> float | Unknown:
+        return tax / (kept + tax) if kept + tax > 0 else Unknown("nothing was earned")
+
+    rate = of_twelve(
+        ground,
+        "tax rate",
+        Unit.FRACTION,
+        "tax ÷ (net income + tax)",
+        lambda p: [p.line("tax"), p.line("net_income")],
+        compute,
+    )
+    return Default(rate, TWELVE)
+
+
+def _firm_start(ground: Ground, chosen: Inputs) -> Default:
+    def compute(
+        cash: float, capex: float, interest: float, tax: float, shares: float
+    ) -> float | Unknown:
+        if shares <= 0:
+            return Unknown("no diluted shares")
+        return (cash - capex + interest * (1 - tax)) / shares
+
+    found = of_twelve(
+        ground,
+        "cash for all capital per share",
+        Unit.PER_SHARE,
+        "(operating cash flow − capital expenditure + interest × (1 − tax rate)) ÷ diluted shares",
+        lambda p: [
+            p.line("operating_cash_flow"),
+            p.line("capital_expenditure"),
+            p.line("interest_expense"),
+            chosen["firm_tax"].figure,
+            p.line("diluted_shares"),
+        ],
+        compute,
+    )
+    return Default(found, TWELVE)
+
+
+def _firm_return(ground: Ground, chosen: Inputs) -> Default:
+    """The required return on the shares and the interest after tax on the debt, each by its part of
+    what both are worth."""
+
+    def compute(
+        r: float, price: float, shares: float, debt: float, interest: float, tax: float
+    ) -> float | Unknown:
+        own = price * shares
+        if own + debt <= 0:
+            return Unknown("there is no capital")
+        return (own * r + interest * (1 - tax)) / (own + debt)
+
+    found = of_twelve(
+        ground,
+        "rate for all capital",
+        Unit.FRACTION,
+        "(price × shares × required return + interest × (1 − tax rate)) ÷ "
+        "(price × shares + total debt)",
+        lambda p: [
+            chosen["required_return"].figure,
+            ground.file.price,
+            p.line("diluted_shares"),
+            total_debt(p),
+            p.line("interest_expense"),
+            chosen["firm_tax"].figure,
+        ],
+        compute,
+    )
+    return Default(found, "required return and interest, by weight")
+
+
+def _margin(ground: Ground, _: Inputs) -> Default:
+    found = of_twelve(
+        ground,
+        "net margin",
+        Unit.FRACTION,
+        "net income ÷ revenue",
+        lambda p: [p.line("net_income"), p.line("revenue")],
+        lambda kept, sold: kept / sold if sold > 0 else Unknown("there was no revenue"),
+    )
+    return Default(found, TWELVE)
+
+
+def _conversion(ground: Ground, chosen: Inputs) -> Default:
+    """Mean free cash flow of three years ÷ what the margin leaves of revenue."""
+
+    def compute(cash: float, sold: float, margin: float, shares: float) -> float | Unknown:
+        if margin <= 0 or sold <= 0:
+            return Unknown("the margin is not positive")
+        return cash / (sold * margin / shares)
+
+    found = of_twelve(
+        ground,
+        "cash of net income",
+        Unit.FRACTION,
+        "free cash flow per share ÷ (revenue × net margin ÷ diluted shares)",
+        lambda p: [
+            chosen["cash_start"].figure,
+            p.line("revenue"),
+            chosen["net_margin"].figure,
+            p.line("diluted_shares"),
+        ],
+        compute,
+    )
+    return Default(found, "three years of cash")
+
+
+INPUTS = (
+    part_spec("firm_tax", "Tax rate", _tax_rate, (-1.0, 1.0)),
+    amount_spec("firm_start", "Cash for all capital, per share", _firm_start),
+    InputSpec(
+        id="firm_return",
+        label="Rate for all capital",
+        name="rate for all capital",
+        unit=Unit.FRACTION,
+        default=_firm_return,
+        bounds=(0.001, 0.5),
+        low=POINT_MORE,
+        high=POINT_LESS,
+    ),
+    InputSpec(
+        id="net_margin",
+        label="Net margin",
+        name="net margin",
+        unit=Unit.FRACTION,
+        default=_margin,
+        bounds=(-1.0, 1.0),
+        low=SLOWER,
+        high=FASTER,
+    ),
+    part_spec("cash_of_income", "Cash of net income", _conversion, (-5.0, 5.0)),
+)
+FIRM = ("firm_start", *GROWN, "firm_return")
+REVENUE = ("net_margin", "cash_of_income", *GROWN, "required_return")
+
+
+def _firm(ground: Ground, case: Case, label: str) -> Figure:
+    n = ground.rules.early_years
+
+    def value(
+        x: float, g: float, last: float, b: float, r: float, claims: float
+    ) -> float | Unknown:
+        if x <= 0:
+            return Unknown("cash for all capital is not positive")
+        found = for_ever(x, n, g, last, b, r)
+        return found if isinstance(found, Unknown) else found - claims
+
+    return valued(
+        label,
+        "present value of cash for all capital, for ever, − net debt, minority and preferred per "
+        "share",
+        [*(case[i] for i in FIRM), CLAIMS.now(ground.file)],
+        value,
+    )
+
+
+def _revenue(ground: Ground, case: Case, label: str) -> Figure:
+    n = ground.rules.early_years
+
+    def value(
+        sold: float, shares: float, margin: float, kept: float, *grown: float
+    ) -> float | Unknown:
+        start = sold * margin * kept / shares if shares > 0 else 0.0
+        return for_ever(start, n, *grown) if start > 0 else Unknown("revenue leaves no cash")
+
+    return of_twelve(
+        ground,
+        label,
+        Unit.PER_SHARE,
+        "revenue × net margin × cash of net income ÷ shares, by stages and for ever",
+        lambda p: [p.line("revenue"), p.line("diluted_shares"), *(case[i] for i in REVENUE)],
+        value,
+    )
+
+
+MODELS = (
+    ModelSpec(
+        id="cash_to_firm",
+        name="Cash flow to the firm",
+        question="What is the cash worth that all capital shares, less what is owed?",
+        answers="cash",
+        lead=False,
+        takes=("firm_tax", *FIRM, "required_return"),
+        value=_firm,
+        unsuited=cash_unsuited,
+        touch=touched,
+    ),
+    ModelSpec(
+        id="revenue",
+        name="Revenue-driven cash flow",
+        question="What is it worth by its sales, its margin and the cash they leave?",
+        answers="cash",
+        lead=False,
+        takes=("cash_start", *REVENUE),
+        value=_revenue,
+        unsuited=cash_unsuited,
+        touch=touched,
+    ),
+)

@@ -1,0 +1,235 @@
+"""The cash that is left for shareholders: for ever, sold at a multiple, and beside the best
+bonds."""
+
+from __future__ import annotations
+
+from ...cover.bases import Basis
+from ...facts.periods import fiscal_years, years_excluded
+from ...facts.points import newest_point
+from ...figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
+from ...figures.inputs import Case, Default, Inputs, InputSpec
+from ...kinds import Kind
+from ...range.multiples import EARNINGS
+from ..declare import Ground, ModelSpec
+from ..growth import limitless
+from ..staged import cash_value, cash_value_to_multiple, graham_growth_value
+from .common import (
+    amount_spec,
+    basis_of,
+    growth_spec,
+    lasting,
+    multiple_spec,
+    touched,
+    trend,
+    valued,
+)
+
+STEEP = 0.15
+"""Growth beyond it, to either side, is none that Graham's formula was made for."""
+GRAHAM = "Graham’s own"
+
+
+def _start(ground: Ground, _: Inputs) -> Default:
+    """Mean of the last three fiscal years, per share."""
+    basis, label = basis_of(ground, Basis.FREE_CASH_FLOW), "free cash flow per share"
+    held = [] if basis is None else [y.per_share for y in basis.years if not y.excluded][-3:]
+    origin, left = "mean of three years", basis.gone if basis else ()
+    if len(held) < 3:
+        why = "fewer than three fiscal years of free cash flow are held"
+        return Default(unknown(label, Unit.PER_SHARE, why).with_exclusions(left), origin)
+    mean = derive(
+        label,
+        Unit.PER_SHARE,
+        "mean of the last three fiscal years",
+        held,
+        lambda *v: sum(v) / len(v),
+        currency=held[-1].currency,
+    )
+    return Default(mean.with_exclusions(left), origin)
+
+
+def cash_unsuited(ground: Ground, _: Inputs) -> str | None:
+    """Why free cash flow says little of a payer."""
+    basis = basis_of(ground, Basis.FREE_CASH_FLOW)
+    if basis is None:
+        return f"free cash flow says little of a {ground.file.payer.kind.words}"
+    five = [y.per_share.value for y in basis.years][-5:]
+    positive = sum(v is not None and v > 0 for v in five)
+    if positive < 3:
+        return f"free cash flow was positive in {positive} of the last {len(five)} years"
+    return None
+
+
+def _dilution(ground: Ground, _: Inputs) -> Default:
+    """By how much shares grew a year over five; buying them back is none."""
+    years = fiscal_years(ground.file)
+    held = [y.line("diluted_shares") for y in years][-6:]
+    left = years_excluded(ground.file, years)
+    label, origin = "dilution a year", "five years of share counts"
+    if len(held) < 2:
+        none = unknown(label, Unit.FRACTION, "fewer than two share counts")
+        return Default(none.with_exclusions(left), origin)
+    n = len(held) - 1
+
+    def compute(last: float, first: float) -> float | Unknown:
+        return max(0.0, (last / first) ** (1 / n) - 1) if first > 0 else Unknown("no shares")
+
+    formula = f"(last ÷ first) ^ (1/{n}) − 1, not under 0"
+    figure = derive(label, Unit.FRACTION, formula, [held[-1], held[0]], compute)
+    return Default(figure.with_exclusions(left), origin)
+
+
+def _aaa(ground: Ground, _: Inputs) -> Default:
+    found = newest_point(
+        "AAA yield", Unit.YIELD, ground.file.aaa_yield, "aaa_yield", ground.file.day
+    )
+    return Default(found, "newest AAA yield")
+
+
+def _graham_spec(id: str, label: str, value: float, high: float) -> InputSpec:
+    return InputSpec(
+        id=id,
+        label=label,
+        name=label,
+        unit=Unit.COUNT,
+        default=lambda *_: Default(given(label, Unit.COUNT, value, GRAHAM), GRAHAM),
+        bounds=(0.0, high),
+        step=0.5,
+    )
+
+
+INPUTS = (
+    amount_spec("cash_start", "Free cash flow per share", _start),
+    growth_spec(
+        "cash_growth",
+        "Growth of cash per share",
+        trend(Basis.FREE_CASH_FLOW, "growth of cash per share"),
+    ),
+    growth_spec("cash_lasting", "Growth of cash for ever", lasting("cash_growth")),
+    InputSpec(
+        id="dilution",
+        label="Dilution a year",
+        name="dilution",
+        unit=Unit.FRACTION,
+        default=_dilution,
+        bounds=(-0.2, 0.5),
+    ),
+    multiple_spec("cash_multiple", "Exit price to free cash flow", "free_cash_flow"),
+    InputSpec(
+        id="aaa_yield",
+        label="AAA yield",
+        name="AAA yield",
+        unit=Unit.YIELD,
+        default=_aaa,
+        bounds=(0.001, 0.5),
+        step=0.0005,
+    ),
+    _graham_spec("graham_base", "Multiple without growth", 8.5, 30.0),
+    _graham_spec("graham_k", "Weight of growth", 2.0, 5.0),
+)
+GROWN = ("cash_growth", "cash_lasting", "dilution")
+EQUITY = ("cash_start", *GROWN, "required_return")
+SOLD = ("cash_start", "cash_growth", "cash_multiple", "dilution", "required_return")
+
+
+def for_ever(start: float, n: int, g: float, last: float, b: float, r: float) -> float | Unknown:
+    """Cash per share that grows n years, n more half way to the growth for ever, then at that."""
+    stages = [(n, g), (n, (g + last) / 2)]
+    return limitless(last, r) or cash_value(start, stages, last, r, b)
+
+
+def _equity(ground: Ground, case: Case, label: str) -> Figure:
+    n = ground.rules.early_years
+
+    def value(x: float, g: float, last: float, b: float, r: float) -> float | Unknown:
+        if x <= 0:
+            return Unknown("free cash flow per share is not positive")
+        return for_ever(x, n, g, last, b, r)
+
+    return valued(
+        label,
+        f"present value of {n} years at the growth, {n} half way to the growth for ever, and all "
+        "after; no debt is taken off, as interest is paid already",
+        [case[i] for i in EQUITY],
+        value,
+    )
+
+
+def _sold(ground: Ground, case: Case, label: str) -> Figure:
+    n = ground.rules.early_years
+
+    def value(x: float, g: float, m: float, b: float, r: float) -> float | Unknown:
+        if x <= 0:
+            return Unknown("free cash flow per share is not positive")
+        return cash_value_to_multiple(x, [(n, g)], m, r, b)
+
+    return valued(
+        label,
+        f"present value of {n} years of cash, then sold at the exit multiple of the last",
+        [case[i] for i in SOLD],
+        value,
+    )
+
+
+def _graham(ground: Ground, case: Case, label: str) -> Figure:
+    return valued(
+        label,
+        "earnings per share × (multiple without growth + weight × growth in percent) × 4.4 ÷ "
+        "AAA yield in percent",
+        [
+            EARNINGS.now(ground.file),
+            *(case[i] for i in ("growth", "graham_base", "graham_k", "aaa_yield")),
+        ],
+        graham_growth_value,
+    )
+
+
+def _graham_unsuited(ground: Ground, inputs: Inputs) -> str | None:
+    kind = ground.file.payer.kind
+    if kind not in (Kind.COMPANY, Kind.FINANCIAL):
+        return f"earnings say little of a {kind.words}"
+    earned, growth = EARNINGS.now(ground.file), inputs["growth"].figure.value
+    if earned.value is None:
+        return f"earnings per share unknown: {earned.reason}"
+    if earned.value <= 0:
+        return "earnings per share are not positive"
+    if growth is not None and abs(growth) > STEEP:
+        return f"growth is beyond ± {percent(STEEP)}"
+    return None
+
+
+MODELS = (
+    ModelSpec(
+        id="cash_to_equity",
+        name="Cash flow to equity",
+        question="What is the cash worth that is left for shareholders, for ever?",
+        answers="cash",
+        lead=False,
+        takes=EQUITY,
+        value=_equity,
+        unsuited=cash_unsuited,
+        touch=touched,
+    ),
+    ModelSpec(
+        id="cash_to_multiple",
+        name="Cash flow, sold at a multiple",
+        question="What is that cash worth if it is sold after some years at its usual multiple?",
+        answers="cash",
+        lead=False,
+        takes=SOLD,
+        value=_sold,
+        unsuited=cash_unsuited,
+        touch=touched,
+    ),
+    ModelSpec(
+        id="graham",
+        name="Graham’s growth formula",
+        question="What would a growing earner be worth beside the best bonds?",
+        answers="cash",
+        lead=False,
+        takes=("growth", "graham_base", "graham_k", "aaa_yield"),
+        value=_graham,
+        unsuited=_graham_unsuited,
+        touch=touched,
+    ),
+)

@@ -1,0 +1,96 @@
+"""What others have usually paid for it: its own multiples, now and on next year's estimate."""
+
+from __future__ import annotations
+
+from ...estimates.newest import newest_estimate, year_ahead
+from ...figures.figure import Figure, Unknown
+from ...figures.inputs import Case, Inputs
+from ...range.multiples import MULTIPLES, SUITS
+from ...range.quantity import Quantity
+from ...range.ruler import price_at_value
+from ..declare import Ground, ModelSpec
+from ..reversion import LEAST_WEEKS
+from ..staged import next_year_multiple_value
+from .common import multiple_spec, own_ruler, touched, valued
+
+ESTIMATED = {"earnings": "eps", "ffo": "ffo", "affo": "affo"}
+"""What analysts estimate per share, by the multiple that is paid for it."""
+
+
+def _id(quantity: Quantity) -> str:
+    """Of the model, and of the multiple it takes."""
+    return f"own_{quantity.id}"
+
+
+INPUTS = tuple(multiple_spec(_id(q), f"Typical {q.name}", q.id) for q in MULTIPLES)
+
+
+def _unsuited(ground: Ground, quantity: Quantity) -> str | None:
+    kind = ground.file.payer.kind
+    if quantity not in SUITS[kind]:
+        return f"not used for a {kind.words}"
+    weeks = len(own_ruler(ground, quantity).weeks.values)
+    if weeks < LEAST_WEEKS:
+        return f"{weeks} weeks with a known {quantity.name}; {LEAST_WEEKS} are needed"
+    return None
+
+
+def _own(quantity: Quantity) -> ModelSpec:
+    def value(ground: Ground, case: Case, label: str) -> Figure:
+        ruler = own_ruler(ground, quantity)
+        beside = [ruler.beside] if ruler.beside else []
+        return price_at_value(label, quantity, ruler.base, case[_id(quantity)], beside)
+
+    return ModelSpec(
+        id=_id(quantity),
+        name=f"Its usual {quantity.name}",
+        question=f"What would it cost at the {quantity.name} others have usually paid for it?",
+        answers="others",
+        lead=False,
+        takes=(_id(quantity),),
+        value=value,
+        unsuited=lambda ground, _: _unsuited(ground, quantity),
+        touch=touched,
+    )
+
+
+def _next(quantity: Quantity) -> ModelSpec:
+    def expected(ground: Ground) -> Figure:
+        return newest_estimate(ground.file, ESTIMATED[quantity.id], year_ahead(ground.file))
+
+    def compute(m: float, x: float, d: float, r: float) -> float | Unknown:
+        if x <= 0:
+            return Unknown(f"the estimate of {quantity.short} is not positive")
+        return next_year_multiple_value(m, x, max(d, 0.0), r)
+
+    def value(ground: Ground, case: Case, label: str) -> Figure:
+        return valued(
+            label,
+            "(typical multiple × estimate of the year ahead + declared rate) ÷ "
+            "(1 + required return)",
+            [
+                case[_id(quantity)],
+                expected(ground),
+                ground.record.declared_rate,
+                case["required_return"],
+            ],
+            compute,
+        )
+
+    def unsuited(ground: Ground, _: Inputs) -> str | None:
+        return _unsuited(ground, quantity) or expected(ground).reason
+
+    return ModelSpec(
+        id=f"next_{quantity.id}",
+        name=f"Its usual {quantity.name}, next year",
+        question=f"What is it worth now if next year’s {quantity.short} fetch the usual multiple?",
+        answers="others",
+        lead=False,
+        takes=(_id(quantity), "required_return"),
+        value=value,
+        unsuited=unsuited,
+        touch=touched,
+    )
+
+
+MODELS = (*map(_own, MULTIPLES), *(_next(q) for q in MULTIPLES if q.id in ESTIMATED))
