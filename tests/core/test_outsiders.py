@@ -14,7 +14,7 @@ from scipy.stats import median_abs_deviation, percentileofscore, theilslopes
 from hearth_yield.core.facts.records import Dividend, PayerFile
 from hearth_yield.core.facts.robust import freak_years, quantile, theil_sen, years_since
 from hearth_yield.core.finding.search import summarise
-from hearth_yield.core.range.ruler import longest_run_above, percentile_of, share_above
+from hearth_yield.core.range.sample import longest_run_above, percentile_of, share_above
 from hearth_yield.core.record.history import build_record
 from hearth_yield.core.record.inflation import real_rate
 from hearth_yield.core.worth.dividend_discount import constant_growth_value

@@ -12,7 +12,8 @@ import pytest
 from hearth_yield.core.figures.figure import Figure, Unit
 from hearth_yield.core.judging.judge import cap_cushion, floor_cushion
 from hearth_yield.core.range.quantity import YIELD
-from hearth_yield.core.range.ruler import percentile_of, price_at, share_above
+from hearth_yield.core.range.ruler import price_at
+from hearth_yield.core.range.sample import percentile_of, share_above
 from hearth_yield.core.record.declared_rate import payments_of, read_rate
 from hearth_yield.core.record.inflation import keeping_pace, real_rate
 from hearth_yield.core.worth.dividend_discount import (

@@ -14,15 +14,9 @@ from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts.records import PayerFile, Series
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.range.lines import PriceLine
-from hearth_yield.core.range.performance import (
-    AVERAGES,
-    PUT_IN,
-    Grown,
-    Priced,
-    average_line,
-    paid_between,
-    put_back,
-)
+from hearth_yield.core.range.performance import PUT_IN, Grown
+from hearth_yield.core.range.price import AVERAGES, Priced, average_line
+from hearth_yield.core.range.reinvested import paid_between, put_back
 from hearth_yield.core.range.stage import RangeStage
 
 from .context import Here, Id, Reviewed, When
@@ -96,8 +90,11 @@ class GrownOut:
 
 
 class AverageOut(BaseModel):
+    """against: how far the price stands from it now. line: by day, as the closes are."""
+
     days: int
     now: FigureOut
+    against: FigureOut
     line: list[float | None]
 
 
@@ -254,6 +251,9 @@ def _averages(priced: Priced) -> list[AverageOut]:
         AverageOut(
             days=n,
             now=figure_out(priced.averages[str(n)], f"range.price.averages.{n}"),
+            against=figure_out(
+                priced.against_averages[str(n)], f"range.price.against_averages.{n}"
+            ),
             line=average_line(file.prices.days, file.adjusted_closes, n),
         )
         for n in AVERAGES

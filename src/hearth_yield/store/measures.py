@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Any
 
 from sqlalchemy import (
     ColumnElement,
     Connection,
     FromClause,
+    Table,
     and_,
     case,
     delete,
@@ -128,8 +130,6 @@ def keep(
     connection: Connection, as_of: date, made_with: str, made: Sequence[tuple[Due, Measured]]
 ) -> None:
     """Write measures over what was kept. A payer that went meanwhile is passed over."""
-    ids = [d.payer_id for d, _ in made]
-    there = set(connection.scalars(select(payer.c.id).where(payer.c.id.in_(ids))))
     rows = [
         {
             "payer_id": d.payer_id,
@@ -139,13 +139,21 @@ def keep(
             "body": to_text(measured),
         }
         for d, measured in made
-        if d.payer_id in there
     ]
-    if rows:
-        writing = insert(kept_measures)
-        new = {c: writing.excluded[c] for c in ("facts_revision", "made_with", "body")}
-        connection.execute(writing.on_conflict_do_update(set_=new), rows)
+    write_over(connection, kept_measures, rows)
     connection.execute(update(household).values(kept_revision=household.c.kept_revision + 1))
+
+
+def write_over(connection: Connection, table: Table, rows: Sequence[dict[str, Any]]) -> None:
+    """Write rows of payers over those of the same key; a payer that went meanwhile is passed
+    over."""
+    ids = [row["payer_id"] for row in rows]
+    there = set(connection.scalars(select(payer.c.id).where(payer.c.id.in_(ids))))
+    held = [row for row in rows if row["payer_id"] in there]
+    if held:
+        writing = insert(table)
+        new = {c.name: writing.excluded[c.name] for c in table.c if not c.primary_key}
+        connection.execute(writing.on_conflict_do_update(set_=new), held)
 
 
 def prune(connection: Connection, asked: date) -> None:

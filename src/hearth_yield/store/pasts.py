@@ -8,13 +8,12 @@ from datetime import date
 from typing import Any
 
 from sqlalchemy import Connection, FromClause, and_, delete, func, select
-from sqlalchemy.dialects.sqlite import insert
 
 from hearth_yield.core.finding.look_back import PastPayer
 from hearth_yield.core.finding.search import Entry
 
 from .measured_text import from_text, to_text
-from .measures import Due
+from .measures import Due, write_over
 from .tables import kept_past, payer, payer_change
 
 _REVISION = func.coalesce(payer_change.c.revision, 0)
@@ -66,8 +65,6 @@ def keep(
 ) -> None:
     """Write what was read over what was kept, and drop the pasts of other days. A payer that went
     meanwhile is passed over."""
-    ids = [d.payer_id for d, _ in made]
-    there = set(connection.scalars(select(payer.c.id).where(payer.c.id.in_(ids))))
     rows = [
         {
             "payer_id": d.payer_id,
@@ -77,13 +74,9 @@ def keep(
             "body": _text(past),
         }
         for d, past in made
-        if d.payer_id in there
     ]
     connection.execute(delete(kept_past).where(kept_past.c.as_of != as_of))
-    if rows:
-        writing = insert(kept_past)
-        new = {c: writing.excluded[c] for c in ("facts_revision", "method", "body")}
-        connection.execute(writing.on_conflict_do_update(set_=new), rows)
+    write_over(connection, kept_past, rows)
 
 
 def _text(past: PastPayer) -> str:

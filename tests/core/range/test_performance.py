@@ -14,7 +14,8 @@ from hearth_yield.core.facts.records import PayerFile, PriceHistory, Series, Ser
 from hearth_yield.core.figures.solve import root, yearly_return
 from hearth_yield.core.question import Question, read_question, write_question
 from hearth_yield.core.range.multiples import PRICE_TO_EARNINGS
-from hearth_yield.core.range.performance import Grown, Priced, average_line
+from hearth_yield.core.range.performance import Grown
+from hearth_yield.core.range.price import Priced, average_line
 from hearth_yield.core.range.quantity import YIELD
 
 from ..build import TODAY, paid, payer, plain_years, review, steady

@@ -7,7 +7,8 @@ from hearth_yield.core.errors import MethodError
 from hearth_yield.core.facts.records import PayerFile, PriceHistory
 from hearth_yield.core.range.aim import aim_at
 from hearth_yield.core.range.quantity import YIELD
-from hearth_yield.core.range.ruler import longest_run_above, price_at, ruler_of
+from hearth_yield.core.range.ruler import price_at, ruler_of
+from hearth_yield.core.range.sample import longest_run_above
 from hearth_yield.core.range.weekly import weekly_values
 from hearth_yield.core.record.history import build_record
 

@@ -1371,8 +1371,12 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
-        /** AverageOut */
+        /**
+         * AverageOut
+         * @description against: how far the price stands from it now. line: by day, as the closes are.
+         */
         AverageOut: {
+            against: components["schemas"]["FigureOut"];
             /** Days */
             days: number;
             /** Line */

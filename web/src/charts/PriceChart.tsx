@@ -3,8 +3,8 @@ import { scaleLinear, scaleLog, scaleUtc } from "d3-scale";
 import { line } from "d3-shape";
 import { useRef, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { day, month, number } from "@/format/format";
-import { Grid, LABEL, Slumps } from "./parts";
+import { day, number } from "@/format/format";
+import { Grid, Slumps, TimeTicks } from "./parts";
 
 export interface Course {
   name: string;
@@ -138,18 +138,13 @@ export function PriceChart(props: Props) {
             right={width - PAD.right}
             text={(v) => number(v, v < 10 ? 2 : v < 100 ? 1 : 0)}
           />
-          {x.ticks(width > 560 ? 7 : 4).map((t) => (
-            <text
-              key={t.getTime()}
-              x={x(t)}
-              y={HEIGHT - 6}
-              textAnchor={x(t) > width - 40 ? "end" : "middle"}
-              fontSize={LABEL}
-              fill="var(--muted)"
-            >
-              {short ? month(t.toISOString()) : t.getUTCFullYear()}
-            </text>
-          ))}
+          <TimeTicks
+            ticks={x.ticks(width > 560 ? 7 : 4)}
+            x={x}
+            y={HEIGHT - 6}
+            right={width - 40}
+            short={short}
+          />
           {anchor !== null && at !== null && (
             <rect
               x={Math.min(x(time(own.days[anchor] ?? first)), x(time(own.days[at] ?? first)))}

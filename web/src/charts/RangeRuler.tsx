@@ -3,8 +3,8 @@ import { scaleLinear, scaleUtc } from "d3-scale";
 import { line } from "d3-shape";
 import { Slider } from "radix-ui";
 import type { Schemas } from "@/api/client";
-import { isPercent, month, number, show } from "@/format/format";
-import { Grid, LABEL, Slumps } from "./parts";
+import { isPercent, number, show } from "@/format/format";
+import { Grid, LABEL, Slumps, TimeTicks } from "./parts";
 
 type Range = Schemas["RangeSeries"];
 export const RULER_HEIGHT = 276;
@@ -109,18 +109,13 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
             strokeDasharray="5 4"
           />
         )}
-        {x.ticks(width > 560 ? 6 : 3).map((t) => (
-          <text
-            key={t.getTime()}
-            x={x(t)}
-            y={RULER_HEIGHT - 6}
-            textAnchor={x(t) > split - 34 ? "end" : "middle"}
-            fontSize={LABEL}
-            fill="var(--muted)"
-          >
-            {short ? month(t.toISOString()) : t.getUTCFullYear()}
-          </text>
-        ))}
+        <TimeTicks
+          ticks={x.ticks(width > 560 ? 6 : 3)}
+          x={x}
+          y={RULER_HEIGHT - 6}
+          right={split - 34}
+          short={short}
+        />
         {bins.map((b) => (
           <rect
             key={b.x0}

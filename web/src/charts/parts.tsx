@@ -2,7 +2,7 @@
 import { scaleBand } from "d3-scale";
 import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
-import { percent } from "@/format/format";
+import { month, percent } from "@/format/format";
 
 export const LABEL = 12;
 /** Ink for bars, solid so that grid lines do not shine through. */
@@ -65,6 +65,32 @@ export function XTicks(props: { ticks: number[]; x: (value: number) => number; y
       fill="var(--muted)"
     >
       {percent(tick, 0)}
+    </text>
+  ));
+}
+
+interface TimeProps {
+  ticks: Date[];
+  x: (at: Date) => number;
+  y: number;
+  /** Beyond it a label ends at its tick. */
+  right: number;
+  /** A span so short that months are named. */
+  short: boolean;
+}
+
+/** Days along the foot of a chart. */
+export function TimeTicks({ ticks, x, y, right, short }: TimeProps) {
+  return ticks.map((tick) => (
+    <text
+      key={tick.getTime()}
+      x={x(tick)}
+      y={y}
+      textAnchor={x(tick) > right ? "end" : "middle"}
+      fontSize={LABEL}
+      fill="var(--muted)"
+    >
+      {short ? month(tick.toISOString()) : tick.getUTCFullYear()}
     </text>
   ));
 }

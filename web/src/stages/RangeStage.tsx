@@ -1,18 +1,22 @@
 import { extent } from "d3-array";
 import { useEffect, useState } from "react";
-import { type Review, refusalOf, type Schemas } from "@/api/client";
-import { askAim, type PayerKey, useAim, useRange } from "@/api/hooks";
+import type { Review, Schemas } from "@/api/client";
+import { type PayerKey, useAim, useRange } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { aimStep, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
-import { day, isPercent, number, readNumber, show, upperFirst, withDates } from "@/format/format";
+import { day, isPercent, number, show, upperFirst, withDates } from "@/format/format";
 import { useRefused } from "@/state/refused";
-import { questionOf, useView, type View, WINDOWS } from "@/state/view";
+import { useView, type View, WINDOWS } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, KeyFigure } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "./Drawn";
-import { PriceKeys, PriceView } from "./range/PriceView";
+import { AimLine } from "./range/AimLine";
+import { heading } from "./range/heading";
+import { PriceKeys } from "./range/PriceTold";
+import { PriceView } from "./range/PriceView";
+import { Quarters } from "./range/Quarters";
 import { StageView } from "./StageView";
 
 type Range = Schemas["RangeSeries"];
@@ -303,109 +307,6 @@ function plainAim(aim: Aim, currency: string): string {
   return price === null ? target : `${target}, ${number(price, 2)} ${currency}`;
 }
 
-/** One line of text: the target as yield and price, how many weeks offered it, when last. */
-function AimLine(props: {
-  aim: Aim | null;
-  review: Review;
-  range: Range;
-  payer: PayerKey;
-  setAim: (to: number | undefined) => void;
-}) {
-  const { aim, review, range } = props;
-  const [view] = useView();
-  const [problem, setProblem] = useState<string>();
-  const scale = isPercent(range.unit) ? 100 : 1;
-  const fromYield = (v: number) =>
-    v > 0 && v / scale < 1e6 ? props.setAim(v / scale) : setProblem("A target is above 0.");
-  const fromPrice = async (price: number) => {
-    const asked = { ...questionOf(view), aim: undefined, aim_price: price.toString() };
-    const found = await askAim(props.payer, asked).catch((thrown) => {
-      setProblem(`${upperFirst(refusalOf(thrown).message)}; the aim stays as it was.`);
-      return null;
-    });
-    if (found?.target.value) props.setAim(Number(found.target.value.toFixed(6)));
-  };
-  const told = (act: (v: number) => void) => (typed: string) => {
-    const read = readNumber(typed);
-    setProblem(undefined);
-    if ("error" in read) setProblem(`${read.error}; the aim stays as it was.`);
-    else act(read.value);
-  };
-  if (!aim) return <p className="min-h-[64px]" />;
-  const offered = aim.weeks_offered.value ?? 0;
-  const closes = aim.closes_52.value ?? 0;
-  const gap = aim.against_price.value;
-  return (
-    <div className="mt-1 grid gap-x-6 gap-y-2 md:grid-cols-[minmax(0,1fr)_auto]">
-      <p className="min-h-[46px] text-[16px]" aria-live="polite" data-testid="aim">
-        At <Fig figure={aim.target} digits={2} className="font-semibold" /> you would pay{" "}
-        <Fig figure={aim.target_price} className="font-semibold" />
-        {gap !== null && Math.abs(gap) >= 0.0005 && (
-          <>
-            , <Fig figure={aim.against_price} size digits={0} /> {gap < 0 ? "under" : "over"}{" "}
-            today’s price
-          </>
-        )}
-        . It was that cheap or cheaper in{" "}
-        <b className="font-semibold">
-          <Fig figure={aim.weeks_offered} bare /> of {aim.weeks_in_sample} weeks
-        </b>
-        {aim.last_offered && <>, last on {day(aim.last_offered)}</>};{" "}
-        {closes > 0 ? (
-          <>
-            in the past 52 weeks it closed at that price or lower{" "}
-            {closes === 1 ? "once" : <Fig figure={aim.closes_52} />}
-            {closes === 1 ? "" : " times"}
-          </>
-        ) : offered > 0 ? (
-          "not once in the past 52 weeks"
-        ) : (
-          "never in this window"
-        )}
-        .
-      </p>
-      <div className="flex flex-wrap gap-x-3 gap-y-1 text-[14px] md:flex-col md:items-end">
-        <Exact
-          label={heading(range)}
-          value={number((aim.target.value ?? 0) * scale, 2)}
-          onCommit={told(fromYield)}
-        />
-        <Exact
-          label={`Price, ${review.payer.currency}`}
-          value={aim.target_price.value === null ? "" : number(aim.target_price.value, 2)}
-          onCommit={told((v) => void fromPrice(v))}
-        />
-        {problem && (
-          <p role="alert" className="max-w-[220px] text-[13px] text-over md:text-right">
-            {problem}
-          </p>
-        )}
-      </div>
-    </div>
-  );
-}
-
-function Exact(props: { label: string; value: string; onCommit: (typed: string) => void }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const commit = () => {
-    if (typed !== null && typed !== props.value) props.onCommit(typed);
-    setTyped(null);
-  };
-  return (
-    <label className="text-muted">
-      {props.label}
-      <input
-        className="field ml-2 min-h-[28px]! w-[76px] py-0.5! text-right font-semibold"
-        inputMode="decimal"
-        value={typed ?? props.value}
-        onChange={(e) => setTyped(e.target.value)}
-        onBlur={commit}
-        onKeyDown={(e) => e.key === "Enter" && commit()}
-      />
-    </label>
-  );
-}
-
 function summaryOf(range: Range): string {
   const { now, typical } = range.figures;
   if (!now || !typical || typical.value === null) return withDates(typical?.reason ?? "");
@@ -414,8 +315,6 @@ function summaryOf(range: Range): string {
   const [low, high] = extent(range.weeks.values);
   return `${upperFirst(range.name)} today ${told(now.value)}; ${range.usual} ${told(typical.value)}, lowest ${told(low ?? null)}, highest ${told(high ?? null)} over ${range.weeks.days.length} weeks.`;
 }
-
-const heading = (range: Range) => `${upperFirst(range.name)}${isPercent(range.unit) ? ", %" : ""}`;
 
 function Weeks({ range }: { range: Range }) {
   return (
@@ -438,76 +337,5 @@ function Weeks({ range }: { range: Range }) {
         ))}
       </tbody>
     </table>
-  );
-}
-
-const QUARTERS = ["Mar", "Jun", "Sep", "Dec"];
-const YEARS_SHOWN = 6;
-
-/** Quarter ends, a year a row, the newest first: the value, and how far it was from the usual one. */
-function Quarters({ range }: { range: Range }) {
-  const [all, setAll] = useState(false);
-  const years = [...new Set(range.quarters.map((q) => q.day.slice(0, 4)))].reverse();
-  if (years.length === 0) return null;
-  const at = (year: string, quarter: number) =>
-    range.quarters.find(
-      (q) => q.day.startsWith(year) && Math.ceil(Number(q.day.slice(5, 7)) / 3) === quarter + 1,
-    );
-  const shown = all ? years : years.slice(0, YEARS_SHOWN);
-  return (
-    <div className="relative mt-2 overflow-x-auto">
-      <table className="rows w-full text-[14px]">
-        <caption className="sr-only">{upperFirst(range.name)} at quarter ends</caption>
-        <thead>
-          <tr>
-            <td />
-            <th scope="colgroup" colSpan={4}>
-              {heading(range)}
-            </th>
-            <th scope="colgroup" colSpan={4}>
-              vs {range.usual}, % (− = under)
-            </th>
-          </tr>
-          <tr>
-            <th scope="col">Quarter ends</th>
-            {["value", "against"].flatMap((half) =>
-              QUARTERS.map((q) => (
-                <th key={`${half}-${q}`} scope="col">
-                  {q}
-                </th>
-              )),
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((year) => (
-            <tr key={year}>
-              <td>{year}</td>
-              {QUARTERS.map((name, q) => {
-                const held = at(year, q);
-                return (
-                  <td key={name}>
-                    {held && <Fig figure={held.value} bare digits={2} unknown="–" />}
-                  </td>
-                );
-              })}
-              {QUARTERS.map((name, q) => {
-                const held = at(year, q);
-                return (
-                  <td key={name}>
-                    {held && <Fig figure={held.against_typical} bare sign unknown="–" />}
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {shown.length < years.length && (
-        <button type="button" className="link mt-1 text-[14px]" onClick={() => setAll(true)}>
-          {number(years.length - shown.length)} earlier years
-        </button>
-      )}
-    </div>
   );
 }

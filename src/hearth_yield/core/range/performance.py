@@ -11,8 +11,7 @@ from functools import cached_property
 
 import numpy as np
 
-from ..facts.records import DividendKind, PayerFile, Series
-from ..figures.arrays import Days, Floats
+from ..facts.records import PayerFile, Series
 from ..figures.figure import (
     Figure,
     Sample,
@@ -26,39 +25,14 @@ from ..figures.figure import (
 )
 from ..figures.parts import HoldsFigures
 from ..figures.solve import yearly_return
-from ..record.payments import Payment, in_another_currency, payments_of
-from .beta import Beta, beta_of
+from ..record.payments import Payment, in_another_currency
 from .quantity import Quantity
+from .reinvested import added, paid_between
 
 YEAR_DAYS = 365.25
-SPANS = {"this_year": 0, "1": 1, "5": 5, "10": 10, "all": None}
 STALE = 14
 """Days a close may lie before the day a span begins on."""
-AVERAGES = (20, 50, 200)
 PUT_IN = 10_000.0
-
-
-def paid_between(file: PayerFile, first: date, last: date) -> list[Payment]:
-    """Every dividend that went ex after the first day and up to the last, of whatever kind."""
-    found = [p for kind in DividendKind for p in payments_of(file, kind)]
-    return sorted((p for p in found if first < p.ex_date <= last), key=lambda p: p.ordinal)
-
-
-def put_back(file: PayerFile) -> Floats:
-    """What one share of the first close became by each close, every dividend put back in."""
-    return np.asarray(np.cumprod(_added(file)), dtype=np.float64)
-
-
-def _added(file: PayerFile) -> Floats:
-    """By what one share grows at each close: dividends buy at the close of their ex-date, or the
-    next one held. Those in another currency do not."""
-    days, closes = file.prices.days, file.adjusted_closes
-    factors: Floats = np.ones(len(closes), dtype=np.float64)
-    for p in paid_between(file, days[0].astype(date), file.last_day) if len(days) else ():
-        at = int(np.searchsorted(days, np.datetime64(p.ex_date)))
-        if at < len(closes) and p.fact.currency == file.payer.currency and closes[at] > 0:
-            factors[at] *= 1 + p.amount / closes[at]
-    return factors
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -213,7 +187,7 @@ class Grown(HoldsFigures):
         places = self._places
         if isinstance(places, str):
             return 1.0
-        return float(np.prod(_added(self.file)[places[0] + 1 : places[1] + 1]))
+        return float(np.prod(added(self.file)[places[0] + 1 : places[1] + 1]))
 
     @cached_property
     def price_a_year(self) -> Figure:
@@ -248,37 +222,39 @@ class Grown(HoldsFigures):
     @cached_property
     def worth_now(self) -> Figure:
         """Of PUT_IN put in on the first day, its dividends kept apart."""
-        return derive(
-            f"{PUT_IN:,.0f} put in then, worth at the end",
-            Unit.INDEX,
-            f"{PUT_IN:,.0f} ÷ first close × last close",
+        return self._of_a_sum(
+            "put in then, worth at the end",
+            "÷ first close × last close",
             self._closes,
-            lambda a, b: PUT_IN / a * b,
-            currency=self.file.payer.currency,
-            period=self._period,
+            lambda a, b: b / a,
         )
 
     @cached_property
     def received_of_it(self) -> Figure:
-        return derive(
-            f"dividends received on {PUT_IN:,.0f} put in",
-            Unit.INDEX,
-            f"{PUT_IN:,.0f} ÷ first close × dividends received",
+        return self._of_a_sum(
+            "put in then, dividends received",
+            "÷ first close × dividends received",
             [self._closes[0], self.received],
-            lambda a, d: PUT_IN / a * d,
-            currency=self.file.payer.currency,
-            period=self._period,
+            lambda a, d: d / a,
         )
 
     @cached_property
     def market_worth(self) -> Figure:
         """The same sum in the market, dividends put back in."""
+        return self._of_a_sum(
+            "in the market", "× (1 + market with dividends)", [self.market_total], lambda x: 1 + x
+        )
+
+    def _of_a_sum(
+        self, label: str, formula: str, inputs: Sequence[Figure], became: Callable[..., float]
+    ) -> Figure:
+        """What PUT_IN became."""
         return derive(
-            f"{PUT_IN:,.0f} in the market",
+            f"{PUT_IN:,.0f} {label}",
             Unit.INDEX,
-            f"{PUT_IN:,.0f} × (1 + market with dividends)",
-            [self.market_total],
-            lambda x: PUT_IN * (1 + x),
+            f"{PUT_IN:,.0f} {formula}",
+            inputs,
+            lambda *v: PUT_IN * became(*v),
             currency=self.file.payer.currency,
             period=self._period,
         )
@@ -420,96 +396,3 @@ def _point(series: Series, day: date) -> Figure | None:
         source=p.source,
         touch=p.touch,
     )
-
-
-@dataclass(frozen=True, kw_only=True)
-class Priced(HoldsFigures):
-    """The price and its past; built when it is asked for. typed: the span the person chose."""
-
-    file: PayerFile = field(repr=False)
-    quantity: Quantity
-
-    @cached_property
-    def spans(self) -> tuple[Grown, ...]:
-        """This year, 1, 5 and 10 years, and all there is."""
-        return tuple(self.over(id, self._first_of(years)) for id, years in SPANS.items())
-
-    def _first_of(self, years: int | None) -> date:
-        day, days = self.file.last_day, self.file.prices.days
-        if years == 0:
-            return date(day.year - 1, 12, 31)
-        if years is None:
-            return days[0].astype(date) if len(days) else day
-        leap = day.month == 2 and day.day == 29
-        return date(day.year - years, day.month, 28 if leap else day.day)
-
-    def over(self, id: str, first: date, last: date | None = None) -> Grown:
-        asked = (first, min(last or self.file.last_day, self.file.last_day))
-        return Grown(id=id, file=self.file, quantity=self.quantity, asked=asked)
-
-    @cached_property
-    def beta(self) -> Beta:
-        return beta_of(self.file)
-
-    @cached_property
-    def highest(self) -> Figure:
-        """The highest close there is."""
-        closes = self.file.adjusted_closes
-        if not len(closes):
-            return unknown("highest close", Unit.PER_SHARE, "no prices are held")
-        at = int(np.argmax(closes))
-        return Figure(
-            label="highest close",
-            unit=Unit.PER_SHARE,
-            value=float(closes[at]),
-            currency=self.file.payer.currency,
-            **self.file.close_meta(at),
-        ).with_touch(self.file.closes_touch(date.min, self.file.day))
-
-    @cached_property
-    def from_peak(self) -> Figure:
-        return derive(
-            "price against its highest close",
-            Unit.FRACTION,
-            "price ÷ highest close − 1",
-            [self.file.price, self.highest],
-            lambda p, top: p / top - 1,
-        )
-
-    @cached_property
-    def averages(self) -> dict[str, Figure]:
-        """Of the last 20, 50 and 200 days' closes."""
-        return {str(n): self._average(n) for n in AVERAGES}
-
-    def _average(self, n: int) -> Figure:
-        label, file = f"{n}-day average", self.file
-        days, closes = file.prices.days[-n:], file.adjusted_closes[-n:]
-        left = file.exclusions_within("prices", file.day - timedelta(days=2 * n), file.day)
-
-        def none(why: str) -> Figure:
-            return unknown(label, Unit.PER_SHARE, why).with_exclusions(left)
-
-        if len(days) < n:
-            return none(f"{len(days)} of {n} closes are held")
-        if (days[-1] - days[0]).astype(int) > 2 * n:
-            return none("closes are not held day by day")
-        found = Figure(
-            label=label,
-            unit=Unit.PER_SHARE,
-            value=float(closes.mean()),
-            formula=f"mean of the last {n} closes",
-            currency=file.payer.currency,
-            period=f"{days[0]} to {days[-1]}",
-            touch=file.closes_touch(days[0].astype(date), days[-1].astype(date)),
-        ).with_exclusions(left)
-        return file.close_age.of(found)
-
-
-def average_line(days: Days, closes: Floats, n: int) -> list[float | None]:
-    """The mean of the last n closes on each day; None before there are n within 2n days."""
-    sums = np.cumsum(np.insert(closes, 0, 0.0))
-    found: list[float | None] = [None] * len(closes)
-    for at in range(n - 1, len(closes)):
-        if (days[at] - days[at - n + 1]).astype(int) <= 2 * n:
-            found[at] = float(sums[at + 1] - sums[at + 1 - n]) / n
-    return found

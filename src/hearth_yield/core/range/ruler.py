@@ -2,52 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
-from functools import partial
+from datetime import timedelta
 from typing import Any
 
 import numpy as np
 
 from ..errors import MethodError
 from ..facts.records import PayerFile
-from ..facts.robust import quantile
 from ..figures.arrays import Floats
-from ..figures.figure import (
-    Figure,
-    Sample,
-    SampleRow,
-    Touch,
-    Unit,
-    Unknown,
-    derive,
-    percent,
-    touch_of,
-    unknown,
-)
-from ..figures.parts import HoldsFigures
-from ..figures.ties import all_at_most, ties
+from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..record.history import Record
 from .quantity import YIELD, Quantity
+from .quarters import QuarterEnd, over, quarter_ends
+from .sample import Statistics, percentile_of, share_above
 from .weekly import Weekly, past_year, weekly_values
 
 WINDOWS: dict[str, int | None] = {"3": 156, "5": 260, "10": 520, "all": None}
 TYPICAL = ("mean", "median")
 """What can stand for the usual value."""
-LEAST_WEEKS = 52
 SCALE_STEPS = 9
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class QuarterEnd(HoldsFigures):
-    day: date
-    value: Figure
-    against_typical: Figure
-
-    @property
-    def key(self) -> str:
-        return self.day.isoformat()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,31 +86,6 @@ RULED = (
 )
 
 
-def percentile_of(sample: Floats, today: float) -> float:
-    """Mid-rank: (below + ½ equal) / n, a fraction.
-
-    Source: docs/method.md, Range. 3.1 3.4 3.4 3.6 3.9 4.2, today 3.6 → 0.5833.
-    """
-    equal = ties(sample, today)
-    below = float(((sample < today) & ~equal).sum())
-    return (below + float(equal.sum()) / 2) / len(sample)
-
-
-def share_above(sample: Floats, today: float) -> float:
-    """Share of the sample above today's, ties not: 2 of 6 in the example of `percentile_of`."""
-    return float((~all_at_most(sample, today)).sum()) / len(sample)
-
-
-def longest_run_above(sample: Floats, level: float) -> tuple[int, int]:
-    """Length and last index of the longest run above a level; (0, -1) when there is none."""
-    best, end, run = 0, -1, 0
-    for i, above in enumerate(~all_at_most(sample, level)):
-        run = run + 1 if above else 0
-        if run > best:
-            best, end = run, i
-    return best, end
-
-
 def price_at(quantity: Quantity, base: float, target: float, beside: float = 0.0) -> float:
     """The price at which the quantity has a value. 1.40 at a yield of 3.5 % → 40.00; 4 % → 35.00.
 
@@ -180,110 +130,6 @@ def _beside(file: PayerFile, quantity: Quantity) -> list[Figure]:
     return [quantity.beside(file)] if quantity.beside else []
 
 
-def _rows_of(w: Weekly) -> list[SampleRow]:
-    return [
-        SampleRow(day=d, values=(float(v), float(b), float(c)), source=int(s), since=k)
-        for d, v, b, c, s, k in zip(
-            w.days.astype(date),
-            w.values,
-            w.bases,
-            w.closes,
-            w.sources,
-            w.base_days.astype(date),
-            strict=True,
-        )
-    ]
-
-
-class _Statistics:
-    """Builds the figures that rest on one sample of weeks."""
-
-    def __init__(self, file: PayerFile, quantity: Quantity, weeks: Weekly, without: int) -> None:
-        self.quantity = quantity
-        self.weeks = weeks
-        self.close_age = file.close_age
-        self.n = len(weeks.values)
-        self.ordered = np.sort(weeks.values)
-        self.currency = file.payer.currency
-        span = f"{weeks.days[0]} to {weeks.days[-1]}" if self.n else None
-        notes = (
-            (f"{without} weeks without a known {quantity.base_name} excluded",) if without else ()
-        )
-        self.count = Figure(
-            label="weeks in the sample",
-            unit=Unit.WEEKS,
-            value=float(self.n),
-            formula=f"last closes of complete weeks, with the {quantity.base_name} known each day",
-            period=span,
-            notes=notes,
-            touch=_touch_of(file, quantity, weeks),
-            sample=Sample(
-                columns=(
-                    (quantity.name, quantity.unit),
-                    (quantity.base_name, Unit.PER_SHARE),
-                    ("close", Unit.PER_SHARE),
-                ),
-                rows=partial(_rows_of, weeks),
-            ),
-        )
-
-    def figure(self, label: str, unit: Unit, formula: str, value: float, **meta: Any) -> Figure:
-        if self.n < LEAST_WEEKS:
-            name = self.quantity.name
-            reason = f"{self.n} weeks with a known {name}; {LEAST_WEEKS} are needed"
-            return unknown(label, unit, reason, formula=formula, inputs=(self.count,), **meta)
-        figure = Figure(
-            label=label, unit=unit, value=value, formula=formula, inputs=(self.count,), **meta
-        )
-        return self.close_age.of(figure)
-
-    def quantile(self, label: str, q: float) -> Figure:
-        value = quantile(self.ordered, q) if self.n else 0.0
-        return self.figure(label, self.quantity.unit, f"{percent(q)} of the weeks lie below", value)
-
-    def extreme(self, label: str, highest: bool) -> Figure:
-        if not self.n:
-            return self.figure(label, self.quantity.unit, label, 0.0)
-        y = self.weeks.values
-        i = int(np.argmax(y) if highest else np.argmin(y))
-        return self.figure(
-            label,
-            self.quantity.unit,
-            f"the week with the {'highest' if highest else 'lowest'} {self.quantity.name}",
-            float(y[i]),
-            known_on=self.weeks.days[i].astype(date),
-        )
-
-    def mean(self, label: str) -> Figure:
-        value = float(self.weeks.values.mean()) if self.n else 0.0
-        return self.figure(
-            label, self.quantity.unit, f"mean of the weekly {self.quantity.name}s", value
-        )
-
-    def longest_above(self, mean: Figure) -> Figure:
-        run, end = longest_run_above(self.weeks.values, mean.value or 0.0)
-        return self.figure(
-            "longest stretch above the mean",
-            Unit.WEEKS,
-            "longest run of sample weeks above the mean",
-            float(run),
-            known_on=self.weeks.days[end].astype(date) if end >= 0 else None,
-        )
-
-    def against(
-        self, label: str, formula: str, now: Figure, compute: Callable[[Floats, float], float]
-    ) -> Figure:
-        """A fraction that holds today's value against the sample."""
-        sample = self.figure("weeks in the sample", Unit.WEEKS, "complete weeks", self.n)
-        return derive(
-            label,
-            Unit.FRACTION,
-            formula,
-            [now, self.count if sample.known else sample],
-            lambda t, _: compute(self.weeks.values, t),
-        )
-
-
 def ruler_of(
     file: PayerFile,
     record: Record,
@@ -304,7 +150,7 @@ def ruler_of(
     weekly = weekly if weekly is not None else weekly_values(file, quantity)
     in_window = weekly.last(WINDOWS[window])
     weeks = in_window.known()
-    stats = _Statistics(file, quantity, weeks, len(in_window.days) - len(weeks.days))
+    stats = Statistics(file, quantity, weeks, len(in_window.days) - len(weeks.days))
     now, base, name = value_now(file, record, quantity), quantity.base(file, record), quantity.name
     beside = _beside(file, quantity)
     span = "all years" if window == "all" else f"{window}-year"
@@ -332,7 +178,7 @@ def ruler_of(
         **_compared(stats, now, held, usual, f"{name} vs {span} {usual}"),
         longest_above=stats.longest_above(mean),
         fair_price=fair,
-        premium=_over(
+        premium=over(
             f"price vs price at the {usual} {name}",
             f"price ÷ price at the {usual} {name} − 1",
             file.price,
@@ -340,18 +186,18 @@ def ruler_of(
         ),
         low_52=_extreme_close(file, "52-week low", highest=False),
         high_52=_extreme_close(file, "52-week high", highest=True),
-        quarters=tuple(_quarter_ends(file, quantity, in_window, held, usual)),
+        quarters=tuple(quarter_ends(file, quantity, in_window, held, usual)),
         price_scale=price_scale(quantity, base, weeks.values, now, beside),
     )
 
 
 def _compared(
-    stats: _Statistics, now: Figure, held: Figure, usual: str, label: str
+    stats: Statistics, now: Figure, held: Figure, usual: str, label: str
 ) -> dict[str, Figure]:
     """Today's value against the usual one, and its place among the weeks."""
     name = stats.quantity.name
     return {
-        "deviation": _over(label, f"{name} today ÷ {usual} {name} − 1", now, held),
+        "deviation": over(label, f"{name} today ÷ {usual} {name} − 1", now, held),
         "percentile": stats.against(
             f"percentile of today's {name}",
             "(weeks below + ½ weeks equal) ÷ weeks",
@@ -365,10 +211,6 @@ def _compared(
             share_above,
         ),
     }
-
-
-def _over(label: str, formula: str, one: Figure, other: Figure) -> Figure:
-    return derive(label, Unit.FRACTION, formula, [one, other], lambda a, b: a / b - 1)
 
 
 def price_at_value(
@@ -414,16 +256,6 @@ def price_scale(
     return tuple((float(v), price_at(quantity, base.value, float(v), extra)) for v in steps)
 
 
-def _touch_of(file: PayerFile, quantity: Quantity, weeks: Weekly) -> Touch | None:
-    """Whether a person had a hand in a close of the sample, or in a base it reads."""
-    if not len(weeks.days):
-        return None
-    first, last = weeks.days[0].astype(date), weeks.days[-1].astype(date)
-    week = timedelta(days=7)
-    closes = file.closes_touch(first - week, last + week)
-    return touch_of([closes, quantity.by_hand(file, first)])
-
-
 def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
     recent = past_year(file)
     meta: dict[str, Any] = {
@@ -443,68 +275,4 @@ def _extreme_close(file: PayerFile, label: str, *, highest: bool) -> Figure:
     )
     return file.close_age.of(figure).with_touch(
         file.closes_touch(file.day - timedelta(weeks=52), file.day)
-    )
-
-
-def _quarter_ends(
-    file: PayerFile, quantity: Quantity, weeks: Weekly, held: Figure, usual: str
-) -> list[QuarterEnd]:
-    """The last sampled week of each calendar quarter."""
-    if not len(weeks.days):
-        return []
-    quarter = weeks.days.astype("datetime64[M]").astype(np.int64) // 3
-    ends = np.append(np.flatnonzero(quarter[:-1] != quarter[1:]), len(quarter) - 1)
-    rows = []
-    for i in ends:
-        day = weeks.days[i].astype(date)
-        label = f"{quantity.name} on {day.isoformat()}"
-        value = _value_of_week(file, quantity, weeks, int(i), label)
-        against = _over(
-            f"{label} vs {usual}", f"{quantity.name} ÷ {usual} {quantity.name} − 1", value, held
-        )
-        rows.append(QuarterEnd(day=day, value=value, against_typical=against))
-    return rows
-
-
-def _value_of_week(
-    file: PayerFile, quantity: Quantity, weeks: Weekly, i: int, label: str
-) -> Figure:
-    """One week's value from the base known by then and that week's close."""
-    day, since = weeks.days[i].astype(date), weeks.base_days[i].astype(date)
-    read_by_hand = quantity.by_hand(file, day)
-    if np.isnan(weeks.values[i]):
-        none = unknown(label, quantity.unit, f"no known {quantity.base_name} that week")
-        return none.with_touch(read_by_hand)
-    source, currency = int(weeks.sources[i]), file.payer.currency
-    base = Figure(
-        label=f"{quantity.base_name} known that day",
-        unit=Unit.PER_SHARE,
-        value=float(weeks.bases[i]),
-        formula="as the record read on that day, in today's shares",
-        currency=currency,
-        known_on=since,
-        touch=read_by_hand,
-    )
-    close = Figure(
-        label="close",
-        unit=Unit.PER_SHARE,
-        value=float(weeks.closes[i]),
-        period=f"close of {day.isoformat()}, in today's shares",
-        currency=currency,
-        known_on=day,
-        source=source,
-        touch=file.closes_touch(day - timedelta(days=7), day + timedelta(days=7)),
-    )
-    inputs = [base, close]
-    if quantity.beside is not None:
-        inputs.append(
-            base.but(label=f"{quantity.beside_name} known that day", value=float(weeks.besides[i]))
-        )
-    return derive(
-        label,
-        quantity.unit,
-        quantity.formula.replace("price", "close"),
-        inputs,
-        lambda b, c, x=0.0: float(quantity.value(b, c, x)),
-        known_on=day,
     )

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ..facts.records import PayerFile
 from ..record.history import Record
 from .aim import Aim, aim_at, target_at_price
-from .performance import Priced
+from .price import Priced
 from .quantity import YIELD, Quantity
 from .ruler import Ruler, ruler_of
 from .weekly import weekly_values

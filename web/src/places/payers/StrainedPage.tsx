@@ -1,4 +1,3 @@
-import { Link } from "@tanstack/react-router";
 import { useEffect } from "react";
 import type { Schemas, State } from "@/api/client";
 import { useJob } from "@/api/hooks";
@@ -8,6 +7,7 @@ import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { InputFields } from "@/ui/InputFields";
 import { JobProgress } from "@/ui/JobProgress";
+import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 
 type Row = Schemas["StrainedPayerOut"];
@@ -108,14 +108,12 @@ function Line({ row }: { row: Row }) {
   return (
     <tr>
       <td>
-        <Link
-          to="/review/$exchange/$symbol"
-          params={{ exchange: row.exchange, symbol: row.symbol }}
+        <ReviewLink
+          payer={row}
           search={{ as_of: view.as_of, strain: view.strain, footing: "strain", stage: "footing" }}
-          className="link"
         >
           {row.name}
-        </Link>
+        </ReviewLink>
         {row.reason && <span className="text-[13px] text-muted"> · {row.reason}</span>}
       </td>
       <td className="text-left!">

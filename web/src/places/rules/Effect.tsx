@@ -1,4 +1,3 @@
-import { Link } from "@tanstack/react-router";
 import { useEffect } from "react";
 import type { State } from "@/api/client";
 import { useMake } from "@/api/payers";
@@ -6,6 +5,7 @@ import { type Rules, useEffectOf } from "@/api/rules";
 import { number } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, STATES, StateMark } from "@/ui/StateMark";
 
 /** What the draft would change: who moves, from which state to which. */
@@ -67,14 +67,9 @@ export function Effect({ rules, draft }: { rules: Rules; draft: Rules | null }) 
               key={`${m.exchange}/${m.symbol}`}
               className="flex items-center justify-between gap-2 border-line border-b py-1"
             >
-              <Link
-                to="/review/$exchange/$symbol"
-                params={{ exchange: m.exchange, symbol: m.symbol }}
-                search={{ as_of: view.as_of }}
-                className="link truncate"
-              >
+              <ReviewLink payer={m} className="link truncate">
                 {m.name}
-              </Link>
+              </ReviewLink>
               <span className="flex shrink-0 items-center gap-1.5">
                 <Mark state={m.before} /> → <Mark state={m.after} />
               </span>

@@ -1,8 +1,8 @@
-import { Link } from "@tanstack/react-router";
 import type { Schemas } from "@/api/client";
 import { type Rules, usePriceEffectOf } from "@/api/rules";
 import { number, percent, show, signed } from "@/format/format";
 import { useView } from "@/state/view";
+import { ReviewLink } from "@/ui/ReviewLink";
 
 /** What the draft would do to the prices to buy below, and to what today's prices offer. */
 export function PriceEffects({ draft }: { draft: Rules }) {
@@ -71,17 +71,11 @@ function Row(props: {
 }
 
 function Crossed({ crossing: c }: { crossing: Schemas["CrossingOut"] }) {
-  const [view] = useView();
   return (
     <li className="border-line border-b py-1">
-      <Link
-        to="/review/$exchange/$symbol"
-        params={{ exchange: c.exchange, symbol: c.symbol }}
-        search={{ as_of: view.as_of }}
-        className="link block truncate"
-      >
+      <ReviewLink payer={c} className="link block truncate">
         {c.name}
-      </Link>
+      </ReviewLink>
       <span className="block text-[13px] text-muted">
         {c.in_reach ? "Within" : "Out of"} reach at {show(c.price, "per_share")}:{" "}
         <span className="whitespace-nowrap">

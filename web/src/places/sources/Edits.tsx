@@ -1,7 +1,7 @@
-import { Link } from "@tanstack/react-router";
 import { type Edit, useEdits, useTakeBack } from "@/api/sources";
 import { day, number, upperFirst, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { ReviewLink } from "@/ui/ReviewLink";
 
 /** Every figure that was replaced or excluded, why, what it was, and the way back. */
 export function Edits() {
@@ -77,14 +77,12 @@ function Line({ made, onBack }: { made: Edit; onBack: () => void }) {
   return (
     <tr className={`align-top [&>td]:text-left ${gone ? "text-muted" : ""}`}>
       <td>
-        <Link
-          to="/review/$exchange/$symbol"
-          params={{ exchange: made.exchange, symbol: made.symbol }}
+        <ReviewLink
+          payer={made}
           search={{ stage: made.table === "statements" ? "cover" : "record" }}
-          className="link"
         >
           {made.symbol}
-        </Link>
+        </ReviewLink>
       </td>
       <td>
         {upperFirst(name)}, {when}

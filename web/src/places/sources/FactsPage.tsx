@@ -4,6 +4,7 @@ import { useFacts } from "@/api/sources";
 import { upperFirst } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { ReviewLink } from "@/ui/ReviewLink";
 import { HeldFacts } from "./HeldFacts";
 
 const TABLES = [
@@ -42,14 +43,9 @@ export function FactsPage() {
       <div className="flex flex-wrap items-baseline gap-x-5">
         <h1 className="text-[30px]">{name}</h1>
         <span className="text-[15px] text-muted">stored data</span>
-        <Link
-          to="/review/$exchange/$symbol"
-          params={payer}
-          search={{ as_of: view.as_of }}
-          className="link ml-auto"
-        >
+        <ReviewLink payer={payer} className="link ml-auto">
           Read the review
-        </Link>
+        </ReviewLink>
         <Link to="/sources" search={{ as_of: view.as_of }} className="link">
           All payers’ facts
         </Link>
