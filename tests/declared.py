@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import pytest
 
-from hearth_yield.core.figures.figure import Figure, Unit, derive, given
-from hearth_yield.core.figures.inputs import Case, Default, InputSpec
+from hearth_yield.core.figures.figure import Figure, Unit, given
+from hearth_yield.core.figures.inputs import Default, InputSpec
 from hearth_yield.core.figures.measure import Direction, Key, Stage, every_kind, measure, required
 from hearth_yield.core.figures.measure import TestSpec as Tested
 from hearth_yield.core.stages import MEASURES
-from hearth_yield.core.worth.declare import Ground, ModelSpec
+from hearth_yield.core.worth.declare import ModelSpec
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.models import MODELS
 
@@ -40,17 +40,6 @@ def throw_away_measure(monkeypatch: pytest.MonkeyPatch) -> None:
         frozen=True,
     )
     monkeypatch.setitem(MEASURES, declared.id, declared)
-
-
-def _times(ground: Ground, case: Case, label: str) -> Figure:
-    return derive(
-        label,
-        Unit.PER_SHARE,
-        "declared rate × years × weight",
-        [ground.record.declared_rate, case["years_of_it"], case["weight"]],
-        lambda d, years, weight: d * years * weight,
-        currency="TLL",
-    )
 
 
 @pytest.fixture
@@ -89,7 +78,13 @@ def throw_away_model(monkeypatch: pytest.MonkeyPatch) -> None:
         question="What are so many years of it worth?",
         answers="dividends",
         takes=("years_of_it", "weight"),
-        value=_times,
+        reads=lambda ground, case: [
+            ground.record.declared_rate,
+            case["years_of_it"],
+            case["weight"],
+        ],
+        worth=lambda _, rate, years, weight: rate * years * weight,
+        formula="declared rate × years × weight",
         unsuited=lambda *_: None,
         touch=lambda _: None,
     )

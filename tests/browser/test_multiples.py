@@ -55,7 +55,7 @@ def test_a_second_opinion_is_opened_moved_and_counted_in(page: Page) -> None:
     stage = page.locator("#worth")
     row = stage.get_by_role("row", name=re.compile("Cash flow to equity"))
     expect(row).to_be_visible()
-    row.get_by_role("button", name=re.compile("Its assumptions")).click()
+    row.get_by_role("button", name=re.compile("Details")).click()
     stage.get_by_label("Growth of cash per share", exact=True).fill("3")
     expect(page).to_have_url(re.compile("cash_growth"))
     before = page.get_by_role("complementary").get_by_text(re.compile("^Models from")).first

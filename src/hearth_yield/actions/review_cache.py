@@ -6,7 +6,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from concurrent.futures import Future
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from datetime import date
 from typing import TypeVar
 
@@ -106,9 +106,7 @@ class ReviewCache:
         """
         at = self.edition() if at is None else at
         file, rules = self.cut_file(at, exchange, symbol, as_of), self.house_rules(at)
-        plain = replace(
-            question, aim=None, aim_price=None, inputs={}, switched={}, strain=None, span=None
-        )
+        plain = question.plain
         key = (at, exchange, symbol, as_of, plain.place)
         with computing(file.payer):
             review = self.reviews.get(key, lambda: build_review(file, rules, plain))

@@ -24,6 +24,7 @@ from . import (
     home,
     house_rules,
     look_back,
+    path,
     payers,
     price,
     problems,
@@ -31,6 +32,7 @@ from . import (
     saved,
     sources,
     strain,
+    trials,
 )
 from .context import Context
 from .describe import described
@@ -71,6 +73,8 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
         footing,
         estimates,
         price,
+        trials,
+        path,
         catalogue,
         payers,
         saved,

@@ -130,7 +130,7 @@ class StageOut(BaseModel):
 class FieldOut(BaseModel):
     """An input the person can type. low_bound, high_bound: what it must lie between. spread: how
     far it is taken to either side, in words. suffix: what its number counts, where its unit does
-    not say it."""
+    not say it. low, high: at the other cases, where a person may type those too."""
 
     id: str
     label: str
@@ -143,6 +143,8 @@ class FieldOut(BaseModel):
     spread: str
     suffix: str
     figure: FigureOut
+    low: FigureOut | None = None
+    high: FigureOut | None = None
 
 
 @dataclass(slots=True, kw_only=True)
@@ -273,6 +275,8 @@ def field_out(spec: InputSpec, held: Input, path: str) -> FieldOut:
         spread=spec.spread,
         suffix=spec.suffix,
         figure=figure_out(held.figure, f"{path}.figure"),
+        low=figure_out(held.low, f"{path}.low") if spec.sided else None,
+        high=figure_out(held.high, f"{path}.high") if spec.sided else None,
     )
 
 

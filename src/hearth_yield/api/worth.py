@@ -24,14 +24,23 @@ AnswersName = Literal["dividends", "cash", "assets", "others"]
 class ModelYearOut:
     year: int
     growth: float
-    dividend: float
-    present_value: float
+    amount: float
+    worth: float
+
+
+@dataclass(slots=True, kw_only=True)
+class ModelPartOut:
+    """A part of a model's middle value."""
+
+    name: str
+    worth: float
 
 
 class ModelOut(BaseModel):
     """answers: from what it values. lead: it counts by itself where it suits; else it is a second
-    opinion. takes: ids of its inputs. years: its yearly working in the middle case, where it has
-    one."""
+    opinion. takes: ids of its inputs. weighted: its cases by their chances; weight: in the combined
+    value; reason: why the person set it aside. years: its yearly working in the middle case, of
+    what amount names; parts: what that comes from."""
 
     id: str
     name: str
@@ -42,10 +51,15 @@ class ModelOut(BaseModel):
     low: FigureOut
     middle: FigureOut
     high: FigureOut
+    weighted: FigureOut
+    weight: float
     on: bool
     suits: bool
     why_off: str | None
+    reason: str
+    amount: str
     years: list[ModelYearOut]
+    parts: list[ModelPartOut]
 
 
 class MarkOut(BaseModel):
@@ -93,6 +107,9 @@ class WorthAnswer(BaseModel):
 def worth_series(shown: Shown, review: Review) -> WorthSeries:
     worth = review.worth
     shown.know("worth.market_return", worth.market_return)
+    shown.know("worth.second_buy_below", worth.second_buy_below)
+    shown.know("worth.trim_above", worth.trim_above)
+    shown.know("worth.weighted", worth.weighted)
     return WorthSeries(
         models=[_model(shown, m, f"worth.models.{m.key}") for m in worth.models],
         inputs=_fields(worth.inputs, "worth.inputs"),
@@ -139,11 +156,13 @@ def _model(shown: Shown, model: Model, at: str) -> ModelOut:
         on=model.on,
         suits=model.suits,
         why_off=model.why_off,
+        weight=model.weight,
+        reason=shown.review.worth.trials.ground.choices.reasons.get(model.id, ""),
+        amount=spec.amount,
         years=[
-            ModelYearOut(
-                year=y.year, growth=y.growth, dividend=y.dividend, present_value=y.present_value
-            )
+            ModelYearOut(year=y.year, growth=y.growth, amount=y.amount, worth=y.worth)
             for y in model.years
         ],
-        **shown.members(model, at, CASES),
+        parts=[ModelPartOut(name=name, worth=worth) for name, worth in model.parts],
+        **shown.members(model, at, (*CASES, "weighted")),
     )

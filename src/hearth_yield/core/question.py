@@ -5,6 +5,7 @@ The URL, the API, a decision and a comparison all write a question the same way:
 
 from __future__ import annotations
 
+import json
 import math
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
@@ -15,8 +16,11 @@ from .range.multiples import QUANTITIES
 from .range.ruler import TYPICAL, WINDOWS
 from .range.stage import WORTH_WINDOW
 from .strain.inputs import ALL, Strain
+from .worth.declare import Choices
+from .worth.path.measures import PATH_BY, PATH_QUANTITIES
 
 BASES = 2
+LONGEST_REASON = 200
 FIRST_QUANTITY = next(iter(QUANTITIES))
 
 
@@ -25,8 +29,9 @@ class Question:
     """quantity, window: of the ruler; typical: "mean" or "median", what stands for the usual value,
     the quantity's own where it is empty; base_years: to keep pace since, at most two; aim,
     aim_price: the value of the quantity, or the price, aimed at; inputs: of Worth by id, in the
-    place of the defaults; switched: models turned on or off; strain: a worse year to make the
-    tests again under; span: two days to tell from one to the other what the price did."""
+    place of the defaults; switched: models turned on or off; weights: of models in the combined
+    value; reasons: why a model was set aside; path_measure, path_by: the measure of the return
+    path and what makes it grow; strain: a worse year to make the tests again under; span: two days to tell from one to the other what the price did."""
 
     quantity: str = FIRST_QUANTITY
     window: str = WORTH_WINDOW
@@ -36,6 +41,10 @@ class Question:
     aim_price: float | None = None
     inputs: Mapping[str, float] = field(default_factory=dict)
     switched: Mapping[str, bool] = field(default_factory=dict)
+    weights: Mapping[str, float] = field(default_factory=dict)
+    reasons: Mapping[str, str] = field(default_factory=dict)
+    path_measure: str = ""
+    path_by: str = ""
     strain: Strain | None = None
     span: tuple[date, date] | None = None
 
@@ -43,6 +52,28 @@ class Question:
     def place(self) -> tuple[str, str, str, tuple[int, ...]]:
         """What the stages before Worth depend on."""
         return (self.quantity, self.window, self.typical, self.base_years)
+
+    @property
+    def plain(self) -> Question:
+        """The question whose answer this one's reworks."""
+        return Question(
+            quantity=self.quantity,
+            window=self.window,
+            typical=self.typical,
+            base_years=self.base_years,
+        )
+
+    @property
+    def choices(self) -> Choices:
+        """What Worth depends on besides."""
+        return Choices(
+            inputs=self.inputs,
+            switched=self.switched,
+            weights=self.weights,
+            reasons=self.reasons,
+            path_measure=self.path_measure,
+            path_by=self.path_by,
+        )
 
 
 def read_question(asked: Mapping[str, str]) -> Question:
@@ -53,7 +84,8 @@ def read_question(asked: Mapping[str, str]) -> Question:
     """
     held = {name: text for name, text in asked.items() if text}
     known = {"quantity", "window", "base_years", "aim", "aim_price", "inputs", "on", "off"}
-    known |= {"typical", "strain", "strain_part", "span"}
+    known |= {"typical", "strain", "strain_part", "span", "weights", "reasons"}
+    known |= {"path_measure", "path_by"}
     for name in held:
         if name not in known:
             raise InvalidInput(
@@ -72,6 +104,12 @@ def read_question(asked: Mapping[str, str]) -> Question:
         inputs=_inputs(held.get("inputs", "")),
         switched=dict.fromkeys(_ids(held.get("on", "")), True)
         | dict.fromkeys(_ids(held.get("off", "")), False),
+        weights=_inputs(held.get("weights", "")),
+        reasons=_reasons(held.get("reasons", "")),
+        path_measure=_one_of("path_measure", held["path_measure"], PATH_QUANTITIES)
+        if "path_measure" in held
+        else "",
+        path_by=_one_of("path_by", held["path_by"], PATH_BY) if "path_by" in held else "",
         strain=_strain(held),
         span=_span(held.get("span", "")),
     )
@@ -90,6 +128,12 @@ def write_question(question: Question) -> dict[str, str]:
         "inputs": ",".join(f"{id}:{value!r}" for id, value in sorted(question.inputs.items())),
         "on": ",".join(sorted(id for id, on in switched.items() if on)),
         "off": ",".join(sorted(id for id, on in switched.items() if not on)),
+        "weights": ",".join(f"{id}:{value!r}" for id, value in sorted(question.weights.items())),
+        "reasons": json.dumps(dict(sorted(question.reasons.items())), ensure_ascii=False)
+        if question.reasons
+        else "",
+        "path_measure": question.path_measure,
+        "path_by": question.path_by,
         **write_strain(question.strain),
         "span": "..".join(d.isoformat() for d in question.span or ()),
     }
@@ -110,6 +154,26 @@ def _strain(held: Mapping[str, str]) -> Strain | None:
         return None
     part = held.get("strain_part", ALL)
     return Strain(part=None if part == ALL else part, inputs=_inputs(held.get("strain", "")))
+
+
+def _reasons(text: str) -> dict[str, str]:
+    """Of models by id, as a JSON object of texts."""
+    if not text:
+        return {}
+    try:
+        held = json.loads(text)
+    except ValueError:
+        held = None
+    if not isinstance(held, dict) or not all(
+        isinstance(x, str) and len(x) <= LONGEST_REASON for x in held.values()
+    ):
+        raise InvalidInput(
+            "reasons must be texts by model",
+            field="reasons",
+            value=text[:200],
+            rule=f'such as {{"two_stage":"too hopeful"}}, each up to {LONGEST_REASON} characters',
+        )
+    return {id: x.strip() for id, x in held.items() if x.strip()}
 
 
 def _span(text: str) -> tuple[date, date] | None:

@@ -31,7 +31,7 @@ from .record.stage import RecordStage, build_record_stage
 from .stages import MEASURES, STAGES, Standing, figures_of, measures_of
 from .strain.inputs import Strain
 from .strain.strained import StrainBase, Strained, strain_review
-from .worth.declare import Ground
+from .worth.declare import Choices, Ground
 from .worth.worth import Worth, build_worth
 
 
@@ -171,7 +171,7 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
 
     The question's place must be the review's own.
     """
-    if question.inputs or question.switched:
+    if question.choices != Choices():
         review = _with_worth(file, rules, question, review.stages)
     elif question.aim is not None or question.aim_price is not None:
         review = replace(review, aim=aim_of(file, review.range, question.aim, question.aim_price))
@@ -227,10 +227,9 @@ def _with_worth(
         shown=ranges.shown,
         rules=rules,
         tests=tests,
+        choices=question.choices,
     )
-    worth = _judged(
-        file, rules, Stage.WORTH, build_worth(ground, question.inputs, question.switched)
-    )
+    worth = _judged(file, rules, Stage.WORTH, build_worth(ground))
     stages[Stage.WORTH] = worth
     tests = tightest_first([*tests, *worth.tests]) if worth.tests else tests
     first = first_to_give(tests)

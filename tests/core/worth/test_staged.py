@@ -1,5 +1,7 @@
 """Models by stages: the worked figures, numpy-financial, and what must always hold."""
 
+import math
+
 import numpy_financial as npf
 import pytest
 from hypothesis import given as over
@@ -13,12 +15,11 @@ from hearth_yield.core.worth.staged import (
     dividends_to_exit,
     funds_path_value,
     graham_growth_value,
-    grown,
     kept_of_dividend,
     lasting_value,
     next_year_multiple_value,
-    present,
 )
+from hearth_yield.core.worth.trace import RecordedTrace, stages_worth
 
 TEN = [(5, 0.05), (5, 0.03)]
 
@@ -30,7 +31,7 @@ def near(value: float) -> object:
 def test_the_worked_figures_of_the_method() -> None:
     assert cash_value(412 / 96, TEN, 0.02, 0.085, 0.0) == near(79.1634)
     assert cash_value(412 / 96, TEN, 0.02, 0.085, 0.01) == near(73.2518)
-    assert present(grown(412 / 96, TEN), 0.085) == near(35.0929)
+    assert stages_worth(412 / 96, TEN, 0.085).worth == near(35.0929)
     assert cash_value_to_multiple(412 / 96, [(5, 0.05)], 15, 0.085, 0.0) == near(74.1095)
     firm = cash_value(467.5, TEN, 0.02, 0.07, 0.0)
     assert firm == pytest.approx(11_282.81, abs=0.01)
@@ -61,8 +62,14 @@ growths = st.floats(-0.1, 0.25)
 def test_present_value_is_what_npv_says(
     start: float, one: float, two: float, n: int, m: int, r: float
 ) -> None:
-    amounts = grown(start, [(n, one), (m, two)])
-    assert present(amounts, r) == pytest.approx(float(npf.npv(r, [0.0, *amounts])), rel=1e-9)
+    rates = [one] * n + [two] * m
+    amounts = [start * math.prod(1 + g for g in rates[: t + 1]) for t in range(n + m)]
+    trace = RecordedTrace()
+    end = stages_worth(start, [(n, one), (m, two)], r, trace=trace)
+    assert end.worth == pytest.approx(float(npf.npv(r, [0.0, *amounts])), rel=1e-9)
+    assert end.amount == pytest.approx(amounts[-1])
+    assert [year["amount"] for year in trace.years.values()] == pytest.approx(amounts)
+    assert sum(worth for _, worth in trace.parts) == pytest.approx(end.worth)
 
 
 @over(st.floats(0.1, 50), st.floats(-0.1, 0.02), st.integers(1, 20), rates)

@@ -28,10 +28,16 @@ export function useNames(q: string, enabled: boolean) {
 const isOf = (payer: PayerKey | null, asked?: { queryKey: readonly unknown[] }) =>
   JSON.stringify(asked?.queryKey[2]) === JSON.stringify(payer);
 
-type Ask<T> = (path: PayerKey, query: Question, signal: AbortSignal) => Promise<T>;
+export type Ask<T> = (path: PayerKey, query: Question, signal: AbortSignal) => Promise<T>;
 
 /** What is asked of one payer. */
-function usePayer<T>(name: string, ask: Ask<T>, payer: PayerKey, query: Question, enabled = true) {
+export function usePayer<T>(
+  name: string,
+  ask: Ask<T>,
+  payer: PayerKey,
+  query: Question,
+  enabled = true,
+) {
   return useQuery({
     queryKey: ["facts", name, payer, query],
     queryFn: ({ signal }) => ask(payer, query, signal),

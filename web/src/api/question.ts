@@ -34,3 +34,21 @@ export function withId(list: string | undefined, id: string, held: boolean): str
   const others = (list ?? "").split(",").filter((x) => x && x !== id);
   return (held ? [...others, id] : others).join(",") || undefined;
 }
+
+/** Why models were set aside, by id; what cannot be read is left out. */
+export function readReasons(text: string | undefined): Record<string, string> {
+  try {
+    const held: unknown = JSON.parse(text || "{}");
+    return typeof held === "object" && held !== null ? (held as Record<string, string>) : {};
+  } catch {
+    return {};
+  }
+}
+
+/** The same text with the reason of one model changed; an empty one takes it out. */
+export function withReason(text: string | undefined, id: string, reason: string) {
+  const held = { ...readReasons(text) };
+  if (reason.trim()) held[id] = reason.trim();
+  else delete held[id];
+  return Object.keys(held).length > 0 ? JSON.stringify(held) : undefined;
+}

@@ -1075,6 +1075,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/worth/chance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chance
+         * @description The combined value over many draws of its inputs.
+         */
+        get: operations["chance_api_payers__exchange___symbol__worth_chance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/worth/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Grid
+         * @description The combined value over two inputs; the two that move it most where none are named.
+         */
+        get: operations["grid_api_payers__exchange___symbol__worth_grid_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/worth/opinions": {
         parameters: {
             query?: never;
@@ -1087,6 +1127,43 @@ export interface paths {
          * @description The models that stand beside those that count.
          */
         get: operations["opinions_api_payers__exchange___symbol__worth_opinions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/worth/path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Path */
+        get: operations["path_api_payers__exchange___symbol__worth_path_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payers/{exchange}/{symbol}/worth/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trials
+         * @description One input at a time, and what the price takes for granted model by model.
+         */
+        get: operations["trials_api_payers__exchange___symbol__worth_trials_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1526,6 +1603,46 @@ export interface components {
             value?: number | null;
             /** Word */
             word?: string | null;
+        };
+        /**
+         * ChanceSeries
+         * @description The combined value as chance has it; all None with a reason where it cannot be drawn.
+         *
+         *     low, median, high: the 10th, 50th and 90th percentile. above: the chance that it exceeds the
+         *     price. redrawn: the share of draws that were made again.
+         */
+        ChanceSeries: {
+            /** Above */
+            above?: number | null;
+            /**
+             * Counts
+             * @default []
+             */
+            counts: number[];
+            /**
+             * Draws
+             * @default 0
+             */
+            draws: number;
+            /**
+             * Edges
+             * @default []
+             */
+            edges: number[];
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
+            /** Mean */
+            mean?: number | null;
+            /** Median */
+            median?: number | null;
+            /** Price */
+            price: number | null;
+            /** Reason */
+            reason?: string | null;
+            /** Redrawn */
+            redrawn?: number | null;
         };
         /** ChangeOut */
         ChangeOut: {
@@ -2149,18 +2266,20 @@ export interface components {
          * FieldOut
          * @description An input the person can type. low_bound, high_bound: what it must lie between. spread: how
          *     far it is taken to either side, in words. suffix: what its number counts, where its unit does
-         *     not say it.
+         *     not say it. low, high: at the other cases, where a person may type those too.
          */
         FieldOut: {
             /** Digits */
             digits: number;
             figure: components["schemas"]["FigureOut"];
+            high?: components["schemas"]["FigureOut"] | null;
             /** High Bound */
             high_bound: number;
             /** Id */
             id: string;
             /** Label */
             label: string;
+            low?: components["schemas"]["FigureOut"] | null;
             /** Low Bound */
             low_bound: number;
             /** Origin */
@@ -2247,6 +2366,37 @@ export interface components {
         FootingOut: {
             /** Views */
             views: components["schemas"]["ViewOut"][];
+        };
+        /**
+         * GridSeries
+         * @description values: a row for each value down, None where there is no answer and `limitless` says why.
+         *     movable: what could stand across or down.
+         */
+        GridSeries: {
+            across: components["schemas"]["MovableOut"];
+            /**
+             * Across Unit
+             * @enum {string}
+             */
+            across_unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            /** Across Values */
+            across_values: number[];
+            down: components["schemas"]["MovableOut"];
+            /**
+             * Down Unit
+             * @enum {string}
+             */
+            down_unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            /** Down Values */
+            down_values: number[];
+            /** Limitless */
+            limitless: string | null;
+            /** Movable */
+            movable: components["schemas"]["MovableOut"][];
+            /** Price */
+            price: number | null;
+            /** Values */
+            values: (number | null)[][];
         };
         /** GroupIn */
         GroupIn: {
@@ -2420,6 +2570,23 @@ export interface components {
             version: number;
             /** Versions */
             versions: components["schemas"]["VersionOut"][];
+        };
+        /**
+         * ImpliedOut
+         * @description Of a model: what the price takes for granted, and what is taken instead. name: of what is
+         *     implied.
+         */
+        ImpliedOut: {
+            /** Id */
+            id: string;
+            /** Model */
+            model: string;
+            offers: components["schemas"]["FigureOut"] | null;
+            offers_against: components["schemas"]["FigureOut"] | null;
+            takes: components["schemas"]["FigureOut"] | null;
+            takes_against: components["schemas"]["FigureOut"] | null;
+            /** Takes Name */
+            takes_name: string;
         };
         /**
          * IndexedYearOut
@@ -2735,10 +2902,13 @@ export interface components {
         /**
          * ModelOut
          * @description answers: from what it values. lead: it counts by itself where it suits; else it is a second
-         *     opinion. takes: ids of its inputs. years: its yearly working in the middle case, where it has
-         *     one.
+         *     opinion. takes: ids of its inputs. weighted: its cases by their chances; weight: in the combined
+         *     value; reason: why the person set it aside. years: its yearly working in the middle case, of
+         *     what amount names; parts: what that comes from.
          */
         ModelOut: {
+            /** Amount */
+            amount: string;
             /**
              * Answers
              * @enum {string}
@@ -2755,27 +2925,65 @@ export interface components {
             name: string;
             /** On */
             on: boolean;
+            /** Parts */
+            parts: components["schemas"]["ModelPartOut"][];
             /** Question */
             question: string;
+            /** Reason */
+            reason: string;
             /** Suits */
             suits: boolean;
             /** Takes */
             takes: string[];
+            /** Weight */
+            weight: number;
+            weighted: components["schemas"]["FigureOut"];
             /** Why Off */
             why_off: string | null;
             /** Years */
             years: components["schemas"]["ModelYearOut"][];
         };
+        /**
+         * ModelPartOut
+         * @description A part of a model's middle value.
+         */
+        ModelPartOut: {
+            /** Name */
+            name: string;
+            /** Worth */
+            worth: number;
+        };
         /** ModelYearOut */
         ModelYearOut: {
-            /** Dividend */
-            dividend: number;
+            /** Amount */
+            amount: number;
             /** Growth */
             growth: number;
-            /** Present Value */
-            present_value: number;
+            /** Worth */
+            worth: number;
             /** Year */
             year: number;
+        };
+        /** MovableOut */
+        MovableOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * MoveOut
+         * @description An input at its low and high, and the combined value at each.
+         */
+        MoveOut: {
+            high: components["schemas"]["FigureOut"];
+            high_input: components["schemas"]["FigureOut"];
+            /** Id */
+            id: string;
+            low: components["schemas"]["FigureOut"];
+            low_input: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
         };
         /** MovedOut */
         MovedOut: {
@@ -2989,6 +3197,91 @@ export interface components {
         PartsSeries: {
             /** Splits */
             splits: components["schemas"]["SplitOut"][];
+        };
+        /**
+         * PathByOut
+         * @description What may make the measure grow; why_not: why it cannot here.
+         */
+        PathByOut: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "trend" | "estimates" | "guidance" | "drivers";
+            /** Name */
+            name: string;
+            /** Why Not */
+            why_not: string | null;
+        };
+        /** PathMeasureOut */
+        PathMeasureOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /** PathPartOut */
+        PathPartOut: {
+            figure: components["schemas"]["FigureOut"];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PathSeries
+         * @description measure: id of what it goes by, measure_name what that is per share; by: what makes it grow.
+         *     yearly, sold_at: by case of the exit. limit: on the payout, where the person has one.
+         */
+        PathSeries: {
+            /** By */
+            by: string;
+            /** Bys */
+            bys: components["schemas"]["PathByOut"][];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+            /** Inputs */
+            inputs: components["schemas"]["FieldOut"][];
+            /** Limit */
+            limit: number | null;
+            /** Measure */
+            measure: string;
+            /** Measure Name */
+            measure_name: string;
+            /** Measures */
+            measures: components["schemas"]["PathMeasureOut"][];
+            /** Parts */
+            parts: components["schemas"]["PathPartOut"][];
+            price: components["schemas"]["FigureOut"];
+            /** Said */
+            said: components["schemas"]["PartOut"][][];
+            /** Sold At */
+            sold_at: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+            /** Yearly */
+            yearly: {
+                [key: string]: components["schemas"]["FigureOut"];
+            };
+            /** Years */
+            years: components["schemas"]["PathYearOut"][];
+        };
+        /** PathYearOut */
+        PathYearOut: {
+            /** Dividend */
+            dividend: number;
+            /** Measure */
+            measure: number;
+            /** Payout */
+            payout: number | null;
+            /** Price */
+            price: number;
+            /** Year */
+            year: number;
+            /** Yield On Cost */
+            yield_on_cost: number;
         };
         /** PayerNameOut */
         PayerNameOut: {
@@ -4010,6 +4303,19 @@ export interface components {
             missed: number;
             /** Months */
             months: number;
+        };
+        /**
+         * TrialsSeries
+         * @description moves: of every input, what moves the combined value most first. compared: what growth was
+         *     and is expected to be, to hold an implied one against.
+         */
+        TrialsSeries: {
+            combined: components["schemas"]["FigureOut"];
+            grown: components["schemas"]["FigureOut"];
+            /** Implied */
+            implied: components["schemas"]["ImpliedOut"][];
+            /** Moves */
+            moves: components["schemas"]["MoveOut"][];
         };
         /**
          * UnsuitedOut
@@ -7881,6 +8187,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -8015,6 +8329,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -8149,6 +8471,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -8283,6 +8613,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -8417,6 +8755,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -9483,6 +9829,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -9617,6 +9971,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -9751,6 +10113,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -9885,6 +10255,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -10019,6 +10397,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -10153,6 +10539,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -10402,6 +10796,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -10536,6 +10938,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -10904,6 +11314,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -11038,6 +11456,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -11172,6 +11598,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -11306,6 +11740,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -11440,6 +11882,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -11689,6 +12139,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -11827,6 +12285,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -11961,6 +12427,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -12078,6 +12552,292 @@ export interface operations {
             };
         };
     };
+    chance_api_payers__exchange___symbol__worth_chance_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChanceSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    grid_api_payers__exchange___symbol__worth_grid_get: {
+        parameters: {
+            query?: {
+                across?: string;
+                down?: string;
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridSeries"] | null;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     opinions_api_payers__exchange___symbol__worth_opinions_get: {
         parameters: {
             query?: {
@@ -12095,6 +12855,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -12118,6 +12886,290 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpinionsSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    path_api_payers__exchange___symbol__worth_path_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trials_api_payers__exchange___symbol__worth_trials_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsSeries"];
                 };
             };
             /** @description The request cannot be read */
@@ -13569,6 +14621,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */
@@ -13700,6 +14760,14 @@ export interface operations {
                 on?: string;
                 /** @description ids of models switched off */
                 off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
                 /** @description fall:0.2,months:6 */
                 strain?: string;
                 /** @description all, or basis/name: tenant/Name */

@@ -24,7 +24,7 @@ const scaleOf = (domain: [number, number], width: number) =>
 export function ValueAxis({ marks, domain, width }: AxisProps) {
   const x = scaleOf(domain, width);
   const sorted = [...marks].sort((a, b) => a.value - b.value);
-  const ends = [0, 0, 0].map(() => Number.NEGATIVE_INFINITY);
+  const ends = marks.map(() => Number.NEGATIVE_INFINITY);
   const placed = sorted.map((mark) => {
     const text = `${mark.name} ${number(mark.value, 2)}`;
     const half = text.length * 3.1;

@@ -63,6 +63,14 @@ export interface View {
   strain_part?: string;
   on?: string;
   off?: string;
+  /** Weights of models as the API takes them, and why some were set aside. */
+  weights?: string;
+  reasons?: string;
+  /** The view of Worth that is shown; nothing: what it is worth. */
+  worth?: string;
+  /** The two inputs of the grid. */
+  across?: string;
+  down?: string;
   /** Charts shown as tables, comma-separated. */
   tables?: string;
   /** Payers that are delisted are among those found. */
@@ -97,6 +105,11 @@ const TEXTS = [
   "strain_part",
   "on",
   "off",
+  "weights",
+  "reasons",
+  "worth",
+  "across",
+  "down",
   "open",
   "path",
   "tables",
@@ -107,7 +120,10 @@ const NUMBERS = ["aim"] as const;
 export function readView(raw: Record<string, unknown>): View {
   const view: View = {};
   for (const name of TEXTS) {
-    if (raw[name] !== undefined && raw[name] !== "") view[name] = String(raw[name]);
+    const held = raw[name];
+    if (held === undefined || held === "") continue;
+    // The router reads what looks like JSON; a view holds its text.
+    view[name] = typeof held === "object" ? JSON.stringify(held) : String(held);
   }
   for (const name of NUMBERS) {
     const value = Number(raw[name]);
@@ -184,7 +200,7 @@ function decoded(text: string): string {
 /** What the API is asked for a review: the parts of the view that change its figures. */
 export function questionOf(view: View): Question {
   const { as_of, window, quantity, typical, base_years, between: span } = view;
-  const { inputs, on, off, strain, strain_part } = view;
+  const { inputs, on, off, weights, reasons, strain, strain_part } = view;
   const ranged = { as_of, window, quantity, typical, base_years, span };
-  return { ...ranged, inputs, on, off, strain, strain_part };
+  return { ...ranged, inputs, on, off, weights, reasons, strain, strain_part };
 }

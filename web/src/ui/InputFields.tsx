@@ -13,13 +13,24 @@ interface Props {
   onText: (text: string | undefined) => void;
   error: unknown;
   columns: string;
+  /** The low and high of those that have some may be typed too. */
+  sides?: boolean;
   /** What stands before the fields. */
   before?: ReactNode;
   children?: ReactNode;
 }
 
 /** Assumptions that act at once, each with where its default comes from. */
-export function InputFields({ fields, text, onText, error, columns, before, children }: Props) {
+export function InputFields({
+  fields,
+  text,
+  onText,
+  error,
+  columns,
+  sides,
+  before,
+  children,
+}: Props) {
   const typed = readInputs(text);
   const move = (id: string, value: number | undefined) => onText(withInput(text, id, value));
   const refused = useRefused(
@@ -34,26 +45,28 @@ export function InputFields({ fields, text, onText, error, columns, before, chil
       <div className={`grid gap-x-6 sm:grid-cols-2 ${columns}`}>
         {before}
         {fields.map((field) => (
-          <NumberField
-            key={field.id}
-            label={field.label}
-            note={field.figure.value === null ? "unknown; type your own" : field.origin}
-            bounds={{ low: field.low_bound, high: field.high_bound }}
-            value={typed[field.id] ?? field.figure.value}
-            percent={isPercent(field.unit)}
-            suffix={field.suffix}
-            digits={field.digits}
-            step={isPercent(field.unit) ? field.step * 100 : field.step}
-            changed={typed[field.id] !== undefined}
-            error={
-              refused?.name === field.id
-                ? `${upperFirst(refused.error.problem.detail)}; it was left out of the address`
-                : undefined
-            }
-            onChange={(value) =>
-              move(field.id, value === undefined ? undefined : Number(value.toFixed(6)))
-            }
-          />
+          <div key={field.id}>
+            <NumberField
+              label={field.label}
+              note={noteOf(field)}
+              bounds={{ low: field.low_bound, high: field.high_bound }}
+              value={typed[field.id] ?? field.figure.value}
+              percent={isPercent(field.unit)}
+              suffix={field.suffix}
+              digits={field.digits}
+              step={isPercent(field.unit) ? field.step * 100 : field.step}
+              changed={typed[field.id] !== undefined}
+              error={
+                refused?.name === field.id
+                  ? `${upperFirst(refused.error.problem.detail)}; it was left out of the address`
+                  : undefined
+              }
+              onChange={(value) =>
+                move(field.id, value === undefined ? undefined : Number(value.toFixed(6)))
+              }
+            />
+            {sides && <Sides field={field} typed={typed} onMove={move} />}
+          </div>
         ))}
       </div>
       {children}
@@ -62,4 +75,40 @@ export function InputFields({ fields, text, onText, error, columns, before, chil
       )}
     </div>
   );
+}
+
+/** Where its default comes from; one that the house leaves open says that. */
+function noteOf({ figure, origin }: Schemas["FieldOut"]): string {
+  if (figure.value !== null) return origin;
+  return figure.reason === origin ? origin : "unknown; type your own";
+}
+
+interface SidesProps {
+  field: Schemas["FieldOut"];
+  typed: Record<string, number>;
+  onMove: (id: string, value: number | undefined) => void;
+}
+
+/** An input at its low and its high. */
+function Sides({ field, typed, onMove }: SidesProps) {
+  const ends = (["low", "high"] as const).flatMap((side) => {
+    const figure = field[side];
+    return figure ? [{ side, id: `${field.id}.${side}`, figure }] : [];
+  });
+  return ends.map(({ side, id, figure }) => (
+    <div key={id} className="flex items-baseline justify-between gap-2 text-[13px] text-muted">
+      <span aria-hidden="true">{side}</span>
+      <NumberField
+        compact
+        label={`${field.label}, ${side}`}
+        value={typed[id] ?? figure.value}
+        bounds={{ low: field.low_bound, high: field.high_bound }}
+        percent={isPercent(field.unit)}
+        digits={field.digits}
+        step={isPercent(field.unit) ? field.step * 100 : field.step}
+        changed={typed[id] !== undefined}
+        onChange={(value) => onMove(id, value === undefined ? undefined : Number(value.toFixed(6)))}
+      />
+    </div>
+  ));
 }

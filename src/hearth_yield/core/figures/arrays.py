@@ -7,3 +7,4 @@ import numpy.typing as npt
 
 Days = npt.NDArray[np.datetime64]
 Floats = npt.NDArray[np.float64]
+Flags = npt.NDArray[np.bool_]

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from ..errors import InvalidInput
 from .figure import Figure, Unit, derive, given
@@ -27,13 +27,15 @@ class Default:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Input(HoldsFigures):
     """An input as it counts, and at its low and high: low is the side on which worth is lower.
-    origin: where it comes from in a few words; "yours" where the person typed it."""
+    origin: where it comes from in a few words; "yours" where the person typed it. rests_on: ids of
+    the inputs that its default was read from."""
 
     id: str
     figure: Figure
     low: Figure
     high: Figure
     origin: str
+    rests_on: frozenset[str] = frozenset()
 
     @property
     def key(self) -> str:
@@ -51,6 +53,10 @@ Shift = tuple[Callable[[float], float], str]
 """What is done to an input, and how that is said: (lambda g: g − 0.01, "− 1 point")."""
 
 
+Draws = Literal["growth", "return", "exit_yield", "exit_multiple"]
+"""What moves together when a value is simulated."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InputSpec:
     """Something a model or a strain takes in.
@@ -58,7 +64,9 @@ class InputSpec:
     label: of its field; name: what it is called in a sentence. bounds: what it must lie between;
     None: the person cannot type it. default: from the ground and the inputs declared before it.
     low, high: how far it is taken to either side; None: it is taken as it is. spread: the same in
-    a few words. suffix: what its number counts, where that is not said by its unit.
+    a few words. suffix: what its number counts, where that is not said by its unit. draws: with
+    what it moves when chance has its way; None: it stands still. sided: its low and high may be
+    typed too. follows: the input whose typed low and high are its own.
     """
 
     id: str
@@ -73,12 +81,22 @@ class InputSpec:
     high: Shift | None = None
     spread: str = ""
     suffix: str = ""
+    draws: Draws | None = None
+    sided: bool = False
+    follows: str | None = None
+
+
+SIDES = ("low", "high")
 
 
 def check_inputs(specs: Mapping[str, InputSpec], typed: Mapping[str, float]) -> None:
-    """Refuse what cannot be worked with, naming field, value and rule."""
+    """Refuse what cannot be worked with, naming field, value and rule. "growth" is typed for the
+    middle case, "growth.low" and "growth.high" for the others."""
     for id, value in typed.items():
-        spec = specs.get(id)
+        own, _, side = id.partition(".")
+        spec = specs.get(own)
+        if spec and side and not (spec.sided and side in SIDES):
+            spec = None
         if spec is None or spec.bounds is None:
             raise InvalidInput(
                 "no such input",
@@ -114,10 +132,11 @@ def choose(
     only: ids of those that are wanted; held: what is chosen already, which defaults may read.
     """
     check_inputs(specs, typed)
-    chosen: dict[str, Input] = dict(held or {})
+    chosen = _Heard(held or {})
     for spec in specs.values():
         if spec.id in chosen or (only is not None and spec.id not in only):
             continue
+        chosen.heard.clear()
         if spec.id in typed:
             own = given(spec.name, spec.unit, typed[spec.id], YOURS)
             found = Default(own, YOURS)
@@ -126,11 +145,54 @@ def choose(
         chosen[spec.id] = Input(
             id=spec.id,
             figure=found.figure,
-            low=_shifted(found.figure, spec.low),
-            high=_shifted(found.figure, spec.high),
+            low=_at_side(spec, "low", spec.low, found.figure, typed),
+            high=_at_side(spec, "high", spec.high, found.figure, typed),
             origin=found.origin,
+            rests_on=frozenset(chosen.heard),
         )
-    return chosen
+    return dict(chosen)
+
+
+class _Heard(dict[str, Input]):
+    """Inputs that are chosen already; notes which of them are read."""
+
+    def __init__(self, held: Mapping[str, Input]) -> None:
+        super().__init__(held)
+        self.heard: set[str] = set()
+
+    def __getitem__(self, id: str) -> Input:
+        self.heard.add(id)
+        return super().__getitem__(id)
+
+
+def rechosen(
+    specs: Mapping[str, InputSpec],
+    ground: object,
+    held: Mapping[str, Input],
+    typed: Mapping[str, float],
+    instead: Mapping[str, float],
+) -> dict[str, Input]:
+    """Inputs as they would be had the person typed others: those that rest on them follow.
+
+    typed: what was typed before; instead: what is typed now besides.
+    """
+    moved = set(instead)
+    for id, x in held.items():
+        if x.rests_on & moved and id not in typed:
+            moved.add(id)
+    kept = {id: x for id, x in held.items() if id not in moved}
+    both = {**{id: x for id, x in typed.items() if id.partition(".")[0] in kept}, **instead}
+    return choose(specs, ground, both, held.keys(), kept)
+
+
+def _at_side(
+    spec: InputSpec, side: str, shift: Shift | None, middle: Figure, typed: Mapping[str, float]
+) -> Figure:
+    """What the person typed for a case, or the middle taken to its side."""
+    own = typed.get(f"{spec.id}.{side}", typed.get(f"{spec.follows}.{side}"))
+    if own is not None:
+        return given(f"{spec.name} ({side})", spec.unit, own, YOURS)
+    return _shifted(middle, shift)
 
 
 def _shifted(figure: Figure, shift: Shift | None) -> Figure:

@@ -95,6 +95,24 @@ SETTINGS: dict[str, Setting] = {
             means="What a buyer of buildings asks their rent to yield.",
         ),
         Setting(
+            id="chance_low",
+            name="Chance of the low case",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=0.5,
+            step=0.05,
+            means="How likely you take the low case of a model to be.",
+        ),
+        Setting(
+            id="chance_high",
+            name="Chance of the high case",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=0.5,
+            step=0.05,
+            means="How likely you take the high case of a model to be; the middle has the rest.",
+        ),
+        Setting(
             id="highest_growth",
             name="Highest growth for ever",
             unit=Unit.FRACTION,
@@ -178,6 +196,8 @@ class HouseRules:
     market_return: float = 0.07
     dividend_tax: float = 0.0
     cap_rate: float = 0.065
+    chance_low: float = 0.25
+    chance_high: float = 0.25
     built_up: tuple[Kind, ...] = ()
     built_up_payers: Mapping[str, bool] = field(default_factory=dict)
     limits: Mapping[Kind, Mapping[str, Limit]] = field(default_factory=dict)

@@ -154,6 +154,23 @@ DISTRIBUTABLE = PerShare(
 EBITDA = PerShare(id="ebitda", name="EBITDA", total=ebitda, numbers=_ebitda)
 
 
+PER_SHARE: dict[str, PerShare] = {
+    m.id: m
+    for m in (
+        EARNINGS,
+        FREE_CASH_FLOW,
+        OPERATING_CASH_FLOW,
+        SALES,
+        BOOK,
+        FFO,
+        AFFO,
+        DISTRIBUTABLE,
+        EBITDA,
+    )
+}
+"""By id, which is that of the multiple that is paid for it."""
+
+
 def claims(period: Period) -> Figure:
     """What stands before the shareholders: net debt + minority interest + preferred equity."""
     return derive(

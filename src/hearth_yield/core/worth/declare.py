@@ -5,18 +5,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import Literal
 
 from ..cover.cover import Cover
 from ..facts.records import PayerFile
-from ..figures.figure import Figure, Touch
+from ..figures.figure import Figure, Touch, Unit, Unknown, derive
 from ..figures.inputs import Case, Inputs
 from ..judging.house_rules import HouseRules
 from ..judging.judge import Test
 from ..range.ruler import Ruler
 from ..record.history import Record
+from .trace import PLAIN, RecordedTrace, Value
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Choices:
+    """What a person chose. inputs: by id, in the place of the defaults; switched: models turned on
+    or off; weights: of models in the combined value, 1 where none is given; reasons: why a model
+    was set aside. path_measure, path_by: the measure that the return path goes by, and what makes
+    it grow; as the kind of payer has it where they are empty."""
+
+    inputs: Mapping[str, float] = field(default_factory=dict)
+    switched: Mapping[str, bool] = field(default_factory=dict)
+    weights: Mapping[str, float] = field(default_factory=dict)
+    reasons: Mapping[str, str] = field(default_factory=dict)
+    path_measure: str = ""
+    path_by: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,20 +47,11 @@ class Ground:
     shown: Ruler
     rules: HouseRules
     tests: Sequence[Test]
+    choices: Choices
 
 
 Answers = Literal["dividends", "cash", "assets", "others"]
 """From what a model values: its dividends, its cash, what it owns, what others pay."""
-
-
-@dataclass(frozen=True, slots=True)
-class ModelYear:
-    """One year of a model's working, in money per share; growth as a fraction."""
-
-    year: int
-    growth: float
-    dividend: float
-    present_value: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,7 +60,10 @@ class ModelSpec:
 
     question: what it asks; answers: from what it values. lead: it counts by itself where it suits;
     else it is a second opinion, which counts once it is switched on. takes: ids of its inputs.
-    value: per share, from one case, labelled. years: its yearly working, where it has one.
+    reads: the figures it values, facts and inputs of one case. worth: per share, of a trace and
+    the values of what it reads; arithmetic only, elementwise. refuses: why these values have no
+    worth, or None. formula: the same in words. lasting: ids of the growth that goes on for ever
+    and of the return it must stay below. amount: what its years count, where it has some.
     unsuited: why it does not suit, or None. touch: whether a person had a hand in what decides
     that.
     """
@@ -63,8 +73,31 @@ class ModelSpec:
     question: str
     answers: Answers
     takes: tuple[str, ...]
-    value: Callable[[Ground, Case, str], Figure]
+    reads: Callable[[Ground, Case], Sequence[Figure]]
+    worth: Callable[..., Value]
+    formula: str
     unsuited: Callable[[Ground, Inputs], str | None]
     touch: Callable[[Ground], Touch | None]
-    years: Callable[[Ground, Case], Sequence[ModelYear]] | None = None
+    refuses: Callable[..., Unknown | None] = lambda *_: None
+    lasting: tuple[str, str] | None = None
+    amount: str = ""
     lead: bool = True
+
+    def value(self, ground: Ground, case: Case, label: str) -> Figure:
+        """Its answer in one case."""
+        read = self.reads(ground, case)
+
+        def compute(*values: float) -> float | Unknown:
+            return self.refuses(*values) or self.worth(PLAIN, *values)
+
+        return derive(
+            label, Unit.PER_SHARE, self.formula, read, compute, currency=ground.file.payer.currency
+        )
+
+    def traced(self, ground: Ground, case: Case) -> RecordedTrace:
+        """Its years and parts in one case; empty where it has no answer, or none of them."""
+        trace = RecordedTrace()
+        values = [x.value for x in self.reads(ground, case)]
+        if self.amount and None not in values and self.refuses(*values) is None:
+            self.worth(trace, *values)
+        return trace

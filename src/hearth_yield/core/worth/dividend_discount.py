@@ -1,11 +1,15 @@
-"""Values of a dividend that goes on: constant, in stages or fading. (docs/method.md, Worth)"""
+"""Values of a dividend that goes on: constant, in stages or fading. (docs/method.md, Worth)
+
+Elementwise over arrays and cells; given as numbers, a growth that is not below the required return
+is a MethodError.
+"""
 
 from __future__ import annotations
 
-from ..errors import MethodError
+from .trace import PLAIN, Trace, Value, check_limit, stages_worth
 
 
-def constant_growth_value(dividend: float, growth: float, required_return: float) -> float:
+def constant_growth_value(dividend: Value, growth: Value, required_return: Value) -> Value:
     """Present value of a growing perpetuity.
 
     D0 (1 + g) / (r − g)
@@ -15,19 +19,18 @@ def constant_growth_value(dividend: float, growth: float, required_return: float
     Raises: MethodError when r is not above g, where the sum has no limit.
     Source: Gordon 1962. 2.40, 3 %, 8 % → 49.44.
     """
-    if required_return <= growth:
-        raise MethodError(
-            "the required return must be above the growth rate, or the value has no limit",
-            field="growth",
-            value=growth,
-            rule=f"growth < required return ({required_return:.4g})",
-        )
+    check_limit(growth, required_return)
     return dividend * (1 + growth) / (required_return - growth)
 
 
 def two_stage_value(
-    dividend: float, growth: float, years: int, later_growth: float, required_return: float
-) -> float:
+    dividend: Value,
+    growth: Value,
+    years: int,
+    later_growth: Value,
+    required_return: Value,
+    trace: Trace = PLAIN,
+) -> Value:
     """Present value of a dividend that grows at one rate for some years and then at another.
 
     Σ D0 (1 + g1)^t / (1 + r)^t for t = 1 … n, + constant growth at g2 from year n on
@@ -36,17 +39,14 @@ def two_stage_value(
     Raises: MethodError when r is not above the later growth.
     Source: the CFA Institute's equity-valuation curriculum. 2.40, 7 % for 5, 3 %, 8 % → 58.8639.
     """
-    value, paid = 0.0, dividend
-    for t in range(1, years + 1):
-        paid *= 1 + growth
-        value += paid / (1 + required_return) ** t
-    later = constant_growth_value(paid, later_growth, required_return)
-    return value + later / (1 + required_return) ** years
+    early = stages_worth(dividend, [(years, growth)], required_return, trace=trace)
+    later = constant_growth_value(early.amount, later_growth, required_return) * early.factor
+    return early.worth + trace.part("for ever after", later)
 
 
 def fading_value(
-    dividend: float, growth: float, fade_years: float, later_growth: float, required_return: float
-) -> float:
+    dividend: Value, growth: Value, fade_years: Value, later_growth: Value, required_return: Value
+) -> Value:
     """Present value of a dividend whose growth falls in a straight line to a later one.
 
     D0 [(1 + gL) + H (gS − gL)] / (r − gL), H half the fade in years

@@ -2,92 +2,54 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from datetime import date
+from typing import Any
 
-from ..figures.figure import Figure, Touch, Unit, Unknown, derive, given, percent, touch_of
+from ..figures.figure import Figure, Touch, Unit, Unknown, given, percent, touch_of
 from ..figures.inputs import Case, Inputs
 from ..figures.ties import above
 from ..record.payments import manual_edits_between
-from .declare import Ground, ModelSpec, ModelYear
+from .declare import Ground, ModelSpec
 from .dividend_discount import constant_growth_value, fading_value, two_stage_value
 from .growth import limitless
+from .trace import Trace, Value
 
 LEAST_PAYOUT = 0.40
 """Under it a dividend says little of what the payer is worth."""
 
 
-def _discounted(
-    rate: Figure,
-    label: str,
-    formula: str,
-    inputs: Sequence[Figure],
-    lasting: int,
-    value: Callable[..., float],
-) -> Figure:
-    """A dividend discounted. lasting: which of the inputs, the required return last, is the growth
-    that goes on for ever."""
+def _reads(*ids: str, rule: Callable[[Ground], Figure] | None = None) -> Callable[..., Any]:
+    """The declared rate, a house rule where one is wanted, and inputs."""
 
-    def compute(d: float, *x: float) -> float | Unknown:
-        if d <= 0:
-            return Unknown("nothing is being paid")
-        return limitless(x[lasting], x[-1]) or value(d, *x)
+    def read(ground: Ground, case: Case) -> list[Figure]:
+        ruled = [rule(ground)] if rule else []
+        return [ground.record.declared_rate, *ruled, *(case[id] for id in ids)]
 
-    return derive(label, Unit.PER_SHARE, formula, [rate, *inputs], compute, currency=rate.currency)
+    return read
 
 
-def _constant_growth(ground: Ground, case: Case, label: str) -> Figure:
-    return _discounted(
-        ground.record.declared_rate,
-        label,
-        "declared rate × (1 + growth) ÷ (required return − growth)",
-        [case["lasting_growth"], case["required_return"]],
-        0,
-        constant_growth_value,
-    )
+def early_years(ground: Ground) -> Figure:
+    return given("early years", Unit.YEARS, float(ground.rules.early_years), "house rule")
 
 
-def _rule(label: str, years: int) -> Figure:
-    return given(label, Unit.YEARS, float(years), "house rule")
+def _fade_years(ground: Ground) -> Figure:
+    return given("years of fading", Unit.YEARS, float(ground.rules.fade_years), "house rule")
 
 
-def _two_stage(ground: Ground, case: Case, label: str) -> Figure:
-    early = _rule("early years", ground.rules.early_years)
-    return _discounted(
-        ground.record.declared_rate,
-        label,
-        "present value of the dividends of the early years + that of constant growth at the later "
-        "growth from then on",
-        [case["growth"], early, case["later_growth"], case["required_return"]],
-        2,
-        lambda d, g, n, later, r: two_stage_value(d, g, round(n), later, r),
-    )
+def _refuses(rate: float, *x: float) -> Unknown | None:
+    """x: the growth that goes on for ever and the required return last."""
+    return unpaid(rate) or limitless(x[-2], x[-1])
 
 
-def _fading(ground: Ground, case: Case, label: str) -> Figure:
-    fade = _rule("years of fading", ground.rules.fade_years)
-    return _discounted(
-        ground.record.declared_rate,
-        label,
-        "declared rate × [(1 + later growth) + half the fade × (growth − later growth)] ÷ "
-        "(required return − later growth)",
-        [case["growth"], fade, case["later_growth"], case["required_return"]],
-        2,
-        fading_value,
-    )
+def unpaid(rate: float) -> Unknown | None:
+    return None if rate > 0 else Unknown("nothing is being paid")
 
 
-def _early_years(ground: Ground, case: Case) -> Sequence[ModelYear]:
-    """The dividends of the early years, and what each is worth now."""
-    rate, growth = ground.record.declared_rate.value, case["growth"].value
-    wanted = case["required_return"].value
-    if not rate or growth is None or wanted is None:
-        return ()
-    found = []
-    for year in range(1, ground.rules.early_years + 1):
-        dividend = rate * (1 + growth) ** year
-        found.append(ModelYear(year, growth, dividend, dividend / (1 + wanted) ** year))
-    return found
+def _two_stage(
+    trace: Trace, rate: Value, years: Value, early: Value, later: Value, r: Value
+) -> Value:
+    return two_stage_value(rate, early, round(years), later, r, trace)
 
 
 def dividend_unsuited(ground: Ground) -> str | None:
@@ -142,7 +104,11 @@ MODELS = (
         question="What are its dividends worth if they grow at one rate for ever?",
         answers="dividends",
         takes=("lasting_growth", "required_return"),
-        value=_constant_growth,
+        reads=_reads("lasting_growth", "required_return"),
+        worth=lambda _, *x: constant_growth_value(*x),
+        refuses=_refuses,
+        lasting=("lasting_growth", "required_return"),
+        formula="declared rate × (1 + growth) ÷ (required return − growth)",
         unsuited=_constant_unsuited,
         touch=_touch,
     ),
@@ -152,8 +118,13 @@ MODELS = (
         question="What are its dividends worth if they grow fast for some years, then slower?",
         answers="dividends",
         takes=("growth", "later_growth", "required_return"),
-        value=_two_stage,
-        years=_early_years,
+        reads=_reads("growth", "later_growth", "required_return", rule=early_years),
+        worth=_two_stage,
+        refuses=_refuses,
+        lasting=("later_growth", "required_return"),
+        formula="present value of the dividends of the early years + that of constant growth at "
+        "the later growth from then on",
+        amount="dividend",
         unsuited=_stages_unsuited,
         touch=_touch,
     ),
@@ -163,7 +134,12 @@ MODELS = (
         question="What are its dividends worth if their growth fades to a slower one?",
         answers="dividends",
         takes=("growth", "later_growth", "required_return"),
-        value=_fading,
+        reads=_reads("growth", "later_growth", "required_return", rule=_fade_years),
+        worth=lambda _, rate, fade, early, later, r: fading_value(rate, early, fade, later, r),
+        refuses=_refuses,
+        lasting=("later_growth", "required_return"),
+        formula="declared rate × [(1 + later growth) + half the fade × (growth − later growth)] ÷ "
+        "(required return − later growth)",
         unsuited=_stages_unsuited,
         touch=_touch,
     ),

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from datetime import date
 
 from ..cover.measures import PAYOUT
 from ..facts.points import newest_point
-from ..figures.figure import Figure, Unit, Unknown, derive, given, percent
+from ..figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
 from ..figures.inputs import Default, Inputs, InputSpec
 from ..judging.judge import State
 from ..range.beta import beta_of
@@ -16,6 +17,7 @@ from ..record.payments import manual_edits_between
 from . import opinions
 from .declare import Ground
 from .growth import FASTER, SLOWER, at_most
+from .path.inputs import INPUTS as PATH_INPUTS
 
 GROWTH_FLOOR = -0.05
 LEAST_YEARS = 3
@@ -170,8 +172,59 @@ def _margin_of_safety(ground: Ground, _: Inputs) -> Default:
     return Default(given("margin of safety", Unit.FRACTION, rule, "house rule"), "house rule")
 
 
+def _chance_spec(case: str, default: Callable[[Ground, Inputs], Default]) -> InputSpec:
+    return InputSpec(
+        id=f"chance_{case}",
+        label=f"Chance of the {case} case",
+        name=f"chance of the {case} case",
+        unit=Unit.FRACTION,
+        default=default,
+        bounds=(0.0, 1.0),
+        step=0.05,
+        digits=0,
+    )
+
+
+def _chance(case: str, value: Callable[[Ground], float]) -> Callable[[Ground, Inputs], Default]:
+    def read(ground: Ground, _: Inputs) -> Default:
+        name = f"chance of the {case} case"
+        return Default(given(name, Unit.FRACTION, value(ground), "house rule"), "house rule")
+
+    return read
+
+
+def _middle_chance(_: Ground, chosen: Inputs) -> Default:
+    ends = [chosen["chance_low"].figure, chosen["chance_high"].figure]
+    rest = derive(
+        "chance of the middle case",
+        Unit.FRACTION,
+        "1 − the chances of low and high, not under 0",
+        ends,
+        lambda low, high: max(0.0, 1 - low - high),
+    )
+    return Default(rest, "the rest")
+
+
+def _unset(name: str) -> Callable[[Ground, Inputs], Default]:
+    """An input that is not there until the person types it."""
+    return lambda *_: Default(unknown(name, Unit.FRACTION, "not set"), "not set")
+
+
+CHANCES = ("chance_low", "chance_middle", "chance_high")
+OWN = ("second_margin", "trim_premium")
+
+
+def _is_sided(spec: InputSpec) -> bool:
+    """Whether its low and high may be typed: those of the models, and what a path is sold at."""
+    if spec in PATH_INPUTS:
+        return spec.sided
+    return spec.bounds is not None and spec.id not in ALIKE
+
+
+ALIKE = ("margin_of_safety", *OWN, *CHANCES)
+"""The same in every case."""
 INPUTS: dict[str, InputSpec] = {
-    spec.id: spec
+    spec.id: replace(spec, sided=_is_sided(spec))
     for spec in (
         InputSpec(
             id="growth",
@@ -183,6 +236,7 @@ INPUTS: dict[str, InputSpec] = {
             low=SLOWER,
             high=FASTER,
             spread="growth ∓ 1 point",
+            draws="growth",
         ),
         InputSpec(
             id="lasting_growth",
@@ -190,8 +244,10 @@ INPUTS: dict[str, InputSpec] = {
             name="growth",
             unit=Unit.FRACTION,
             default=_lasting_growth,
+            follows="growth",
             low=SLOWER,
             high=FASTER,
+            draws="growth",
         ),
         InputSpec(
             id="later_growth",
@@ -211,6 +267,7 @@ INPUTS: dict[str, InputSpec] = {
             low=(lambda r: r + 0.005, "+ ½ point"),
             high=(lambda r: r - 0.005, "− ½ point"),
             spread="required return ± ½ point",
+            draws="return",
         ),
         InputSpec(
             id="mean_yield",
@@ -223,6 +280,7 @@ INPUTS: dict[str, InputSpec] = {
             low=(lambda y: y * 1.1, "+ 10 %"),
             high=(lambda y: y * 0.9, "− 10 %"),
             spread="mean yield ± 10 %",
+            draws="exit_yield",
         ),
         InputSpec(
             id="margin_of_safety",
@@ -234,7 +292,31 @@ INPUTS: dict[str, InputSpec] = {
             step=0.01,
             digits=0,
         ),
+        InputSpec(
+            id="second_margin",
+            label="Second margin of safety",
+            name="second margin of safety",
+            unit=Unit.FRACTION,
+            default=_unset("second margin of safety"),
+            bounds=(0.0, 0.95),
+            step=0.01,
+            digits=0,
+        ),
+        InputSpec(
+            id="trim_premium",
+            label="Trim above, by",
+            name="premium to trim above",
+            unit=Unit.FRACTION,
+            default=_unset("premium to trim above"),
+            bounds=(0.0, 5.0),
+            step=0.05,
+            digits=0,
+        ),
+        _chance_spec("low", _chance("low", lambda ground: ground.rules.chance_low)),
+        _chance_spec("high", _chance("high", lambda ground: ground.rules.chance_high)),
+        _chance_spec("middle", _middle_chance),
         *opinions.INPUTS,
+        *PATH_INPUTS,
     )
 }
 """In the order they are read and shown; a default may read those declared before it."""

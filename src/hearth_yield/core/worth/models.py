@@ -7,12 +7,12 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from ..errors import InvalidInput
-from ..figures.figure import Figure, Touch
-from ..figures.inputs import Case, Input, choose
+from ..figures.figure import Figure, Touch, Unit, Unknown, derive
+from ..figures.inputs import Case, Input, Inputs, choose
 from ..figures.parts import HoldsFigures
 from . import dividends, opinions
-from .declare import Ground, ModelSpec, ModelYear
-from .inputs import INPUTS
+from .declare import Choices, Ground, ModelSpec
+from .inputs import CHANCES, INPUTS
 from .reversion import REVERSION
 
 MODELS: dict[str, ModelSpec] = {
@@ -21,76 +21,133 @@ MODELS: dict[str, ModelSpec] = {
 """In the order they are shown."""
 CASES = ("low", "middle", "high")
 NOT_COUNTED = "a second opinion; switch it on to count it in"
+HEAVIEST = 100
+
+
+@dataclass(frozen=True, slots=True)
+class ModelYear:
+    """One year of a model's working, in money per share; growth as a fraction. factor: of its
+    discount; worth: of the amount, today."""
+
+    year: int
+    growth: float
+    amount: float
+    factor: float
+    worth: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Model(HoldsFigures):
-    """One model's answer. on: it counts in the combined value; why_off: why it does not suit, or
-    who switched it off. suited_by: that a person had a hand in what decides whether it suits."""
+    """One model's answer.
+
+    weighted: its cases by their chances. on: it counts in the combined value, by its weight;
+    why_off: why it does not suit, or who switched it off and why. suited_by: that a person had a
+    hand in what decides whether it suits. years, parts: where the middle value comes from.
+    """
 
     id: str
     name: str
     low: Figure
     middle: Figure
     high: Figure
+    weighted: Figure
     on: bool
     suits: bool
     why_off: str | None
+    weight: float = 1.0
     suited_by: Touch | None = None
     years: tuple[ModelYear, ...] = ()
+    parts: tuple[tuple[str, float], ...] = ()
 
     @property
     def key(self) -> str:
         return self.id
 
 
-def check_switched(switched: Mapping[str, bool]) -> None:
-    for id in switched:
-        if id not in MODELS:
+def check_choices(choices: Choices) -> None:
+    """Refuses models that there are not, and weights that say nothing."""
+    chosen = (("models", choices.switched), ("weights", choices.weights))
+    for name, held in (*chosen, ("reasons", choices.reasons)):
+        for id in held:
+            if id not in MODELS:
+                raise InvalidInput(
+                    "no such model", field=name, value=id, rule=f"one of {', '.join(MODELS)}"
+                )
+    for id, weight in choices.weights.items():
+        if not 0 < weight <= HEAVIEST:
             raise InvalidInput(
-                "no such model", field="models", value=id, rule=f"one of {', '.join(MODELS)}"
+                "a weight must be above 0; a model that should not count is switched off",
+                field="weights",
+                value=f"{id}:{weight:g}",
+                rule=f"above 0, up to {HEAVIEST}",
             )
 
 
-def price_models(
-    ground: Ground,
-    specs: Iterable[ModelSpec],
-    inputs: Mapping[str, Input],
-    switched: Mapping[str, bool],
-) -> tuple[Model, ...]:
-    """Models in their three cases. switched: models the person turned on or off."""
-    cases = {
+def cases_of(inputs: Inputs) -> dict[str, Case]:
+    """Inputs by id, of each case."""
+    return {
         "low": {id: i.low for id, i in inputs.items()},
         "middle": {id: i.figure for id, i in inputs.items()},
         "high": {id: i.high for id, i in inputs.items()},
     }
-    return tuple(_priced(ground, spec, inputs, cases, switched) for spec in specs)
 
 
-def _priced(
-    ground: Ground,
-    spec: ModelSpec,
-    inputs: Mapping[str, Input],
-    cases: Mapping[str, Case],
-    switched: Mapping[str, bool],
-) -> Model:
+def price_models(ground: Ground, specs: Iterable[ModelSpec], inputs: Inputs) -> tuple[Model, ...]:
+    """Models in their three cases."""
+    cases = cases_of(inputs)
+    return tuple(_priced(ground, spec, inputs, cases) for spec in specs)
+
+
+def _priced(ground: Ground, spec: ModelSpec, inputs: Inputs, cases: Mapping[str, Case]) -> Model:
+    choices = ground.choices
     low, middle, high = (spec.value(ground, cases[c], f"{spec.name.lower()}, {c}") for c in CASES)
     unsuited = spec.unsuited(ground, inputs)
-    on = switched.get(spec.id, spec.lead and unsuited is None)
-    why = None if on else unsuited or ("switched off by you" if spec.lead else NOT_COUNTED)
+    on = choices.switched.get(spec.id, spec.lead and unsuited is None)
+    why = None if on else unsuited or _set_aside(spec, choices)
     if on and not middle.known:
         on, why = False, middle.reason
+    trace = spec.traced(ground, cases["middle"])
     return Model(
         id=spec.id,
         name=spec.name,
         low=low,
         middle=middle,
         high=high,
+        weighted=_weighted(spec, (low, middle, high), inputs),
         on=on,
         suits=unsuited is None,
         why_off=why,
-        suited_by=None if spec.id in switched else spec.touch(ground),
-        years=tuple(spec.years(ground, cases["middle"])) if spec.years else (),
+        weight=choices.weights.get(spec.id, 1.0),
+        suited_by=None if spec.id in choices.switched else spec.touch(ground),
+        years=tuple(ModelYear(year, **held) for year, held in trace.years.items()),
+        parts=tuple(trace.parts),
+    )
+
+
+def _set_aside(spec: ModelSpec, choices: Choices) -> str:
+    if not spec.lead:
+        return NOT_COUNTED
+    reason = choices.reasons.get(spec.id)
+    return f"switched off by you: {reason}" if reason else "switched off by you"
+
+
+def _weighted(spec: ModelSpec, values: Sequence[Figure], inputs: Inputs) -> Figure:
+    """Σ chance × value ÷ Σ chance of the three cases."""
+    chances = [inputs[id].figure for id in CHANCES]
+
+    def compute(*x: float) -> float | Unknown:
+        value, chance = x[:3], x[3:]
+        if sum(chance) <= 0:
+            return Unknown("no case has a chance")
+        return sum(v * c for v, c in zip(value, chance, strict=True)) / sum(chance)
+
+    return derive(
+        f"{spec.name.lower()}, by its chances",
+        Unit.PER_SHARE,
+        "low, middle and high × their chances ÷ the sum of the chances",
+        [*values, *chances],
+        compute,
+        currency=values[0].currency,
     )
 
 
@@ -105,13 +162,11 @@ class Opinions(HoldsFigures):
 
     ground: Ground = field(repr=False)
     chosen: Mapping[str, Input] = field(repr=False)
-    typed: Mapping[str, float]
-    switched: Mapping[str, bool]
 
     @cached_property
     def _specs(self) -> list[ModelSpec]:
         """Those that suit the payer."""
-        here = counted(self.switched)
+        here = counted(self.ground.choices.switched)
         return [
             s for s in MODELS.values() if s not in here and not s.unsuited(self.ground, self.chosen)
         ]
@@ -119,7 +174,7 @@ class Opinions(HoldsFigures):
     @cached_property
     def unsuited(self) -> dict[str, str]:
         """Why each of the rest does not suit, by id."""
-        here = counted(self.switched)
+        here = counted(self.ground.choices.switched)
         found = {
             s.id: s.unsuited(self.ground, self.chosen) for s in MODELS.values() if s not in here
         }
@@ -129,28 +184,9 @@ class Opinions(HoldsFigures):
     def inputs(self) -> dict[str, Input]:
         """What they take beside what is chosen already."""
         wanted = {id for s in self._specs for id in s.takes}
-        found = choose(INPUTS, self.ground, self.typed, wanted, self.chosen)
+        found = choose(INPUTS, self.ground, self.ground.choices.inputs, wanted, self.chosen)
         return {id: x for id, x in found.items() if id not in self.chosen}
 
     @cached_property
     def models(self) -> tuple[Model, ...]:
-        return price_models(self.ground, self._specs, {**self.chosen, **self.inputs}, self.switched)
-
-
-def moves_most(ground: Ground, models: Sequence[Model], inputs: Mapping[str, Input]) -> str | None:
-    """The input that moves the combined value most, taken at its low and its high with all others
-    at their middle; one that leaves a model without a limit moves it without limit."""
-    on = [MODELS[m.id] for m in models if m.on]
-    middle = {id: i.figure for id, i in inputs.items()}
-    names = {id: INPUTS[id].name for id in inputs}
-    sizes: dict[str, float] = {}
-    for name in dict.fromkeys(names[id] for spec in on for id in spec.takes):
-        ends = []
-        for case in ("low", "high"):
-            here = middle | {id: getattr(inputs[id], case) for id in inputs if names[id] == name}
-            values = [spec.value(ground, here, case).value for spec in on]
-            known = [v for v in values if v is not None]
-            ends.append(sum(known) / len(on) if len(known) == len(on) else float("inf"))
-        sizes[name] = 0.0 if ends[0] == ends[1] else abs(ends[1] - ends[0])
-    widest = max(sizes, key=lambda n: sizes[n], default=None)
-    return widest if widest is not None and sizes[widest] > 0 else None
+        return price_models(self.ground, self._specs, {**self.chosen, **self.inputs})

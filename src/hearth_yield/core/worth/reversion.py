@@ -1,36 +1,17 @@
-"""Yield reversion as it is declared: the price at which it would yield what it usually has."""
+"""Yield reversion as it is declared: the price at which it would yield what it usually has.
+
+1.40 at 3.5 % → 40.00. (docs/method.md, Worth)
+"""
 
 from __future__ import annotations
 
-from ..figures.figure import Figure, Touch, Unit, Unknown, derive, touch_of
-from ..figures.inputs import Case, Inputs
+from ..figures.figure import Touch, Unknown, touch_of
+from ..figures.inputs import Inputs
 from ..range.quantity import YIELD
-from ..range.ruler import price_at
 from ..record.payments import READ_BACK, manual_edits_between
 from .declare import Ground, ModelSpec
 
 LEAST_WEEKS = 156
-
-
-def yield_reversion_value(declared_rate: float, mean_yield: float) -> float:
-    """The price at which the declared rate would yield what it usually has.
-
-    declared rate ÷ mean yield; both a year, yield as a fraction, above 0 (MethodError).
-    Source: docs/method.md, Worth. 1.40 at 3.5 % → 40.00.
-    """
-    return price_at(YIELD, declared_rate, mean_yield)
-
-
-def _value(ground: Ground, case: Case, label: str) -> Figure:
-    rate = ground.record.declared_rate
-    return derive(
-        label,
-        Unit.PER_SHARE,
-        "declared rate ÷ mean yield",
-        [rate, case["mean_yield"]],
-        lambda d, y: yield_reversion_value(d, y) if d > 0 else Unknown("nothing is being paid"),
-        currency=rate.currency,
-    )
 
 
 def _unsuited(ground: Ground, _: Inputs) -> str | None:
@@ -54,7 +35,10 @@ REVERSION = ModelSpec(
     question="At what price would it yield what it usually has?",
     answers="others",
     takes=("mean_yield",),
-    value=_value,
+    reads=lambda ground, case: [ground.record.declared_rate, case["mean_yield"]],
+    worth=lambda _, rate, mean: rate / mean,
+    refuses=lambda rate, _: None if rate > 0 else Unknown(YIELD.nothing),
+    formula="declared rate ÷ mean yield",
     unsuited=_unsuited,
     touch=_touch,
 )

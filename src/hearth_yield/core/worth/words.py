@@ -2,20 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ..figures.figure import Figure
 from ..figures.measure import Sentence, Size
 from ..figures.ties import same
 from ..record.history import Record
+from .inputs import CHANCES
 from .worth import Worth
 
 
 def marks(price: Figure, worth: Worth) -> list[tuple[str, Figure, str]]:
     """Name, figure and kind of each mark; the price leads, the rest are values."""
-    return [
+    found = [
         ("price", price, "price"),
         ("combined", worth.combined, "value"),
         ("buy below", worth.buy_below, "bound"),
     ]
+    if worth.second_buy_below.known:
+        found.append(("second buy below", worth.second_buy_below, "bound"))
+    if worth.trim_above.known:
+        found.append(("trim above", worth.trim_above, "bound"))
+    return found
 
 
 def in_words(worth: Worth, record: Record) -> list[Sentence]:
@@ -24,6 +32,8 @@ def in_words(worth: Worth, record: Record) -> list[Sentence]:
     said = [_to_buy_below(worth), _implied(worth, record)]
     if worth.implied_return.known:
         said.append(_offered(worth))
+    if worth.weighted.known:
+        said.insert(1, _chances(worth))
     return [*said, _apart(worth)] if worth.spread.known else said
 
 
@@ -42,7 +52,30 @@ def _to_buy_below(worth: Worth) -> Sentence:
     if gap.value is None:
         return (*said, ".")
     side = "over" if gap.value > 0 else "under"
-    return (*said, ", and the price is ", Size(figure=gap), f" {side} it.")
+    said = (*said, ", and the price is ", Size(figure=gap), f" {side} it.")
+    if worth.second_buy_below.known:
+        margin = worth.input("second_margin")
+        said = (*said, " At a margin of ", margin, " it is ", worth.second_buy_below, ".")
+    if worth.trim_above.known:
+        premium = worth.input("trim_premium")
+        said = (*said, " You would trim above ", worth.trim_above, ", ", premium, " over it.")
+    return said
+
+
+def _chances(worth: Worth) -> Sentence:
+    """The cases by their chances, where these say something else than the middle."""
+    return (
+        "With low, middle and high at chances of ",
+        *_listed([worth.input(id) for id in CHANCES]),
+        " the combined value is ",
+        worth.weighted,
+        ".",
+    )
+
+
+def _listed(figures: Sequence[Figure]) -> Sentence:
+    first, second, third = figures
+    return (first, ", ", second, " and ", third)
 
 
 def _implied(worth: Worth, record: Record) -> Sentence:

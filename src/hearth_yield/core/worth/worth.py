@@ -14,9 +14,11 @@ from ..judging.judge import State, Test
 from ..range.quantity import YIELD
 from .declare import Ground
 from .implied import implied_constant_growth
-from .inputs import INPUTS
+from .inputs import CHANCES, INPUTS, OWN
 from .justified import justified_multiple
-from .models import Model, Opinions, check_switched, counted, moves_most, price_models
+from .models import Model, Opinions, check_choices, counted, price_models
+from .path.path import ReturnPath
+from .trials.trials import Trials
 
 RULE = "house rule"
 ALWAYS = ("growth", "lasting_growth", "required_return", "margin_of_safety")
@@ -33,7 +35,10 @@ class Worth:
     spread: Figure
     spread_called_out: bool
     moves_most: str | None
+    weighted: Figure
     buy_below: Figure
+    second_buy_below: Figure
+    trim_above: Figure
     price_against_buy_below: Figure
     price_against_combined: Figure
     implied_growth: Figure
@@ -42,6 +47,8 @@ class Worth:
     market_return: Figure
     justified: Figure | None
     others: Opinions
+    trials: Trials
+    path: ReturnPath
 
     @property
     def on(self) -> list[Model]:
@@ -52,20 +59,32 @@ class Worth:
 
 
 def combined_of(models: Sequence[Model], currency: str) -> Figure:
-    """Mean of the middle values of the models that are on; none on: unknown."""
+    """Mean of the middle values of the models that are on, by their weights; none on: unknown."""
     label = "combined value"
-    on = [m.middle for m in models if m.on]
+    on = [m for m in models if m.on]
     if not on:
         why = "no model is on: " + "; ".join(f"{m.name}: {m.why_off}" for m in models)
         return unknown(label, Unit.PER_SHARE, why, currency=currency).with_touch(_chosen_by(models))
+    return mean_of(label, on, [m.middle for m in on], currency).with_touch(_chosen_by(models))
+
+
+def mean_of(label: str, on: Sequence[Model], values: Sequence[Figure], currency: str) -> Figure:
+    """Σ weight × value ÷ Σ weight."""
+    weights = [m.weight for m in on]
+    alike = len(set(weights)) == 1
     return derive(
         label,
         Unit.PER_SHARE,
-        "mean of the models that are on",
-        on,
-        lambda *v: sum(v) / len(v),
+        "mean of the models that are on" + ("" if alike else ", by your weights"),
+        values,
+        lambda *v: sum(w * x for w, x in zip(weights, v, strict=True)) / sum(weights),
         currency=currency,
-    ).with_touch(_chosen_by(models))
+        notes=() if alike else (_weights_told(on),),
+    )
+
+
+def _weights_told(on: Sequence[Model]) -> str:
+    return "weights: " + ", ".join(f"{m.name.lower()} {m.weight:g}" for m in on)
 
 
 def _chosen_by(models: Sequence[Model]) -> Touch | None:
@@ -99,19 +118,17 @@ def _price_against(file: PayerFile, label: str, other: Figure) -> Figure:
     )
 
 
-def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[str, bool]) -> Worth:
-    """The models, their combined value and what the price implies.
-
-    typed: inputs by id, in the place of the defaults; switched: models turned on or off.
-    """
-    file, record = ground.file, ground.record
-    check_switched(switched)
-    specs = counted(switched)
-    wanted = {*ALWAYS, *(id for s in specs for id in s.takes)}
-    inputs = choose(INPUTS, ground, typed, wanted)
-    models = price_models(ground, specs, inputs, switched)
+def build_worth(ground: Ground) -> Worth:
+    """The models, their combined value and what the price implies."""
+    file, record, choices = ground.file, ground.record, ground.choices
+    check_choices(choices)
+    specs = counted(choices.switched)
+    wanted = {*ALWAYS, *OWN, *CHANCES, *(id for s in specs for id in s.takes)}
+    inputs = choose(INPUTS, ground, choices.inputs, wanted)
+    models = price_models(ground, specs, inputs)
     combined = combined_of(models, file.payer.currency)
     spread = spread_of(models, combined)
+    trials = Trials(ground=ground, inputs=inputs, models=models)
     tax = given("tax on dividends", Unit.FRACTION, ground.rules.dividend_tax, RULE)
     buy_below = _buy_below(ground, combined, inputs["margin_of_safety"].figure)
     return Worth(
@@ -120,8 +137,20 @@ def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[st
         combined=combined,
         spread=spread,
         spread_called_out=spread.value is not None and above(spread.value, SPREAD_CALLED_OUT),
-        moves_most=moves_most(ground, models, inputs),
+        moves_most=trials.moves_most,
+        weighted=_weighted(models, file.payer.currency),
         buy_below=buy_below,
+        second_buy_below=_at_margin(
+            "second buy-below price", combined, inputs["second_margin"].figure
+        ),
+        trim_above=derive(
+            "trim-above price",
+            Unit.PER_SHARE,
+            "combined value × (1 + premium)",
+            [combined, inputs["trim_premium"].figure],
+            lambda value, p: value * (1 + p),
+            currency=file.payer.currency,
+        ),
         price_against_buy_below=_price_against(file, "price vs buy-below", buy_below),
         price_against_combined=_price_against(file, "price vs combined value", combined),
         implied_return=_offered(ground, inputs, None),
@@ -137,7 +166,9 @@ def build_worth(ground: Ground, typed: Mapping[str, float], switched: Mapping[st
             implied_constant_growth,
         ),
         justified=_justified(ground, inputs),
-        others=Opinions(ground=ground, chosen=inputs, typed=typed, switched=switched),
+        others=Opinions(ground=ground, chosen=inputs),
+        trials=trials,
+        path=ReturnPath(ground=ground, held=inputs),
     )
 
 
@@ -156,17 +187,31 @@ def _justified(ground: Ground, inputs: Mapping[str, Input]) -> Figure | None:
 
 def _buy_below(ground: Ground, combined: Figure, margin: Figure) -> Figure:
     """With a caution where the values rest on a dividend over its limit, which may not last."""
-    found = derive(
-        "buy-below price",
-        Unit.PER_SHARE,
-        "combined value × (1 − margin of safety)",
-        [combined, margin],
-        lambda value, m: value * (1 - m),
-        currency=ground.file.payer.currency,
-    )
+    found = _at_margin("buy-below price", combined, margin)
     if found.known and over_payout_limit(ground.tests):
         return found.but(cautions=(*found.cautions, TAKEN_FOR_GRANTED))
     return found
+
+
+def _at_margin(label: str, combined: Figure, margin: Figure) -> Figure:
+    return derive(
+        label,
+        Unit.PER_SHARE,
+        f"combined value × (1 − {margin.label})",
+        [combined, margin],
+        lambda value, m: value * (1 - m),
+        currency=combined.currency,
+    )
+
+
+def _weighted(models: Sequence[Model], currency: str) -> Figure:
+    """The combined value with each model by the chances of its cases."""
+    on, label = [m for m in models if m.on], "combined value, by chances"
+    if not on:
+        none = unknown(label, Unit.PER_SHARE, "no model is on", currency=currency)
+        return none.with_touch(_chosen_by(models))
+    found = mean_of(label, on, [m.weighted for m in on], currency)
+    return found.with_touch(_chosen_by(models))
 
 
 def over_payout_limit(tests: Sequence[Test]) -> bool:

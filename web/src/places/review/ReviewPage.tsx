@@ -23,7 +23,7 @@ const RangeStage = lazy(() =>
   import("@/stages/RangeStage").then((m) => ({ default: m.RangeStage })),
 );
 const WorthStage = lazy(() =>
-  import("@/stages/WorthStage").then((m) => ({ default: m.WorthStage })),
+  import("@/stages/worth/WorthStage").then((m) => ({ default: m.WorthStage })),
 );
 const DecisionStage = lazy(() =>
   import("@/stages/DecisionStage").then((m) => ({ default: m.DecisionStage })),

@@ -5,25 +5,27 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ...cover.bases import Basis
+from ...facts.periods import trailing_period
 from ...figures.figure import Figure, Unit, Unknown, given
 from ...figures.inputs import Case, Default, Inputs, InputSpec
 from ...kinds import Kind
-from ...range.multiples import AFFO, BOOK, CLAIMS
+from ...range.multiples import AFFO, BOOK, CLAIMS, statements_left
 from ..declare import Ground, ModelSpec
 from ..staged import funds_path_value
+from ..trace import Trace, Value
+from .cash import positive
 from .common import (
     POINT_LESS,
     POINT_MORE,
     amount_spec,
     growth_spec,
     lasting,
+    lines_of_twelve,
     multiple_spec,
-    of_twelve,
     part_spec,
     payout_of,
     touched,
     trend,
-    valued,
 )
 
 
@@ -54,6 +56,7 @@ INPUTS = (
         step=0.0005,
         low=POINT_MORE,
         high=POINT_LESS,
+        draws="exit_yield",
     ),
 )
 FUNDS = (
@@ -67,44 +70,24 @@ FUNDS = (
 )
 
 
-def _funds(_: Ground, case: Case, label: str) -> Figure:
-    def value(
-        a: float, g: float, later: float, b: float, payout: float, m: float, r: float
-    ) -> float | Unknown:
-        if a <= 0:
-            return Unknown("AFFO per unit is not positive")
-        stages = [(3, g), (3, (g + later) / 2), (4, later)]
-        return funds_path_value(a, stages, b, payout, m, r)
-
-    return valued(
-        label,
-        "present value of what is paid out of ten years of AFFO, then sold at the exit multiple",
-        [case[i] for i in FUNDS],
-        value,
-    )
+def _funds(
+    trace: Trace, a: Value, g: Value, later: Value, b: Value, payout: Value, m: Value, r: Value
+) -> Value:
+    stages = [(3, g), (3, (g + later) / 2), (4, later)]
+    return funds_path_value(a, stages, b, payout, m, r, trace)
 
 
-def _net_assets(ground: Ground, _: Case, label: str) -> Figure:
-    return BOOK.now(ground.file).but(label=label)
+_affo = positive("AFFO per unit")
 
 
-def _income_assets(ground: Ground, case: Case, label: str) -> Figure:
-    def compute(rent: float, owed: float, rate: float, units: float) -> float | Unknown:
-        return (rent / rate - owed) / units if units > 0 else Unknown("no diluted shares")
-
-    return of_twelve(
-        ground,
-        label,
-        Unit.PER_SHARE,
-        "(net operating income ÷ cap rate − net debt − minority − preferred) ÷ units",
-        lambda p: [
-            p.line("net_operating_income"),
-            CLAIMS.total(p),
-            case["cap_rate"],
-            p.at_end("diluted_shares"),
-        ],
-        compute,
-    )
+def _buildings(ground: Ground, case: Case) -> list[Figure]:
+    (rent,) = lines_of_twelve(ground, "net_operating_income")
+    period = trailing_period(ground.file)
+    left = statements_left(ground.file, period)
+    if period is None:
+        return [rent]
+    owed, units = CLAIMS.total(period), period.at_end("diluted_shares")
+    return [rent, case["cap_rate"], owed.with_exclusions(left), units.with_exclusions(left)]
 
 
 def _only(why: str, *kinds: Kind) -> Callable[[Ground, Inputs], str | None]:
@@ -119,7 +102,12 @@ MODELS = (
         answers="cash",
         lead=False,
         takes=FUNDS,
-        value=_funds,
+        reads=lambda _, case: [case[id] for id in FUNDS],
+        worth=_funds,
+        refuses=lambda a, *_: _affo(a),
+        formula="present value of what is paid out of ten years of AFFO, then sold at the exit "
+        "multiple",
+        amount="AFFO per unit",
         unsuited=_only("only a property trust reports AFFO", Kind.PROPERTY_TRUST),
         touch=touched,
     ),
@@ -130,7 +118,9 @@ MODELS = (
         answers="assets",
         lead=False,
         takes=(),
-        value=_net_assets,
+        reads=lambda ground, _: [BOOK.now(ground.file)],
+        worth=lambda _, assets: assets,
+        formula="net assets per share",
         unsuited=_only(
             "its worth lies in what it earns, not in what it owns",
             Kind.PROPERTY_TRUST,
@@ -145,7 +135,10 @@ MODELS = (
         answers="assets",
         lead=False,
         takes=("cap_rate",),
-        value=_income_assets,
+        reads=_buildings,
+        worth=lambda _, rent, rate, owed, units: (rent / rate - owed) / units,
+        refuses=lambda *x: None if x[-1] > 0 else Unknown("no diluted shares"),
+        formula="(net operating income ÷ cap rate − net debt − minority − preferred) ÷ units",
         unsuited=_only("it has no rent to capitalise", Kind.PROPERTY_TRUST),
         touch=touched,
     ),

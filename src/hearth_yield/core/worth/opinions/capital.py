@@ -3,13 +3,23 @@
 from __future__ import annotations
 
 from ...facts.derived import total_debt
-from ...figures.figure import Figure, Unit, Unknown
-from ...figures.inputs import Case, Default, Inputs, InputSpec
+from ...figures.figure import Unit, Unknown
+from ...figures.inputs import Default, Inputs, InputSpec
 from ...range.multiples import CLAIMS
 from ..declare import Ground, ModelSpec
-from ..growth import FASTER, SLOWER
-from .cash import GROWN, cash_unsuited, for_ever
-from .common import POINT_LESS, POINT_MORE, amount_spec, of_twelve, part_spec, touched, valued
+from ..dividends import early_years
+from ..growth import FASTER, SLOWER, limitless
+from ..trace import Trace, Value
+from .cash import GROWN, cash_unsuited, for_ever, positive
+from .common import (
+    POINT_LESS,
+    POINT_MORE,
+    amount_spec,
+    lines_of_twelve,
+    of_twelve,
+    part_spec,
+    touched,
+)
 
 TWELVE = "twelve months"
 
@@ -133,6 +143,7 @@ INPUTS = (
         bounds=(0.001, 0.5),
         low=POINT_MORE,
         high=POINT_LESS,
+        draws="return",
     ),
     InputSpec(
         id="net_margin",
@@ -150,43 +161,25 @@ FIRM = ("firm_start", *GROWN, "firm_return")
 REVENUE = ("net_margin", "cash_of_income", *GROWN, "required_return")
 
 
-def _firm(ground: Ground, case: Case, label: str) -> Figure:
-    n = ground.rules.early_years
-
-    def value(
-        x: float, g: float, last: float, b: float, r: float, claims: float
-    ) -> float | Unknown:
-        if x <= 0:
-            return Unknown("cash for all capital is not positive")
-        found = for_ever(x, n, g, last, b, r)
-        return found if isinstance(found, Unknown) else found - claims
-
-    return valued(
-        label,
-        "present value of cash for all capital, for ever, − net debt, minority and preferred per "
-        "share",
-        [*(case[i] for i in FIRM), CLAIMS.now(ground.file)],
-        value,
-    )
+def _firm(trace: Trace, n: Value, claims: Value, *cash: Value) -> Value:
+    return for_ever(trace, n, *cash) + trace.part("owed, net of cash", -claims)
 
 
-def _revenue(ground: Ground, case: Case, label: str) -> Figure:
-    n = ground.rules.early_years
+def _revenue(
+    trace: Trace, n: Value, sold: Value, shares: Value, margin: Value, kept: Value, *grown: Value
+) -> Value:
+    return for_ever(trace, n, sold * margin * kept / shares, *grown)
 
-    def value(
-        sold: float, shares: float, margin: float, kept: float, *grown: float
-    ) -> float | Unknown:
-        start = sold * margin * kept / shares if shares > 0 else 0.0
-        return for_ever(start, n, *grown) if start > 0 else Unknown("revenue leaves no cash")
 
-    return of_twelve(
-        ground,
-        label,
-        Unit.PER_SHARE,
-        "revenue × net margin × cash of net income ÷ shares, by stages and for ever",
-        lambda p: [p.line("revenue"), p.line("diluted_shares"), *(case[i] for i in REVENUE)],
-        value,
-    )
+def _no_cash(
+    _: float, sold: float, shares: float, margin: float, kept: float, *grown: float
+) -> Unknown | None:
+    if shares <= 0 or sold * margin * kept <= 0:
+        return Unknown("revenue leaves no cash")
+    return limitless(grown[1], grown[-1])
+
+
+_cash = positive("cash for all capital")
 
 
 MODELS = (
@@ -197,7 +190,17 @@ MODELS = (
         answers="cash",
         lead=False,
         takes=("firm_tax", *FIRM, "required_return"),
-        value=_firm,
+        reads=lambda ground, case: [
+            early_years(ground),
+            CLAIMS.now(ground.file),
+            *(case[id] for id in FIRM),
+        ],
+        worth=_firm,
+        lasting=("cash_lasting", "firm_return"),
+        refuses=lambda _, __, x, ___, last, ____, r: _cash(x) or limitless(last, r),
+        formula="present value of cash for all capital, for ever, − net debt, minority and "
+        "preferred per share",
+        amount="cash for all capital",
         unsuited=cash_unsuited,
         touch=touched,
     ),
@@ -208,7 +211,16 @@ MODELS = (
         answers="cash",
         lead=False,
         takes=("cash_start", *REVENUE),
-        value=_revenue,
+        reads=lambda ground, case: [
+            early_years(ground),
+            *lines_of_twelve(ground, "revenue", "diluted_shares"),
+            *(case[id] for id in REVENUE),
+        ],
+        worth=_revenue,
+        lasting=("cash_lasting", "required_return"),
+        refuses=_no_cash,
+        formula="revenue × net margin × cash of net income ÷ shares, by stages and for ever",
+        amount="cash per share",
         unsuited=cash_unsuited,
         touch=touched,
     ),

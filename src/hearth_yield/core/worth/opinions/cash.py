@@ -3,6 +3,8 @@ bonds."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from ...cover.bases import Basis
 from ...facts.periods import fiscal_years, years_excluded
 from ...facts.points import newest_point
@@ -11,18 +13,11 @@ from ...figures.inputs import Case, Default, Inputs, InputSpec
 from ...kinds import Kind
 from ...range.multiples import EARNINGS
 from ..declare import Ground, ModelSpec
+from ..dividends import early_years
 from ..growth import limitless
 from ..staged import cash_value, cash_value_to_multiple, graham_growth_value
-from .common import (
-    amount_spec,
-    basis_of,
-    growth_spec,
-    lasting,
-    multiple_spec,
-    touched,
-    trend,
-    valued,
-)
+from ..trace import Trace, Value
+from .common import amount_spec, basis_of, growth_spec, lasting, multiple_spec, touched, trend
 
 STEEP = 0.15
 """Growth beyond it, to either side, is none that Graham's formula was made for."""
@@ -129,59 +124,32 @@ INPUTS = (
 )
 GROWN = ("cash_growth", "cash_lasting", "dilution")
 EQUITY = ("cash_start", *GROWN, "required_return")
+GRAHAM_TAKES = ("growth", "graham_base", "graham_k", "aaa_yield")
 SOLD = ("cash_start", "cash_growth", "cash_multiple", "dilution", "required_return")
 
 
-def for_ever(start: float, n: int, g: float, last: float, b: float, r: float) -> float | Unknown:
+def reads_years(*ids: str) -> Callable[[Ground, Case], list[Figure]]:
+    """How long each stage lasts, and inputs."""
+    return lambda ground, case: [early_years(ground), *(case[id] for id in ids)]
+
+
+def for_ever(
+    trace: Trace, n: Value, start: Value, g: Value, last: Value, b: Value, r: Value
+) -> Value:
     """Cash per share that grows n years, n more half way to the growth for ever, then at that."""
-    stages = [(n, g), (n, (g + last) / 2)]
-    return limitless(last, r) or cash_value(start, stages, last, r, b)
+    years = round(n)
+    return cash_value(start, [(years, g), (years, (g + last) / 2)], last, r, b, trace)
 
 
-def _equity(ground: Ground, case: Case, label: str) -> Figure:
-    n = ground.rules.early_years
-
-    def value(x: float, g: float, last: float, b: float, r: float) -> float | Unknown:
-        if x <= 0:
-            return Unknown("free cash flow per share is not positive")
-        return for_ever(x, n, g, last, b, r)
-
-    return valued(
-        label,
-        f"present value of {n} years at the growth, {n} half way to the growth for ever, and all "
-        "after; no debt is taken off, as interest is paid already",
-        [case[i] for i in EQUITY],
-        value,
-    )
+def _sold(trace: Trace, n: Value, start: Value, g: Value, m: Value, b: Value, r: Value) -> Value:
+    return cash_value_to_multiple(start, [(round(n), g)], m, r, b, trace)
 
 
-def _sold(ground: Ground, case: Case, label: str) -> Figure:
-    n = ground.rules.early_years
-
-    def value(x: float, g: float, m: float, b: float, r: float) -> float | Unknown:
-        if x <= 0:
-            return Unknown("free cash flow per share is not positive")
-        return cash_value_to_multiple(x, [(n, g)], m, r, b)
-
-    return valued(
-        label,
-        f"present value of {n} years of cash, then sold at the exit multiple of the last",
-        [case[i] for i in SOLD],
-        value,
-    )
+def positive(what: str) -> Callable[[float], Unknown | None]:
+    return lambda x: None if x > 0 else Unknown(f"{what} is not positive")
 
 
-def _graham(ground: Ground, case: Case, label: str) -> Figure:
-    return valued(
-        label,
-        "earnings per share × (multiple without growth + weight × growth in percent) × 4.4 ÷ "
-        "AAA yield in percent",
-        [
-            EARNINGS.now(ground.file),
-            *(case[i] for i in ("growth", "graham_base", "graham_k", "aaa_yield")),
-        ],
-        graham_growth_value,
-    )
+_cash = positive("free cash flow per share")
 
 
 def _graham_unsuited(ground: Ground, inputs: Inputs) -> str | None:
@@ -206,7 +174,13 @@ MODELS = (
         answers="cash",
         lead=False,
         takes=EQUITY,
-        value=_equity,
+        reads=reads_years(*EQUITY),
+        worth=for_ever,
+        lasting=("cash_lasting", "required_return"),
+        refuses=lambda _, x, __, last, ___, r: _cash(x) or limitless(last, r),
+        formula="present value of the early years at the growth, as many half way to the growth "
+        "for ever, and all after; no debt is taken off, as interest is paid already",
+        amount="cash per share",
         unsuited=cash_unsuited,
         touch=touched,
     ),
@@ -217,7 +191,12 @@ MODELS = (
         answers="cash",
         lead=False,
         takes=SOLD,
-        value=_sold,
+        reads=reads_years(*SOLD),
+        worth=_sold,
+        refuses=lambda _, x, *__: _cash(x),
+        formula="present value of the cash of the early years, then sold at the exit multiple of "
+        "the last",
+        amount="cash per share",
         unsuited=cash_unsuited,
         touch=touched,
     ),
@@ -227,8 +206,11 @@ MODELS = (
         question="What would a growing earner be worth beside the best bonds?",
         answers="cash",
         lead=False,
-        takes=("growth", "graham_base", "graham_k", "aaa_yield"),
-        value=_graham,
+        takes=GRAHAM_TAKES,
+        reads=lambda ground, case: [EARNINGS.now(ground.file), *(case[id] for id in GRAHAM_TAKES)],
+        worth=lambda _, *x: graham_growth_value(*x),
+        formula="earnings per share × (multiple without growth + weight × growth in percent) × "
+        "4.4 ÷ AAA yield in percent",
         unsuited=_graham_unsuited,
         touch=touched,
     ),

@@ -30,12 +30,13 @@ def growth_spec(id: str, label: str, default: Read) -> InputSpec:
     return InputSpec(
         id=id,
         label=label,
-        name=label.lower(),
+        name=label[:1].lower() + label[1:],
         unit=Unit.FRACTION,
         default=default,
         bounds=(-0.5, 0.5),
         low=SLOWER,
         high=FASTER,
+        draws="growth",
     )
 
 
@@ -44,13 +45,14 @@ def multiple_spec(id: str, label: str, quantity: str) -> InputSpec:
     return InputSpec(
         id=id,
         label=label,
-        name=label.lower(),
+        name=label[:1].lower() + label[1:],
         unit=Unit.MULTIPLE,
         default=lambda ground, _: _usual(own_ruler(ground, QUANTITIES[quantity])),
         bounds=(0.1, 500.0),
         step=0.5,
         low=TENTH_LESS,
         high=TENTH_MORE,
+        draws="exit_multiple",
     )
 
 
@@ -158,11 +160,14 @@ def of_twelve(
     return found.with_exclusions(left)
 
 
-def valued(
-    label: str, formula: str, inputs: Sequence[Figure], value: Callable[..., float | Unknown]
-) -> Figure:
-    currency = next((x.currency for x in inputs if x.currency), None)
-    return derive(label, Unit.PER_SHARE, formula, inputs, value, currency=currency)
+def lines_of_twelve(ground: Ground, *names: str) -> list[Figure]:
+    """Lines of the newest twelve months; unknown where there are none."""
+    period = trailing_period(ground.file)
+    left = statements_left(ground.file, period)
+    if period is None:
+        none = [unknown(n.replace("_", " "), Unit.MONEY, "no statement is held") for n in names]
+        return [x.with_exclusions(left) for x in none]
+    return [period.line(n).with_exclusions(left) for n in names]
 
 
 def touched(ground: Ground) -> Touch | None:

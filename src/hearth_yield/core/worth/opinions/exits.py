@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from ...cover.bases import Basis
-from ...figures.figure import Figure, Unit, Unknown, given
-from ...figures.inputs import Case, Default, Inputs, InputSpec
+from ...figures.figure import Unit, Unknown, given
+from ...figures.inputs import Default, Inputs, InputSpec
 from ..declare import Ground, ModelSpec
-from ..dividends import dividend_unsuited
+from ..dividends import dividend_unsuited, early_years, unpaid
 from ..staged import dividends_to_exit, kept_of_dividend
-from .cash import cash_unsuited
-from .common import TENTH_LESS, TENTH_MORE, Read, part_spec, payout_of, touched, valued
+from ..trace import Trace, Value
+from .cash import cash_unsuited, reads_years
+from .common import TENTH_LESS, TENTH_MORE, Read, part_spec, payout_of, touched
 
 
 def _exit_yield(ground: Ground, _: Inputs) -> Default:
@@ -31,6 +32,7 @@ INPUTS = (
         step=0.0005,
         low=TENTH_MORE,
         high=TENTH_LESS,
+        draws="exit_yield",
     ),
     part_spec(
         "exit_tax",
@@ -49,44 +51,33 @@ INPUTS = (
 )
 GROWN = ("growth", "later_growth", "exit_yield", "required_return")
 EXIT = (*GROWN, "exit_tax", "credited", "credit_rate")
-CASH_PAID = (*GROWN, "cash_start", "cash_payout")
+CASH_PAID = ("cash_start", "cash_payout", *GROWN)
 
 
-def _exit(ground: Ground, case: Case, label: str) -> Figure:
-    n = ground.rules.early_years
-
-    def value(
-        d: float, g: float, later: float, y: float, r: float, tax: float, q: float, c: float
-    ) -> float | Unknown:
-        if d <= 0:
-            return Unknown("nothing is being paid")
-        return dividends_to_exit(d, [(n, g), (n, later)], y, r, kept_of_dividend(tax, q, c))
-
-    return valued(
-        label,
-        f"present value of {2 * n} years of dividends, after tax and with their credits, then sold "
-        "at the exit yield",
-        [ground.record.declared_rate, *(case[i] for i in EXIT)],
-        value,
-    )
+def _exit(
+    trace: Trace,
+    n: Value,
+    rate: Value,
+    g: Value,
+    later: Value,
+    y: Value,
+    r: Value,
+    tax: Value = 0.0,
+    q: Value = 0.0,
+    c: Value = 0.0,
+) -> Value:
+    years = round(n)
+    kept = kept_of_dividend(tax, q, c)
+    return dividends_to_exit(rate, [(years, g), (years, later)], y, r, kept, trace)
 
 
-def _cash_paid(ground: Ground, case: Case, label: str) -> Figure:
-    n = ground.rules.early_years
+def _cash_paid(trace: Trace, n: Value, start: Value, payout: Value, *grown: Value) -> Value:
+    return _exit(trace, n, start * payout, *grown)
 
-    def value(
-        g: float, later: float, y: float, r: float, x: float, payout: float
-    ) -> float | Unknown:
-        if x <= 0 or payout <= 0:
-            return Unknown("free cash flow pays no dividend")
-        return dividends_to_exit(x * payout, [(n, g), (n, later)], y, r)
 
-    return valued(
-        label,
-        f"as dividends to an exit, the first one free cash flow × payout: {2 * n} years",
-        [case[i] for i in CASH_PAID],
-        value,
-    )
+def _unpaid_cash(_: float, start: float, payout: float, *__: float) -> Unknown | None:
+    paid = start > 0 and payout > 0
+    return None if paid else Unknown("free cash flow pays no dividend")
 
 
 MODELS = (
@@ -97,7 +88,16 @@ MODELS = (
         answers="dividends",
         lead=False,
         takes=EXIT,
-        value=_exit,
+        reads=lambda ground, case: [
+            early_years(ground),
+            ground.record.declared_rate,
+            *(case[id] for id in EXIT),
+        ],
+        worth=_exit,
+        refuses=lambda _, rate, *__: unpaid(rate),
+        formula="present value of two times the early years of dividends, after tax and with their "
+        "credits, then sold at the exit yield",
+        amount="dividend",
         unsuited=lambda ground, _: dividend_unsuited(ground),
         touch=touched,
     ),
@@ -108,7 +108,11 @@ MODELS = (
         answers="dividends",
         lead=False,
         takes=CASH_PAID,
-        value=_cash_paid,
+        reads=reads_years(*CASH_PAID),
+        worth=_cash_paid,
+        refuses=_unpaid_cash,
+        formula="as dividends to an exit, the first one free cash flow × payout",
+        amount="dividend out of cash",
         unsuited=lambda ground, inputs: dividend_unsuited(ground) or cash_unsuited(ground, inputs),
         touch=touched,
     ),

@@ -7,11 +7,11 @@ from ...figures.figure import Figure, Unknown
 from ...figures.inputs import Case, Inputs
 from ...range.multiples import MULTIPLES, SUITS
 from ...range.quantity import Quantity
-from ...range.ruler import price_at_value
 from ..declare import Ground, ModelSpec
 from ..reversion import LEAST_WEEKS
 from ..staged import next_year_multiple_value
-from .common import multiple_spec, own_ruler, touched, valued
+from ..trace import Trace, Value
+from .common import multiple_spec, own_ruler, touched
 
 ESTIMATED = {"earnings": "eps", "ffo": "ffo", "affo": "affo"}
 """What analysts estimate per share, by the multiple that is paid for it."""
@@ -36,10 +36,19 @@ def _unsuited(ground: Ground, quantity: Quantity) -> str | None:
 
 
 def _own(quantity: Quantity) -> ModelSpec:
-    def value(ground: Ground, case: Case, label: str) -> Figure:
+    def reads(ground: Ground, case: Case) -> list[Figure]:
         ruler = own_ruler(ground, quantity)
         beside = [ruler.beside] if ruler.beside else []
-        return price_at_value(label, quantity, ruler.base, case[_id(quantity)], beside)
+        return [ruler.base, case[_id(quantity)], *beside]
+
+    def worth(_: Trace, base: Value, multiple: Value, beside: Value = 0.0) -> Value:
+        return quantity.price(base, multiple, beside)
+
+    def refuses(base: float, multiple: float, beside: float = 0.0) -> Unknown | None:
+        if base <= 0:
+            return Unknown(quantity.nothing)
+        left = quantity.price(base, multiple, beside)
+        return None if left > 0 else Unknown("debt takes all of it at that multiple")
 
     return ModelSpec(
         id=_id(quantity),
@@ -48,7 +57,10 @@ def _own(quantity: Quantity) -> ModelSpec:
         answers="others",
         lead=False,
         takes=(_id(quantity),),
-        value=value,
+        reads=reads,
+        worth=worth,
+        refuses=refuses,
+        formula=quantity.price_formula.format(f"typical {quantity.name}"),
         unsuited=lambda ground, _: _unsuited(ground, quantity),
         touch=touched,
     )
@@ -57,25 +69,6 @@ def _own(quantity: Quantity) -> ModelSpec:
 def _next(quantity: Quantity) -> ModelSpec:
     def expected(ground: Ground) -> Figure:
         return newest_estimate(ground.file, ESTIMATED[quantity.id], year_ahead(ground.file))
-
-    def compute(m: float, x: float, d: float, r: float) -> float | Unknown:
-        if x <= 0:
-            return Unknown(f"the estimate of {quantity.short} is not positive")
-        return next_year_multiple_value(m, x, max(d, 0.0), r)
-
-    def value(ground: Ground, case: Case, label: str) -> Figure:
-        return valued(
-            label,
-            "(typical multiple × estimate of the year ahead + declared rate) ÷ "
-            "(1 + required return)",
-            [
-                case[_id(quantity)],
-                expected(ground),
-                ground.record.declared_rate,
-                case["required_return"],
-            ],
-            compute,
-        )
 
     def unsuited(ground: Ground, _: Inputs) -> str | None:
         return _unsuited(ground, quantity) or expected(ground).reason
@@ -87,7 +80,18 @@ def _next(quantity: Quantity) -> ModelSpec:
         answers="others",
         lead=False,
         takes=(_id(quantity), "required_return"),
-        value=value,
+        reads=lambda ground, case: [
+            case[_id(quantity)],
+            expected(ground),
+            ground.record.declared_rate,
+            case["required_return"],
+        ],
+        worth=lambda _, *x: next_year_multiple_value(*x),
+        refuses=lambda _, x, *__: (
+            None if x > 0 else Unknown(f"the estimate of {quantity.short} is not positive")
+        ),
+        formula="(typical multiple × estimate of the year ahead + declared rate) ÷ "
+        "(1 + required return)",
         unsuited=unsuited,
         touch=touched,
     )

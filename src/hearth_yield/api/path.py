@@ -1,0 +1,134 @@
+"""The return path: its inputs, what it returns, and the way there year by year."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel
+
+from hearth_yield.core.worth.inputs import INPUTS
+from hearth_yield.core.worth.path.inputs import estimated_growth, guided_growth
+from hearth_yield.core.worth.path.measures import NO_DRIVERS, measures_for
+from hearth_yield.core.worth.path.path import CASES, ReturnPath
+from hearth_yield.core.worth.path.words import in_words
+
+from .context import Reviewed
+from .figures import FieldOut, FigureOut, PartOut, Shown, field_out, figure_out
+from .schemas import Problem, written
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
+ByName = Literal["trend", "estimates", "guidance", "drivers"]
+TOLD = ("reinvested", "yield_on_cost", "payout_at_end", "price_for_required", "price_for_market")
+
+
+class PathMeasureOut(BaseModel):
+    id: str
+    name: str
+
+
+class PathByOut(BaseModel):
+    """What may make the measure grow; why_not: why it cannot here."""
+
+    id: ByName
+    name: str
+    why_not: str | None
+
+
+class PathPartOut(BaseModel):
+    id: str
+    name: str
+    figure: FigureOut
+
+
+@dataclass(slots=True, kw_only=True)
+class PathYearOut:
+    year: int
+    measure: float
+    dividend: float
+    price: float
+    payout: float | None
+    yield_on_cost: float
+
+
+class PathSeries(BaseModel):
+    """measure: id of what it goes by, measure_name what that is per share; by: what makes it grow.
+    yearly, sold_at: by case of the exit. limit: on the payout, where the person has one."""
+
+    measure: str
+    measure_name: str
+    measures: list[PathMeasureOut]
+    by: str
+    bys: list[PathByOut]
+    inputs: list[FieldOut]
+    price: FigureOut
+    yearly: dict[str, FigureOut]
+    sold_at: dict[str, FigureOut]
+    figures: dict[str, FigureOut]
+    parts: list[PathPartOut]
+    years: list[PathYearOut]
+    limit: float | None
+    said: list[list[PartOut]]
+
+
+@router.get(ONE_PAYER + "/worth/path", response_model=PathSeries)
+def path(found: Reviewed) -> Response:
+    shown, held = Shown(found), found.worth.path
+    shown.know("worth.path", held)
+    return written(
+        PathSeries(
+            measure=held.quantity.id,
+            measure_name=held.quantity.base_name,
+            measures=[
+                PathMeasureOut(id=q.id, name=q.short) for q in measures_for(found.payer.kind)
+            ],
+            by=held.by,
+            bys=_bys(held),
+            inputs=[
+                field_out(INPUTS[id], held.inputs[id], f"worth.path.inputs.{id}")
+                for id in held.takes
+            ],
+            price=shown.figure(found.price),
+            yearly={c: figure_out(held.yearly[c], f"worth.path.yearly.{c}") for c in CASES},
+            sold_at={c: figure_out(held.sold_at[c], f"worth.path.sold_at.{c}") for c in CASES},
+            figures=shown.members(held, "worth.path", TOLD),
+            parts=[
+                PathPartOut(
+                    id=p.id,
+                    name=p.name,
+                    figure=figure_out(p.figure, f"worth.path.parts.{p.key}.figure"),
+                )
+                for p in held.parts
+            ],
+            years=[
+                PathYearOut(
+                    year=y.year,
+                    measure=y.measure,
+                    dividend=y.dividend,
+                    price=y.price,
+                    payout=y.payout,
+                    yield_on_cost=y.yield_on_cost,
+                )
+                for y in held.years
+            ],
+            limit=held.payout_limit,
+            said=[shown.sentence(s) for s in in_words(held)],
+        )
+    )
+
+
+def _bys(held: ReturnPath) -> list[PathByOut]:
+    quantity = held.quantity
+    no_drivers = (
+        f"{quantity.short} is not driven by a margin of revenue"
+        if quantity.id in NO_DRIVERS
+        else held.margin.reason
+    )
+    return [
+        PathByOut(id="trend", name="its trend", why_not=None),
+        PathByOut(id="estimates", name="estimates", why_not=estimated_growth(held.ground).reason),
+        PathByOut(id="guidance", name="guidance", why_not=guided_growth(held.ground).reason),
+        PathByOut(id="drivers", name="revenue, margin and shares", why_not=no_drivers),
+    ]

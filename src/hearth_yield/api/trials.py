@@ -1,0 +1,187 @@
+"""What becomes of a value when its inputs move, and what the price takes for granted."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel
+
+from hearth_yield.core.figures.figure import Unknown
+from hearth_yield.core.worth.inputs import INPUTS
+from hearth_yield.core.worth.trials.chance import Simulated
+from hearth_yield.core.worth.trials.grid import Grid
+from hearth_yield.core.worth.trials.implied import Implied
+from hearth_yield.core.worth.trials.moves import Move
+
+from .context import Reviewed
+from .figures import FigureOut, Shown, figure_out
+from .schemas import Problem, UnitName, written
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
+
+
+class MoveOut(BaseModel):
+    """An input at its low and high, and the combined value at each."""
+
+    id: str
+    name: str
+    low_input: FigureOut
+    high_input: FigureOut
+    low: FigureOut
+    high: FigureOut
+
+
+class ImpliedOut(BaseModel):
+    """Of a model: what the price takes for granted, and what is taken instead. name: of what is
+    implied."""
+
+    id: str
+    model: str
+    takes_name: str
+    takes: FigureOut | None
+    takes_against: FigureOut | None
+    offers: FigureOut | None
+    offers_against: FigureOut | None
+
+
+class TrialsSeries(BaseModel):
+    """moves: of every input, what moves the combined value most first. compared: what growth was
+    and is expected to be, to hold an implied one against."""
+
+    moves: list[MoveOut]
+    implied: list[ImpliedOut]
+    combined: FigureOut
+    grown: FigureOut
+
+
+class MovableOut(BaseModel):
+    id: str
+    name: str
+
+
+class GridSeries(BaseModel):
+    """values: a row for each value down, None where there is no answer and `limitless` says why.
+    movable: what could stand across or down."""
+
+    across: MovableOut
+    down: MovableOut
+    across_unit: UnitName
+    down_unit: UnitName
+    across_values: list[float]
+    down_values: list[float]
+    values: list[list[float | None]]
+    limitless: str | None
+    price: float | None
+    movable: list[MovableOut]
+
+
+class ChanceSeries(BaseModel):
+    """The combined value as chance has it; all None with a reason where it cannot be drawn.
+
+    low, median, high: the 10th, 50th and 90th percentile. above: the chance that it exceeds the
+    price. redrawn: the share of draws that were made again.
+    """
+
+    low: float | None = None
+    median: float | None = None
+    high: float | None = None
+    mean: float | None = None
+    above: float | None = None
+    redrawn: float | None = None
+    draws: int = 0
+    edges: list[float] = []
+    counts: list[int] = []
+    price: float | None
+    reason: str | None = None
+
+
+@router.get(ONE_PAYER + "/worth/trials", response_model=TrialsSeries)
+def trials(found: Reviewed) -> Response:
+    """One input at a time, and what the price takes for granted model by model."""
+    shown, tried = Shown(found), found.worth.trials
+    return written(
+        TrialsSeries(
+            moves=[_move(m) for m in tried.moves],
+            implied=[_implied(x) for x in tried.implied],
+            combined=shown.figure(found.worth.combined),
+            grown=shown.figure(found.record.growth[10]),
+        )
+    )
+
+
+def _move(move: Move) -> MoveOut:
+    at = f"worth.trials.moves.{move.key}"
+    return MoveOut(
+        id=move.id,
+        name=move.name,
+        **{
+            n: figure_out(getattr(move, n), f"{at}.{n}")
+            for n in ("low_input", "high_input", "low", "high")
+        },
+    )
+
+
+def _implied(held: Implied) -> ImpliedOut:
+    at = f"worth.trials.implied.{held.key}"
+    against = {
+        f"{n}_against": figure_out(x.figure, f"{at}.{n}_against.figure") if x else None
+        for n, x in (("takes", held.takes_against), ("offers", held.offers_against))
+    }
+    return ImpliedOut(
+        id=held.id,
+        model=held.name,
+        takes_name=INPUTS[held.takes_against.id].name if held.takes_against else "",
+        takes=figure_out(held.takes, f"{at}.takes") if held.takes else None,
+        offers=figure_out(held.offers, f"{at}.offers") if held.offers else None,
+        **against,
+    )
+
+
+@router.get(ONE_PAYER + "/worth/grid")
+def grid(
+    found: Reviewed, across: Annotated[str, Query()] = "", down: Annotated[str, Query()] = ""
+) -> GridSeries | None:
+    """The combined value over two inputs; the two that move it most where none are named."""
+    tried = found.worth.trials
+    drawn = tried.grid(across or None, down or None)
+    return _grid(drawn, tried.movable(), found.price.value) if drawn else None
+
+
+def _grid(grid: Grid, movable: list[str], price: float | None) -> GridSeries:
+    return GridSeries(
+        across=MovableOut(id=grid.across.id, name=grid.across.label),
+        down=MovableOut(id=grid.down.id, name=grid.down.label),
+        across_unit=grid.across.unit.value,
+        down_unit=grid.down.unit.value,
+        across_values=list(grid.across_values),
+        down_values=list(grid.down_values),
+        values=[list(row) for row in grid.values],
+        limitless=grid.limitless,
+        price=price,
+        movable=[MovableOut(id=id, name=INPUTS[id].label) for id in movable],
+    )
+
+
+@router.get(ONE_PAYER + "/worth/chance", response_model=ChanceSeries)
+def chance(found: Reviewed) -> Response:
+    """The combined value over many draws of its inputs."""
+    return written(_chance(found.worth.trials.simulated(), found.price.value))
+
+
+def _chance(found: Simulated | Unknown, price: float | None) -> ChanceSeries:
+    if isinstance(found, Unknown):
+        return ChanceSeries(price=price, reason=found.reason)
+    return ChanceSeries(
+        low=found.low,
+        median=found.median,
+        high=found.high,
+        mean=found.mean,
+        above=found.above,
+        redrawn=found.redrawn,
+        draws=found.draws,
+        edges=list(found.edges),
+        counts=list(found.counts),
+        price=price,
+    )

@@ -1,0 +1,19 @@
+import { answer, client, type Schemas } from "./client";
+import { type Ask, type PayerKey, usePayer } from "./hooks";
+import type { Question } from "./question";
+
+const WORTH = "/api/payers/{exchange}/{symbol}/worth";
+const askTrials: Ask<Schemas["TrialsSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${WORTH}/trials`, { params: { path, query }, signal }));
+const askChance: Ask<Schemas["ChanceSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${WORTH}/chance`, { params: { path, query }, signal }));
+const askGrid: Ask<Schemas["GridSeries"] | null> = (path, query, signal) =>
+  answer(client.GET(`${WORTH}/grid`, { params: { path, query }, signal }));
+
+/** What moves the combined value, and what the price takes for granted. */
+export const useTrials = (payer: PayerKey, query: Question) =>
+  usePayer("trials", askTrials, payer, query);
+export const useChance = (payer: PayerKey, query: Question) =>
+  usePayer("chance", askChance, payer, query);
+export const useGrid = (payer: PayerKey, query: Question & { across?: string; down?: string }) =>
+  usePayer("grid", askGrid, payer, query);

@@ -1,0 +1,104 @@
+import { lazy, Suspense, useState } from "react";
+import type { Review, Stage, WorthSeries } from "@/api/client";
+import { useOpinions } from "@/api/hooks";
+import { questionOf, useView } from "@/state/view";
+import { Sentence } from "@/ui/Sentence";
+import { Choice } from "@/ui/StageSection";
+import { Drawn } from "../Drawn";
+import { StageView } from "../StageView";
+import { Assumptions } from "./Assumptions";
+import { Models, Unsuited } from "./Models";
+
+const TrialsView = lazy(() => import("./TrialsView").then((m) => ({ default: m.TrialsView })));
+
+interface Props {
+  review: Review;
+  /** Worth as the inputs in the address have it. */
+  stage: Stage;
+  series: WorthSeries | undefined;
+  error: Error | null;
+}
+
+const VIEWS = [
+  { value: "value", name: "What it is worth" },
+  { value: "trials", name: "What moves it" },
+];
+/** What stands below the assumptions in place of the models. */
+const DRAWN: Record<string, React.ComponentType<{ review: Review }>> = { trials: TrialsView };
+
+export function WorthStage({ review, stage, series, error }: Props) {
+  const [view, change] = useView();
+  const shown = VIEWS.find((v) => v.value === view.worth)?.value ?? "value";
+  return (
+    <StageView
+      review={review}
+      id="worth"
+      stage={stage}
+      controls={
+        <Choice
+          label="View of Worth"
+          options={VIEWS}
+          value={shown}
+          onChange={(worth) => change({ worth: worth === "value" ? undefined : worth })}
+        />
+      }
+    >
+      <Drawn found={{ data: series, error }}>
+        {(worth) => <Valued review={review} worth={worth} error={error} shown={shown} />}
+      </Drawn>
+    </StageView>
+  );
+}
+
+interface ValuedProps {
+  review: Review;
+  worth: WorthSeries;
+  error: Error | null;
+  shown: string;
+}
+
+function Valued({ review, worth, error, shown }: ValuedProps) {
+  const [opened, setOpened] = useState<string[]>([]);
+  const [view] = useView();
+  const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
+  const opinions = useOpinions(
+    { exchange: review.payer.exchange, symbol: review.payer.symbol },
+    asked,
+  ).data;
+  const open = (id: string) =>
+    setOpened(opened.includes(id) ? opened.filter((x) => x !== id) : [...opened, id]);
+  const assumptions = (
+    <Assumptions worth={worth} opinions={opinions} error={error} opened={opened} />
+  );
+  const Other = DRAWN[shown];
+  if (Other) {
+    return (
+      <>
+        {assumptions}
+        <Suspense fallback={<div className="h-[420px]" aria-busy="true" />}>
+          <Other review={review} />
+        </Suspense>
+      </>
+    );
+  }
+  return (
+    <>
+      <Models
+        review={review}
+        worth={worth}
+        others={opinions?.models ?? []}
+        opened={opened}
+        onOpen={open}
+      />
+      {opinions && <Unsuited opinions={opinions} />}
+      {assumptions}
+      <div className="mt-4 max-w-[68ch] text-[16px]">
+        {worth.said.map((sentence, i) => (
+          <p key={i} className="mt-2">
+            <Sentence parts={sentence} />
+          </p>
+        ))}
+      </div>
+    </>
+  );
+}
