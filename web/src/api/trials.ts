@@ -10,10 +10,16 @@ const askChance: Ask<Schemas["ChanceSeries"]> = (path, query, signal) =>
 const askGrid: Ask<Schemas["GridSeries"] | null> = (path, query, signal) =>
   answer(client.GET(`${WORTH}/grid`, { params: { path, query }, signal }));
 
+const askPath: Ask<Schemas["PathSeries"]> = (path, query, signal) =>
+  answer(client.GET(`${WORTH}/path`, { params: { path, query }, signal }));
+
 /** What moves the combined value, and what the price takes for granted. */
 export const useTrials = (payer: PayerKey, query: Question) =>
   usePayer("trials", askTrials, payer, query);
 export const useChance = (payer: PayerKey, query: Question) =>
   usePayer("chance", askChance, payer, query);
+/** What holding the shares to a chosen year would return. */
+export const usePath = (payer: PayerKey, query: Question) =>
+  usePayer("path", askPath, payer, query);
 export const useGrid = (payer: PayerKey, query: Question & { across?: string; down?: string }) =>
   usePayer("grid", askGrid, payer, query);

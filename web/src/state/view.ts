@@ -68,6 +68,9 @@ export interface View {
   reasons?: string;
   /** The view of Worth that is shown; nothing: what it is worth. */
   worth?: string;
+  /** The measure the return path goes by, and what makes it grow. */
+  path_measure?: string;
+  path_by?: string;
   /** The two inputs of the grid. */
   across?: string;
   down?: string;
@@ -108,6 +111,8 @@ const TEXTS = [
   "weights",
   "reasons",
   "worth",
+  "path_measure",
+  "path_by",
   "across",
   "down",
   "open",
@@ -200,7 +205,9 @@ function decoded(text: string): string {
 /** What the API is asked for a review: the parts of the view that change its figures. */
 export function questionOf(view: View): Question {
   const { as_of, window, quantity, typical, base_years, between: span } = view;
-  const { inputs, on, off, weights, reasons, strain, strain_part } = view;
+  const { inputs, on, off, weights, reasons, path_measure, path_by } = view;
+  const { strain, strain_part } = view;
+  const worth = { inputs, on, off, weights, reasons, path_measure, path_by };
   const ranged = { as_of, window, quantity, typical, base_years, span };
-  return { ...ranged, inputs, on, off, weights, reasons, strain, strain_part };
+  return { ...ranged, ...worth, strain, strain_part };
 }

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type Review, refusalOf, type Schemas } from "@/api/client";
 import { askAim, type PayerKey } from "@/api/hooks";
+import { withInput } from "@/api/question";
 import { day, isPercent, number, readNumber, upperFirst } from "@/format/format";
 import { questionOf, useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
@@ -18,7 +19,7 @@ export function AimLine(props: {
   setAim: (to: number | undefined) => void;
 }) {
   const { aim, review, range } = props;
-  const [view] = useView();
+  const [view, change] = useView();
   const [problem, setProblem] = useState<string>();
   const scale = isPercent(range.unit) ? 100 : 1;
   const fromYield = (v: number) =>
@@ -81,6 +82,22 @@ export function AimLine(props: {
           value={aim.target_price.value === null ? "" : number(aim.target_price.value, 2)}
           onCommit={told((v) => void fromPrice(v))}
         />
+        {exitOf(range) && aim.target.value !== null && (
+          <button
+            type="button"
+            className="link"
+            onClick={() =>
+              change({
+                stage: "worth",
+                worth: "return",
+                path_measure: range.quantity,
+                inputs: withInput(view.inputs, exitOf(range), Number(aim.target.value?.toFixed(6))),
+              })
+            }
+          >
+            Use as the exit of the return path
+          </button>
+        )}
         {problem && (
           <p role="alert" className="max-w-[220px] text-[13px] text-over md:text-right">
             {problem}
@@ -90,6 +107,10 @@ export function AimLine(props: {
     </div>
   );
 }
+
+/** The input of the return path that an aim of this quantity sets; none where debt has a part. */
+const exitOf = (range: Range) =>
+  range.quantity === "yield" ? "path_yield" : range.quantity === "ev_ebitda" ? "" : "path_multiple";
 
 function Exact(props: { label: string; value: string; onCommit: (typed: string) => void }) {
   const [typed, setTyped] = useState<string | null>(null);

@@ -9,6 +9,7 @@ import { StageView } from "../StageView";
 import { Assumptions } from "./Assumptions";
 import { Models, Unsuited } from "./Models";
 
+const PathView = lazy(() => import("./PathView").then((m) => ({ default: m.PathView })));
 const TrialsView = lazy(() => import("./TrialsView").then((m) => ({ default: m.TrialsView })));
 
 interface Props {
@@ -22,9 +23,15 @@ interface Props {
 const VIEWS = [
   { value: "value", name: "What it is worth" },
   { value: "trials", name: "What moves it" },
+  { value: "return", name: "What it returns" },
 ];
 /** What stands below the assumptions in place of the models. */
-const DRAWN: Record<string, React.ComponentType<{ review: Review }>> = { trials: TrialsView };
+const DRAWN: Record<string, React.ComponentType<{ review: Review }>> = {
+  trials: TrialsView,
+  return: PathView,
+};
+/** Views that have assumptions of their own. */
+const OWN = ["return"];
 
 export function WorthStage({ review, stage, series, error }: Props) {
   const [view, change] = useView();
@@ -74,7 +81,7 @@ function Valued({ review, worth, error, shown }: ValuedProps) {
   if (Other) {
     return (
       <>
-        {assumptions}
+        {!OWN.includes(shown) && assumptions}
         <Suspense fallback={<div className="h-[420px]" aria-busy="true" />}>
           <Other review={review} />
         </Suspense>
