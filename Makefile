@@ -3,12 +3,12 @@ PY := .venv/bin
 STATIC := src/hearth_yield/api/static/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: demo test quick soak dev fix bench shots lock check chromium api-types examples clean
+.PHONY: demo test quick soak dev fix bench shots lock check chromium office api-types examples clean
 
 demo: $(STATIC)
 	@$(PY)/hearth-yield demo
 
-test: check chromium
+test: check chromium office
 	$(PY)/python -m pytest -n 2 --dist loadgroup
 
 # For every small step: under two minutes.
@@ -16,7 +16,7 @@ quick: check
 	$(PY)/python -m pytest -n 2 tests/core tests/exchange tests/architecture tests/test_rows.py
 
 # The campaigns of damage, kills and odd requests in full.
-soak: $(STATIC) chromium
+soak: $(STATIC) chromium office
 	HEARTH_SOAK=1 $(PY)/python -m pytest -n 2 --dist loadgroup
 
 check: $(STATIC)
@@ -65,6 +65,11 @@ lock:
 chromium:
 	@command -v chromium > /dev/null \
 	  || { apt-get update -q && apt-get install -y -q chromium; }
+
+# Recalculates the exported workbooks in the tests.
+office:
+	@command -v soffice > /dev/null || { apt-get update -q \
+	  && apt-get install -y -q --no-install-recommends libreoffice-calc-nogui; }
 
 $(STATIC): .stamps/python .stamps/web $(WEB_SOURCES)
 	cd web && npx vite build --logLevel warn

@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
+from hearth_yield.actions.export_worth import XLSX, export_worth
 from hearth_yield.core.figures.figure import Unknown
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.trials.chance import Simulated
@@ -136,6 +137,15 @@ def _implied(held: Implied) -> ImpliedOut:
         takes=figure_out(held.takes, f"{at}.takes") if held.takes else None,
         offers=figure_out(held.offers, f"{at}.offers") if held.offers else None,
         **against,
+    )
+
+
+@router.get(ONE_PAYER + "/worth/workbook", response_class=Response)
+def workbook(found: Reviewed) -> Response:
+    """Inputs, models, cases and what they come to, as XLSX with live formulas."""
+    name, content = export_worth(found)
+    return Response(
+        content, media_type=XLSX, headers={"content-disposition": f'attachment; filename="{name}"'}
     )
 
 

@@ -31,7 +31,8 @@ class Question:
     aim_price: the value of the quantity, or the price, aimed at; inputs: of Worth by id, in the
     place of the defaults; switched: models turned on or off; weights: of models in the combined
     value; reasons: why a model was set aside; path_measure, path_by: the measure of the return
-    path and what makes it grow; strain: a worse year to make the tests again under; span: two days to tell from one to the other what the price did."""
+    path and what makes it grow; strain: a worse year to make the tests again under; span: two days
+    to tell from one to the other what the price did."""
 
     quantity: str = FIRST_QUANTITY
     window: str = WORTH_WINDOW

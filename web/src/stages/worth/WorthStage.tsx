@@ -1,6 +1,7 @@
 import { lazy, Suspense, useState } from "react";
 import type { Review, Stage, WorthSeries } from "@/api/client";
 import { useOpinions } from "@/api/hooks";
+import type { Question } from "@/api/question";
 import { questionOf, useView } from "@/state/view";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
@@ -64,6 +65,14 @@ interface ValuedProps {
   shown: string;
 }
 
+/** Where the workbook of what is shown is fetched from. */
+function bookOf(review: Review, asked: Question): string {
+  const { exchange, symbol } = review.payer;
+  const given = Object.entries(asked).filter(([, text]) => text !== undefined && text !== "");
+  const query = new URLSearchParams(given.map(([name, text]) => [name, String(text)]));
+  return `/api/payers/${encodeURIComponent(exchange)}/${encodeURIComponent(symbol)}/worth/workbook?${query}`;
+}
+
 function Valued({ review, worth, error, shown }: ValuedProps) {
   const [opened, setOpened] = useState<string[]>([]);
   const [view] = useView();
@@ -98,6 +107,11 @@ function Valued({ review, worth, error, shown }: ValuedProps) {
         onOpen={open}
       />
       {opinions && <Unsuited opinions={opinions} />}
+      <p className="mt-1 text-[14px]">
+        <a className="link" href={bookOf(review, asked)} download>
+          Export as a workbook with live formulas
+        </a>
+      </p>
       {assumptions}
       <div className="mt-4 max-w-[68ch] text-[16px]">
         {worth.said.map((sentence, i) => (

@@ -1,0 +1,309 @@
+"""Worth as a workbook: inputs and their cases, the models that are on, and what they come to.
+
+The first sheet holds what may be changed and what follows from it; each model has a sheet of its
+own. Every model's formulas come from the function that values it in the product.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from hearth_yield.core.figures.figure import Figure, Unit
+from hearth_yield.core.figures.inputs import Input
+from hearth_yield.core.review import Review
+from hearth_yield.core.worth.declare import Ground, ModelSpec
+from hearth_yield.core.worth.inputs import CHANCES, INPUTS, OWN
+from hearth_yield.core.worth.models import CASES, MODELS, Model, cases_of
+from hearth_yield.core.worth.trace import COLUMNS, Trace, Value
+
+from .cells import Cell, cell
+from .paper import Book, Paper
+
+LABEL, FIRST = 0, 1
+"""Columns of the first sheet: what it is, then low, middle, high."""
+AFTER = FIRST + len(CASES)
+PARTS = 6
+"""Rows kept for the parts of a value."""
+BLOCK = 6
+"""Columns of one case's years."""
+ALWAYS = ("margin_of_safety", *OWN, *CHANCES)
+
+Cells = Mapping[str, Cell]
+"""Of one line, by case."""
+
+
+def worth_workbook(review: Review) -> bytes:
+    """Of one payer as it was asked for; recalculated it gives the product's figures."""
+    return _Writer(review).write()
+
+
+@dataclass(slots=True)
+class _Writer:
+    review: Review
+    book: Book = field(default_factory=Book)
+    first: Paper = field(init=False)
+    row: int = 0
+    held: dict[str, Cells] = field(default_factory=dict)
+    facts: dict[tuple[str, float], Cell] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        self.first = self.book.sheet("Worth")
+
+    @property
+    def ground(self) -> Ground:
+        return self.review.worth.trials.ground
+
+    @property
+    def models(self) -> list[Model]:
+        return self.review.worth.on
+
+    def write(self) -> bytes:
+        self._head()
+        self._inputs()
+        self._facts()
+        values = self._models()
+        self._together(values)
+        self.first.sheet.set_column(LABEL, LABEL, 42)
+        self.first.sheet.set_column(FIRST, AFTER + 1, 14)
+        self.first.sheet.set_column(AFTER + 2, AFTER + 2, 60)
+        self.first.sheet.freeze_panes(3, 1)
+        return self.book.done()
+
+    def _head(self) -> None:
+        payer = self.review.payer
+        self.first.text(0, 0, f"Worth of {payer.name} ({payer.exchange}/{payer.symbol})", "title")
+        self.first.text(
+            1,
+            0,
+            f"As of {self.review.as_of.isoformat()}, in {payer.currency} a share. Marked cells are "
+            "yours to change; all else follows from them.",
+            "muted",
+        )
+        self.row = 3
+
+    def _titles(self, name: str, *columns: str) -> None:
+        self.first.text(self.row, LABEL, name, "bold")
+        for i, column in enumerate(columns):
+            self.first.text(self.row, FIRST + i, column, "bold", "right")
+        self.row += 1
+
+    def _inputs(self) -> None:
+        """Those that the models which are on take; a case that follows from the middle does so
+        here too."""
+        self._titles("Inputs", *CASES)
+        case = cases_of(self.review.worth.inputs)["middle"]
+        read = {id(x) for m in self.models for x in MODELS[m.id].reads(self.ground, case)}
+        for name, held in self.review.worth.inputs.items():
+            wanted = name in ALWAYS or id(held.figure) in read
+            if wanted and held.figure.value is not None:
+                self.held[name] = self._input(name, held)
+                self.row += 1
+        self.row += 1
+
+    def _input(self, id: str, held: Input) -> Cells:
+        spec, row = INPUTS[id], self.row
+        self.first.text(row, LABEL, spec.label)
+        self.first.text(row, AFTER + 2, held.origin, "muted")
+        middle = self.first.number(row, FIRST + 1, held.figure.value or 0.0, spec.unit, "yours")
+        if id in ALWAYS:
+            return dict.fromkeys(CASES, middle)
+        ends = {}
+        for case, col, shift in (("low", FIRST, spec.low), ("high", FIRST + 2, spec.high)):
+            end: Figure = getattr(held, case)
+            follows = bool(end.inputs) and shift is not None
+            if follows and shift is not None:
+                ends[case] = self.first.formula(row, col, cell(shift[0](middle)), spec.unit)  # type: ignore[arg-type]
+            elif end is held.figure:
+                ends[case] = self.first.formula(row, col, middle, spec.unit)
+            else:
+                value = end.value if end.value is not None else middle.value
+                ends[case] = self.first.number(row, col, value, spec.unit, "yours")
+        return {"low": ends["low"], "middle": middle, "high": ends["high"]}
+
+    def _facts(self) -> None:
+        """What the models read besides: once each, with its date."""
+        self._titles("What is known", "", "value")
+        self._fact(self.review.price)
+        case = cases_of(self.review.worth.inputs)["middle"]
+        chosen = {id(x) for x in case.values()}
+        for model in self.models:
+            for figure in MODELS[model.id].reads(self.ground, case):
+                if id(figure) not in chosen:
+                    self._fact(figure)
+        self.row += 1
+
+    def _fact(self, figure: Figure) -> Cell | None:
+        if figure.value is None:
+            return None
+        key = (figure.label, figure.value)
+        if key not in self.facts:
+            self.first.text(self.row, LABEL, figure.label)
+            self.facts[key] = self.first.number(
+                self.row, FIRST + 1, figure.value, figure.unit, "yours"
+            )
+            told = [figure.period or "", f"known {figure.known_on}" if figure.known_on else ""]
+            self.first.text(
+                self.row, AFTER + 2, "; ".join(filter(None, (*told, *figure.notes))), "muted"
+            )
+            self.row += 1
+        return self.facts[key]
+
+    def _models(self) -> list[tuple[Model, Cells, Cell]]:
+        """A line a model: its cases, by their chances, and its weight."""
+        self._titles("Models that are on", *CASES, "by chances", "weight")
+        found: list[tuple[Model, Cells, Cell]] = []
+        for model in self.models:
+            spec, row = MODELS[model.id], self.row
+            values = _Sheet(self, spec, self.book.sheet(spec.name)).write()
+            self.first.text(row, LABEL, spec.name)
+            self.first.text(row, AFTER + 2, spec.question, "muted")
+            lines = {
+                case: self.first.formula(row, FIRST + i, values[case], Unit.PER_SHARE)
+                for i, case in enumerate(CASES)
+                if case in values
+            }
+            for i, case in enumerate(CASES):
+                if case not in values:
+                    figure: Figure = getattr(model, case)
+                    self.first.text(row, FIRST + i, figure.reason or "", "muted")
+            if len(lines) == len(CASES):
+                self.first.formula(row, AFTER, self._by_chances(lines), Unit.PER_SHARE)
+            weight = self.first.number(row, AFTER + 1, model.weight, Unit.COUNT, "yours")
+            found.append((model, lines, weight))
+            self.row += 1
+        self.row += 1
+        return found
+
+    def _by_chances(self, lines: Cells) -> Cell:
+        chances = [self.held[f"chance_{case}"]["middle"] for case in CASES]
+        total = sum(lines[c] * p for c, p in zip(CASES, chances, strict=True))
+        return cell(total / sum(chances))
+
+    def _together(self, held: Sequence[tuple[Model, Cells, Cell]]) -> None:
+        self._titles("Together", "", "value")
+        if not held:
+            self.first.text(
+                self.row, LABEL, f"Combined value unknown: {self.review.worth.combined.reason}"
+            )
+            return
+        weights = [weight for _, _, weight in held]
+        middles = [lines["middle"] for _, lines, _ in held]
+        mean = sum(m * w for m, w in zip(middles, weights, strict=True)) / sum(weights)
+        combined = self._line("Combined value", cell(mean), Unit.PER_SHARE, "bold")
+        if len(middles) > 1:
+            names = ",".join(m.text for m in middles)
+            apart = (max(m.value for m in middles) - min(m.value for m in middles)) / combined.value
+            spread = Cell(f"(MAX({names})-MIN({names}))/{combined.text}", apart, 2)
+            self._line("Spread of the models", spread, Unit.FRACTION)
+        price = self._fact_of(self.review.price)
+        buy = combined * (1 - self.held["margin_of_safety"]["middle"])
+        below = self._line("Buy-below price", buy, Unit.PER_SHARE, "bold")
+        if "second_margin" in self.held:
+            second = combined * (1 - self.held["second_margin"]["middle"])
+            self._line("Second buy-below price", second, Unit.PER_SHARE)
+        if "trim_premium" in self.held:
+            above = combined * (1 + self.held["trim_premium"]["middle"])
+            self._line("Trim-above price", above, Unit.PER_SHARE)
+        if price:
+            self._line("Price vs buy-below (− = under)", price / below - 1, Unit.FRACTION)
+
+    def _fact_of(self, figure: Figure) -> Cell | None:
+        return self.facts.get((figure.label, figure.value)) if figure.value is not None else None
+
+    def _line(self, name: str, held: Cell, unit: Unit, *ways: str) -> Cell:
+        self.first.text(self.row, LABEL, name, *ways)
+        found = self.first.formula(self.row, FIRST + 1, held, unit, *ways)
+        self.row += 1
+        return found
+
+
+@dataclass(slots=True)
+class _Sheet:
+    """One model: what it reads in each case, its value, and the years it comes from."""
+
+    writer: _Writer
+    spec: ModelSpec
+    paper: Paper
+
+    def write(self) -> Cells:
+        """The value of each case that has one."""
+        ground, inputs = self.writer.ground, self.writer.review.worth.inputs
+        cases = cases_of(inputs)
+        read = {case: self.spec.reads(ground, cases[case]) for case in CASES}
+        self.paper.text(0, 0, self.spec.name, "title")
+        self.paper.text(1, 0, self.spec.question, "muted")
+        self.paper.text(2, 0, f"Value = {self.spec.formula}", "muted")
+        for i, case in enumerate(CASES):
+            self.paper.text(3, 1 + i, case, "bold", "right")
+        count = len(read["middle"])
+        value_row = 5 + count
+        self.paper.text(value_row, 0, "Value per share", "bold", "top")
+        found = {}
+        for i, case in enumerate(CASES):
+            linked = [
+                self._link(4 + n, 1 + i, figure, case, cases[case])
+                for n, figure in enumerate(read[case])
+            ]
+            values = [x.value for x in read[case]]
+            if None in values or self.spec.refuses(*values) is not None:
+                self.paper.text(value_row, 1 + i, "no value", "muted", "top", "right")
+                continue
+            trace = _SheetTrace(self.paper, value_row + 2, i * BLOCK, case, self.spec.amount)
+            told = cell(self.spec.worth(trace, *linked))
+            held = self._guarded(told, case)
+            found[case] = self.paper.formula(value_row, 1 + i, held, Unit.PER_SHARE, "bold", "top")
+        self.paper.sheet.set_column(0, 0, 34)
+        self.paper.sheet.set_column(1, len(CASES) * BLOCK, 13)
+        return found
+
+    def _link(
+        self, row: int, col: int, figure: Figure, case: str, held: Mapping[str, Figure]
+    ) -> Cell | None:
+        """A line of what is read, taken from the first sheet."""
+        name = next((n for n, x in held.items() if x is figure), None)
+        on_first = (
+            self.writer.held[name][case]
+            if name in self.writer.held
+            else self.writer._fact_of(figure)
+        )
+        self.paper.text(row, 0, INPUTS[name].label if name else figure.label)
+        if on_first is None:
+            self.paper.text(row, col, figure.reason or "unknown", "muted")
+            return None
+        return self.paper.formula(row, col, on_first, figure.unit)
+
+    def _guarded(self, told: Cell, case: str) -> Cell:
+        """A sum that goes on for ever has no value once growth reaches the return."""
+        if self.spec.lasting is None:
+            return told
+        growth, wanted = (self.writer.held[id][case] for id in self.spec.lasting)
+        return Cell(f"IF({wanted.text}>{growth.text},{told.text},NA())", told.value)
+
+
+class _SheetTrace(Trace):
+    """Writes each step where it belongs, and hands back the cell it stands in."""
+
+    def __init__(self, paper: Paper, row: int, col: int, case: str, amount: str) -> None:
+        self.paper, self.row, self.col = paper, row, col
+        self.parts, self.titled = 0, False
+        self.case, self.amount = case, amount
+
+    def hold(self, year: int, column: str, value: Value) -> Value:
+        top = self.row + PARTS + 1
+        if not self.titled:
+            self.titled = True
+            for i, name in enumerate(("Year", "Growth", self.amount, "Discount", "Worth today")):
+                self.paper.text(top, self.col + i, name, "bold", *(["right"] if i else []))
+        if column == COLUMNS[0]:
+            self.paper.number(top + year, self.col, year, Unit.YEARS)
+        unit = {"growth": Unit.FRACTION, "factor": Unit.INDEX}.get(column, Unit.PER_SHARE)
+        col = self.col + 1 + COLUMNS.index(column)
+        return self.paper.formula(top + year, col, cell(value), unit)
+
+    def part(self, name: str, value: Value) -> Value:
+        if self.parts == 0:
+            self.paper.text(self.row, self.col, f"Where it comes from, {self.case}", "bold")
+        self.parts += 1
+        self.paper.text(self.row + self.parts, self.col, name)
+        return self.paper.formula(self.row + self.parts, self.col + 1, cell(value), Unit.PER_SHARE)

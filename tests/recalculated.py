@@ -1,0 +1,52 @@
+"""Workbooks as LibreOffice computes them, which knows nothing of this product."""
+
+from __future__ import annotations
+
+import subprocess
+from pathlib import Path
+from xml.etree import ElementTree
+
+TABLE = "{urn:oasis:names:tc:opendocument:xmlns:table:1.0}"
+OFFICE = "{urn:oasis:names:tc:opendocument:xmlns:office:1.0}"
+MOST_BLANKS = 50
+
+Sheet = list[list[float | str]]
+"""Rows of cells: numbers, or texts."""
+
+
+def recalculated(books: dict[str, bytes], at: Path) -> dict[str, dict[str, Sheet]]:
+    """Sheets by name of every workbook, all of them recalculated in one run."""
+    for name, content in books.items():
+        (at / f"{name}.xlsx").write_bytes(content)
+    files = [str(at / f"{name}.xlsx") for name in books]
+    command = ["soffice", "--headless", f"-env:UserInstallation=file://{at}/profile"]
+    command += ["--convert-to", "fods", "--outdir", str(at), *files]
+    subprocess.run(command, check=True, capture_output=True, timeout=300)
+    return {name: _sheets(at / f"{name}.fods") for name in books}
+
+
+def _sheets(path: Path) -> dict[str, Sheet]:
+    root = ElementTree.parse(path).getroot()
+    return {t.get(f"{TABLE}name") or "": _rows(t) for t in root.iter(f"{TABLE}table")}
+
+
+def _rows(table: ElementTree.Element) -> Sheet:
+    rows: Sheet = []
+    for row in table.iter(f"{TABLE}table-row"):
+        cells: list[float | str] = []
+        for cell in row:
+            times = int(cell.get(f"{TABLE}number-columns-repeated") or 1)
+            cells += [_value(cell)] * min(times, MOST_BLANKS)
+        times = int(row.get(f"{TABLE}number-rows-repeated") or 1)
+        rows += [cells] * min(times, MOST_BLANKS)
+    return rows
+
+
+def _value(cell: ElementTree.Element) -> float | str:
+    held = cell.get(f"{OFFICE}value")
+    return float(held) if held is not None else "".join(cell.itertext()).strip()
+
+
+def line(sheet: Sheet, name: str) -> list[float | str]:
+    """The cells after the name of a line."""
+    return next(row[1:] for row in sheet if row and row[0] == name)
