@@ -21,7 +21,7 @@ def recalculated(books: dict[str, bytes], at: Path) -> dict[str, dict[str, Sheet
     files = [str(at / f"{name}.xlsx") for name in books]
     command = ["soffice", "--headless", f"-env:UserInstallation=file://{at}/profile"]
     command += ["--convert-to", "fods", "--outdir", str(at), *files]
-    subprocess.run(command, check=True, capture_output=True, timeout=300)
+    subprocess.run(command, check=True, capture_output=True, timeout=60 + 10 * len(books))
     return {name: _sheets(at / f"{name}.fods") for name in books}
 
 

@@ -16,6 +16,7 @@ from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.judging.judge import State
 from hearth_yield.core.question import read_question
 from hearth_yield.core.stages import MEASURES, STAGES
+from hearth_yield.core.worth.declare import Choices
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
 from hearth_yield.exchange.table import is_plain
 from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
@@ -192,6 +193,21 @@ def _strain(value: object) -> bool:
     return _question(value) and read_question(value).strain is not None  # type: ignore[arg-type]
 
 
+def _case(value: object) -> bool:
+    return _question(value) and read_question(value).choices != Choices()  # type: ignore[arg-type]
+
+
+def _named(question: Fits) -> dict[str, Fits]:
+    """What a kept question holds."""
+    return {
+        "exchange": _name,
+        "symbol": _name,
+        "name": _name,
+        "question": question,
+        "kept_at": _moment,
+    }
+
+
 def _strains(value: object) -> bool:
     """What kept strains said when a decision was made."""
     texts, numbers = ("words", "state", "first", "refused"), ("gives_at", "uncovered_at")
@@ -329,11 +345,6 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "last_price": _price,
         "drawn_on": _day,
     },
-    "kept_strain": {
-        "exchange": _name,
-        "symbol": _name,
-        "name": _name,
-        "question": _strain,
-        "kept_at": _moment,
-    },
+    "kept_strain": _named(_strain),
+    "worth_case": _named(_case),
 }

@@ -10,9 +10,9 @@ from typing import Any
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.question import Question, read_question, write_strain
 from hearth_yield.core.strain.words import described
-from hearth_yield.store import strains
+from hearth_yield.store import named_questions
 from hearth_yield.store.database import Edition
-from hearth_yield.store.strains import KeptStrain
+from hearth_yield.store.named_questions import STRAINS, NamedQuestion
 
 from .review_cache import ReviewCache
 
@@ -56,8 +56,9 @@ def keep_strain(
         )
     cache.review(exchange, symbol, as_of, question)
     with cache.database.write(facts=False) as connection:
-        strains.put(
+        named_questions.put(
             connection,
+            STRAINS,
             exchange,
             symbol,
             name=name.strip(),
@@ -69,15 +70,15 @@ def keep_strain(
 def forget_strain(cache: ReviewCache, id: int) -> None:
     """Raises NotFound."""
     with cache.database.write(facts=False) as connection:
-        strains.remove(connection, id)
+        named_questions.remove(connection, STRAINS, id)
 
 
 def kept_strains(
     cache: ReviewCache, exchange: str, symbol: str, as_of: date, at: Edition
-) -> Sequence[tuple[KeptStrain, StrainSaid]]:
+) -> Sequence[tuple[NamedQuestion, StrainSaid]]:
     """Those of a payer by name, each with what it says on the day."""
     with cache.database.read() as connection:
-        held = strains.of_payer(connection, exchange, symbol)
+        held = named_questions.of_payer(connection, STRAINS, exchange, symbol)
     return [(k, _said(cache, exchange, symbol, as_of, at, k)) for k in held]
 
 
@@ -89,7 +90,7 @@ def frozen_strains(
 
 
 def _said(
-    cache: ReviewCache, exchange: str, symbol: str, as_of: date, at: Edition, kept: KeptStrain
+    cache: ReviewCache, exchange: str, symbol: str, as_of: date, at: Edition, kept: NamedQuestion
 ) -> StrainSaid:
     plain = StrainSaid(name=kept.name, question=dict(kept.question))
     try:

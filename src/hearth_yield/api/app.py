@@ -15,6 +15,7 @@ from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.store.database import Database
 
 from . import (
+    cases,
     catalogue,
     decisions,
     edits,
@@ -75,6 +76,7 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
         price,
         trials,
         path,
+        cases,
         catalogue,
         payers,
         saved,

@@ -381,18 +381,24 @@ source_warning = Table(
 )
 """What a person accepted when a source was brought in."""
 
-kept_strain = Table(
-    "kept_strain",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    Column("exchange", Text, nullable=False),
-    Column("symbol", Text, nullable=False),
-    Column("name", Text, nullable=False),
-    Column("question", JSON, nullable=False),
-    Column("kept_at", Text, nullable=False),
-    UniqueConstraint("exchange", "symbol", "name"),
-)
-"""A strain that a person named. Kept by symbol, as decisions are."""
+
+def _named_questions(name: str) -> Table:
+    """Questions kept under a name. Kept by symbol, as decisions are."""
+    return Table(
+        name,
+        metadata,
+        Column("id", Integer, primary_key=True),
+        Column("exchange", Text, nullable=False),
+        Column("symbol", Text, nullable=False),
+        Column("name", Text, nullable=False),
+        Column("question", JSON, nullable=False),
+        Column("kept_at", Text, nullable=False),
+        UniqueConstraint("exchange", "symbol", "name"),
+    )
+
+
+kept_strain = _named_questions("kept_strain")
+worth_case = _named_questions("worth_case")
 
 price_line = Table(
     "price_line",

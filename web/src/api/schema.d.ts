@@ -1075,6 +1075,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/worth/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cases
+         * @description What is shown now and the cases kept, each with what it comes to on the day.
+         */
+        get: operations["cases_api_payers__exchange___symbol__worth_cases_get"];
+        /**
+         * Keep
+         * @description Keeps the inputs of the address under a name; what stood under it is replaced.
+         */
+        put: operations["keep_api_payers__exchange___symbol__worth_cases_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/worth/chance": {
         parameters: {
             query?: never;
@@ -1430,6 +1454,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/worth/cases/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget */
+        delete: operations["forget_api_worth_cases__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1586,6 +1627,59 @@ export interface components {
             /** Year */
             year: number;
         };
+        /** CaseIn */
+        CaseIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * CaseOut
+         * @description id: None for what is shown now, which is not kept. question: in names and texts, as the
+         *     address has it.
+         */
+        CaseOut: {
+            /** Id */
+            id: number | null;
+            /** Kept At */
+            kept_at: string | null;
+            /** Name */
+            name: string;
+            /** Question */
+            question: {
+                [key: string]: string;
+            };
+            /** Refused */
+            refused: string | null;
+        };
+        /**
+         * CaseRowOut
+         * @description One line, with a cell a case. kind: an input, a model that is on in some case, or a sum.
+         */
+        CaseRowOut: {
+            /** Cells */
+            cells: components["schemas"]["hearth_yield__api__cases__CellOut"][];
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+        };
+        /**
+         * CasesOut
+         * @description The first case is what is shown now.
+         */
+        CasesOut: {
+            /** Cases */
+            cases: components["schemas"]["CaseOut"][];
+            /** Rows */
+            rows: components["schemas"]["CaseRowOut"][];
+        };
         /**
          * CatalogueOut
          * @description measures: in the order of the job, words first. sets: of columns.
@@ -1595,34 +1689,6 @@ export interface components {
             measures: components["schemas"]["MeasureOut"][];
             /** Sets */
             sets: components["schemas"]["ColumnSetOut"][];
-        };
-        /**
-         * CellOut
-         * @description A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
-         *     that a person entered or edited.
-         *
-         *     A dataclass, as a window of the table holds hundreds of them.
-         */
-        CellOut: {
-            /** Breach */
-            breach?: string | null;
-            /**
-             * Cautions
-             * @default []
-             */
-            cautions: string[];
-            /** Key */
-            key?: string | null;
-            /** Reason */
-            reason?: string | null;
-            /** Spared */
-            spared?: string | null;
-            /** Touch */
-            touch?: ("entered" | "edited") | null;
-            /** Value */
-            value?: number | null;
-            /** Word */
-            word?: string | null;
         };
         /**
          * ChanceSeries
@@ -2364,7 +2430,7 @@ export interface components {
         };
         /** FirstOut */
         FirstOut: {
-            cushion: components["schemas"]["CellOut"];
+            cushion: components["schemas"]["hearth_yield__api__payers__CellOut"];
             /**
              * Direction
              * @enum {string}
@@ -3696,7 +3762,7 @@ export interface components {
         RowOut: {
             /** Cells */
             cells: {
-                [key: string]: components["schemas"]["CellOut"];
+                [key: string]: components["schemas"]["hearth_yield__api__payers__CellOut"];
             };
             /** Currency */
             currency: string | null;
@@ -4558,6 +4624,49 @@ export interface components {
             total: components["schemas"]["FigureOut"];
             /** Year */
             year: number;
+        };
+        /**
+         * CellOut
+         * @description A value of one case, or why it has none; own: the person typed it.
+         */
+        hearth_yield__api__cases__CellOut: {
+            /**
+             * Own
+             * @default false
+             */
+            own: boolean;
+            /** Reason */
+            reason?: string | null;
+            /** Value */
+            value?: number | null;
+        };
+        /**
+         * CellOut
+         * @description A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
+         *     that a person entered or edited.
+         *
+         *     A dataclass, as a window of the table holds hundreds of them.
+         */
+        hearth_yield__api__payers__CellOut: {
+            /** Breach */
+            breach?: string | null;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /** Key */
+            key?: string | null;
+            /** Reason */
+            reason?: string | null;
+            /** Spared */
+            spared?: string | null;
+            /** Touch */
+            touch?: ("entered" | "edited") | null;
+            /** Value */
+            value?: number | null;
+            /** Word */
+            word?: string | null;
         };
     };
     responses: never;
@@ -12572,6 +12681,292 @@ export interface operations {
             };
         };
     };
+    cases_api_payers__exchange___symbol__worth_cases_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CasesOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_api_payers__exchange___symbol__worth_cases_put: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     chance_api_payers__exchange___symbol__worth_chance_get: {
         parameters: {
             query?: {
@@ -15043,6 +15438,116 @@ export interface operations {
         };
     };
     forget_api_strains__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_worth_cases__id__delete: {
         parameters: {
             query?: never;
             header?: never;

@@ -18,6 +18,7 @@ from .inputs import CHANCES, INPUTS, OWN
 from .justified import justified_multiple
 from .models import Model, Opinions, check_choices, counted, price_models
 from .path.path import ReturnPath
+from .trials.revalue import valuer_of
 from .trials.trials import Trials
 
 RULE = "house rule"
@@ -128,7 +129,7 @@ def build_worth(ground: Ground) -> Worth:
     models = price_models(ground, specs, inputs)
     combined = combined_of(models, file.payer.currency)
     spread = spread_of(models, combined)
-    trials = Trials(ground=ground, inputs=inputs, models=models)
+    trials = Trials(valuer=valuer_of(ground, inputs, [m for m in models if m.on]))
     tax = given("tax on dividends", Unit.FRACTION, ground.rules.dividend_tax, RULE)
     buy_below = _buy_below(ground, combined, inputs["margin_of_safety"].figure)
     return Worth(

@@ -10,6 +10,7 @@ import { StageView } from "../StageView";
 import { Assumptions } from "./Assumptions";
 import { Models, Unsuited } from "./Models";
 
+const CasesView = lazy(() => import("./CasesView").then((m) => ({ default: m.CasesView })));
 const PathView = lazy(() => import("./PathView").then((m) => ({ default: m.PathView })));
 const TrialsView = lazy(() => import("./TrialsView").then((m) => ({ default: m.TrialsView })));
 
@@ -25,11 +26,13 @@ const VIEWS = [
   { value: "value", name: "What it is worth" },
   { value: "trials", name: "What moves it" },
   { value: "return", name: "What it returns" },
+  { value: "cases", name: "Cases" },
 ];
 /** What stands below the assumptions in place of the models. */
 const DRAWN: Record<string, React.ComponentType<{ review: Review }>> = {
   trials: TrialsView,
   return: PathView,
+  cases: CasesView,
 };
 /** Views that have assumptions of their own. */
 const OWN = ["return"];

@@ -26,8 +26,8 @@ OPPOSED = 0.5
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Simulated:
     """low, median, high: the 10th, 50th and 90th percentile. above: chance that the value exceeds
-    the price; None without a price. redrawn: share of draws that were drawn again. edges, counts:
-    of a histogram between the 0.5th and the 99.5th percentile."""
+    the price; None without a price. redrawn: share of all draws that were without limit and made
+    again. edges, counts: of a histogram between the 0.5th and the 99.5th percentile."""
 
     low: float
     median: float
@@ -83,7 +83,7 @@ def draw(valuer: Valuer, draws: int, seed: int) -> tuple[dict[str, Value] | None
     for _ in range(ROUNDS):
         bad = np.flatnonzero(_near(valuer, held, draws))
         if bad.size == 0:
-            return held, again / draws
+            return held, again / (draws + again)
         again += bad.size
         for id, fresh in _drawn(valuer, moved, rng, bad.size).items():
             held[id][bad] = fresh

@@ -2,34 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
 from ...figures.figure import Unknown
-from ...figures.inputs import Input
 from ...figures.parts import HoldsFigures
 from ..declare import Ground
-from ..models import Model
 from .chance import Simulated, simulate
 from .grid import Grid, grid_of, movable
 from .implied import Implied, implied_of
 from .moves import Move, moves_of
-from .revalue import Valuer, valuer_of
+from .revalue import Valuer
 
 
 @dataclass(frozen=True, kw_only=True)
 class Trials(HoldsFigures):
-    """models: all that may count; those that are on are tried."""
+    """valuer: the models that are on, with their inputs."""
 
-    ground: Ground = field(repr=False)
-    inputs: Mapping[str, Input] = field(repr=False)
-    models: Sequence[Model] = field(repr=False)
+    valuer: Valuer = field(repr=False)
 
     @property
-    def valuer(self) -> Valuer:
-        on = [m for m in self.models if m.on]
-        return valuer_of(self.ground, self.inputs, on)
+    def ground(self) -> Ground:
+        return self.valuer.ground
 
     @cached_property
     def moves(self) -> tuple[Move, ...]:
@@ -41,8 +35,7 @@ class Trials(HoldsFigures):
 
     @cached_property
     def implied(self) -> tuple[Implied, ...]:
-        valuer = self.valuer
-        return tuple(implied_of(valuer, spec) for spec in valuer.specs)
+        return tuple(implied_of(self.valuer, spec) for spec in self.valuer.specs)
 
     def simulated(self) -> Simulated | Unknown:
         return simulate(self.valuer)
