@@ -127,6 +127,13 @@ class StageOut(BaseModel):
     key_figures: list[KeyFigureOut]
 
 
+class OfferOut(BaseModel):
+    """What might be typed for an input, as the facts have it."""
+
+    name: str
+    value: float
+
+
 class FieldOut(BaseModel):
     """An input the person can type. low_bound, high_bound: what it must lie between. spread: how
     far it is taken to either side, in words. suffix: what its number counts, where its unit does
@@ -145,6 +152,7 @@ class FieldOut(BaseModel):
     figure: FigureOut
     low: FigureOut | None = None
     high: FigureOut | None = None
+    offers: list[OfferOut] = []
 
 
 @dataclass(slots=True, kw_only=True)
@@ -277,6 +285,11 @@ def field_out(spec: InputSpec, held: Input, path: str) -> FieldOut:
         figure=figure_out(held.figure, f"{path}.figure"),
         low=figure_out(held.low, f"{path}.low") if spec.sided else None,
         high=figure_out(held.high, f"{path}.high") if spec.sided else None,
+        offers=[
+            OfferOut(name=o.origin, value=o.figure.value)
+            for o in held.offers
+            if o.figure.value is not None
+        ],
     )
 
 

@@ -1176,6 +1176,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/worth/peers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Peers
+         * @description The payers of its sector and kind. out: EXCHANGE/SYMBOL of those switched out.
+         */
+        get: operations["peers_api_payers__exchange___symbol__worth_peers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/worth/trials": {
         parameters: {
             query?: never;
@@ -2368,6 +2388,11 @@ export interface components {
             low?: components["schemas"]["FigureOut"] | null;
             /** Low Bound */
             low_bound: number;
+            /**
+             * Offers
+             * @default []
+             */
+            offers: components["schemas"]["OfferOut"][];
             /** Origin */
             origin: string;
             /** Spread */
@@ -3136,6 +3161,16 @@ export interface components {
             then: number | null;
         };
         /**
+         * OfferOut
+         * @description What might be typed for an input, as the facts have it.
+         */
+        OfferOut: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * OpinionsSeries
          * @description models: the second opinions that suit and do not count; unsuited: the rest. inputs: what they
          *     take besides those that Worth takes anyway.
@@ -3465,6 +3500,53 @@ export interface components {
             payments: components["schemas"]["PaidOut"][];
         };
         /**
+         * PeerMultipleOut
+         * @description input: the input of Worth that takes it; model: the model it counts in. own: the payer's
+         *     multiple today. median, mean: null with too few peers; at_median, at_mean: the price at them.
+         *     dropped: peers without a meaningful figure, by name.
+         */
+        PeerMultipleOut: {
+            /** At Mean */
+            at_mean: number | null;
+            /** At Median */
+            at_median: number | null;
+            /** Count */
+            count: number;
+            /** Dropped */
+            dropped: string[];
+            /** Id */
+            id: string;
+            /** Input */
+            input: string;
+            /** Mean */
+            mean: number | null;
+            /** Median */
+            median: number | null;
+            /** Name */
+            name: string;
+            own: components["schemas"]["FigureOut"] | null;
+            /** Short */
+            short: string;
+        };
+        /**
+         * PeerOut
+         * @description multiples: by id, null without a meaningful figure. kept: the person left it in.
+         */
+        PeerOut: {
+            /** Exchange */
+            exchange: string;
+            /** Kept */
+            kept: boolean;
+            /** Multiples */
+            multiples: {
+                [key: string]: number | null;
+            };
+            /** Name */
+            name: string;
+            /** Symbol */
+            symbol: string;
+        };
+        /**
          * PeersOut
          * @description pending: payers whose measures are still to be made for the day.
          */
@@ -3475,6 +3557,22 @@ export interface components {
             sector: string | null;
             /** Strips */
             strips: components["schemas"]["StripOut"][];
+        };
+        /**
+         * PeersWorthOut
+         * @description least: how many peers a multiple needs. pending: payers still to be measured for the day.
+         */
+        PeersWorthOut: {
+            /** Least */
+            least: number;
+            /** Multiples */
+            multiples: components["schemas"]["PeerMultipleOut"][];
+            /** Peers */
+            peers: components["schemas"]["PeerOut"][];
+            /** Pending */
+            pending: number;
+            /** Sector */
+            sector: string | null;
         };
         /**
          * PreviewOut
@@ -13443,6 +13541,149 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    peers_api_payers__exchange___symbol__worth_peers_get: {
+        parameters: {
+            query?: {
+                out?: string;
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeersWorthOut"];
                 };
             };
             /** @description The request cannot be read */

@@ -71,6 +71,8 @@ export interface View {
   /** The measure the return path goes by, and what makes it grow. */
   path_measure?: string;
   path_by?: string;
+  /** Peers switched out: "EXCHANGE/SYMBOL,…". */
+  peers_out?: string;
   /** The two inputs of the grid. */
   across?: string;
   down?: string;
@@ -111,6 +113,7 @@ const TEXTS = [
   "weights",
   "reasons",
   "worth",
+  "peers_out",
   "path_measure",
   "path_by",
   "across",

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { readInputs, withInput } from "@/api/question";
-import { isPercent, upperFirst } from "@/format/format";
+import { isPercent, show, upperFirst } from "@/format/format";
 import { useRefused } from "@/state/refused";
 import { ErrorNote } from "./ErrorNote";
 import { NumberField } from "./NumberField";
@@ -65,6 +65,22 @@ export function InputFields({
                 move(field.id, value === undefined ? undefined : Number(value.toFixed(6)))
               }
             />
+            {field.offers && field.offers.length > 0 && (
+              <p className="text-[13px] text-muted">
+                {field.offers.map((offer, i) => (
+                  <span key={offer.name}>
+                    {i > 0 && " · "}
+                    <button
+                      type="button"
+                      className="link"
+                      onClick={() => move(field.id, Number(offer.value.toFixed(6)))}
+                    >
+                      {offer.name} {show(offer.value, field.unit)}
+                    </button>
+                  </span>
+                ))}
+              </p>
+            )}
             {sides && <Sides field={field} typed={typed} onMove={move} />}
           </div>
         ))}

@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -28,7 +28,7 @@ class Default:
 class Input(HoldsFigures):
     """An input as it counts, and at its low and high: low is the side on which worth is lower.
     origin: where it comes from in a few words; "yours" where the person typed it. rests_on: ids of
-    the inputs that its default was read from."""
+    the inputs that its default was read from. offers: what might be typed for it."""
 
     id: str
     figure: Figure
@@ -36,6 +36,7 @@ class Input(HoldsFigures):
     high: Figure
     origin: str
     rests_on: frozenset[str] = frozenset()
+    offers: tuple[Default, ...] = ()
 
     @property
     def key(self) -> str:
@@ -66,7 +67,8 @@ class InputSpec:
     low, high: how far it is taken to either side; None: it is taken as it is. spread: the same in
     a few words. suffix: what its number counts, where that is not said by its unit. draws: with
     what it moves when chance has its way; None: it stands still. sided: its low and high may be
-    typed too. follows: the input whose typed low and high are its own.
+    typed too. follows: the input whose typed low and high are its own. offers: what might be typed
+    for it, as the facts have it.
     """
 
     id: str
@@ -84,6 +86,7 @@ class InputSpec:
     draws: Draws | None = None
     sided: bool = False
     follows: str | None = None
+    offers: Callable[[Any, Inputs], Sequence[Default]] | None = None
 
 
 SIDES = ("low", "high")
@@ -149,6 +152,7 @@ def choose(
             high=_at_side(spec, "high", spec.high, found.figure, typed),
             origin=found.origin,
             rests_on=frozenset(chosen.heard),
+            offers=tuple(spec.offers(ground, chosen)) if spec.offers else (),
         )
     return dict(chosen)
 

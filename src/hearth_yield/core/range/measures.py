@@ -7,6 +7,8 @@ from functools import partial
 
 from ..figures.figure import Figure, Unit
 from ..figures.measure import Key, Measure, Sentence, Size, Stage, measure
+from .multiples import MULTIPLES
+from .quantity import Quantity
 from .stage import RangeStage
 
 _range = partial(measure, Stage.RANGE)
@@ -29,6 +31,21 @@ def _when(name: str, before: str = "") -> Callable[[RangeStage], Sentence]:
         return (*((before,) if before else ()), known_on) if known_on else ()
 
     return note
+
+
+def multiple_id(quantity: Quantity) -> str:
+    """Of the measure that a multiple is today."""
+    return f"{quantity.id}_multiple"
+
+
+def _multiple(quantity: Quantity) -> Measure:
+    return _range(
+        multiple_id(quantity),
+        f"{quantity.name[:1].upper()}{quantity.name[1:]}",
+        Unit.MULTIPLE,
+        lambda stage: stage.multiples.get(quantity.id),
+        digits=1,
+    )
 
 
 def _premium(stage: RangeStage) -> Sentence:
@@ -160,4 +177,5 @@ MEASURES: tuple[Measure, ...] = (
         "price [above|below] that of its mean yield by {}",
         columns={"range": 80},
     ),
+    *map(_multiple, MULTIPLES),
 )

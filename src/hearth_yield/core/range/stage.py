@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..facts.records import PayerFile
+from ..figures.figure import Figure
 from ..record.history import Record
 from .aim import Aim, aim_at, target_at_price
+from .multiples import SUITS
 from .price import Priced
 from .quantity import YIELD, Quantity
-from .ruler import Ruler, ruler_of
+from .ruler import Ruler, ruler_of, value_now
 from .weekly import weekly_values
 
 WORTH_WINDOW = "5"
@@ -19,12 +22,13 @@ WORTH_WINDOW = "5"
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RangeStage:
     """yields: the yield in the window asked for, which the measures read; shown: the quantity asked
-    for, in that window; five: the yield over five years; price: what the price did, built when it
-    is asked for."""
+    for, in that window; five: the yield over five years; multiples: those that suit the payer, as
+    they are today, by quantity; price: what the price did, built when it is asked for."""
 
     yields: Ruler
     shown: Ruler
     five: Ruler
+    multiples: Mapping[str, Figure]
     price: Priced
 
 
@@ -44,7 +48,8 @@ def build_range(
         own = weekly if quantity is YIELD else None
         shown = ruler_of(file, record, window, quantity, own, typical)
     price = Priced(file=file, quantity=quantity)
-    return RangeStage(yields=yields, shown=shown, five=five, price=price)
+    multiples = {q.id: value_now(file, record, q) for q in SUITS[file.payer.kind]}
+    return RangeStage(yields=yields, shown=shown, five=five, multiples=multiples, price=price)
 
 
 def aim_of(

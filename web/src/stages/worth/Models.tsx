@@ -116,23 +116,21 @@ export function Models({ review, worth, others, opened, onOpen }: ModelsProps) {
                         checked={flipped[m.id] ?? m.on}
                         onChange={(e) => flip(m, e.target.checked)}
                       />
-                      <span>
-                        {m.name}
-                        <span className="block text-[13px] text-muted">
-                          {m.on || !m.lead ? rangeWords(m) : withDates(m.why_off ?? "")}
-                          {m.on && !(m.suits && m.lead) && " · switched on by you"}
-                        </span>
-                      </span>
+                      {m.name}
                     </label>
-                    <button
-                      type="button"
-                      className="link ml-7 text-[13px]"
-                      aria-expanded={opened.includes(m.id)}
-                      onClick={() => onOpen(m.id)}
-                    >
-                      {opened.includes(m.id) ? "Close" : "Details"}
-                      <span className="sr-only"> ({m.name})</span>
-                    </button>
+                    <div className="ml-7 text-[13px] text-muted">
+                      {m.on || !m.lead ? rangeWords(m) : withDates(m.why_off ?? "")}
+                      {m.on && !(m.suits && m.lead) && " · switched on by you"}{" "}
+                      <button
+                        type="button"
+                        className="link"
+                        aria-expanded={opened.includes(m.id)}
+                        onClick={() => onOpen(m.id)}
+                      >
+                        {opened.includes(m.id) ? "Close" : "Details"}
+                        <span className="sr-only"> ({m.name})</span>
+                      </button>
+                    </div>
                   </td>
                   <td className="hidden p-0 md:table-cell">
                     {width > 0 && (

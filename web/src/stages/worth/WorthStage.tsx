@@ -11,6 +11,7 @@ import { Assumptions } from "./Assumptions";
 import { Models, Unsuited } from "./Models";
 
 const CasesView = lazy(() => import("./CasesView").then((m) => ({ default: m.CasesView })));
+const PeersView = lazy(() => import("./PeersView").then((m) => ({ default: m.PeersView })));
 const PathView = lazy(() => import("./PathView").then((m) => ({ default: m.PathView })));
 const TrialsView = lazy(() => import("./TrialsView").then((m) => ({ default: m.TrialsView })));
 
@@ -26,16 +27,18 @@ const VIEWS = [
   { value: "value", name: "What it is worth" },
   { value: "trials", name: "What moves it" },
   { value: "return", name: "What it returns" },
+  { value: "peers", name: "Peers" },
   { value: "cases", name: "Cases" },
 ];
 /** What stands below the assumptions in place of the models. */
 const DRAWN: Record<string, React.ComponentType<{ review: Review }>> = {
   trials: TrialsView,
   return: PathView,
+  peers: PeersView,
   cases: CasesView,
 };
 /** Views that have assumptions of their own. */
-const OWN = ["return"];
+const OWN = ["return", "peers"];
 
 export function WorthStage({ review, stage, series, error }: Props) {
   const [view, change] = useView();

@@ -9,6 +9,7 @@ from ...range.multiples import CLAIMS
 from ..declare import Ground, ModelSpec
 from ..dividends import early_years
 from ..growth import FASTER, SLOWER, limitless
+from ..staged import cash_value_to_multiple
 from ..trace import Trace, Value
 from .cash import GROWN, cash_unsuited, for_ever, positive
 from .common import (
@@ -158,6 +159,14 @@ INPUTS = (
     part_spec("cash_of_income", "Cash of net income", _conversion, (-5.0, 5.0)),
 )
 FIRM = ("firm_start", *GROWN, "firm_return")
+REVENUE_SOLD = (
+    "net_margin",
+    "cash_of_income",
+    "cash_growth",
+    "cash_multiple",
+    "dilution",
+    "required_return",
+)
 REVENUE = ("net_margin", "cash_of_income", *GROWN, "required_return")
 
 
@@ -171,12 +180,34 @@ def _revenue(
     return for_ever(trace, n, sold * margin * kept / shares, *grown)
 
 
+def _revenue_sold(
+    trace: Trace,
+    n: Value,
+    sold: Value,
+    shares: Value,
+    margin: Value,
+    kept: Value,
+    g: Value,
+    multiple: Value,
+    b: Value,
+    r: Value,
+) -> Value:
+    start = sold * margin * kept / shares
+    return cash_value_to_multiple(start, [(round(n), g)], multiple, r, b, trace)
+
+
 def _no_cash(
     _: float, sold: float, shares: float, margin: float, kept: float, *grown: float
 ) -> Unknown | None:
-    if shares <= 0 or sold * margin * kept <= 0:
-        return Unknown("revenue leaves no cash")
-    return limitless(grown[1], grown[-1])
+    left = _none_left(_, sold, shares, margin, kept)
+    return left or limitless(grown[1], grown[-1])
+
+
+def _none_left(
+    _: float, sold: float, shares: float, margin: float, kept: float, *__: float
+) -> Unknown | None:
+    positive = shares > 0 and sold * margin * kept > 0
+    return None if positive else Unknown("revenue leaves no cash")
 
 
 _cash = positive("cash for all capital")
@@ -220,6 +251,26 @@ MODELS = (
         lasting=("cash_lasting", "required_return"),
         refuses=_no_cash,
         formula="revenue × net margin × cash of net income ÷ shares, by stages and for ever",
+        amount="cash per share",
+        unsuited=cash_unsuited,
+        touch=touched,
+    ),
+    ModelSpec(
+        id="revenue_to_multiple",
+        name="Revenue-driven, sold at a multiple",
+        question="What is it worth by its sales and margin if it is sold after some years?",
+        answers="cash",
+        lead=False,
+        takes=("cash_start", *REVENUE_SOLD),
+        reads=lambda ground, case: [
+            early_years(ground),
+            *lines_of_twelve(ground, "revenue", "diluted_shares"),
+            *(case[id] for id in REVENUE_SOLD),
+        ],
+        worth=_revenue_sold,
+        refuses=_none_left,
+        formula="revenue × net margin × cash of net income ÷ shares, the early years of it, then "
+        "sold at the exit multiple of the last",
         amount="cash per share",
         unsuited=cash_unsuited,
         touch=touched,

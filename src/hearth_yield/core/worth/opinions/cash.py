@@ -4,8 +4,10 @@ bonds."""
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
-from ...cover.bases import Basis
+from ...cover.bases import Basis, CoverPeriod
+from ...cover.cover import BasisCover
 from ...facts.periods import fiscal_years, years_excluded
 from ...facts.points import newest_point
 from ...figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
@@ -21,26 +23,51 @@ from .common import amount_spec, basis_of, growth_spec, lasting, multiple_spec, 
 
 STEEP = 0.15
 """Growth beyond it, to either side, is none that Graham's formula was made for."""
+WORDS = {3: "three", 5: "five"}
 GRAHAM = "Graham’s own"
 
 
-def _start(ground: Ground, _: Inputs) -> Default:
-    """Mean of the last three fiscal years, per share."""
-    basis, label = basis_of(ground, Basis.FREE_CASH_FLOW), "free cash flow per share"
-    held = [] if basis is None else [y.per_share for y in basis.years if not y.excluded][-3:]
-    origin, left = "mean of three years", basis.gone if basis else ()
-    if len(held) < 3:
-        why = "fewer than three fiscal years of free cash flow are held"
+def _basis_years(ground: Ground) -> tuple[BasisCover | None, list[CoverPeriod]]:
+    basis = basis_of(ground, Basis.FREE_CASH_FLOW)
+    return basis, [] if basis is None else [y for y in basis.years if not y.excluded]
+
+
+def _mean_of(ground: Ground, wanted: int) -> Default:
+    """Mean of the last fiscal years, per share; with a caution where a freak year is among them."""
+    basis, years = _basis_years(ground)
+    held, label = years[-wanted:], "free cash flow per share"
+    origin, left = f"mean of {WORDS[wanted]} years", basis.gone if basis else ()
+    if len(held) < wanted:
+        why = f"fewer than {WORDS[wanted]} fiscal years of free cash flow are held"
         return Default(unknown(label, Unit.PER_SHARE, why).with_exclusions(left), origin)
-    mean = derive(
+    freaks = [y.label for y in held if y.freak]
+    among = ", ".join(freaks)
+    figure = derive(
         label,
         Unit.PER_SHARE,
-        "mean of the last three fiscal years",
-        held,
+        f"mean of the last {WORDS[wanted]} fiscal years",
+        [y.per_share for y in held],
         lambda *v: sum(v) / len(v),
-        currency=held[-1].currency,
+        currency=held[-1].per_share.currency,
+        cautions=(f"the mean has a freak year in it: {among}",) if freaks else (),
     )
-    return Default(mean.with_exclusions(left), origin)
+    return Default(figure.with_exclusions(left), origin)
+
+
+def _start(ground: Ground, _: Inputs) -> Default:
+    return _mean_of(ground, 3)
+
+
+def _starts(ground: Ground, _: Inputs) -> list[Default]:
+    """What a cash model may begin with besides a figure of the person's own."""
+    basis, years = _basis_years(ground)
+    if basis is None:
+        return []
+    left = basis.gone
+    latest = [Default(years[-1].per_share.with_exclusions(left), "latest year")] if years else []
+    if basis.trailing:
+        latest.append(Default(basis.trailing.per_share.with_exclusions(left), "twelve months"))
+    return [*latest, _mean_of(ground, 3), _mean_of(ground, 5)]
 
 
 def cash_unsuited(ground: Ground, _: Inputs) -> str | None:
@@ -94,7 +121,7 @@ def _graham_spec(id: str, label: str, value: float, high: float) -> InputSpec:
 
 
 INPUTS = (
-    amount_spec("cash_start", "Free cash flow per share", _start),
+    replace(amount_spec("cash_start", "Free cash flow per share", _start), offers=_starts),
     growth_spec(
         "cash_growth",
         "Growth of cash per share",

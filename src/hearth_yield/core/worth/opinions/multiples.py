@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ...estimates.newest import newest_estimate, year_ahead
-from ...figures.figure import Figure, Unknown
-from ...figures.inputs import Case, Inputs
+from ...figures.figure import Figure, Unit, Unknown, unknown
+from ...figures.inputs import Case, Default, Inputs, InputSpec
 from ...range.multiples import MULTIPLES, SUITS
 from ...range.quantity import Quantity
 from ..declare import Ground, ModelSpec
@@ -17,12 +19,12 @@ ESTIMATED = {"earnings": "eps", "ffo": "ffo", "affo": "affo"}
 """What analysts estimate per share, by the multiple that is paid for it."""
 
 
+NOT_TAKEN = "no multiple of its peers is taken; choose them under Peers"
+
+
 def _id(quantity: Quantity) -> str:
     """Of the model, and of the multiple it takes."""
     return f"own_{quantity.id}"
-
-
-INPUTS = tuple(multiple_spec(_id(q), f"Typical {q.name}", q.id) for q in MULTIPLES)
 
 
 def _unsuited(ground: Ground, quantity: Quantity) -> str | None:
@@ -66,6 +68,45 @@ def _own(quantity: Quantity) -> ModelSpec:
     )
 
 
+def peers_id(quantity: Quantity) -> str:
+    """Of the model, and of the multiple it takes."""
+    return f"peers_{quantity.id}"
+
+
+def _peers_spec(quantity: Quantity) -> InputSpec:
+    """What others pay for its peers; taken from them by the person, who chooses among them."""
+    label = f"Peers’ {quantity.name}"
+    none = unknown(label, Unit.MULTIPLE, NOT_TAKEN)
+    spec = multiple_spec(peers_id(quantity), label, quantity.id)
+    return replace(spec, default=lambda *_: Default(none, "its peers"))
+
+
+def _peers(quantity: Quantity) -> ModelSpec:
+    own = _own(quantity)
+
+    def unsuited(ground: Ground, _: Inputs) -> str | None:
+        kind = ground.file.payer.kind
+        if quantity not in SUITS[kind]:
+            return f"not used for a {kind.words}"
+        return None if peers_id(quantity) in ground.choices.inputs else NOT_TAKEN
+
+    def reads(ground: Ground, case: Case) -> list[Figure]:
+        ruler = own_ruler(ground, quantity)
+        beside = [ruler.beside] if ruler.beside else []
+        return [ruler.base, case[peers_id(quantity)], *beside]
+
+    return replace(
+        own,
+        id=peers_id(quantity),
+        name=f"Its peers’ {quantity.name}",
+        question=f"What would it cost at the {quantity.name} others pay for its peers?",
+        takes=(peers_id(quantity),),
+        reads=reads,
+        formula=quantity.price_formula.format(f"peers’ {quantity.name}"),
+        unsuited=unsuited,
+    )
+
+
 def _next(quantity: Quantity) -> ModelSpec:
     def expected(ground: Ground) -> Figure:
         return newest_estimate(ground.file, ESTIMATED[quantity.id], year_ahead(ground.file))
@@ -97,4 +138,12 @@ def _next(quantity: Quantity) -> ModelSpec:
     )
 
 
-MODELS = (*map(_own, MULTIPLES), *(_next(q) for q in MULTIPLES if q.id in ESTIMATED))
+INPUTS = (
+    *(multiple_spec(_id(q), f"Typical {q.name}", q.id) for q in MULTIPLES),
+    *map(_peers_spec, MULTIPLES),
+)
+MODELS = (
+    *map(_own, MULTIPLES),
+    *(_next(q) for q in MULTIPLES if q.id in ESTIMATED),
+    *map(_peers, MULTIPLES),
+)
