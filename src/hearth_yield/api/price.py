@@ -179,6 +179,60 @@ def price(found: Reviewed) -> Response:
     )
 
 
+class GrowthYearOut(BaseModel):
+    """What the measure did against the year before; estimated: analysts expect it."""
+
+    year: int
+    ends: date
+    growth: FigureOut
+    estimated: bool
+
+
+class DistanceSeries(BaseModel):
+    """days, values: week by week, close ÷ the price at the usual value − 1. usual: "mean" or
+    "median". years: of the measure. span: what the one asked for did and came from."""
+
+    name: str
+    usual: str
+    typical: FigureOut
+    now: FigureOut
+    measure: str
+    days: list[date]
+    values: list[float | None]
+    years: list[GrowthYearOut]
+    put_in: float
+    span: GrownOut | None
+
+
+@router.get(ONE_PAYER + "/range/distance", response_model=DistanceSeries)
+def distance(found: Reviewed) -> Response:
+    """How far the price stood from what the usual value of the quantity would pay."""
+    held: RangeStage = found.stages[Stage.RANGE].result
+    away, ruler, shown = held.distance, held.shown, Shown(found)
+    return written(
+        DistanceSeries(
+            name=ruler.quantity.name,
+            usual=ruler.usual,
+            typical=figure_out(ruler.typical, "range.shown.typical"),
+            now=figure_out(ruler.premium, "range.shown.premium"),
+            measure=ruler.quantity.base_name,
+            days=ruler.weeks.days.astype(date).tolist(),
+            values=[None if v != v else round(v, 6) for v in away.weeks.tolist()],
+            years=[
+                GrowthYearOut(
+                    year=y.year,
+                    ends=y.ends,
+                    growth=figure_out(y.growth, f"range.distance.years.{y.key}.growth"),
+                    estimated=y.estimated,
+                )
+                for y in away.years
+            ],
+            put_in=PUT_IN,
+            span=_grown(shown, found.span, "span") if found.span else None,
+        )
+    )
+
+
 @router.get("/price-courses")
 def beside(
     here: Here, when: When, payers: Annotated[list[str], Query(max_length=MOST_BESIDE)]

@@ -102,6 +102,7 @@ STAGES: Mapping[Stage, StageSpec] = {
                 "quarters": stage.shown.quarters,
                 "shown": stage.shown.figures,
                 "price": stage.price,
+                "distance": stage.distance,
             },
             question="Is it paying more than it usually does for the price?",
         ),

@@ -8,12 +8,22 @@ export type PriceSeries = Schemas["PriceSeries"];
 export type PriceLine = Schemas["PriceLineOut"];
 
 const PRICE = "/api/payers/{exchange}/{symbol}/range/price";
+const DISTANCE = "/api/payers/{exchange}/{symbol}/range/distance";
 const LINES = "/api/payers/{exchange}/{symbol}/range/lines";
 
 export const usePrice = (path: PayerKey, query: Question) =>
   useQuery({
     queryKey: ["facts", "price", path, query],
     queryFn: ({ signal }) => answer(client.GET(PRICE, { params: { path, query }, signal })),
+    placeholderData: (held, before) =>
+      JSON.stringify(before?.queryKey[2]) === JSON.stringify(path) ? held : undefined,
+  });
+
+/** How far the price stood from what is usual. */
+export const useDistance = (path: PayerKey, query: Question) =>
+  useQuery({
+    queryKey: ["facts", "distance", path, query],
+    queryFn: ({ signal }) => answer(client.GET(DISTANCE, { params: { path, query }, signal })),
     placeholderData: (held, before) =>
       JSON.stringify(before?.queryKey[2]) === JSON.stringify(path) ? held : undefined,
   });

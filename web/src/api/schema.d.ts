@@ -905,6 +905,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/range/distance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Distance
+         * @description How far the price stood from what the usual value of the quantity would pay.
+         */
+        get: operations["distance_api_payers__exchange___symbol__range_distance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/range/lines": {
         parameters: {
             query?: never;
@@ -2082,6 +2102,30 @@ export interface components {
             words: string;
         };
         /**
+         * DistanceSeries
+         * @description days, values: week by week, close ÷ the price at the usual value − 1. usual: "mean" or
+         *     "median". years: of the measure. span: what the one asked for did and came from.
+         */
+        DistanceSeries: {
+            /** Days */
+            days: string[];
+            /** Measure */
+            measure: string;
+            /** Name */
+            name: string;
+            now: components["schemas"]["FigureOut"];
+            /** Put In */
+            put_in: number;
+            span: components["schemas"]["GrownOut"] | null;
+            typical: components["schemas"]["FigureOut"];
+            /** Usual */
+            usual: string;
+            /** Values */
+            values: (number | null)[];
+            /** Years */
+            years: components["schemas"]["GrowthYearOut"][];
+        };
+        /**
          * DotOut
          * @description A payer of the sector on a strip, by value. mine: the one whose place is told.
          */
@@ -2581,6 +2625,22 @@ export interface components {
             nominal: string;
             /** Real */
             real: string;
+        };
+        /**
+         * GrowthYearOut
+         * @description What the measure did against the year before; estimated: analysts expect it.
+         */
+        GrowthYearOut: {
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            /** Estimated */
+            estimated: boolean;
+            growth: components["schemas"]["FigureOut"];
+            /** Year */
+            year: number;
         };
         /**
          * GuessOut
@@ -11196,6 +11256,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RangeSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    distance_api_payers__exchange___symbol__range_distance_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DistanceSeries"];
                 };
             };
             /** @description The request cannot be read */

@@ -1,15 +1,15 @@
 import { bisectLeft, extent } from "d3-array";
 import { scaleLinear, scaleLog, scaleUtc } from "d3-scale";
 import { line } from "d3-shape";
-import { useRef, useState } from "react";
+import { useRef } from "react";
 import type { Schemas } from "@/api/client";
 import { day, number } from "@/format/format";
+import { type Days, logTicks, priceOn, time } from "./courses";
 import { Grid, Slumps, TimeTicks } from "./parts";
+import { useDays } from "./useDays";
 
-export interface Course {
+export interface Course extends Days {
   name: string;
-  days: string[];
-  values: (number | null)[];
 }
 
 interface Props {
@@ -31,27 +31,22 @@ interface Props {
 const HEIGHT = 300;
 const PAD = { left: 52, right: 14, top: 16, bottom: 24 };
 const DASHES = [undefined, "7 3", "2 3", "9 3 2 3", "4 4", "1 4", "12 4"];
-const time = (iso: string) => new Date(`${iso}T00:00:00Z`);
-const NEAR = 6;
-const READ: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, PageUp: 20, PageDown: -20 };
 
 /** Prices over time. Pointer and arrow keys read any day; dragging, or Shift with the arrows and
  * Enter, chooses a span. */
 export function PriceChart(props: Props) {
   const { courses, averages, paid, slumps, lines, log, unit, width } = props;
   const own = courses[0];
-  const [at, setAt] = useState<number | null>(null);
-  const [anchor, setAnchor] = useState<number | null>(null);
   const box = useRef<SVGSVGElement>(null);
-  if (!own || own.days.length < 2) return null;
-  const [first, last] = [own.days[0] ?? "", own.days.at(-1) ?? ""];
+  const days = own?.days ?? [];
+  const [first, last] = [days[0] ?? "", days.at(-1) ?? ""];
   const all = [...courses, ...averages].flatMap((c) => c.values.filter((v) => v !== null));
   const held = lines.flatMap((l) => [priceOn(l, first), priceOn(l, last)]);
   const [low = 1, high = 2] = extent(
     [...all, ...held.filter((v) => v > 0)].filter((v) => v > 0 || !log),
   );
   const x = scaleUtc()
-    .domain([time(first), time(last)])
+    .domain([time(first || "2000-01-01"), time(last || "2000-01-02")])
     .range([PAD.left, width - PAD.right]);
   const y = (log ? scaleLog() : scaleLinear())
     .domain(log ? [low * 0.96, high * 1.04] : [Math.max(0, low - (high - low) * 0.05), high * 1.02])
@@ -64,32 +59,8 @@ export function PriceChart(props: Props) {
       .y(([, v]) => y(v ?? 0))(c.days.map((d, i) => [d, c.values[i] ?? null])) ?? "";
   const slot = (iso: string) =>
     iso > last ? x(time(last)) : iso < first ? PAD.left : x(time(iso));
-  const dayAt = (clientX: number) => {
-    const left = box.current?.getBoundingClientRect().left ?? 0;
-    const iso = x
-      .invert(clientX - left)
-      .toISOString()
-      .slice(0, 10);
-    return Math.min(own.days.length - 1, Math.max(0, bisectLeft(own.days, iso)));
-  };
-  const choose = (a: number, b: number) => {
-    const [from, to] = [own.days[Math.min(a, b)], own.days[Math.max(a, b)]];
-    setAnchor(null);
-    if (from && to && from < to) props.onSpan(from, to);
-  };
-  const onKeyDown = (e: React.KeyboardEvent) => {
-    const by = READ[e.key];
-    const now = at ?? own.days.length - 1;
-    if (e.key === "Escape") setAnchor(null);
-    else if (e.key === "Enter" && anchor !== null) choose(anchor, now);
-    else if (e.key === "Home" || e.key === "End") setAt(e.key === "Home" ? 0 : own.days.length - 1);
-    else if (by) {
-      if (e.shiftKey && anchor === null) setAnchor(now);
-      setAt(Math.min(own.days.length - 1, Math.max(0, now + by)));
-    } else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
+  const { at, anchor, keys, pointer } = useDays(days, x, box, props.onSpan);
+  if (!own || days.length < 2) return null;
   const marked = at === null ? null : own.days[at];
   const told = marked ? readout(marked, courses, paid, unit) : "";
   const short = time(last).getTime() - time(first).getTime() < 3 * 365 * 86_400_000;
@@ -100,8 +71,7 @@ export function PriceChart(props: Props) {
         tabIndex={0}
         aria-label={`Prices from ${day(first)} to ${day(last)}; arrow keys read a day, Shift with them and Enter choose a span. ${told}`}
         className="rounded-sm"
-        onKeyDown={onKeyDown}
-        onFocus={() => at === null && setAt(own.days.length - 1)}
+        {...keys}
       >
         <svg
           ref={box}
@@ -109,20 +79,7 @@ export function PriceChart(props: Props) {
           height={HEIGHT}
           aria-hidden="true"
           className="cursor-crosshair touch-pan-y select-none"
-          onPointerDown={(e) => {
-            if (e.button === 0) setAnchor(dayAt(e.clientX));
-          }}
-          onPointerMove={(e) => setAt(dayAt(e.clientX))}
-          onPointerUp={(e) => {
-            if (anchor === null) return;
-            const to = dayAt(e.clientX);
-            if (
-              Math.abs(x(time(own.days[to] ?? first)) - x(time(own.days[anchor] ?? first))) > NEAR
-            )
-              choose(anchor, to);
-            else setAnchor(null);
-          }}
-          onPointerLeave={() => setAnchor(null)}
+          {...pointer}
         >
           <Slumps
             slumps={slumps.filter((s) => (s.ends ?? "9999") >= first)}
@@ -240,13 +197,6 @@ export function PriceChart(props: Props) {
 }
 PriceChart.height = HEIGHT + 24;
 
-/** What a line stands at on a day. */
-export function priceOn(l: Schemas["PriceLineOut"], on: string): number {
-  const [a, b] = [time(l.first_day).getTime(), time(l.last_day).getTime()];
-  const share = b === a ? 0 : (time(on).getTime() - a) / (b - a);
-  return l.first_price + share * (l.last_price - l.first_price);
-}
-
 /** The whole line moves up or down: dragged, or by the arrow keys. */
 function LineHandle(props: {
   line: Schemas["PriceLineOut"];
@@ -296,18 +246,6 @@ function LineHandle(props: {
       {l.name || "line"} {number(l.last_price, 2)}
     </div>
   );
-}
-
-/** 1, 2 and 5 of every power of ten within reach; in between where that is too few. */
-function logTicks(low: number, high: number): number[] {
-  const found: number[] = [];
-  for (let power = Math.floor(Math.log10(low)); power <= Math.ceil(Math.log10(high)); power++) {
-    for (const part of [1, 1.5, 2, 3, 5, 7]) {
-      const tick = part * 10 ** power;
-      if (tick >= low && tick <= high) found.push(tick);
-    }
-  }
-  return found.length > 7 ? found.filter((_, i) => i % 2 === 0) : found;
 }
 
 function readout(

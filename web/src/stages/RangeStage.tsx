@@ -1,12 +1,12 @@
 import { extent } from "d3-array";
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import type { Review, Schemas } from "@/api/client";
 import { type PayerKey, useAim, useRange } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { aimStep, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
 import { day, isPercent, number, show, upperFirst, withDates } from "@/format/format";
 import { useRefused } from "@/state/refused";
-import { useView, type View, WINDOWS } from "@/state/view";
+import { useView, type View, WINDOWS, type Window } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, KeyFigure } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
@@ -15,21 +15,27 @@ import { Drawn } from "./Drawn";
 import { AimLine } from "./range/AimLine";
 import { heading } from "./range/heading";
 import { PriceKeys } from "./range/PriceTold";
-import { PriceView } from "./range/PriceView";
 import { Quarters } from "./range/Quarters";
 import { StageView } from "./StageView";
+
+const DistanceView = lazy(() =>
+  import("./range/DistanceView").then((m) => ({ default: m.DistanceView })),
+);
+const PriceView = lazy(() => import("./range/PriceView").then((m) => ({ default: m.PriceView })));
 
 type Range = Schemas["RangeSeries"];
 type Aim = Schemas["AimOut"];
 
 const VIEWS = [
   { value: "past", name: "Against its own past" },
+  { value: "years", name: "Over the years" },
   { value: "price", name: "Price" },
 ];
 
 export function RangeStage(props: { review: Review; payer: PayerKey }) {
   const [view] = useView();
-  return view.range === "price" ? <Price {...props} /> : <Past {...props} />;
+  if (view.range === "price") return <Price {...props} />;
+  return view.range === "years" ? <Years {...props} /> : <Past {...props} />;
 }
 
 function Views() {
@@ -38,7 +44,7 @@ function Views() {
     <Choice
       label="View of Range"
       options={VIEWS}
-      value={view.range === "price" ? "price" : "past"}
+      value={VIEWS.find((v) => v.value === view.range)?.value ?? "past"}
       onChange={(v) => change({ range: v === "past" ? undefined : v })}
     />
   );
@@ -50,8 +56,49 @@ function Price({ review, payer }: { review: Review; payer: PayerKey }) {
       review={review}
       id="range"
       controls={<Views />}
-      chart={<PriceView review={review} payer={payer} />}
+      chart={
+        <Suspense fallback={<div className="h-[420px]" aria-busy="true" />}>
+          <PriceView review={review} payer={payer} />
+        </Suspense>
+      }
       instead={<PriceKeys payer={payer} />}
+    />
+  );
+}
+
+function Years({ review, payer }: { review: Review; payer: PayerKey }) {
+  const [view, change] = useView();
+  const range = useRange(payer, rangeQuestion(view)).data;
+  return (
+    <StageView
+      review={review}
+      id="range"
+      controls={
+        <>
+          <Views />
+          {range && <Usual range={range} />}
+          <Windows value={view.window ?? "10"} onChange={(window) => change({ window })} />
+        </>
+      }
+      chart={
+        <>
+          {range && <Quantities range={range} />}
+          <Suspense fallback={<div className="h-[420px]" aria-busy="true" />}>
+            <DistanceView review={review} payer={payer} />
+          </Suspense>
+        </>
+      }
+      instead={<span />}
+    />
+  );
+}
+
+function Windows(props: { value: Window; onChange: (window: Window) => void }) {
+  return (
+    <Choice
+      label="Window"
+      options={WINDOWS.map((w) => ({ value: w, name: w === "all" ? "all years" : `${w} years` }))}
+      {...props}
     />
   );
 }
@@ -70,12 +117,7 @@ function Past({ review, payer }: { review: Review; payer: PayerKey }) {
         <>
           <Views />
           {found.data && <Usual range={found.data} />}
-          <Choice
-            label="Window"
-            options={WINDOWS.map((w) => ({
-              value: w,
-              name: w === "all" ? "all years" : `${w} years`,
-            }))}
+          <Windows
             value={view.window ?? "5"}
             onChange={(w) => change({ window: w === "5" ? undefined : w })}
           />

@@ -22,6 +22,8 @@ NAMES = {
     "fcf": "free cash flow",
 }
 """Of what estimates and guidance are, in the order they are shown."""
+ESTIMATE_OF = {"earnings": "eps", "ffo": "ffo", "affo": "affo", "yield": "dps", "sales": "revenue"}
+"""What of estimates and guidance speaks of a quantity, by its id."""
 IN_TOTAL = frozenset({"revenue", "fcf"})
 
 

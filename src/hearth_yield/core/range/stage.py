@@ -9,6 +9,7 @@ from ..facts.records import PayerFile
 from ..figures.figure import Figure
 from ..record.history import Record
 from .aim import Aim, aim_at, target_at_price
+from .distance import Distance
 from .multiples import SUITS
 from .price import Priced
 from .quantity import YIELD, Quantity
@@ -23,13 +24,15 @@ WORTH_WINDOW = "5"
 class RangeStage:
     """yields: the yield in the window asked for, which the measures read; shown: the quantity asked
     for, in that window; five: the yield over five years; multiples: those that suit the payer, as
-    they are today, by quantity; price: what the price did, built when it is asked for."""
+    they are today, by quantity; price: what the price did, and distance: how far it stood from what
+    is usual, each built when it is asked for."""
 
     yields: Ruler
     shown: Ruler
     five: Ruler
     multiples: Mapping[str, Figure]
     price: Priced
+    distance: Distance
 
 
 def build_range(
@@ -47,9 +50,15 @@ def build_range(
     if quantity is not YIELD or typical not in ("", YIELD.typical):
         own = weekly if quantity is YIELD else None
         shown = ruler_of(file, record, window, quantity, own, typical)
-    price = Priced(file=file, quantity=quantity)
     multiples = {q.id: value_now(file, record, q) for q in SUITS[file.payer.kind]}
-    return RangeStage(yields=yields, shown=shown, five=five, multiples=multiples, price=price)
+    return RangeStage(
+        yields=yields,
+        shown=shown,
+        five=five,
+        multiples=multiples,
+        price=Priced(file=file, quantity=quantity),
+        distance=Distance(file=file, record=record, ruler=shown),
+    )
 
 
 def aim_of(

@@ -13,8 +13,11 @@ export const SPANS: Record<string, string> = {
   all: "all",
 };
 
+/** What of a course of prices a span is told from. */
+type Told = Pick<PriceSeries, "spans" | "span" | "put_in" | "measure">;
+
 /** What a sum put in at the beginning would be, and what the return came from. */
-export function PutIn({ price }: { price: PriceSeries }) {
+export function PutIn({ price }: { price: Told }) {
   const span = price.span ?? price.spans.find((s) => s.id === "all");
   if (!span?.begins || span.worth_now.value === null) {
     return <p className="mt-1 text-muted">{upperFirst(span?.price.reason ?? "")}</p>;

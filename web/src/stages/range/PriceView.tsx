@@ -3,6 +3,7 @@ import { type Review, refusalOf, type Schemas } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
 import { type PriceSeries, useCourses, useLines, usePrice } from "@/api/price";
 import { ChartFrame } from "@/charts/ChartFrame";
+import { rebased, within } from "@/charts/courses";
 import { type Course, PriceChart } from "@/charts/PriceChart";
 import { day, number, percent, signed, upperFirst } from "@/format/format";
 import { useView, type View } from "@/state/view";
@@ -55,17 +56,17 @@ function Drawing({
   }
   const [first, last] = spanOf(view, price);
   const courses = coursesOf(price, shown, beside.data ?? [], first, last);
-  const rebased = shown === "market" || names.length > 0;
-  const plain = shown === "price" && !rebased;
-  const unit = rebased ? "(100 at the beginning, with dividends)" : review.payer.currency;
-  const told = shown === "total" && !rebased ? "with dividends put back in" : "";
+  const from100 = shown === "market" || names.length > 0;
+  const plain = shown === "price" && !from100;
+  const unit = from100 ? "(100 at the beginning, with dividends)" : review.payer.currency;
+  const told = shown === "total" && !from100 ? "with dividends put back in" : "";
   return (
     <>
       <Spans price={price} />
       <ChartFrame
         name="price"
         title={
-          rebased
+          from100
             ? "100 at the beginning, dividends put back in"
             : `Close, ${review.payer.currency}, in today’s shares ${told} (ticks at the foot: ex-dates)`
         }
@@ -141,19 +142,6 @@ function spanOf(view: View, price: PriceSeries): [string, string] {
   return price.span?.begins && first && last ? [price.span.begins, last] : all;
 }
 
-interface Days {
-  days: string[];
-  values: (number | null)[];
-}
-
-function within({ days, values }: Days, first: string, last: string): Days {
-  const from = days.findIndex((d) => d >= first);
-  const to = days.findLastIndex((d) => d <= last) + 1;
-  return from < 0
-    ? { days: [], values: [] }
-    : { days: days.slice(from, to), values: values.slice(from, to) };
-}
-
 /** The payer's own course first; rebased, they begin together at 100. */
 function coursesOf(
   price: PriceSeries,
@@ -173,10 +161,7 @@ function coursesOf(
   return [price.own, ...market, ...others]
     .map((held) => course(held, held.totals))
     .filter((c) => c.values.length > 1)
-    .map((c) => {
-      const base = c.values[0] ?? 1;
-      return { ...c, values: c.values.map((v) => (v === null ? null : (100 * v) / base)) };
-    });
+    .map((c) => ({ ...c, values: rebased(c.values) }));
 }
 
 /** Buttons for the usual spans, and two days that can be typed. */

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ...estimates.newest import newest_estimate, year_ahead
+from ...estimates.newest import ESTIMATE_OF, newest_estimate, year_ahead
 from ...figures.figure import Figure, Unit, Unknown, unknown
 from ...figures.inputs import Case, Default, Inputs, InputSpec
 from ...range.multiples import MULTIPLES, SUITS
@@ -15,10 +15,7 @@ from ..staged import next_year_multiple_value
 from ..trace import Trace, Value
 from .common import multiple_spec, own_ruler, touched
 
-ESTIMATED = {"earnings": "eps", "ffo": "ffo", "affo": "affo"}
-"""What analysts estimate per share, by the multiple that is paid for it."""
-
-
+PER_SHARE_ESTIMATES = ("eps", "ffo", "affo")
 NOT_TAKEN = "no multiple of its peers is taken; choose them under Peers"
 
 
@@ -109,7 +106,7 @@ def _peers(quantity: Quantity) -> ModelSpec:
 
 def _next(quantity: Quantity) -> ModelSpec:
     def expected(ground: Ground) -> Figure:
-        return newest_estimate(ground.file, ESTIMATED[quantity.id], year_ahead(ground.file))
+        return newest_estimate(ground.file, ESTIMATE_OF[quantity.id], year_ahead(ground.file))
 
     def unsuited(ground: Ground, _: Inputs) -> str | None:
         return _unsuited(ground, quantity) or expected(ground).reason
@@ -144,6 +141,6 @@ INPUTS = (
 )
 MODELS = (
     *map(_own, MULTIPLES),
-    *(_next(q) for q in MULTIPLES if q.id in ESTIMATED),
+    *(_next(q) for q in MULTIPLES if ESTIMATE_OF.get(q.id) in PER_SHARE_ESTIMATES),
     *map(_peers, MULTIPLES),
 )

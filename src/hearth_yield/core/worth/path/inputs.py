@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ...estimates.newest import (
+    ESTIMATE_OF,
     IN_TOTAL,
     estimates_of,
     figure_of,
@@ -22,7 +23,7 @@ from ...range.quantity import YIELD
 from ...range.ruler import Ruler
 from ..declare import Ground
 from ..opinions.common import FASTEST, SLOWEST, TENTH_LESS, TENTH_MORE, lines_of_twelve, own_ruler
-from .measures import ESTIMATED, NO_DRIVERS, path_by, path_quantity
+from .measures import NO_DRIVERS, path_by, path_quantity
 
 YEARS = 5
 MOST_YEARS = 30
@@ -56,7 +57,7 @@ def _growth(ground: Ground, chosen: Inputs) -> Default:
 
 def _per_share(ground: Ground, chosen: Inputs, growth: Figure) -> Figure:
     """What is estimated in total grows by less for each share while their count grows."""
-    if ESTIMATED.get(path_quantity(ground).id) not in IN_TOTAL:
+    if ESTIMATE_OF.get(path_quantity(ground).id) not in IN_TOTAL:
         return growth
     return derive(
         f"{growth.label}, per share",
@@ -86,7 +87,7 @@ def estimated_growth(ground: Ground) -> Figure:
     """A year, from the newest fiscal year to the furthest that is estimated; ahead by three at
     most."""
     quantity = path_quantity(ground)
-    name, label = ESTIMATED.get(quantity.id), f"estimated growth of {quantity.short}"
+    name, label = ESTIMATE_OF.get(quantity.id), f"estimated growth of {quantity.short}"
     if name is None:
         why = f"{quantity.short} is not estimated"
         return unknown(label, Unit.FRACTION, why)
@@ -111,7 +112,7 @@ def estimated_growth(ground: Ground) -> Figure:
 def guided_growth(ground: Ground) -> Figure:
     """From the newest fiscal year to the middle of what the payer guides to."""
     quantity = path_quantity(ground)
-    name, label = ESTIMATED.get(quantity.id), f"guided growth of {quantity.short}"
+    name, label = ESTIMATE_OF.get(quantity.id), f"guided growth of {quantity.short}"
     if name is None:
         return unknown(label, Unit.FRACTION, f"{quantity.short} is not guided to")
     year = year_ahead(ground.file)

@@ -13,8 +13,6 @@ PATH_QUANTITIES: dict[str, Quantity] = {
 }
 PATH_BY = ("trend", "estimates", "guidance", "drivers")
 """Its own trend, what analysts expect, what the payer guides to, or revenue, margin and shares."""
-ESTIMATED = {"earnings": "eps", "ffo": "ffo", "affo": "affo", "yield": "dps", "sales": "revenue"}
-"""What of estimates and guidance speaks of a measure."""
 NO_DRIVERS = ("yield", "sales", "book")
 """Measures that no margin of revenue leads to."""
 
