@@ -17,7 +17,6 @@ from hearth_yield.core.review import Review
 from .figures import FigureOut, PartOut, Shown, figure_out
 from .schemas import UnitName
 
-WindowName = Literal["3", "5", "10", "all"]
 UsualName = Literal["mean", "median"]
 
 
@@ -60,7 +59,7 @@ class RangeSeries(BaseModel):
     unit: UnitName
     quantities: list[QuantityOut]
     cheap_when_high: bool
-    window: WindowName
+    window: str
     usual: UsualName
     finding: list[PartOut]
     figures: dict[str, FigureOut]
@@ -90,7 +89,7 @@ def range_series(shown: Shown, review: Review) -> RangeSeries:
         name=ruler.quantity.name,
         unit=ruler.quantity.unit.value,
         cheap_when_high=ruler.quantity.cheap_when_high,
-        window=_window(ruler),
+        window=ruler.window,
         usual=_usual(ruler),
         quantities=[
             QuantityOut(id=q.id, name=q.name, short=q.short) for q in suiting(review.payer.kind)
@@ -118,11 +117,6 @@ def range_series(shown: Shown, review: Review) -> RangeSeries:
 
 def _usual(ruler: Ruler) -> UsualName:
     return "median" if ruler.usual == "median" else "mean"
-
-
-def _window(ruler: Ruler) -> WindowName:
-    windows: dict[str, WindowName] = {"3": "3", "5": "5", "10": "10", "all": "all"}
-    return windows[ruler.window]
 
 
 def aim_out(aim: Aim | None, ruler: Ruler) -> AimOut | None:

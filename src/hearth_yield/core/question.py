@@ -97,7 +97,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
             )
     return Question(
         quantity=_one_of("quantity", held.get("quantity", FIRST_QUANTITY), QUANTITIES),
-        window=_one_of("window", held.get("window", WORTH_WINDOW), WINDOWS),
+        window=_window(held.get("window", WORTH_WINDOW)),
         typical=_one_of("typical", held["typical"], TYPICAL) if "typical" in held else "",
         base_years=_years(held.get("base_years", "")),
         aim=_number("aim", held.get("aim")),
@@ -177,17 +177,27 @@ def _reasons(text: str) -> dict[str, str]:
     return {id: x.strip() for id, x in held.items() if x.strip()}
 
 
+def _window(text: str) -> str:
+    """So many years, or two days."""
+    if ".." not in text:
+        return _one_of("window", text, WINDOWS)
+    first, last = _days("window", text)
+    return f"{first.isoformat()}..{last.isoformat()}"
+
+
 def _span(text: str) -> tuple[date, date] | None:
-    if not text:
-        return None
+    return _days("span", text) if text else None
+
+
+def _days(field: str, text: str) -> tuple[date, date]:
     try:
         first, last = (date.fromisoformat(part) for part in text.split(".."))
     except ValueError:
         first = last = date.max
     if first >= last:
         raise InvalidInput(
-            "a span must be two days, the earlier first",
-            field="span",
+            f"a {field} must be two days, the earlier first",
+            field=field,
             value=text,
             rule="such as 2019-02-04..2020-03-31",
         )

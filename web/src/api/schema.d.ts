@@ -3847,11 +3847,8 @@ export interface components {
              */
             usual: "mean" | "median";
             weeks: components["schemas"]["WeeksOut"];
-            /**
-             * Window
-             * @enum {string}
-             */
-            window: "3" | "5" | "10" | "all";
+            /** Window */
+            window: string;
         };
         /** RecordSeries */
         RecordSeries: {

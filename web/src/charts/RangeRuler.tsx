@@ -2,9 +2,12 @@ import { bin, max } from "d3-array";
 import { scaleLinear, scaleUtc } from "d3-scale";
 import { line } from "d3-shape";
 import { Slider } from "radix-ui";
+import { useRef } from "react";
 import type { Schemas } from "@/api/client";
-import { isPercent, number, show } from "@/format/format";
+import { day, isPercent, number, show } from "@/format/format";
+import { time } from "./courses";
 import { Grid, LABEL, Slumps, TimeTicks } from "./parts";
+import { useDays } from "./useDays";
 
 type Range = Schemas["RangeSeries"];
 export const RULER_HEIGHT = 276;
@@ -22,11 +25,14 @@ interface Props {
   said: string;
   width: number;
   onAim: (target: number) => void;
+  /** A part of the history was dragged over: the window. */
+  onSpan: (first: string, last: string) => void;
 }
 
 /** The history as a line; on the same axis the distribution of the weeks, the same heights as prices, and a
  * handle to aim with. */
-export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }: Props) {
+export function RangeRuler({ range, currency, slumps, aim, said, width, onAim, onSpan }: Props) {
+  const box = useRef<SVGSVGElement>(null);
   const scale = range.price_scale;
   const told = (value: number) => show(value, range.unit, { digits: 2 });
   const [low, high] = [scale[0]?.value ?? 0, scale[scale.length - 1]?.value ?? 1];
@@ -40,6 +46,8 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
   const x = scaleUtc()
     .domain([first, last])
     .range([PAD.left, split - 12]);
+  const { at, anchor, pointer } = useDays(range.weeks.days, x, box, onSpan);
+  const read = at === null ? undefined : range.weeks.days[at];
   const short = last.getTime() - first.getTime() < 4 * 365 * 86_400_000;
   const points = range.weeks.values.map((v, i) => [x(days[i] ?? first), y(v)] as [number, number]);
   const stretches = points.reduce<[number, number][][]>((found, point, i) => {
@@ -65,7 +73,14 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
   const inWindow = slumps.filter((s) => (s.ends ?? "9999") >= (range.weeks.days[0] ?? "9999"));
   return (
     <div className="relative" style={{ width, height: RULER_HEIGHT }}>
-      <svg width={width} height={RULER_HEIGHT} aria-hidden="true">
+      <svg
+        ref={box}
+        width={width}
+        height={RULER_HEIGHT}
+        aria-hidden="true"
+        className="touch-pan-y select-none"
+        {...pointer}
+      >
         <Slumps
           slumps={inWindow}
           x={slot}
@@ -90,6 +105,16 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
           right={split - 12}
           text={(v) => show(v, range.unit, { digits: 1, bare: true })}
         />
+        {anchor !== null && read && (
+          <rect
+            x={Math.min(x(time(range.weeks.days[anchor] ?? read)), x(time(read)))}
+            y={PAD.top}
+            width={Math.abs(x(time(read)) - x(time(range.weeks.days[anchor] ?? read)))}
+            height={RULER_HEIGHT - PAD.top - PAD.bottom}
+            fill="var(--action)"
+            opacity="0.14"
+          />
+        )}
         {stretches.map((stretch) => (
           <path
             key={stretch[0]?.[0]}
@@ -108,6 +133,27 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim }:
             stroke="var(--ink)"
             strokeDasharray="5 4"
           />
+        )}
+        {read && (
+          <g>
+            <line
+              x1={x(time(read))}
+              x2={x(time(read))}
+              y1={PAD.top}
+              y2={RULER_HEIGHT - PAD.bottom}
+              stroke="var(--action)"
+              opacity="0.5"
+            />
+            <text
+              x={Math.min(x(time(read)) + 5, split - 150)}
+              y={RULER_HEIGHT - PAD.bottom - 6}
+              fontSize={LABEL}
+              fill="var(--action)"
+              className="halo"
+            >
+              {day(read)}: {told(range.weeks.values[at ?? 0] ?? 0)}
+            </text>
+          </g>
         )}
         <TimeTicks
           ticks={x.ticks(width > 560 ? 6 : 3)}

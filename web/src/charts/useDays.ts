@@ -17,6 +17,8 @@ export function useDays(
 ) {
   const [held, setAt] = useState<number | null>(null);
   const [anchor, setAnchor] = useState<number | null>(null);
+  // A day that was read by the keyboard stays when the pointer leaves.
+  const [keyed, setKeyed] = useState(false);
   const end = days.length - 1;
   const at = held === null ? null : Math.min(held, end);
   const placeOf = (n: number) => x(time(days[n] ?? days[0] ?? "2000-01-01"));
@@ -49,7 +51,14 @@ export function useDays(
   return {
     at,
     anchor,
-    keys: { onKeyDown, onFocus: () => at === null && setAt(end) },
+    keys: {
+      onKeyDown,
+      onFocus: () => {
+        setKeyed(true);
+        if (at === null) setAt(end);
+      },
+      onBlur: () => setKeyed(false),
+    },
     pointer: {
       onPointerDown: (e: React.PointerEvent) => {
         if (e.button === 0) setAnchor(dayAt(e.clientX));
@@ -61,7 +70,10 @@ export function useDays(
         if (Math.abs(placeOf(to) - placeOf(anchor)) > NEAR) choose(anchor, to);
         else setAnchor(null);
       },
-      onPointerLeave: () => setAnchor(null),
+      onPointerLeave: () => {
+        setAnchor(null);
+        if (!keyed) setAt(null);
+      },
     },
   };
 }

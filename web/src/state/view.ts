@@ -7,7 +7,10 @@ import type { Question } from "@/api/question";
 type Group = Schemas["GroupIn"];
 
 export const WINDOWS = ["3", "5", "10", "all"] as const;
-export type Window = (typeof WINDOWS)[number];
+/** One of them, or two days: "2019-02-04..2020-03-31". */
+export type Window = (typeof WINDOWS)[number] | `${string}..${string}`;
+const isWindow = (text: string): text is Window =>
+  WINDOWS.some((w) => w === text) || /^\d{4}-\d\d-\d\d\.\.\d{4}-\d\d-\d\d$/.test(text);
 
 export interface View {
   as_of?: string;
@@ -139,7 +142,8 @@ export function readView(raw: Record<string, unknown>): View {
   }
   if (isGroup(raw.where) && raw.where.parts?.length) view.where = raw.where;
   if (/^\d{4}-\d{2}-\d{2}$/.test(String(raw.as_of))) view.as_of = String(raw.as_of);
-  view.window = WINDOWS.find((w) => w === String(raw.window));
+  const window = String(raw.window);
+  view.window = isWindow(window) ? window : undefined;
   if (raw.real === true) view.real = true;
   if (raw.total === true) view.total = true;
   if (raw.linear === true) view.linear = true;

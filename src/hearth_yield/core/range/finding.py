@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from ..figures.measure import Sentence, Size
 from ..judging.judge import Test
-from .ruler import Ruler
+from .ruler import WINDOWS, Ruler, window_told
 from .stage import RangeStage
 
 
@@ -29,11 +29,19 @@ def sentence_of(ruler: Ruler) -> Sentence:
     if deviation.value is None:
         return (_start(name), now, f"; its {ruler.usual} is unknown: {ruler.typical.reason}.")
     side = "above" if deviation.value >= 0 else "below"
-    span = "whole record's" if ruler.window == "all" else f"{ruler.window}-year"
-    said = (_start(name), now, ", ", Size(figure=deviation), f" {side} its {span} {ruler.usual}; ")
+    usual = _usual(ruler)
+    said = (_start(name), now, ", ", Size(figure=deviation), f" {side} its {usual}; ")
     if share.value == 0:
         return (*said, "no week of it was higher.")
     return (*said, "higher than today in ", share, " of weeks.")
+
+
+def _usual(ruler: Ruler) -> str:
+    if ruler.window == "all":
+        return f"whole record's {ruler.usual}"
+    if ruler.window in WINDOWS:
+        return f"{window_told(ruler.window)} {ruler.usual}"
+    return f"{ruler.usual} of {window_told(ruler.window)}"
 
 
 def _start(name: str) -> str:

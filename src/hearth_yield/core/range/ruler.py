@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 import numpy as np
@@ -138,22 +138,19 @@ def ruler_of(
     weekly: Weekly | None = None,
     typical: str = "",
 ) -> Ruler:
-    """Today's value against the complete weeks of one window ("3", "5", "10" years or "all").
+    """Today's value against the complete weeks of one window ("3", "5", "10" years, "all", or
+    between two days: "2019-02-04..2020-03-31").
 
     weekly: the quantity's, where the caller has them. typical: "mean" or "median", what stands for
     the usual value; the quantity's own where it is not said.
     """
-    if window not in WINDOWS:
-        raise MethodError(
-            "no such window", field="window", value=window, rule=f"one of {', '.join(WINDOWS)}"
-        )
     weekly = weekly if weekly is not None else weekly_values(file, quantity)
-    in_window = weekly.last(WINDOWS[window])
+    in_window = _within(weekly, window)
     weeks = in_window.known()
     stats = Statistics(file, quantity, weeks, len(in_window.days) - len(weeks.days))
     now, base, name = value_now(file, record, quantity), quantity.base(file, record), quantity.name
     beside = _beside(file, quantity)
-    span = "all years" if window == "all" else f"{window}-year"
+    span = window_told(window)
     usual = typical or quantity.typical
     mean = stats.mean(f"{span} mean {name}")
     median = stats.quantile(f"{span} median {name}", 0.5)
@@ -189,6 +186,25 @@ def ruler_of(
         quarters=tuple(quarter_ends(file, quantity, in_window, held, usual)),
         price_scale=price_scale(quantity, base, weeks.values, now, beside),
     )
+
+
+def _within(weekly: Weekly, window: str) -> Weekly:
+    """The complete weeks of a window. Raises MethodError for one that there is not."""
+    if window in WINDOWS:
+        return weekly.last(WINDOWS[window])
+    first, dots, last = window.partition("..")
+    if not dots:
+        raise MethodError(
+            "no such window", field="window", value=window, rule=f"one of {', '.join(WINDOWS)}"
+        )
+    return weekly.between(date.fromisoformat(first), date.fromisoformat(last))
+
+
+def window_told(window: str) -> str:
+    """ "5-year", "all years", or its two days."""
+    if window == "all":
+        return "all years"
+    return f"{window}-year" if window in WINDOWS else window.replace("..", " to ")
 
 
 def _compared(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields
-from datetime import timedelta
+from datetime import date, timedelta
 
 import numpy as np
 import numpy.typing as npt
@@ -38,6 +38,12 @@ class Weekly:
         if weeks is not None:
             keep &= week >= week[-1] - weeks
         return self._where(keep)
+
+    def between(self, first: date, last: date) -> Weekly:
+        """The complete weeks whose close lies between two days, both included."""
+        whole = self.last(None)
+        days = whole.days
+        return whole._where((days >= np.datetime64(first)) & (days <= np.datetime64(last)))
 
     def known(self) -> Weekly:
         return self._where(~np.isnan(self.values))
