@@ -15,6 +15,7 @@ from hearth_yield.core.figures.figure import Unit
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.judging.judge import State
 from hearth_yield.core.question import read_question
+from hearth_yield.core.range.multiples import QUANTITIES
 from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.core.worth.declare import Choices
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
@@ -344,6 +345,14 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "last_day": _day,
         "last_price": _price,
         "drawn_on": _day,
+    },
+    "entry_step": {
+        "exchange": _name,
+        "symbol": _name,
+        "quantity": lambda v: v in QUANTITIES,
+        "target": _price,
+        "amount": lambda v: v > 0,
+        "kept_on": _day,
     },
     "kept_strain": _named(_strain),
     "worth_case": _named(_case),

@@ -68,6 +68,7 @@ class ReviewCache:
     reviews: Cache = field(default_factory=lambda: Cache(32))
     universes: Cache = field(default_factory=lambda: Cache(2))
     looked_back: Cache = field(default_factory=lambda: Cache(2))
+    breadths: Cache = field(default_factory=lambda: Cache(2))
     strained: Cache = field(default_factory=lambda: Cache(4))
     held_reviews: Cache = field(default_factory=lambda: Cache(2))
 

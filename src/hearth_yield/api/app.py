@@ -15,10 +15,12 @@ from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.store.database import Database
 
 from . import (
+    breadth,
     cases,
     catalogue,
     decisions,
     edits,
+    entries,
     estimates,
     footing,
     held,
@@ -79,6 +81,8 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
         path,
         cases,
         peers,
+        entries,
+        breadth,
         catalogue,
         payers,
         saved,

@@ -15,6 +15,7 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions.ensure_measures import ensure_measures
 from hearth_yield.actions.look_back import look_back
+from hearth_yield.actions.measure_breadth import measure_breadth
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.actions.strain_all import strain_all, strain_text
 from hearth_yield.core.errors import InvalidInput, NotFound
@@ -124,6 +125,17 @@ class Context:
         return self._once(
             ("look back", when.as_of, when.edition.facts),
             lambda progress: look_back(self.cache, when.as_of, when.edition, progress),
+        )
+
+    def breadth(self, when: Moment, *, again: bool) -> Job | None:
+        """The task that sees how many payers yield more than they usually do; one that was
+        cancelled or failed is begun again only when asked to."""
+        key = ("breadth", when.as_of, when.edition.facts)
+        held = self._task(key)
+        if held is not None and held.state != "running" and not again:
+            return held
+        return self._once(
+            key, lambda progress: measure_breadth(self.cache, when.as_of, when.edition, progress)
         )
 
     def looking(self, when: Moment) -> Job | None:

@@ -417,6 +417,21 @@ price_line = Table(
 """A level or line that a person drew on a price, in the shares of the day it was drawn on. Kept by
 symbol, as decisions are."""
 
+entry_step = Table(
+    "entry_step",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("exchange", Text, nullable=False),
+    Column("symbol", Text, nullable=False),
+    Column("quantity", Text, nullable=False),
+    Column("target", REAL, nullable=False),
+    Column("amount", ExactDecimal, nullable=False),
+    Column("kept_on", IsoDate, nullable=False),
+    Index("ix_entry_step_payer", "exchange", "symbol"),
+)
+"""A value of a quantity at which a person would put an amount in. Kept by symbol, as decisions
+are."""
+
 disagreement = Table(
     "disagreement",
     metadata,

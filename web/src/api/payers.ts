@@ -159,3 +159,20 @@ export async function exportPayers(keys: { exchange: string; symbol: string }[])
   link.click();
   URL.revokeObjectURL(link.href);
 }
+
+/** How many payers yield more than they usually do; asked again while it is being read. The second
+ * part begins the task again after it was cancelled. */
+export function useBreadth(as_of?: string) {
+  const queries = useQueryClient();
+  const key = ["facts", "breadth", as_of];
+  const found = useQuery({
+    queryKey: key,
+    queryFn: () => answer(client.GET("/api/breadth", { params: { query: { as_of } } })),
+    refetchInterval: (query) => (query.state.data?.job?.state === "running" ? POLL : false),
+  });
+  const again = () =>
+    void answer(client.GET("/api/breadth", { params: { query: { as_of, again: true } } })).then(
+      (held) => queries.setQueryData(key, held),
+    );
+  return [found, again] as const;
+}

@@ -63,3 +63,30 @@ export function useForgetLine(path: PayerKey) {
     onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "price-lines", path] }),
   });
 }
+
+const STEPS = "/api/payers/{exchange}/{symbol}/range/entry-steps";
+
+/** Steps to buy in by that are kept on a payer. */
+export const useEntrySteps = (path: PayerKey, as_of?: string) =>
+  useQuery({
+    queryKey: ["facts", "entry-steps", path, as_of],
+    queryFn: () => answer(client.GET(STEPS, { params: { path, query: { as_of } } })),
+  });
+
+export function useKeepEntryStep(path: PayerKey, as_of?: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["EntryStepIn"]) =>
+      answer(client.PUT(STEPS, { params: { path, query: { as_of } }, body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "entry-steps", path] }),
+  });
+}
+
+export function useForgetEntryStep(path: PayerKey) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      answer(client.DELETE("/api/entry-steps/{id}", { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "entry-steps", path] }),
+  });
+}

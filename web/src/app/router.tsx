@@ -35,6 +35,12 @@ const strained = createRoute({
   component: lazyRouteComponent(() => import("@/places/payers/StrainedPage"), "StrainedPage"),
 });
 
+const breadth = createRoute({
+  getParentRoute: () => root,
+  path: "/payers/breadth",
+  component: lazyRouteComponent(() => import("@/places/payers/BreadthPage"), "BreadthPage"),
+});
+
 const review = createRoute({
   getParentRoute: () => root,
   path: "/review/$exchange/$symbol",
@@ -60,7 +66,7 @@ const facts = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, payers, strained, review, rules, sources, facts]),
+  routeTree: root.addChildren([home, payers, strained, breadth, review, rules, sources, facts]),
   defaultPreload: "intent",
   scrollRestoration: true,
 });

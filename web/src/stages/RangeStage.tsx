@@ -21,6 +21,9 @@ import { StageView } from "./StageView";
 const DistanceView = lazy(() =>
   import("./range/DistanceView").then((m) => ({ default: m.DistanceView })),
 );
+const EntrySteps = lazy(() =>
+  import("./range/EntrySteps").then((m) => ({ default: m.EntrySteps })),
+);
 const PriceView = lazy(() => import("./range/PriceView").then((m) => ({ default: m.PriceView })));
 
 type Range = Schemas["RangeSeries"];
@@ -309,6 +312,14 @@ function Ruled({ review, range, payer, aim, setAim }: RuledProps) {
         payer={payer}
         setAim={setAim}
       />
+      <Suspense>
+        <EntrySteps
+          review={review}
+          payer={payer}
+          quantity={range.quantity}
+          target={found.data?.target.value ?? null}
+        />
+      </Suspense>
       {range.figures.count?.notes.map((note) => (
         <p key={note} className="text-[13px] text-muted">
           Gaps: {withDates(note)}; a {range.name} needs one that is positive.

@@ -104,7 +104,7 @@ def price_at(quantity: Quantity, base: float, target: float, beside: float = 0.0
 
 def value_now(file: PayerFile, record: Record, quantity: Quantity) -> Figure:
     """Unknown while the base is nil: nothing is being paid."""
-    base, beside = quantity.base(file, record), _beside(file, quantity)
+    base, beside = quantity.base(file, record), beside_of(file, quantity)
 
     def compute(b: float, p: float, x: float = 0.0) -> float | Unknown:
         found = float(quantity.value(b, p, x)) if b > 0 else 1.0
@@ -125,7 +125,7 @@ def value_now(file: PayerFile, record: Record, quantity: Quantity) -> Figure:
     return now
 
 
-def _beside(file: PayerFile, quantity: Quantity) -> list[Figure]:
+def beside_of(file: PayerFile, quantity: Quantity) -> list[Figure]:
     """What the value takes besides base and price, as an input; none for most."""
     return [quantity.beside(file)] if quantity.beside else []
 
@@ -149,7 +149,7 @@ def ruler_of(
     weeks = in_window.known()
     stats = Statistics(file, quantity, weeks, len(in_window.days) - len(weeks.days))
     now, base, name = value_now(file, record, quantity), quantity.base(file, record), quantity.name
-    beside = _beside(file, quantity)
+    beside = beside_of(file, quantity)
     span = window_told(window)
     usual = typical or quantity.typical
     mean = stats.mean(f"{span} mean {name}")

@@ -322,6 +322,7 @@ function NothingHeld() {
 }
 
 function Foot({ whole, measures }: { whole: PayersWindow; measures: Measures }) {
+  const [view] = useView();
   const { summaries, states } = whole;
   const medians = [...measures.values()].flatMap((m) => {
     const median = m.foot ? summaries[m.id]?.median : null;
@@ -341,6 +342,9 @@ function Foot({ whole, measures }: { whole: PayersWindow; measures: Measures }) 
           </span>
         ))}
       </span>
+      <Link to="/payers/breadth" search={{ as_of: view.as_of } as never} className="link">
+        How many yield more than they usually do
+      </Link>
     </p>
   );
 }

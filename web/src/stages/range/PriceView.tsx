@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { useId, useState } from "react";
 import { type Review, refusalOf, type Schemas } from "@/api/client";
-import type { PayerKey } from "@/api/hooks";
+import { type PayerKey, useNames } from "@/api/hooks";
 import { type PriceSeries, useCourses, useLines, usePrice } from "@/api/price";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { rebased, within } from "@/charts/courses";
@@ -235,17 +235,25 @@ function sentence(span: Grown | null | undefined): string {
   return `with dividends ${signed(percent(span.total.value), span.total.value)} from ${day(span.begins ?? "")} to ${day(span.ends ?? "")}.`;
 }
 
+const keyOf = (payer: PayerKey) => `${payer.exchange}/${payer.symbol}`;
+
 /** Other payers to draw beside it. */
 function Beside({ names, error }: { names: string[]; error: Error | null }) {
   const [, change] = useView();
   const [typed, setTyped] = useState("");
   const put = (next: string[]) => change({ beside: next.join(",") || undefined });
+  const found = useNames(typed, typed.trim().length > 1).data ?? [];
+  const list = useId();
   return (
     <form
       className="mt-3 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[14px]"
       onSubmit={(e) => {
         e.preventDefault();
-        const name = typed.trim().toUpperCase();
+        const wanted = typed.trim();
+        const named = found.find((f) => f.name === wanted || keyOf(f) === wanted.toUpperCase());
+        const only = found.length === 1 ? found[0] : undefined;
+        const key = named ?? only;
+        const name = key ? keyOf(key) : wanted.toUpperCase();
         if (name && !names.includes(name)) put([...names, name].slice(-5));
         setTyped("");
       }}
@@ -253,12 +261,20 @@ function Beside({ names, error }: { names: string[]; error: Error | null }) {
       <label className="text-muted">
         Beside another payer{" "}
         <input
-          className="field min-h-[28px]! w-[150px] py-0.5!"
-          placeholder="EXCHANGE/SYMBOL"
+          className="field min-h-[28px]! w-[230px] py-0.5!"
+          placeholder="its name or EXCHANGE/SYMBOL"
+          list={list}
           value={typed}
           onChange={(e) => setTyped(e.target.value)}
         />
       </label>
+      <datalist id={list}>
+        {found.map((f) => (
+          <option key={keyOf(f)} value={f.name}>
+            {keyOf(f)}
+          </option>
+        ))}
+      </datalist>
       <button type="submit" className="link">
         Draw it
       </button>

@@ -1,0 +1,79 @@
+"""Steps to buy in by: kept on a payer, with the prices they are today."""
+
+from __future__ import annotations
+
+from datetime import date
+from decimal import Decimal
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from hearth_yield.actions.keep_entry_step import entries, forget_entry_step, keep_entry_step
+from hearth_yield.core.range.entries import EntryStep
+
+from .context import Here, Id, When
+from .schemas import Problem, UnitName
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+ONE_PAYER = "/payers/{exchange}/{symbol:path}"
+
+
+class EntryStepIn(BaseModel):
+    """target: a value of the quantity; amount: in the payer's currency."""
+
+    quantity: str = Field(max_length=40)
+    target: float = Field(allow_inf_nan=False)
+    amount: Decimal = Field(allow_inf_nan=False, max_digits=20)
+
+
+class EntryOut(BaseModel):
+    """price: the price that the target is today, with the reason where there is none; against:
+    that price ÷ today's − 1."""
+
+    id: int
+    quantity: str
+    name: str
+    unit: UnitName
+    target: float
+    amount: float
+    kept_on: date
+    price: float | None
+    reason: str | None
+    against: float | None
+
+
+class EntryMade(BaseModel):
+    id: int
+
+
+@router.get(ONE_PAYER + "/range/entry-steps")
+def entry_steps(here: Here, exchange: str, symbol: str, when: When) -> list[EntryOut]:
+    """The steps kept on a payer, the highest price first."""
+    return [
+        EntryOut(
+            id=e.step.id,
+            quantity=e.quantity.id,
+            name=e.quantity.name,
+            unit=e.quantity.unit.value,
+            target=e.step.target,
+            amount=float(e.step.amount),
+            kept_on=e.step.kept_on,
+            price=e.price.value,
+            reason=e.price.reason,
+            against=e.against.value,
+        )
+        for e in entries(here.cache, exchange, symbol, when.as_of, when.edition)
+    ]
+
+
+@router.put(ONE_PAYER + "/range/entry-steps", status_code=201)
+def keep(here: Here, exchange: str, symbol: str, when: When, step: EntryStepIn) -> EntryMade:
+    asked = EntryStep(**step.model_dump(), kept_on=when.as_of)
+    return EntryMade(
+        id=keep_entry_step(here.cache, exchange, symbol, when.as_of, when.edition, asked)
+    )
+
+
+@router.delete("/entry-steps/{id}", status_code=204)
+def forget(here: Here, id: Id) -> None:
+    forget_entry_step(here.cache, id)
