@@ -8,8 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hearth_yield.core.finding.measured import Cells, Measured
+from hearth_yield.core.finding.peer_multiples import peer_multiples
 from hearth_yield.core.finding.peers import COMPARED, peers_of, place_among
 from hearth_yield.core.finding.search import Entry, Universe
+from hearth_yield.core.kinds import Kind
 from hearth_yield.core.stages import MEASURES
 
 
@@ -89,3 +91,40 @@ def test_without_a_sector_or_with_too_few_there_is_nothing_to_show() -> None:
 
 def test_what_is_compared_is_declared() -> None:
     assert COMPARED.keys() <= MEASURES.keys()
+
+
+def priced(symbol: str, multiple: float | None, kind: str = "company") -> Entry:
+    found = entry(symbol, "Ropes", earnings_multiple=multiple)
+    assert found.measured is not None
+    found.measured.words["kind"] = kind  # type: ignore[index]
+    return found
+
+
+def test_the_median_of_those_left_in_and_the_dropped_by_name() -> None:
+    here = Universe(
+        entries=(
+            priced("ME", 11.0),
+            priced("A", 10.0),
+            priced("B", 14.0),
+            priced("C", 18.0),
+            priced("D", 30.0),
+            priced("E", None),
+            priced("T", 99.0, "property_trust"),
+        )
+    )
+    found = peer_multiples(here, "ELV", "ME", Kind.COMPANY, [])
+    earned = found.multiples[0]
+    assert (found.sector, earned.quantity.id, earned.count) == ("Ropes", "earnings", 4)
+    assert (earned.median, earned.mean) == (16.0, 18.0)
+    assert earned.dropped == ["Payer E"]
+    assert "T" not in {p.symbol for p in found.peers}
+    fewer = peer_multiples(here, "ELV", "ME", Kind.COMPANY, ["ELV/D"])
+    assert fewer.multiples[0].median == 14.0
+    few = peer_multiples(here, "ELV", "ME", Kind.COMPANY, ["ELV/D", "ELV/C"])
+    assert (few.multiples[0].count, few.multiples[0].median) == (2, None)
+    assert [p.kept for p in few.peers if p.symbol in ("C", "D")] == [False, False]
+
+
+def test_without_a_sector_there_are_no_peers() -> None:
+    found = peer_multiples(UNIVERSE, "ELV", "F", Kind.COMPANY, [])
+    assert (found.sector, found.peers, found.multiples) == (None, (), ())

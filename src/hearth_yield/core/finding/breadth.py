@@ -13,7 +13,7 @@ from ..facts.records import PayerFile
 from ..figures.arrays import Days, Floats
 from ..figures.ties import above
 from ..range.quantity import YIELD
-from ..range.weekly import weekly_values
+from ..range.weekly import week_of, weekly_values
 
 YEARS = 20
 WEEKS, LEAST = 260, 52
@@ -47,9 +47,9 @@ def above_own_mean(file: PayerFile, days: Sequence[date]) -> Floats:
     """1 where the payer yielded more than the mean of the weeks before, as known on each day, 0
     where it did not, nan where either is unknown.
 
-    The yield of the newest complete week on or before the day against the 260 weeks before it.
+    The yield of the newest week that was over before the day's own, against the 260 weeks before.
     """
-    weekly = weekly_values(file, YIELD).last(None)
+    weekly = weekly_values(file, YIELD)
     found = np.full(len(days), np.nan)
     listed_to = file.payer.delisted_on
     for n, day in enumerate(days):
@@ -60,7 +60,8 @@ def above_own_mean(file: PayerFile, days: Sequence[date]) -> Floats:
 
 
 def _above(week_days: Days, values: Floats, day: date) -> float:
-    at = int(np.searchsorted(week_days, np.datetime64(day), side="right")) - 1
+    week = week_of(np.array([day], dtype="datetime64[D]"))[0]
+    at = int(np.searchsorted(week_of(week_days), week, side="left")) - 1
     if at < 0 or (np.datetime64(day) - week_days[at]).astype(int) > 14 or np.isnan(values[at]):
         return float("nan")
     before = values[max(0, at - WEEKS) : at]

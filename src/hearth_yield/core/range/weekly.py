@@ -33,7 +33,7 @@ class Weekly:
         """The last complete weeks before the week of the newest close."""
         if not len(self.days):
             return self
-        week = _week(self.days)
+        week = week_of(self.days)
         keep = week < week[-1]
         if weeks is not None:
             keep &= week >= week[-1] - weeks
@@ -49,7 +49,7 @@ class Weekly:
         return self._where(~np.isnan(self.values))
 
 
-def _week(days: Days) -> npt.NDArray[np.int64]:
+def week_of(days: Days) -> npt.NDArray[np.int64]:
     """Number of the Monday-to-Sunday week since the epoch's (a Thursday)."""
     return (days.astype(np.int64) + 3) // 7
 
@@ -63,7 +63,7 @@ def weekly_values(file: PayerFile, quantity: Quantity) -> Weekly:
     days, closes = file.prices.days, file.adjusted_closes
     last_of_week = np.ones(len(days), dtype=bool)
     if len(days):
-        last_of_week[:-1] = _week(days)[:-1] != _week(days)[1:]
+        last_of_week[:-1] = week_of(days)[:-1] != week_of(days)[1:]
     days, closes = days[last_of_week], closes[last_of_week]
     bases, base_days = _held_on(days, *quantity.steps(file))
     besides = np.zeros(len(days))
