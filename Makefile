@@ -44,7 +44,7 @@ fix: .stamps/python .stamps/web
 	$(PY)/ruff check --fix .
 	cd web && npx biome check --write .
 
-bench: $(STATIC)
+bench: $(STATIC) office
 	@command -v sqlite3 > /dev/null || { apt-get update -q && apt-get install -y -q sqlite3; }
 	$(PY)/python -m benchmarks
 

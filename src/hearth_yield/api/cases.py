@@ -112,7 +112,7 @@ def _case(case: Case) -> CaseOut:
 def _rows(reviews: list[Review | None]) -> list[CaseRowOut]:
     """Inputs typed in any case, models that are on in any, and what they come to."""
     known = [r for r in reviews if r is not None]
-    typed = {id.partition(".")[0] for r in known for id in r.worth.trials.ground.choices.inputs}
+    typed = {id.partition(".")[0] for r in known for id in r.worth.choices.inputs}
     on = {m.id for r in known for m in r.worth.on}
     rows = [
         CaseRowOut(

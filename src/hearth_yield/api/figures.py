@@ -150,8 +150,8 @@ class FieldOut(BaseModel):
     spread: str
     suffix: str
     figure: FigureOut
-    low: FigureOut | None = None
-    high: FigureOut | None = None
+    low: float | None = None
+    high: float | None = None
     offers: list[OfferOut] = []
 
 
@@ -283,8 +283,8 @@ def field_out(spec: InputSpec, held: Input, path: str) -> FieldOut:
         spread=spec.spread,
         suffix=spec.suffix,
         figure=figure_out(held.figure, f"{path}.figure"),
-        low=figure_out(held.low, f"{path}.low") if spec.sided else None,
-        high=figure_out(held.high, f"{path}.high") if spec.sided else None,
+        low=held.low.value if spec.sided else None,
+        high=held.high.value if spec.sided else None,
         offers=[
             OfferOut(name=o.origin, value=o.figure.value)
             for o in held.offers

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
 from hearth_yield.actions import edit_facts
@@ -15,7 +16,7 @@ from hearth_yield.core.judging.judge import passed
 from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.review import Review
 
-from .context import Here, Reviewed
+from .context import Here, QuestionAsked, Reviewed, review_asked
 from .cover import BridgeSeries, CoverSeries, UsesSeries, bridge_series, cover_series, uses_series
 from .figures import FigureOut, HeadOut, Shown, StageOut, TestOut, figure_out
 from .range import AimOut, RangeSeries, aim_out, range_series
@@ -189,7 +190,15 @@ def range_(found: Reviewed) -> RangeSeries:
 
 
 @router.get(ONE_PAYER + "/worth", response_model=WorthAnswer)
-def worth(found: Reviewed) -> Response:
+def worth(
+    here: Here,
+    exchange: str,
+    symbol: str,
+    question: QuestionAsked,
+    as_of: Annotated[date | None, Query()] = None,
+) -> Response:
+    """Reads the review itself: an input that moves waits for no second change of thread."""
+    found = review_asked(here, exchange, symbol, question, as_of)
     return written(worth_answer(Shown(found)))
 
 

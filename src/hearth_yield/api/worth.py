@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from hearth_yield.core.figures.inputs import Input
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
-from hearth_yield.core.worth.inputs import INPUTS
+from hearth_yield.core.worth.inputs import CHANCES, INPUTS
 from hearth_yield.core.worth.models import CASES, MODELS, Model
 from hearth_yield.core.worth.words import in_words, marks
 
@@ -81,7 +81,7 @@ class UnsuitedOut(BaseModel):
 
 class OpinionsSeries(BaseModel):
     """models: the second opinions that suit and do not count; unsuited: the rest. inputs: what they
-    take besides those that Worth takes anyway."""
+    take besides those that Worth takes anyway, and the chances of the cases."""
 
     models: list[ModelOut]
     unsuited: list[UnsuitedOut]
@@ -107,18 +107,25 @@ class WorthAnswer(BaseModel):
 def worth_series(shown: Shown, review: Review) -> WorthSeries:
     worth = review.worth
     shown.know("worth.market_return", worth.market_return)
-    shown.know("worth.second_buy_below", worth.second_buy_below)
-    shown.know("worth.trim_above", worth.trim_above)
-    shown.know("worth.weighted", worth.weighted)
+    if worth.choices.inputs:
+        shown.know("worth.inputs", worth.inputs)
+        shown.know("worth.second_buy_below", worth.second_buy_below)
+        shown.know("worth.trim_above", worth.trim_above)
+        shown.know("worth.weighted", worth.weighted)
     return WorthSeries(
         models=[_model(shown, m, f"worth.models.{m.key}") for m in worth.models],
-        inputs=_fields(worth.inputs, "worth.inputs"),
+        inputs=_fields(_without_chances(worth.inputs), "worth.inputs"),
         marks=[
             MarkOut(name=name, figure=shown.figure(figure), kind=kind)
             for name, figure, kind in marks(review.price, worth)
         ],
         said=[shown.sentence(s) for s in in_words(worth, review.record)],
     )
+
+
+def _without_chances(held: Mapping[str, Input]) -> dict[str, Input]:
+    """The chances of the cases come with the second opinions: they are looked at on demand."""
+    return {id: x for id, x in held.items() if id not in CHANCES}
 
 
 def _fields(held: Mapping[str, Input], at: str) -> list[FieldOut]:
@@ -136,7 +143,10 @@ def opinions_series(shown: Shown) -> OpinionsSeries:
             UnsuitedOut(id=id, name=MODELS[id].name, answers=MODELS[id].answers, why=why)
             for id, why in others.unsuited.items()
         ],
-        inputs=_fields(others.inputs, "worth.others.inputs"),
+        inputs=[
+            *_fields({id: shown.review.worth.inputs[id] for id in CHANCES}, "worth.inputs"),
+            *_fields(others.inputs, "worth.others.inputs"),
+        ],
     )
 
 
@@ -157,7 +167,7 @@ def _model(shown: Shown, model: Model, at: str) -> ModelOut:
         suits=model.suits,
         why_off=model.why_off,
         weight=model.weight,
-        reason=shown.review.worth.trials.ground.choices.reasons.get(model.id, ""),
+        reason=shown.review.worth.choices.reasons.get(model.id, ""),
         amount=spec.amount,
         years=[
             ModelYearOut(year=y.year, growth=y.growth, amount=y.amount, worth=y.worth)

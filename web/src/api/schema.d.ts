@@ -2558,14 +2558,16 @@ export interface components {
             /** Digits */
             digits: number;
             figure: components["schemas"]["FigureOut"];
-            high?: components["schemas"]["FigureOut"] | null;
+            /** High */
+            high?: number | null;
             /** High Bound */
             high_bound: number;
             /** Id */
             id: string;
             /** Label */
             label: string;
-            low?: components["schemas"]["FigureOut"] | null;
+            /** Low */
+            low?: number | null;
             /** Low Bound */
             low_bound: number;
             /**

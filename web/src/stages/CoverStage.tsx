@@ -7,15 +7,17 @@ import { percent, upperFirst } from "@/format/format";
 import { openKey, useView } from "@/state/view";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { Choice } from "@/ui/StageSection";
-import { Against } from "./cover/Against";
-import { Bridge } from "./cover/Bridge";
-import { Matrix } from "./cover/Matrix";
-import { UsesOfCash } from "./cover/UsesOfCash";
 import { Drawn } from "./Drawn";
 import { Expected } from "./estimates/Expected";
 import { FreakYears } from "./FreakYears";
+import { later } from "./later";
 import { StageView } from "./StageView";
 import { StrainView } from "./strain";
+
+const Against = later(() => import("./cover/Against").then((m) => m.Against));
+const Bridge = later(() => import("./cover/Bridge").then((m) => m.Bridge));
+const Matrix = later(() => import("./cover/Matrix").then((m) => m.Matrix));
+const UsesOfCash = later(() => import("./cover/UsesOfCash").then((m) => m.UsesOfCash));
 
 type Basis = Schemas["BasisOut"];
 type Period = Schemas["CoverPeriodOut"];

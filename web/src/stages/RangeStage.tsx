@@ -1,5 +1,5 @@
 import { extent } from "d3-array";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import type { Review, Schemas } from "@/api/client";
 import { type PayerKey, useAim, useRange } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
@@ -12,19 +12,16 @@ import { Fig, KeyFigure } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "./Drawn";
+import { later } from "./later";
 import { AimLine } from "./range/AimLine";
 import { heading } from "./range/heading";
 import { PriceKeys } from "./range/PriceTold";
 import { Quarters } from "./range/Quarters";
 import { StageView } from "./StageView";
 
-const DistanceView = lazy(() =>
-  import("./range/DistanceView").then((m) => ({ default: m.DistanceView })),
-);
-const EntrySteps = lazy(() =>
-  import("./range/EntrySteps").then((m) => ({ default: m.EntrySteps })),
-);
-const PriceView = lazy(() => import("./range/PriceView").then((m) => ({ default: m.PriceView })));
+const DistanceView = later(() => import("./range/DistanceView").then((m) => m.DistanceView));
+const EntrySteps = later(() => import("./range/EntrySteps").then((m) => m.EntrySteps));
+const PriceView = later(() => import("./range/PriceView").then((m) => m.PriceView));
 
 type Range = Schemas["RangeSeries"];
 type Aim = Schemas["AimOut"];
@@ -59,11 +56,7 @@ function Price({ review, payer }: { review: Review; payer: PayerKey }) {
       review={review}
       id="range"
       controls={<Views />}
-      chart={
-        <Suspense fallback={<div className="h-[420px]" aria-busy="true" />}>
-          <PriceView review={review} payer={payer} />
-        </Suspense>
-      }
+      chart={<PriceView review={review} payer={payer} />}
       instead={<PriceKeys payer={payer} />}
     />
   );
@@ -86,9 +79,7 @@ function Years({ review, payer }: { review: Review; payer: PayerKey }) {
       chart={
         <>
           {range && <Quantities range={range} />}
-          <Suspense fallback={<div className="h-[420px]" aria-busy="true" />}>
-            <DistanceView review={review} payer={payer} />
-          </Suspense>
+          <DistanceView review={review} payer={payer} />
         </>
       }
       instead={<span />}
@@ -312,14 +303,12 @@ function Ruled({ review, range, payer, aim, setAim }: RuledProps) {
         payer={payer}
         setAim={setAim}
       />
-      <Suspense>
-        <EntrySteps
-          review={review}
-          payer={payer}
-          quantity={range.quantity}
-          target={found.data?.target.value ?? null}
-        />
-      </Suspense>
+      <EntrySteps
+        review={review}
+        payer={payer}
+        quantity={range.quantity}
+        target={found.data?.target.value ?? null}
+      />
       {range.figures.count?.notes.map((note) => (
         <p key={note} className="text-[13px] text-muted">
           Gaps: {withDates(note)}; a {range.name} needs one that is positive.

@@ -108,16 +108,16 @@ interface SidesProps {
 /** An input at its low and its high. */
 function Sides({ field, typed, onMove }: SidesProps) {
   const ends = (["low", "high"] as const).flatMap((side) => {
-    const figure = field[side];
-    return figure ? [{ side, id: `${field.id}.${side}`, figure }] : [];
+    const value = field[side];
+    return value == null ? [] : [{ side, id: `${field.id}.${side}`, value }];
   });
-  return ends.map(({ side, id, figure }) => (
+  return ends.map(({ side, id, value: held }) => (
     <div key={id} className="flex items-baseline justify-between gap-2 text-[13px] text-muted">
       <span aria-hidden="true">{side}</span>
       <NumberField
         compact
         label={`${field.label}, ${side}`}
-        value={typed[id] ?? figure.value}
+        value={typed[id] ?? held}
         bounds={{ low: field.low_bound, high: field.high_bound }}
         percent={isPercent(field.unit)}
         digits={field.digits}

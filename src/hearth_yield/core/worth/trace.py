@@ -9,6 +9,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import reduce
+from operator import add
 from typing import Any
 
 from ..errors import MethodError
@@ -69,17 +71,19 @@ def stages_worth(
 
     stages: (years, growth of each). kept: of each amount.
     """
-    amount, factor, year, worth = start, 1.0, 0, 0.0
+    amount, factor, year, parts = start, 1.0, 0, []
+    onward, whole = 1 + r, isinstance(kept, float) and kept == 1.0
     for years, growth in stages:
-        first, held = year + 1, []
+        first, held, up = year + 1, [], 1 + growth
         for _ in range(years):
             year += 1
             trace.hold(year, "growth", growth)
-            amount = trace.hold(year, "amount", amount * (1 + growth))
-            factor = trace.hold(year, "factor", factor / (1 + r))
-            held.append(trace.hold(year, "worth", kept * amount * factor))
-        worth = worth + trace.part(years_named(first, year), sum(held))
-    return Staged(amount, factor, worth)
+            amount = trace.hold(year, "amount", amount * up)
+            factor = trace.hold(year, "factor", factor / onward)
+            now = amount * factor
+            held.append(trace.hold(year, "worth", now if whole else kept * now))
+        parts.append(trace.part(years_named(first, year), reduce(add, held)))
+    return Staged(amount, factor, reduce(add, parts))
 
 
 def years_named(first: int, last: int) -> str:

@@ -32,7 +32,7 @@ def in_words(worth: Worth, record: Record) -> list[Sentence]:
     said = [_to_buy_below(worth), _implied(worth, record)]
     if worth.implied_return.known:
         said.append(_offered(worth))
-    if worth.weighted.known:
+    if worth.weighted.known and any(worth.inputs[id].typed for id in CHANCES):
         said.insert(1, _chances(worth))
     return [*said, _apart(worth)] if worth.spread.known else said
 
@@ -63,7 +63,7 @@ def _to_buy_below(worth: Worth) -> Sentence:
 
 
 def _chances(worth: Worth) -> Sentence:
-    """The cases by their chances, where these say something else than the middle."""
+    """The cases by the chances that the person gave them."""
     return (
         "With low, middle and high at chances of ",
         *_listed([worth.input(id) for id in CHANCES]),

@@ -12,7 +12,7 @@ from ..figures.measure import Stage
 from ..figures.ties import above
 from ..judging.judge import State, Test
 from ..range.quantity import YIELD
-from .declare import Ground
+from .declare import Choices, Ground
 from .implied import implied_constant_growth
 from .inputs import CHANCES, INPUTS, OWN
 from .justified import justified_multiple
@@ -50,6 +50,11 @@ class Worth:
     others: Opinions
     trials: Trials
     path: ReturnPath
+
+    @property
+    def choices(self) -> Choices:
+        """What the person chose of it."""
+        return self.trials.ground.choices
 
     @property
     def on(self) -> list[Model]:

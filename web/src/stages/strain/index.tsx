@@ -1,14 +1,4 @@
-import { lazy, Suspense } from "react";
-import type { Review } from "@/api/client";
-import type { PayerKey } from "@/api/hooks";
+import { later } from "../later";
 
-const View = lazy(() => import("./StrainView").then((m) => ({ default: m.StrainView })));
-
-/** The strain, in Cover and in Footing; its script is fetched when it is looked at. */
-export function StrainView(props: { review: Review; payer: PayerKey }) {
-  return (
-    <Suspense fallback={<div className="h-[420px]" aria-busy="true" />}>
-      <View {...props} />
-    </Suspense>
-  );
-}
+/** The strain, in Cover and in Footing. */
+export const StrainView = later(() => import("./StrainView").then((m) => m.StrainView));

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import type { Review, Stage, WorthSeries } from "@/api/client";
 import { useOpinions } from "@/api/hooks";
 import type { Question } from "@/api/question";
@@ -6,14 +6,15 @@ import { questionOf, useView } from "@/state/view";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "../Drawn";
+import { later } from "../later";
 import { StageView } from "../StageView";
 import { Assumptions } from "./Assumptions";
 import { Models, Unsuited } from "./Models";
 
-const CasesView = lazy(() => import("./CasesView").then((m) => ({ default: m.CasesView })));
-const PeersView = lazy(() => import("./PeersView").then((m) => ({ default: m.PeersView })));
-const PathView = lazy(() => import("./PathView").then((m) => ({ default: m.PathView })));
-const TrialsView = lazy(() => import("./TrialsView").then((m) => ({ default: m.TrialsView })));
+const CasesView = later(() => import("./CasesView").then((m) => m.CasesView));
+const PeersView = later(() => import("./PeersView").then((m) => m.PeersView));
+const PathView = later(() => import("./PathView").then((m) => m.PathView));
+const TrialsView = later(() => import("./TrialsView").then((m) => m.TrialsView));
 
 interface Props {
   review: Review;
@@ -97,9 +98,7 @@ function Valued({ review, worth, error, shown }: ValuedProps) {
     return (
       <>
         {!OWN.includes(shown) && assumptions}
-        <Suspense fallback={<div className="h-[420px]" aria-busy="true" />}>
-          <Other review={review} />
-        </Suspense>
+        <Other review={review} />
       </>
     );
   }

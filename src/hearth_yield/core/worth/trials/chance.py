@@ -19,6 +19,7 @@ LEAST_GAP = 0.01
 """A required return nearer than this to the growth that lasts is drawn again."""
 ROUNDS = 50
 BINS = 40
+BLOCK = 20_000
 OPPOSED = 0.5
 """How often an exit yield falls as far as growth rises; otherwise it falls as it will."""
 
@@ -56,16 +57,17 @@ def simulate(valuer: Valuer, draws: int = DRAWS, seed: int = SEED) -> Simulated 
     held, redrawn = draw(valuer, draws, seed)
     if held is None:
         return Unknown("the required return lies so near to growth that most draws have no limit")
-    values = worth_of_draws(valuer, held)
-    low, median, high, first, last = np.quantile(values, (0.1, 0.5, 0.9, 0.005, 0.995))
+    values = np.sort(worth_of_draws(valuer, held))
+    low, median, high, first, last = (_quantile(values, q) for q in (0.1, 0.5, 0.9, 0.005, 0.995))
     price = valuer.ground.file.price.value
-    counts, edges = np.histogram(values, BINS, (first, last if last > first else first + 1e-9))
+    edges = np.linspace(first, last if last > first else first + 1e-9, BINS + 1)
+    counts = np.diff(np.searchsorted(values, edges))
     return Simulated(
-        low=float(low),
-        median=float(median),
-        high=float(high),
+        low=low,
+        median=median,
+        high=high,
         mean=float(values.mean()),
-        above=None if price is None else float(np.count_nonzero(values > price) / draws),
+        above=None if price is None else _share_above(values, price),
         redrawn=redrawn,
         draws=draws,
         edges=tuple(edges.tolist()),
@@ -73,11 +75,25 @@ def simulate(valuer: Valuer, draws: int = DRAWS, seed: int = SEED) -> Simulated 
     )
 
 
+def _quantile(ordered: Floats, q: float) -> float:
+    """Between the two values that q lies between, by its part."""
+    at = q * (len(ordered) - 1)
+    low = int(at)
+    high = min(low + 1, len(ordered) - 1)
+    return float(ordered[low] + (at - low) * (ordered[high] - ordered[low]))
+
+
+def _share_above(ordered: Floats, price: float) -> float:
+    return 1 - int(np.searchsorted(ordered, price, side="right")) / len(ordered)
+
+
 def draw(valuer: Valuer, draws: int, seed: int) -> tuple[dict[str, Value] | None, float]:
     """What each drawn input falls to, by id, and the share that was drawn again; None where draws
     without limit do not end."""
     rng = np.random.default_rng(seed)
-    moved = [id for id in valuer.inputs if INPUTS[id].draws and _moves(valuer.inputs[id])]
+    taken = {id for spec in valuer.specs for id in spec.takes}
+    kinds = (id for id in valuer.inputs if id in taken and INPUTS[id].draws)
+    moved = [id for id in kinds if _moves(valuer.inputs[id])]
     held = _drawn(valuer, moved, rng, draws)
     again = 0
     for _ in range(ROUNDS):
@@ -91,16 +107,24 @@ def draw(valuer: Valuer, draws: int, seed: int) -> tuple[dict[str, Value] | None
 
 
 def worth_of_draws(valuer: Valuer, held: dict[str, Value]) -> Floats:
-    """The mean of the models, draw by draw."""
+    """The mean of the models, draw by draw; a block at a time, which stays in the fast memory."""
+    size = next((x.size for x in held.values()), 1)
+    blocks = [
+        _block(valuer, {id: x[at : at + BLOCK] for id, x in held.items()}, min(BLOCK, size - at))
+        for at in range(0, size, BLOCK)
+    ]
+    return np.concatenate(blocks)
+
+
+def _block(valuer: Valuer, held: dict[str, Value], size: int) -> Floats:
     case = middle(valuer.inputs)
+    ids = {id(case[name]): x for name, x in held.items()}
     total: Value = 0.0
     for spec, weight in zip(valuer.specs, valuer.weights, strict=True):
-        ids = {id(case[name]): name for name in held}
         read = spec.reads(valuer.ground, case)
-        values = [held[ids[id(x)]] if id(x) in ids else x.value for x in read]
-        total = total + weight * spec.worth(PLAIN, *values)
-    size = next((x.size for x in held.values()), 1)
-    return np.broadcast_to(np.asarray(total / sum(valuer.weights), dtype=float), (size,))
+        total = total + weight * spec.worth(PLAIN, *(ids.get(id(x), x.value) for x in read))
+    mean = np.asarray(total / sum(valuer.weights), dtype=float)
+    return np.broadcast_to(mean, (size,))
 
 
 def _moves(held: Input) -> bool:
@@ -117,24 +141,31 @@ def _drawn(valuer: Valuer, moved: list[str], rng: np.random.Generator, n: int) -
         "exit_yield": exits,
         "exit_multiple": 1 - exits,
     }
-    return {
-        id: triangular(valuer.inputs[id], quantiles[INPUTS[id].draws or "growth"]) for id in moved
-    }
+    shaped: dict[tuple[str, float], Floats] = {}
+    found = {}
+    for id in moved:
+        kind, (a, at, b) = INPUTS[id].draws or "growth", corners(valuer.inputs[id])
+        if (kind, at) not in shaped:
+            shaped[kind, at] = triangular(quantiles[kind], at)
+        found[id] = a + (b - a) * shaped[kind, at]
+    return found
 
 
-def triangular(held: Input, u: Floats) -> Floats:
-    """The quantiles u of the triangle through an input's low, middle and high.
-
-    Below F(c) = (c − a) ÷ (b − a): a + √(u (b − a)(c − a)); above: b − √((1 − u)(b − a)(b − c)).
-    """
-    ends = sorted((held.low.value or 0.0, held.high.value or 0.0))
-    a, b = ends
+def corners(held: Input) -> tuple[float, float, float]:
+    """The lower end of an input's triangle, where between the ends its peak lies, and the upper."""
+    a, b = sorted((held.low.value or 0.0, held.high.value or 0.0))
     c = min(max(held.figure.value or 0.0, a), b)
-    at = (c - a) / (b - a)
-    below, above = (b - a) * (c - a), (b - a) * (b - c)
+    return a, round((c - a) / (b - a), 12), b
+
+
+def triangular(u: Floats, at: float) -> Floats:
+    """The quantiles u of the triangle over 0 … 1 with its peak at `at`.
+
+    Below F(at) = at: √(u · at); above: 1 − √((1 − u)(1 − at)).
+    """
     rising = u < at
-    found = np.sqrt(np.where(rising, u * below, (1 - u) * above))
-    return np.where(rising, a + found, b - found)
+    found = np.sqrt(np.where(rising, u * at, (1 - u) * (1 - at)))
+    return np.where(rising, found, 1 - found)
 
 
 def _near(valuer: Valuer, held: dict[str, Floats], n: int) -> Flags:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ...figures.figure import Figure
+from ...figures.figure import Figure, Unknown
+from ...figures.inputs import Case
 from ...figures.parts import HoldsFigures
 from ..inputs import INPUTS
 from .revalue import Valuer, middle
@@ -28,31 +30,49 @@ class Move(HoldsFigures):
 
     @property
     def size(self) -> float:
-        """How far it moves the value; without limit where one end has none."""
-        if self.low.value is None or self.high.value is None:
-            return 0.0 if self.low.value is None and self.high.value is None else float("inf")
-        return abs(self.high.value - self.low.value)
+        """How far it moves the value."""
+        ends = (x.value if x.value is not None else Unknown("") for x in (self.low, self.high))
+        return _apart(*ends)
 
 
 def moves_of(valuer: Valuer) -> tuple[Move, ...]:
     """Of every input that is taken to two sides, the one that moves the value most first."""
+    found = [
+        Move(
+            id=ids[0],
+            name=name,
+            low_input=valuer.inputs[ids[0]].low,
+            high_input=valuer.inputs[ids[0]].high,
+            low=valuer.figure_at(f"combined value at the low {name}", low),
+            high=valuer.figure_at(f"combined value at the high {name}", high),
+        )
+        for name, ids, low, high in _ends(valuer)
+    ]
+    return tuple(sorted((m for m in found if m.size > 0), key=lambda m: -m.size))
+
+
+def moves_most(valuer: Valuer) -> str | None:
+    """What the first of them is called; without their workings."""
+    sizes = {name: _apart(valuer.at(low), valuer.at(high)) for name, _, low, high in _ends(valuer)}
+    widest = max(sizes, key=lambda name: sizes[name], default=None)
+    return widest if widest is not None and sizes[widest] > 0 else None
+
+
+def _ends(valuer: Valuer) -> Iterator[tuple[str, list[str], Case, Case]]:
+    """Inputs by what they are called, with the cases in which they alone are low and high."""
     inputs, held = valuer.inputs, middle(valuer.inputs)
     names = {id: INPUTS[id].name for id in inputs}
-    found = []
     for name in dict.fromkeys(names[id] for spec in valuer.specs for id in spec.takes):
         ids = [id for id in inputs if names[id] == name]
-        if all(inputs[id].low.value == inputs[id].high.value for id in ids):
-            continue
-        low = held | {id: inputs[id].low for id in ids}
-        high = held | {id: inputs[id].high for id in ids}
-        found.append(
-            Move(
-                id=ids[0],
-                name=name,
-                low_input=inputs[ids[0]].low,
-                high_input=inputs[ids[0]].high,
-                low=valuer.figure_at(f"combined value at the low {name}", low),
-                high=valuer.figure_at(f"combined value at the high {name}", high),
-            )
-        )
-    return tuple(sorted((m for m in found if m.size > 0), key=lambda m: -m.size))
+        if any(inputs[id].low is not inputs[id].high for id in ids):
+            low = held | {id: inputs[id].low for id in ids}
+            high = held | {id: inputs[id].high for id in ids}
+            yield name, ids, low, high
+
+
+def _apart(low: float | Unknown, high: float | Unknown) -> float:
+    """Without limit where one end has none."""
+    none = [isinstance(x, Unknown) for x in (low, high)]
+    if any(none):
+        return 0.0 if all(none) else float("inf")
+    return float(abs(high - low))  # type: ignore[operator]

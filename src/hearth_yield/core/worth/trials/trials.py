@@ -11,7 +11,7 @@ from ..declare import Ground
 from .chance import Simulated, simulate
 from .grid import Grid, grid_of, movable
 from .implied import Implied, implied_of
-from .moves import Move, moves_of
+from .moves import Move, moves_most, moves_of
 from .revalue import Valuer
 
 
@@ -31,7 +31,7 @@ class Trials(HoldsFigures):
 
     @property
     def moves_most(self) -> str | None:
-        return self.moves[0].name if self.moves else None
+        return moves_most(self.valuer)
 
     @cached_property
     def implied(self) -> tuple[Implied, ...]:
