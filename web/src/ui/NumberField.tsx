@@ -48,7 +48,9 @@ export function NumberField(props: Props) {
       <label htmlFor={id} className={props.compact ? "sr-only" : "block text-[15px] leading-tight"}>
         {props.label}
       </label>
-      <div className={`flex items-center gap-2 ${props.compact ? "justify-end" : "mt-1"}`}>
+      <div
+        className={`flex flex-wrap items-center gap-x-2 ${props.compact ? "justify-end" : "mt-1"}`}
+      >
         <input
           id={id}
           type="text"

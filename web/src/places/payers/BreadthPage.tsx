@@ -103,7 +103,11 @@ function Told({ breadth }: { breadth: Breadth }) {
       <ul className="mt-1 columns-2 text-[14px] lg:columns-3">
         {breadth.names.map((n) => (
           <li key={`${n.exchange}/${n.symbol}`}>
-            <ReviewLink payer={n} search={{ as_of: view.as_of, stage: "range" }}>
+            <ReviewLink
+              payer={n}
+              search={{ as_of: view.as_of, stage: "range" }}
+              className="link inline-block py-0.5"
+            >
               {n.name}
             </ReviewLink>
           </li>

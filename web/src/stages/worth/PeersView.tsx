@@ -112,17 +112,17 @@ const few = (peers: Peers) => `under ${number(peers.least)}`;
 function Row({ peer, multiples }: { peer: Peers["peers"][number]; multiples: Multiple[] }) {
   const [view, change] = useView();
   const key = `${peer.exchange}/${peer.symbol}`;
-  const flip = () =>
-    change({ peers_out: withId(view.peers_out, key, peer.kept) }, { replace: true });
+  const kept = !(view.peers_out ?? "").split(",").includes(key);
+  const flip = () => change({ peers_out: withId(view.peers_out, key, kept) }, { replace: true });
   return (
-    <tr className={peer.kept ? "" : "text-muted"}>
+    <tr className={kept ? "" : "text-muted"}>
       <th scope="row">
         <span className="flex items-center gap-2">
           <input
             type="checkbox"
             className="size-5 shrink-0 accent-action"
             aria-label={`${peer.name} among the peers`}
-            checked={peer.kept}
+            checked={kept}
             onChange={flip}
           />
           <Link
