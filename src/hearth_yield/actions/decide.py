@@ -120,10 +120,13 @@ def _check(today: date, as_of: date, verdict: str, words: str, buy_below: Decima
 
 
 def rested_on(review: Review) -> dict[str, Figure]:
-    """What a decision keeps, by name: measures declared to be kept, and every tested one."""
+    """What a decision keeps, by name: measures declared to be kept, every tested one, and the
+    second opinions that count."""
     tested = {t.id for t in review.tests}
     held = {id: review.figure(id) for id, m in MEASURES.items() if m.frozen or id in tested}
-    return {name_of(id): figure for id, figure in held.items() if figure is not None}
+    found = {name_of(id): figure for id, figure in held.items() if figure is not None}
+    counted = (m for m in review.worth.on if m.id not in MEASURES)
+    return found | {f"worth.models.{m.key}.middle": m.middle for m in counted}
 
 
 def _frozen(figure: Figure) -> dict[str, Any]:

@@ -137,7 +137,8 @@ class OfferOut(BaseModel):
 class FieldOut(BaseModel):
     """An input the person can type. low_bound, high_bound: what it must lie between. spread: how
     far it is taken to either side, in words. suffix: what its number counts, where its unit does
-    not say it. low, high: at the other cases, where a person may type those too."""
+    not say it. low, high: at the other cases, where a person may type those too. advice: what
+    should be known of its value."""
 
     id: str
     label: str
@@ -153,6 +154,7 @@ class FieldOut(BaseModel):
     low: float | None = None
     high: float | None = None
     offers: list[OfferOut] = []
+    advice: str | None = None
 
 
 @dataclass(slots=True, kw_only=True)
@@ -290,6 +292,9 @@ def field_out(spec: InputSpec, held: Input, path: str) -> FieldOut:
             for o in held.offers
             if o.figure.value is not None
         ],
+        advice=spec.advice(held.figure.value)
+        if spec.advice and held.figure.value is not None
+        else None,
     )
 
 

@@ -128,7 +128,9 @@ def _bys(held: ReturnPath) -> list[PathByOut]:
     )
     return [
         PathByOut(id="trend", name="its trend", why_not=None),
-        PathByOut(id="estimates", name="estimates", why_not=estimated_growth(held.ground).reason),
+        PathByOut(
+            id="estimates", name="estimates", why_not=estimated_growth(held.ground, quantity).reason
+        ),
         PathByOut(id="guidance", name="guidance", why_not=guided_growth(held.ground).reason),
         PathByOut(id="drivers", name="revenue, margin and shares", why_not=no_drivers),
     ]

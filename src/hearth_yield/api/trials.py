@@ -9,6 +9,8 @@ from pydantic import BaseModel
 
 from hearth_yield.actions.export_worth import XLSX, export_worth
 from hearth_yield.core.figures.figure import Unknown
+from hearth_yield.core.range.multiples import QUANTITIES
+from hearth_yield.core.range.quantity import YIELD
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.trials.chance import Simulated
 from hearth_yield.core.worth.trials.grid import Grid
@@ -47,14 +49,22 @@ class ImpliedOut(BaseModel):
     offers_against: FigureOut | None
 
 
+class ExpectedOut(BaseModel):
+    """By what analysts expect a measure to grow a year."""
+
+    name: str
+    growth: FigureOut
+
+
 class TrialsSeries(BaseModel):
-    """moves: of every input, what moves the combined value most first. compared: what growth was
-    and is expected to be, to hold an implied one against."""
+    """moves: of every input, what moves the combined value most first. grown: by what dividends
+    grew over ten years; expected: by what analysts expect, to hold an implied growth against."""
 
     moves: list[MoveOut]
     implied: list[ImpliedOut]
     combined: FigureOut
     grown: FigureOut
+    expected: list[ExpectedOut]
 
 
 class MovableOut(BaseModel):
@@ -108,6 +118,14 @@ def trials(found: Reviewed) -> Response:
             implied=[_implied(x) for x in tried.implied],
             combined=shown.figure(found.worth.combined),
             grown=shown.figure(found.record.growth[10]),
+            expected=[
+                ExpectedOut(
+                    name="dividends" if id == YIELD.id else QUANTITIES[id].short,
+                    growth=figure_out(x, f"worth.trials.expected.{id}"),
+                )
+                for id, x in tried.expected.items()
+                if x.known
+            ],
         )
     )
 

@@ -13,6 +13,7 @@ from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
 from hearth_yield.core.worth.inputs import CHANCES, INPUTS
 from hearth_yield.core.worth.models import CASES, MODELS, Model
+from hearth_yield.core.worth.pairs import pair_in_words
 from hearth_yield.core.worth.words import in_words, marks
 
 from .figures import FieldOut, FigureOut, PartOut, Shown, StageOut, field_out
@@ -80,10 +81,12 @@ class UnsuitedOut(BaseModel):
 
 
 class OpinionsSeries(BaseModel):
-    """models: the second opinions that suit and do not count; unsuited: the rest. inputs: what they
+    """models: the second opinions that suit and do not count; said: how those differ that answer
+    one question from two ends; unsuited: the rest. inputs: what they
     take besides those that Worth takes anyway, and the chances of the cases."""
 
     models: list[ModelOut]
+    said: list[list[PartOut]]
     unsuited: list[UnsuitedOut]
     inputs: list[FieldOut]
 
@@ -137,7 +140,9 @@ def _fields(held: Mapping[str, Input], at: str) -> list[FieldOut]:
 
 def opinions_series(shown: Shown) -> OpinionsSeries:
     others = shown.review.worth.others
+    shown.know("worth.others.pairs", others.pairs)
     return OpinionsSeries(
+        said=[sentence for p in others.pairs if (sentence := shown.sentence(pair_in_words(p)))],
         models=[_model(shown, m, f"worth.others.models.{m.key}") for m in others.models],
         unsuited=[
             UnsuitedOut(id=id, name=MODELS[id].name, answers=MODELS[id].answers, why=why)

@@ -9,6 +9,7 @@ from hearth_yield.core.facts.records import Estimate, PayerFile
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
 from hearth_yield.core.worth.models import MODELS, Model
+from hearth_yield.core.worth.pairs import pair_in_words
 from hearth_yield.core.worth.staged import cash_value, dividends_to_exit
 from hearth_yield.core.worth.worth import Worth
 
@@ -167,3 +168,36 @@ def test_dividends_out_of_cash_begin_with_cash_times_payout() -> None:
     assert opinion(found, "cash_paid").middle.value == pytest.approx(expected)
     plain = worth(steady(), inputs=INPUTS).others.inputs["cash_payout"]
     assert plain.figure.value == pytest.approx(0.5)
+
+
+def test_two_ends_of_one_question_stand_with_their_difference() -> None:
+    found = worth(steady(), inputs=INPUTS | {"cash_payout": 0.6}).others
+    pair = next(p for p in found.pairs if p.key == "cash_paid")
+    first, second = opinion(worth(steady(), inputs=INPUTS), "exit"), pair.second
+    assert pair.difference.value == pytest.approx(
+        (second.middle.value or 0) / (first.middle.value or 1) - 1
+    )
+    told = "".join(x for x in pair_in_words(pair) if isinstance(x, str))
+    assert told.startswith("Dividends out of cash is ")
+
+
+def test_a_large_difference_names_the_input_that_explains_it() -> None:
+    far = worth(steady(), inputs=INPUTS | {"cash_payout": 2.0}).others
+    pair = next(p for p in far.pairs if p.key == "cash_paid")
+    assert abs(pair.difference.value or 0) > 0.25
+    assert pair.explained_by in ("free cash flow per share", "payout of free cash flow")
+    near = worth(steady(), inputs=INPUTS | {"cash_start": RATE, "cash_payout": 1.0}).others
+    pair = next(p for p in near.pairs if p.key == "cash_paid")
+    assert pair.difference.value == pytest.approx(0.0)
+    assert pair.explained_by is None
+
+
+def test_a_cash_model_may_begin_with_any_of_four_years() -> None:
+    found = worth(steady(), inputs={"cash_growth": 0.03}).others.inputs["cash_start"]
+    assert [o.origin for o in found.offers] == [
+        "latest year",
+        "twelve months",
+        "mean of three years",
+        "mean of five years",
+    ]
+    assert found.offers[2].figure.value == found.figure.value

@@ -1143,7 +1143,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Worth */
+        /**
+         * Worth
+         * @description Reads the review itself: an input that moves waits for no second change of thread.
+         */
         get: operations["worth_api_payers__exchange___symbol__worth_get"];
         put?: never;
         post?: never;
@@ -2455,6 +2458,15 @@ export interface components {
             scope: "sector" | "payer";
         };
         /**
+         * ExpectedOut
+         * @description By what analysts expect a measure to grow a year.
+         */
+        ExpectedOut: {
+            growth: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
+        };
+        /**
          * ExportIn
          * @description payers: EXCHANGE/SYMBOL of each; none: all.
          */
@@ -2552,9 +2564,12 @@ export interface components {
          * FieldOut
          * @description An input the person can type. low_bound, high_bound: what it must lie between. spread: how
          *     far it is taken to either side, in words. suffix: what its number counts, where its unit does
-         *     not say it. low, high: at the other cases, where a person may type those too.
+         *     not say it. low, high: at the other cases, where a person may type those too. advice: what
+         *     should be known of its value.
          */
         FieldOut: {
+            /** Advice */
+            advice?: string | null;
             /** Digits */
             digits: number;
             figure: components["schemas"]["FigureOut"];
@@ -3370,14 +3385,17 @@ export interface components {
         };
         /**
          * OpinionsSeries
-         * @description models: the second opinions that suit and do not count; unsuited: the rest. inputs: what they
-         *     take besides those that Worth takes anyway.
+         * @description models: the second opinions that suit and do not count; said: how those differ that answer
+         *     one question from two ends; unsuited: the rest. inputs: what they
+         *     take besides those that Worth takes anyway, and the chances of the cases.
          */
         OpinionsSeries: {
             /** Inputs */
             inputs: components["schemas"]["FieldOut"][];
             /** Models */
             models: components["schemas"]["ModelOut"][];
+            /** Said */
+            said: components["schemas"]["PartOut"][][];
             /** Unsuited */
             unsuited: components["schemas"]["UnsuitedOut"][];
         };
@@ -4685,11 +4703,13 @@ export interface components {
         };
         /**
          * TrialsSeries
-         * @description moves: of every input, what moves the combined value most first. compared: what growth was
-         *     and is expected to be, to hold an implied one against.
+         * @description moves: of every input, what moves the combined value most first. grown: by what dividends
+         *     grew over ten years; expected: by what analysts expect, to hold an implied growth against.
          */
         TrialsSeries: {
             combined: components["schemas"]["FigureOut"];
+            /** Expected */
+            expected: components["schemas"]["ExpectedOut"][];
             grown: components["schemas"]["FigureOut"];
             /** Implied */
             implied: components["schemas"]["ImpliedOut"][];

@@ -7,6 +7,8 @@ export interface Mark {
   value: number;
   tone: string;
   dashed?: boolean;
+  /** All below it is shaded. */
+  band?: boolean;
 }
 
 interface AxisProps {
@@ -82,6 +84,19 @@ export function ValueBar({ marks, domain, width, low, middle, high, faint }: Bar
   const x = scaleOf(domain, width);
   return (
     <svg width={width} height="34" aria-hidden="true" className="block">
+      {marks
+        .filter((m) => m.band)
+        .map((m) => (
+          <rect
+            key={m.name}
+            x="0"
+            y="0"
+            width={Math.max(0, x(m.value))}
+            height="34"
+            fill="var(--sunk)"
+            opacity="0.8"
+          />
+        ))}
       {marks.map((mark) => (
         <line
           key={mark.name}

@@ -81,6 +81,7 @@ export function InputFields({
                 ))}
               </p>
             )}
+            {field.advice && <p className="text-[13px] text-muted">{upperFirst(field.advice)}.</p>}
             {sides && <Sides field={field} typed={typed} onMove={move} />}
           </div>
         ))}

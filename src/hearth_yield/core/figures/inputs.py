@@ -68,7 +68,7 @@ class InputSpec:
     a few words. suffix: what its number counts, where that is not said by its unit. draws: with
     what it moves when chance has its way; None: it stands still. sided: its low and high may be
     typed too. follows: the input whose typed low and high are its own. offers: what might be typed
-    for it, as the facts have it.
+    for it, as the facts have it. advice: what should be known of a value, in a sentence.
     """
 
     id: str
@@ -87,6 +87,7 @@ class InputSpec:
     sided: bool = False
     follows: str | None = None
     offers: Callable[[Any, Inputs], Sequence[Default]] | None = None
+    advice: Callable[[float], str | None] | None = None
 
 
 SIDES = ("low", "high")

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
-from functools import cached_property
+from dataclasses import dataclass
 
 from ..errors import InvalidInput
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive
-from ..figures.inputs import Case, Input, Inputs, choose
+from ..figures.inputs import Case, Inputs
 from ..figures.parts import HoldsFigures
 from . import dividends, opinions
 from .declare import Choices, Ground, ModelSpec
-from .inputs import CHANCES, INPUTS
+from .inputs import CHANCES
 from .reversion import REVERSION
 
 MODELS: dict[str, ModelSpec] = {
@@ -154,39 +153,3 @@ def _weighted(spec: ModelSpec, values: Sequence[Figure], inputs: Inputs) -> Figu
 def counted(switched: Mapping[str, bool]) -> list[ModelSpec]:
     """Models that may count: those that lead, and second opinions a person switched on."""
     return [s for s in MODELS.values() if s.lead or switched.get(s.id, False)]
-
-
-@dataclass(frozen=True, kw_only=True)
-class Opinions(HoldsFigures):
-    """The second opinions that do not count, with what they take; built when they are asked for."""
-
-    ground: Ground = field(repr=False)
-    chosen: Mapping[str, Input] = field(repr=False)
-
-    @cached_property
-    def _specs(self) -> list[ModelSpec]:
-        """Those that suit the payer."""
-        here = counted(self.ground.choices.switched)
-        return [
-            s for s in MODELS.values() if s not in here and not s.unsuited(self.ground, self.chosen)
-        ]
-
-    @cached_property
-    def unsuited(self) -> dict[str, str]:
-        """Why each of the rest does not suit, by id."""
-        here = counted(self.ground.choices.switched)
-        found = {
-            s.id: s.unsuited(self.ground, self.chosen) for s in MODELS.values() if s not in here
-        }
-        return {id: why for id, why in found.items() if why}
-
-    @cached_property
-    def inputs(self) -> dict[str, Input]:
-        """What they take beside what is chosen already."""
-        wanted = {id for s in self._specs for id in s.takes}
-        found = choose(INPUTS, self.ground, self.ground.choices.inputs, wanted, self.chosen)
-        return {id: x for id, x in found.items() if id not in self.chosen}
-
-    @cached_property
-    def models(self) -> tuple[Model, ...]:
-        return price_models(self.ground, self._specs, {**self.chosen, **self.inputs})

@@ -16,7 +16,8 @@ from .declare import Choices, Ground
 from .implied import implied_constant_growth
 from .inputs import CHANCES, INPUTS, OWN
 from .justified import justified_multiple
-from .models import Model, Opinions, check_choices, counted, price_models
+from .models import Model, check_choices, counted, price_models
+from .others import Opinions
 from .path.path import ReturnPath
 from .trials.revalue import valuer_of
 from .trials.trials import Trials
@@ -172,7 +173,7 @@ def build_worth(ground: Ground) -> Worth:
             implied_constant_growth,
         ),
         justified=_justified(ground, inputs),
-        others=Opinions(ground=ground, chosen=inputs),
+        others=Opinions(ground=ground, counting=models, chosen=inputs),
         trials=trials,
         path=ReturnPath(ground=ground, held=inputs),
     )

@@ -20,6 +20,7 @@ const marksOf = (worth: WorthSeries): Mark[] =>
             value: figure.value,
             tone: TONES[kind] ?? "var(--ink)",
             dashed: kind === "bound",
+            band: name.endsWith("buy below"),
           },
         ],
   );

@@ -166,7 +166,13 @@ function Taken({ found }: { found: Trials }) {
       </h3>
       {found.grown.value !== null && (
         <p className="text-[14px] text-muted">
-          Over the past ten years dividends grew <Fig figure={found.grown} /> a year.
+          Over the past ten years dividends grew <Fig figure={found.grown} /> a year
+          {found.expected.map((e) => (
+            <span key={e.name}>
+              ; analysts expect {e.name} to grow <Fig figure={e.growth} /> a year
+            </span>
+          ))}
+          .
         </p>
       )}
       <div className="overflow-x-auto">

@@ -111,6 +111,11 @@ function Valued({ review, worth, error, shown }: ValuedProps) {
         opened={opened}
         onOpen={open}
       />
+      {opinions?.said.map((sentence, i) => (
+        <p key={i} className="mt-1 text-[14px] text-muted">
+          <Sentence parts={sentence} />
+        </p>
+      ))}
       {opinions && <Unsuited opinions={opinions} />}
       <p className="mt-1 text-[14px]">
         <a className="link" href={bookOf(review, asked)} download>

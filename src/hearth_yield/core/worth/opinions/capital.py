@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ...facts.derived import total_debt
 from ...figures.figure import Unit, Unknown
 from ...figures.inputs import Default, Inputs, InputSpec
@@ -134,7 +136,10 @@ def _conversion(ground: Ground, chosen: Inputs) -> Default:
 
 INPUTS = (
     part_spec("firm_tax", "Tax rate", _tax_rate, (-1.0, 1.0)),
-    amount_spec("firm_start", "Cash for all capital, per share", _firm_start),
+    replace(
+        amount_spec("firm_start", "Cash for all capital, per share", _firm_start),
+        advice=lambda _: "before interest, so that debt may be taken off once, at the end",
+    ),
     InputSpec(
         id="firm_return",
         label="Rate for all capital",

@@ -101,6 +101,16 @@ def _dilution(ground: Ground, _: Inputs) -> Default:
     return Default(figure.with_exclusions(left), origin)
 
 
+def _of_buybacks(dilution: float) -> str | None:
+    """A share count that falls has to be paid for."""
+    if dilution >= 0:
+        return None
+    return (
+        "shares bought back at a fair price add nothing to value: the cash that pays for them is "
+        "gone, so take it off the cash per share"
+    )
+
+
 def _aaa(ground: Ground, _: Inputs) -> Default:
     found = newest_point(
         "AAA yield", Unit.YIELD, ground.file.aaa_yield, "aaa_yield", ground.file.day
@@ -121,7 +131,11 @@ def _graham_spec(id: str, label: str, value: float, high: float) -> InputSpec:
 
 
 INPUTS = (
-    replace(amount_spec("cash_start", "Free cash flow per share", _start), offers=_starts),
+    replace(
+        amount_spec("cash_start", "Free cash flow per share", _start),
+        offers=_starts,
+        advice=lambda _: "interest is paid already; taking debt off too would count it twice",
+    ),
     growth_spec(
         "cash_growth",
         "Growth of cash per share",
@@ -135,6 +149,7 @@ INPUTS = (
         unit=Unit.FRACTION,
         default=_dilution,
         bounds=(-0.2, 0.5),
+        advice=_of_buybacks,
     ),
     multiple_spec("cash_multiple", "Exit price to free cash flow", "free_cash_flow"),
     InputSpec(

@@ -61,7 +61,7 @@ def amount_spec(id: str, label: str, default: Read) -> InputSpec:
     return InputSpec(
         id=id,
         label=label,
-        name=label,
+        name=label[:1].lower() + label[1:],
         unit=Unit.PER_SHARE,
         default=default,
         bounds=(-1e6, 1e6),

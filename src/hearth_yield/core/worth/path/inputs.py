@@ -19,7 +19,7 @@ from ...facts.robust import trend
 from ...figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
 from ...figures.inputs import Default, Inputs, InputSpec
 from ...range.multiples import PER_SHARE
-from ...range.quantity import YIELD
+from ...range.quantity import YIELD, Quantity
 from ...range.ruler import Ruler
 from ..declare import Ground
 from ..opinions.common import FASTEST, SLOWEST, TENTH_LESS, TENTH_MORE, lines_of_twelve, own_ruler
@@ -47,7 +47,7 @@ def _growth(ground: Ground, chosen: Inputs) -> Default:
     if path_quantity(ground) is YIELD:
         return Default(chosen["path_dividends"].figure, "growth of the dividend")
     if path_by(ground) == "estimates":
-        growth = estimated_growth(ground)
+        growth = estimated_growth(ground, path_quantity(ground))
         return Default(_per_share(ground, chosen, growth), f"estimates, {growth.period or 'none'}")
     if path_by(ground) == "guidance":
         growth = guided_growth(ground)
@@ -83,10 +83,9 @@ def _trend_growth(ground: Ground) -> Figure:
     )
 
 
-def estimated_growth(ground: Ground) -> Figure:
+def estimated_growth(ground: Ground, quantity: Quantity) -> Figure:
     """A year, from the newest fiscal year to the furthest that is estimated; ahead by three at
     most."""
-    quantity = path_quantity(ground)
     name, label = ESTIMATE_OF.get(quantity.id), f"estimated growth of {quantity.short}"
     if name is None:
         why = f"{quantity.short} is not estimated"

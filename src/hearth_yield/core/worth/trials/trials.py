@@ -5,9 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from ...figures.figure import Unknown
+from ...figures.figure import Figure, Unknown
 from ...figures.parts import HoldsFigures
+from ...range.multiples import SUITS
+from ...range.quantity import YIELD
 from ..declare import Ground
+from ..path.inputs import estimated_growth
 from .chance import Simulated, simulate
 from .grid import Grid, grid_of, movable
 from .implied import Implied, implied_of
@@ -36,6 +39,12 @@ class Trials(HoldsFigures):
     @cached_property
     def implied(self) -> tuple[Implied, ...]:
         return tuple(implied_of(self.valuer, spec) for spec in self.valuer.specs)
+
+    @cached_property
+    def expected(self) -> dict[str, Figure]:
+        """What analysts expect to grow by, of the dividend and of the measure that leads."""
+        leading = SUITS[self.ground.file.payer.kind][0]
+        return {q.id: estimated_growth(self.ground, q) for q in (YIELD, leading)}
 
     def simulated(self) -> Simulated | Unknown:
         return simulate(self.valuer)
