@@ -190,7 +190,8 @@ class GrowthYearOut(BaseModel):
 
 class DistanceSeries(BaseModel):
     """days, values: week by week, close ÷ the price at the usual value − 1. usual: "mean" or
-    "median". years: of the measure. span: what the one asked for did and came from."""
+    "median". years: of the measure. gaps: weeks left out, and why. span: what the one asked for
+    did and came from."""
 
     name: str
     usual: str
@@ -200,6 +201,7 @@ class DistanceSeries(BaseModel):
     days: list[date]
     values: list[float | None]
     years: list[GrowthYearOut]
+    gaps: list[str]
     put_in: float
     span: GrownOut | None
 
@@ -227,6 +229,7 @@ def distance(found: Reviewed) -> Response:
                 )
                 for y in away.years
             ],
+            gaps=list(ruler.count.notes),
             put_in=PUT_IN,
             span=_grown(shown, found.span, "span") if found.span else None,
         )

@@ -103,3 +103,15 @@ def test_dilution_takes_away(start: float, b: float) -> None:
 def test_growth_for_ever_at_the_required_return_is_refused() -> None:
     with pytest.raises(MethodError, match="must be above the growth for ever"):
         lasting_value(10.0, 0.05, 0.05, 5)
+
+
+@over(st.floats(0.5, 20), st.floats(-0.02, 0.03), st.floats(0.06, 0.15), st.floats(0.0, 0.6))
+def test_a_buyback_at_a_fair_price_changes_no_value(
+    cash: float, g: float, r: float, part: float
+) -> None:
+    """Part of the cash buys shares at what they are worth before the rest is paid, cash × (1 + r) ÷
+    (r − g) of all of them: b = − part × (r − g) ÷ (1 + r). Each share that stays is paid less and
+    grows faster."""
+    b = -part * (r - g) / (1 + r)
+    kept = cash_value(cash * (1 - part), [(6, g)], (1 + g) / (1 + b) - 1, r, b)
+    assert kept == pytest.approx(cash_value(cash, [(6, g)], g, r, 0.0))

@@ -2193,11 +2193,14 @@ export interface components {
         /**
          * DistanceSeries
          * @description days, values: week by week, close ÷ the price at the usual value − 1. usual: "mean" or
-         *     "median". years: of the measure. span: what the one asked for did and came from.
+         *     "median". years: of the measure. gaps: weeks left out, and why. span: what the one asked for
+         *     did and came from.
          */
         DistanceSeries: {
             /** Days */
             days: string[];
+            /** Gaps */
+            gaps: string[];
             /** Measure */
             measure: string;
             /** Name */

@@ -52,6 +52,11 @@ export function DistanceView({ review, payer }: { review: Review; payer: PayerKe
               )}
               table={<Weeks distance={distance} />}
             />
+            {distance.gaps.map((gap) => (
+              <p key={gap} className="text-[13px] text-muted">
+                Gaps: {withDates(gap)}; a {distance.name} needs one that is positive.
+              </p>
+            ))}
             {distance.span ? (
               <>
                 <PutIn

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from ...cover.bases import Basis
 from ...facts.periods import trailing_period
 from ...figures.figure import Figure, Unit, Unknown, given
 from ...figures.inputs import Case, Default, Inputs, InputSpec
 from ...kinds import Kind
-from ...range.multiples import AFFO, BOOK, CLAIMS, statements_left
+from ...range.multiples import AFFO, BOOK, CLAIMS, FFO, statements_left
 from ..declare import Ground, ModelSpec
 from ..staged import funds_path_value
 from ..trace import Trace, Value
@@ -33,13 +34,21 @@ def _funds_start(ground: Ground, _: Inputs) -> Default:
     return Default(AFFO.now(ground.file), "twelve months")
 
 
+def _funds_starts(ground: Ground, _: Inputs) -> list[Default]:
+    """Rents before and after what keeps the buildings as they are."""
+    return [
+        Default(AFFO.now(ground.file), "AFFO of twelve months"),
+        Default(FFO.now(ground.file), "FFO of twelve months"),
+    ]
+
+
 def _cap_rate(ground: Ground, _: Inputs) -> Default:
     rule = ground.rules.cap_rate
     return Default(given("cap rate", Unit.YIELD, rule, "house rule"), "house rule")
 
 
 INPUTS = (
-    amount_spec("funds_start", "AFFO per unit", _funds_start),
+    replace(amount_spec("funds_start", "AFFO per unit", _funds_start), offers=_funds_starts),
     growth_spec("funds_growth", "Growth of AFFO", trend(Basis.AFFO, "growth of AFFO")),
     growth_spec("funds_lasting", "Later growth of AFFO", lasting("funds_growth")),
     part_spec(
