@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 from pydantic import ValidationError
@@ -16,6 +16,9 @@ from sqlalchemy.exc import DatabaseError
 from .core.errors import HearthError
 from .settings import Settings
 from .store.database import Database, trouble_of
+
+if TYPE_CHECKING:
+    from .actions.read_found import Understood
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
 
@@ -100,14 +103,26 @@ def import_(
     accept_warnings: Annotated[
         bool, typer.Option(help="Keep it although it warns; the warnings are remembered.")
     ] = False,
+    answer: Annotated[
+        list[str] | None, typer.Option(help="ID=VALUE, of what a file does not say itself.")
+    ] = None,
 ) -> None:
-    """Bring in CSV files or Data Package zips: all of them or nothing."""
-    from .actions.import_files import ALL, import_files, preview_import
+    """Import spreadsheets, pages, CSV files or Data Packages: all of them or nothing."""
+    from .actions.import_files import ALL, file_name_of, import_files, preview_import
+    from .actions.read_found import Settled, understand_files
 
     database = _open(_settings())
     with _in_words():
         dropped = [(f.name, f.read_bytes()) for f in files]
-        found = preview_import(database, dropped)
+        told = dict(pair.split("=", 1) for pair in answer or () if "=" in pair)
+        understood = understand_files(database, dropped, Settled(answers=told))
+        name = file_name_of(dropped) if understood.found else None
+        _say_understood(understood)
+        if understood.found and not understood.files:
+            typer.echo("nothing was kept; settle what is asked with --answer ID=VALUE", err=True)
+            raise typer.Exit(1)
+        dropped = list(understood.files)
+        found = preview_import(database, dropped, name)
         for fault in found.faults:
             mark = "warning" if fault.warning else "fault"
             place = ":".join(str(p) for p in (fault.file, fault.line, fault.column) if p)
@@ -119,8 +134,25 @@ def import_(
         for name, c in found.tables.items():
             typer.echo(f"{name}: {c.added} added, {c.changed} changed, {c.same} the same")
         accepted = ALL if accept_warnings else ()
-        source = import_files(database, dropped, at=_now(), accepted=accepted)
+        source = import_files(database, dropped, at=_now(), accepted=accepted, name=name)
         typer.echo(f"kept as source {source}")
+
+
+def _say_understood(understood: Understood) -> None:
+    """What files as people have them are taken for, and what they still have to say."""
+    for n, file in enumerate(understood.found):
+        if file.unreadable:
+            typer.echo(f"{file.name}: {file.unreadable}", err=True)
+        for table in file.tables:
+            typer.echo(f"{file.name}, {table.sheet.name}: {table.kind} of {table.payer or '?'}")
+            made = (file.made or {}).get(table.id)
+            for text in (*made.notes, *made.left_out) if made else ():
+                typer.echo(f"  {text}")
+            for q in table.questions:
+                among = ", ".join(value for value, _ in q.options)
+                typer.echo(f"  {n}.{q.id}: {q.asks} {f'({among})' if among else ''}", err=True)
+    for file_name, text in understood.wrong:
+        typer.echo(f"{file_name}: {text}", err=True)
 
 
 @app.command()

@@ -79,11 +79,11 @@ def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
     bad_date = rows.filter(has_text="10/06/2025")
     expect(bad_date).to_contain_text("dividends.csv")
     expect(bad_date).to_contain_text("a date as YYYY-MM-DD")
-    expect(page.get_by_role("button", name="Bring it in")).to_have_count(0)
+    expect(page.get_by_role("button", name="Import now")).to_have_count(0)
 
     chooser.set_input_files(str(EXAMPLES / "pennant-lamps.zip"))
     expect(page.get_by_role("row", name="prices 391 0 0")).to_be_visible()
-    page.get_by_role("button", name="Bring it in").click()
+    page.get_by_role("button", name="Import now").click()
     expect(page.get_by_text("pennant-lamps.zip is in, as source no. 2.")).to_be_visible()
 
     page.keyboard.press("/")

@@ -123,7 +123,7 @@ def test_a_program_that_ends_during_an_import_is_told(page: Page) -> None:
     page.goto("/sources?tab=import")
     page.route("**/api/jobs/*", lambda route: route.abort())
     page.get_by_label("Drop files here").set_input_files(str(EXAMPLES / "pennant-lamps.zip"))
-    page.get_by_role("button", name="Bring it in").click()
+    page.get_by_role("button", name="Import now").click()
     expect(page.get_by_role("alert")).to_contain_text("does not answer")
 
 

@@ -338,7 +338,7 @@ def test_a_dropped_file_is_previewed(page: Page) -> None:
     )
     expect(page.get_by_role("row", name="prices 1 0 0")).to_be_visible()
     page.get_by_role("button", name="Cancel").click()
-    expect(page.get_by_role("button", name="Bring it in")).to_have_count(0)
+    expect(page.get_by_role("button", name="Import now")).to_have_count(0)
 
 
 def test_facts_go_out_as_a_file(page: Page) -> None:

@@ -53,13 +53,17 @@ def fingerprint(files: Files) -> str:
     return digest.hexdigest()
 
 
-def preview_import(database: Database, files: Files) -> Preview:
-    """Read the files whole and hold them against what is stored; nothing is written."""
+def preview_import(database: Database, files: Files, name: str | None = None) -> Preview:
+    """Read the files whole and hold them against what is stored; nothing is written. name: what the
+    import is called, where that is not its files' own."""
     with database.read() as connection:
         reading = read_files(files, HeldFacts(connection))
         already = sources.held_already(connection, fingerprint(files))
         return preview_of(
-            connection, reading, file_name_of(files), already["added_at"] if already else None
+            connection,
+            reading,
+            name or file_name_of(files),
+            already["added_at"] if already else None,
         )
 
 
@@ -88,9 +92,11 @@ def import_files(
     at: str,
     accepted: Accepted = ALL,
     progress: Progress | None = None,
+    name: str | None = None,
 ) -> int:
     """Write all of the files in one transaction, or nothing.
 
+    name: what the import is called, where that is not its files' own.
     accepted: places of the warnings a person accepted, or ALL.
     progress: called with table, rows done and rows in all; raising from it leaves nothing behind.
     Returns: the id of the new source.
@@ -98,7 +104,7 @@ def import_files(
     in the files is new.
     """
     source = NewSource(
-        kind="import", file_name=file_name_of(files), sha256=fingerprint(files), at=at
+        kind="import", file_name=name or file_name_of(files), sha256=fingerprint(files), at=at
     )
     return keep(
         database, lambda held: read_files(files, held, progress), source, accepted, progress

@@ -37,20 +37,21 @@ class Pending:
     stays good until the import is in, so that a failed or lost commit can be sent again."""
 
     def __init__(self) -> None:
-        self._held: OrderedDict[str, Files] = OrderedDict()
+        self._held: OrderedDict[str, tuple[Files, str | None]] = OrderedDict()
         self._jobs: dict[str, Job] = {}
         self._lock = threading.Lock()
 
-    def keep(self, files: Files) -> str:
+    def keep(self, files: Files, name: str | None = None) -> str:
+        """name: what the import is called, where that is not its files' own."""
         token = secrets.token_urlsafe(16)
         with self._lock:
-            self._held[token] = files
+            self._held[token] = (files, name)
             while len(self._held) > MAX_PENDING:
                 gone, _ = self._held.popitem(last=False)
                 self._jobs.pop(gone, None)
         return token
 
-    def commit(self, token: str, start: Callable[[Files], Job]) -> Job:
+    def commit(self, token: str, start: Callable[[Files, str | None], Job]) -> Job:
         """The task that commits an upload: one that runs or is done is not started again."""
         with self._lock:
             job = self._jobs.get(token)
@@ -63,7 +64,7 @@ class Pending:
                     value=token,
                     rule="one of the three newest previews",
                 )
-            job = self._jobs[token] = start(self._held[token])
+            job = self._jobs[token] = start(*self._held[token])
             return job
 
 

@@ -102,8 +102,61 @@ class CountsOut(BaseModel):
     same: int
 
 
+class FoundOptionOut(BaseModel):
+    value: str
+    name: str
+
+
+class FoundQuestionOut(BaseModel):
+    """Something that a file does not say. kind: a payer, one of several, or a text."""
+
+    id: str
+    asks: str
+    kind: Literal["payer", "choice", "text"]
+    options: list[FoundOptionOut]
+
+
+class FoundLineOut(BaseModel):
+    """A column or a line, and what it is taken for; null: left out. sure: by its very words."""
+
+    id: str
+    heading: str
+    target: str | None
+    sure: bool
+
+
+class FoundTableOut(BaseModel):
+    """One table of a sheet as it was understood. targets: what a line may be taken for; rows: how
+    many it gives; cells: its first ones as they stand."""
+
+    id: str
+    sheet: str
+    kind: str
+    across: bool
+    payer: str | None
+    currency: str | None
+    unit: str | None
+    lines: list[FoundLineOut]
+    targets: list[str]
+    periods: list[str]
+    questions: list[FoundQuestionOut]
+    rows: int
+    notes: list[str]
+    left_out: list[str]
+    cells: list[list[str]]
+
+
+class FoundFileOut(BaseModel):
+    """unreadable: why it gives nothing."""
+
+    name: str
+    unreadable: str | None
+    tables: list[FoundTableOut]
+
+
 class PreviewOut(BaseModel):
-    """token commits exactly the bytes that were previewed."""
+    """token commits exactly the bytes that were previewed; empty while something is open. found:
+    what was understood of files that are none of the product's own."""
 
     token: str
     file_name: str
@@ -111,6 +164,7 @@ class PreviewOut(BaseModel):
     faults: list[FaultOut]
     refused: bool
     held_already: str | None
+    found: list[FoundFileOut] = []
 
 
 class CommitIn(BaseModel):

@@ -5,19 +5,21 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Annotated
 
-from fastapi import APIRouter, File, Query, Response, UploadFile
-from pydantic import BaseModel, ConfigDict, Field
+from fastapi import APIRouter, File, Form, Query, Response, UploadFile
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import enter_facts as entries
 from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
 from hearth_yield.actions import show_held
-from hearth_yield.core.errors import TooLarge
+from hearth_yield.actions.read_found import Settled, understand_files
+from hearth_yield.core.errors import InvalidInput, TooLarge
 from hearth_yield.exchange.package import MAX_UPLOAD
 from hearth_yield.progress import Progress
 
 from . import schemas as s
+from .as_found import SettledIn, found_out, waiting_out
 from .context import Context, Files, Here, Id, Moment, When
 from .jobs import Job
 
@@ -114,15 +116,40 @@ def _preview_out(found: imports.Preview, token: str) -> s.PreviewOut:
 
 
 @router.post("/imports/preview", responses={413: {"model": s.Problem}})
-def preview(here: Here, files: Annotated[list[UploadFile], File()]) -> s.PreviewOut:
+def preview(
+    here: Here,
+    files: Annotated[list[UploadFile], File()],
+    settled: Annotated[str, Form(max_length=200_000)] = "",
+) -> s.PreviewOut:
+    """Files of the product's own, and tables as people have them. settled: what was answered of
+    those, as JSON (`SettledIn`)."""
     dropped = _read_uploads(files)
-    found = imports.preview_import(here.database, dropped)
-    return _preview_out(found, here.pending.keep(dropped))
+    understood = understand_files(here.database, dropped, _settled(settled))
+    name = imports.file_name_of(dropped)
+    if understood.found and not understood.files:
+        return waiting_out(understood, name)
+    called = name if understood.found else None
+    found = imports.preview_import(here.database, understood.files, called)
+    token = here.pending.keep(understood.files, called)
+    return _preview_out(found, token).model_copy(update={"found": found_out(understood)})
+
+
+def _settled(text: str) -> Settled:
+    try:
+        held = SettledIn.model_validate_json(text or "{}")
+    except ValidationError as error:
+        raise InvalidInput(
+            "what was settled cannot be read",
+            field="settled",
+            value=text[:120],
+            rule=str(error.errors()[0]["msg"])[:200],
+        ) from error
+    return Settled(answers=held.answers, payers=held.payers)
 
 
 @router.post("/imports", status_code=202)
 def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
-    def start(files: Files) -> Job:
+    def start(files: Files, name: str | None) -> Job:
         def task(progress: Progress) -> int:
             return imports.import_files(
                 here.database,
@@ -130,6 +157,7 @@ def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
                 at=here.now(),
                 accepted=frozenset(asked.accepted),
                 progress=progress,
+                name=name,
             )
 
         return here.jobs.start(task)

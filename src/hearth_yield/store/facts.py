@@ -111,6 +111,13 @@ def known_payers(connection: Connection) -> dict[tuple[str, str], str]:
     return {(exchange, symbol): currency for exchange, symbol, currency in rows}
 
 
+def named_payers(connection: Connection) -> list[tuple[str, str, str, str, int]]:
+    """Exchange, symbol, name, currency and the month fiscal years end in, of every payer held."""
+    p = t.payer.c
+    query = select(p.exchange, p.symbol, p.name, p.currency, p.fiscal_year_end_month)
+    return [tuple(row) for row in connection.execute(query)]
+
+
 class _Owners:
     """Row ids of payers and series; an owner that is only about to be added has none yet."""
 

@@ -243,9 +243,10 @@ export function useSources() {
 
 export function usePreview() {
   return useMutation({
-    mutationFn: (files: File[]) => {
+    mutationFn: ({ files, settled }: { files: File[]; settled?: unknown }) => {
       const form = new FormData();
       for (const file of files) form.append("files", file);
+      if (settled) form.append("settled", JSON.stringify(settled));
       return answer(
         client.POST("/api/imports/preview", {
           body: form as never,

@@ -369,7 +369,11 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Preview */
+        /**
+         * Preview
+         * @description Files of the product's own, and tables as people have them. settled: what was answered of
+         *     those, as JSON (`SettledIn`).
+         */
         post: operations["preview_api_imports_preview_post"];
         delete?: never;
         options?: never;
@@ -1676,6 +1680,11 @@ export interface components {
         Body_preview_api_imports_preview_post: {
             /** Files */
             files: string[];
+            /**
+             * Settled
+             * @default
+             */
+            settled: string;
         };
         /** Body_restore_api_restore_post */
         Body_restore_api_restore_post: {
@@ -2677,6 +2686,93 @@ export interface components {
         FootingOut: {
             /** Views */
             views: components["schemas"]["ViewOut"][];
+        };
+        /**
+         * FoundFileOut
+         * @description unreadable: why it gives nothing.
+         */
+        FoundFileOut: {
+            /** Name */
+            name: string;
+            /** Tables */
+            tables: components["schemas"]["FoundTableOut"][];
+            /** Unreadable */
+            unreadable: string | null;
+        };
+        /**
+         * FoundLineOut
+         * @description A column or a line, and what it is taken for; null: left out. sure: by its very words.
+         */
+        FoundLineOut: {
+            /** Heading */
+            heading: string;
+            /** Id */
+            id: string;
+            /** Sure */
+            sure: boolean;
+            /** Target */
+            target: string | null;
+        };
+        /** FoundOptionOut */
+        FoundOptionOut: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * FoundQuestionOut
+         * @description Something that a file does not say. kind: a payer, one of several, or a text.
+         */
+        FoundQuestionOut: {
+            /** Asks */
+            asks: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "payer" | "choice" | "text";
+            /** Options */
+            options: components["schemas"]["FoundOptionOut"][];
+        };
+        /**
+         * FoundTableOut
+         * @description One table of a sheet as it was understood. targets: what a line may be taken for; rows: how
+         *     many it gives; cells: its first ones as they stand.
+         */
+        FoundTableOut: {
+            /** Across */
+            across: boolean;
+            /** Cells */
+            cells: string[][];
+            /** Currency */
+            currency: string | null;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Left Out */
+            left_out: string[];
+            /** Lines */
+            lines: components["schemas"]["FoundLineOut"][];
+            /** Notes */
+            notes: string[];
+            /** Payer */
+            payer: string | null;
+            /** Periods */
+            periods: string[];
+            /** Questions */
+            questions: components["schemas"]["FoundQuestionOut"][];
+            /** Rows */
+            rows: number;
+            /** Sheet */
+            sheet: string;
+            /** Targets */
+            targets: string[];
+            /** Unit */
+            unit: string | null;
         };
         /**
          * GridSeries
@@ -3795,13 +3891,19 @@ export interface components {
         };
         /**
          * PreviewOut
-         * @description token commits exactly the bytes that were previewed.
+         * @description token commits exactly the bytes that were previewed; empty while something is open. found:
+         *     what was understood of files that are none of the product's own.
          */
         PreviewOut: {
             /** Faults */
             faults: components["schemas"]["FaultOut"][];
             /** File Name */
             file_name: string;
+            /**
+             * Found
+             * @default []
+             */
+            found: components["schemas"]["FoundFileOut"][];
             /** Held Already */
             held_already: string | null;
             /** Refused */

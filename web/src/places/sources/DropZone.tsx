@@ -26,7 +26,7 @@ export function DropZone({ busy, onFiles }: { busy: boolean; onFiles: (files: Fi
         id={id}
         type="file"
         multiple
-        accept=".csv,.zip,.txt,text/csv,application/zip"
+        accept=".csv,.tsv,.txt,.zip,.xlsx,.xlsm,.xls,.ods,.html,.htm,text/csv,application/zip"
         disabled={busy}
         className="text-[15px] file:mr-3 file:min-h-8 file:rounded-md file:border file:border-stone file:bg-raised file:px-3"
         onChange={(e) => {
@@ -36,9 +36,10 @@ export function DropZone({ busy, onFiles }: { busy: boolean; onFiles: (files: Fi
         }}
       />
       <p className="mt-2 max-w-[80ch] text-[14px] text-muted">
-        CSV tables of payers, dividends, notices of omission, splits, prices, statements, estimates,
-        guidance, exposures, series, notes and slumps, or a zip of them with a datapackage.json. You
-        see what would change before anything does.
+        Spreadsheets (XLSX, XLS, ODS), CSV and pages with tables, as you have them: statements with
+        their years across or down, dividends, prices, a price index. You see what was understood,
+        settle what is open, and see what would change before anything does. A zip with a
+        datapackage.json, or CSV tables of our own, are read as they are.
       </p>
       {busy && <output className="text-[14px]">Reading…</output>}
     </div>

@@ -172,7 +172,7 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
             disabled={commit.isPending || open > 0}
             onClick={start}
           >
-            Bring it in
+            Import now
           </button>
         )}
         <button type="button" className="button" onClick={onClose}>

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import type { Schemas } from "@/api/client";
 import { usePreview, useStatus } from "@/api/hooks";
 import { useColumns } from "@/api/sources";
 import { useView } from "@/state/view";
@@ -11,6 +12,7 @@ import { Matrix } from "./Matrix";
 import { Preview } from "./Preview";
 import { Restore } from "./Restore";
 import { SeriesAndSlumps } from "./SeriesAndSlumps";
+import { type Settled, Understood } from "./Understood";
 
 const TABS = [
   { id: "held", name: "Data by payer" },
@@ -58,16 +60,30 @@ export function SourcesPage() {
   );
 }
 
+type Found = Schemas["FoundFileOut"];
+const NONE_SETTLED: Settled = { answers: {}, payers: [] };
+
 function BringIn() {
   const preview = usePreview();
   const [done, setDone] = useState<string | null>(null);
+  const [files, setFiles] = useState<File[]>([]);
+  const [settled, setSettled] = useState<Settled>(NONE_SETTLED);
+  const [found, setFound] = useState<Found[]>([]);
+  const read = (next: File[], now: Settled) => {
+    setFiles(next);
+    setSettled(now);
+    preview.mutate(
+      { files: next, settled: now },
+      { onSuccess: (read) => setFound(read.found ?? []), onError: () => setFound([]) },
+    );
+  };
   return (
     <div className="max-w-[1100px]">
       <DropZone
         busy={preview.isPending}
-        onFiles={(files) => {
+        onFiles={(dropped) => {
           setDone(null);
-          preview.mutate(files);
+          read(dropped, NONE_SETTLED);
         }}
       />
       <ByHand onKept={setDone} />
@@ -77,15 +93,27 @@ function BringIn() {
           {done}
         </output>
       )}
-      {preview.data && (
+      {found.length > 0 && (
+        <Understood
+          found={found}
+          settled={settled}
+          busy={preview.isPending}
+          onSettle={(now) => read(files, now)}
+        />
+      )}
+      {preview.data && (preview.data.token || preview.data.faults.length > 0) && (
         <Preview
           key={preview.data.token}
           preview={preview.data}
           onDone={(words) => {
             setDone(words);
+            setFound([]);
             preview.reset();
           }}
-          onClose={() => preview.reset()}
+          onClose={() => {
+            setFound([]);
+            preview.reset();
+          }}
         />
       )}
       <History />

@@ -1,0 +1,116 @@
+"""Files as people have them: what is understood of each, what is still to be settled, and the files
+of the product's own that they become."""
+
+from __future__ import annotations
+
+import csv
+import io
+import zipfile
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from hearth_yield.core.errors import TooLarge
+from hearth_yield.exchange.columns import FORMATS, recognise
+from hearth_yield.exchange.found.reading import FoundFile, as_files, read_found
+from hearth_yield.exchange.found.sheets import OLD_WORKBOOK
+from hearth_yield.exchange.found.understand import Known
+from hearth_yield.exchange.package import MAX_UPLOAD
+from hearth_yield.store import facts
+from hearth_yield.store.database import Database
+
+Files = Sequence[tuple[str, bytes]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Settled:
+    """What a person settled of files: answers by question, and payers made on the spot, as rows of
+    the payers table."""
+
+    answers: Mapping[str, str] = field(default_factory=dict)
+    payers: Sequence[Mapping[str, str]] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Understood:
+    """found: of each file that is none of the product's own; files: to be imported, none while
+    something is open or wrong."""
+
+    found: Sequence[FoundFile]
+    files: Files
+
+    @property
+    def waiting(self) -> bool:
+        """Whether something has to be settled first."""
+        return any(not t.ready for f in self.found for t in f.tables) or any(
+            f.unreadable for f in self.found
+        )
+
+    @property
+    def wrong(self) -> list[tuple[str, str]]:
+        """File and what in it is no value."""
+        return [
+            (f.name, text)
+            for f in self.found
+            for made in (f.made or {}).values()
+            for text in made.wrong
+        ]
+
+
+def understand_files(database: Database, files: Files, settled: Settled) -> Understood:
+    """Files of the product's own pass as they are. Raises TooLarge."""
+    size = sum(len(raw) for _, raw in files)
+    if size > MAX_UPLOAD:
+        raise TooLarge(
+            "the upload is too large",
+            field="file",
+            value=size,
+            rule=f"at most {MAX_UPLOAD // 2**20} MB",
+        )
+    own = [(name, raw) for name, raw in files if is_own(name, raw)]
+    others = [(name, raw) for name, raw in files if not is_own(name, raw)]
+    if not others:
+        return Understood(found=(), files=files)
+    with database.read() as connection:
+        held = facts.named_payers(connection)
+    payers = [Known(*row) for row in held]
+    payers += [
+        Known(
+            p["exchange"],
+            p["symbol"],
+            p["name"],
+            p["currency"],
+            int(p.get("fiscal_year_end_month") or 12),
+        )
+        for p in settled.payers
+    ]
+    found = read_found(others, payers, settled.answers)
+    raws = dict(others)
+    # What cannot be read as a person's table either is told as the faults of one of ours.
+    strict = [f.name for f in found if f.unreadable and not is_workbook(raws[f.name])]
+    own += [(name, raws[name]) for name in strict]
+    found = [f for f in found if f.name not in strict]
+    made = Understood(found=found, files=())
+    if made.waiting or made.wrong:
+        return made
+    return Understood(found=found, files=[*own, *as_files(found, settled.payers)])
+
+
+def is_workbook(raw: bytes) -> bool:
+    return raw[:2] == b"PK" or raw[:4] == OLD_WORKBOOK
+
+
+def is_own(name: str, raw: bytes) -> bool:
+    """A Data Package, or a CSV with all the columns that one of the product's tables needs."""
+    if raw[:2] == b"PK":
+        try:
+            return "datapackage.json" in zipfile.ZipFile(io.BytesIO(raw)).namelist()
+        except (zipfile.BadZipFile, OSError, ValueError):
+            return name.lower().endswith(".zip")
+    line = raw[:20_000].decode("utf-8-sig", "replace").split("\n", 1)[0]
+    parted = max(",;\t|", key=line.count)
+    try:
+        header = {h.strip().lower() for h in next(csv.reader([line], delimiter=parted), [])}
+    except csv.Error:
+        return False
+    format = recognise("", frozenset(header)) or FORMATS.get(name.rsplit(".", 1)[0].lower())
+    return format is not None and len(header & set(format.by_name)) >= max(2, len(header) // 2)

@@ -1,0 +1,63 @@
+"""What a heading means: by the trade's words for it in several languages, else by its likeness to
+one of them; never in silence below a threshold. The words are data (synonyms.json)."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+
+from rapidfuzz import fuzz, process
+
+LIKE_ENOUGH = 92.0
+"""A heading this like a known one (of 100) is taken for it, and said to be."""
+_AROUND = re.compile(r"\((?:[^()]*)\)|\[[^\]]*\]|[*†‡¹²³:]")
+_UNIT = re.compile(
+    r"\b(?:in|en)?\s*(?:mio|millions?|mill|thousands?|tsd|000s?|k|m|bn|billions?)\.?$",
+    re.IGNORECASE,
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Meant:
+    """target: the column of a table. sure: by its very words; else by likeness."""
+
+    target: str
+    sure: bool
+
+
+@cache
+def synonyms() -> Mapping[str, Mapping[str, str]]:
+    """By kind of table: a plain heading and the column it means."""
+    held = json.loads(resources.files(__package__).joinpath("synonyms.json").read_text("utf-8"))
+    found = {}
+    for kind, columns in held.items():
+        words = {plain(w): target for target, all_ in columns.items() for w in all_}
+        words |= {plain(target.replace("_", " ")): target for target in columns}
+        found[kind] = words
+    return found
+
+
+def plain(heading: str) -> str:
+    """Lower case, without notes in brackets, units and marks; dashes are spaces."""
+    text = _AROUND.sub(" ", heading).replace("–", "-").replace("’", "'").casefold()
+    text = _UNIT.sub("", " ".join(text.split(" "))).replace("-", " ").replace("_", " ")
+    return " ".join(text.strip(" .,;").split())
+
+
+def meaning(kind: str, heading: str) -> Meant | None:
+    """What a heading means in a kind of table; None where none is like enough."""
+    words, text = synonyms()[kind], plain(heading)
+    if not text:
+        return None
+    if text in words:
+        return Meant(words[text], sure=True)
+    if len(text) < 4:
+        return None
+    best = process.extractOne(text, words.keys(), scorer=fuzz.token_sort_ratio)
+    if best is None or best[1] < LIKE_ENOUGH:
+        return None
+    return Meant(words[best[0]], sure=False)

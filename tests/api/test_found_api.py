@@ -1,0 +1,68 @@
+"""Files as people have them over HTTP: understood, settled, previewed, imported."""
+
+import json
+import time
+from typing import Any
+
+from fastapi.testclient import TestClient
+
+from tests.conftest import get
+from tests.exchange.found.files import WIDE, workbook
+
+BOOK = workbook({"Lanterns": [["Brass Lanterns"], *WIDE]})
+NEW = {
+    "exchange": "ELV",
+    "symbol": "BRL",
+    "name": "Brass Lanterns",
+    "kind": "company",
+    "country": "Sundrey",
+    "currency": "TLL",
+    "fiscal_year_end_month": "12",
+}
+
+
+def preview(client: TestClient, name: str, raw: bytes, **settled: Any) -> Any:
+    files = {"files": (name, raw)}
+    got = client.post("/api/imports/preview", files=files, data={"settled": json.dumps(settled)})
+    assert got.status_code == 200, got.text
+    return got.json()
+
+
+def test_a_spreadsheet_is_settled_and_imported_to_a_review(client: TestClient) -> None:
+    first = preview(client, "lanterns.xlsx", BOOK)
+    assert first["token"] == ""
+    asked = [q["id"] for q in first["found"][0]["tables"][0]["questions"]]
+    assert asked == ["0.0.payer", "0.currency", "0.unit"]
+    answers = {"0.0.payer": "ELV/BRL", "0.unit": "million"}
+    second = preview(client, "lanterns.xlsx", BOOK, answers=answers, payers=[NEW])
+    assert {t["table"]: t["added"] for t in second["tables"]} == {"payers": 1, "statements": 3}
+    assert any("turned" in note for note in second["found"][0]["tables"][0]["notes"])
+    job = client.post("/api/imports", json={"token": second["token"], "accepted": []}).json()
+    for _ in range(100):
+        if get(client, f"/api/jobs/{job['id']}")["state"] == "done":
+            break
+        time.sleep(0.1)
+    review = get(client, "/api/payers/ELV/BRL/review")
+    assert review["payer"]["name"] == "Brass Lanterns"
+    assert get(client, "/api/sources")[0]["file_name"] == "lanterns.xlsx"
+
+
+def test_mixed_signs_are_refused_with_the_line_named(client: TestClient) -> None:
+    mixed = [["TRS", "TLL in millions"], *(r for r in WIDE if r[0] != "Capital expenditures")]
+    mixed.append(["Capital expenditures", -50, 55, -60])
+    found = preview(client, "TRS.xlsx", workbook({"TRS": mixed}))
+    assert found["refused"]
+    assert "capital expenditure is negative in 2 of 3 periods" in found["faults"][0]["expected"]
+
+
+def test_our_own_files_pass_as_they_are(client: TestClient) -> None:
+    own = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,61.9\n"
+    found = preview(client, "prices.csv", own)
+    assert found["found"] == []
+    assert found["token"]
+
+
+def test_what_was_settled_is_bounded_and_read_strictly(client: TestClient) -> None:
+    files = {"files": ("lanterns.xlsx", BOOK)}
+    got = client.post("/api/imports/preview", files=files, data={"settled": "[1"})
+    assert (got.status_code, got.json()["field"]) == (422, "settled")

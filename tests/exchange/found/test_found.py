@@ -1,0 +1,260 @@
+"""Files as people have them: each gives its facts, asks what it must, and is never misread."""
+
+import random
+
+import pytest
+from hypothesis import given as over
+from hypothesis import strategies as st
+
+from hearth_yield.core.errors import HearthError
+from hearth_yield.exchange.found.convert import as_csv
+from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
+from hearth_yield.exchange.found.headings import meaning, synonyms
+from hearth_yield.exchange.found.numbers import Style, number_of, style_of
+from hearth_yield.exchange.found.reading import FoundFile, as_files, read_found
+from hearth_yield.exchange.package import read_files
+from tests.conftest import sample
+
+from .files import FILES, PAYERS, WIDE, AsFound, workbook
+
+BY_NAME = {f.name: f for f in FILES}
+
+
+def read(file: AsFound, answers: dict[str, str] | None = None) -> FoundFile:
+    told = {f"0.{id}": value for id, value in (answers or {}).items()}
+    (found,) = read_found([(file.name, file.raw)], PAYERS, told)
+    return found
+
+
+def rows_of(found: FoundFile) -> dict[str, list[dict[str, str]]]:
+    rows: dict[str, list[dict[str, str]]] = {}
+    for made in (found.made or {}).values():
+        rows.setdefault(made.table, []).extend(made.rows)
+    return rows
+
+
+@pytest.mark.parametrize("name", BY_NAME)
+def test_a_file_gives_its_facts_and_asks_no_more_than_it_must(name: str) -> None:
+    file = BY_NAME[name]
+    asked = {q.id for t in read(file).tables for q in t.questions}
+    assert asked == set(file.choices)
+    found = read(file, dict(file.choices))
+    assert found.unreadable is None
+    assert not any(m.wrong for m in (found.made or {}).values())
+    rows = rows_of(found)
+    for table, wanted in file.facts.items():
+        for fact in wanted:
+            assert any(fact.items() <= row.items() for row in rows[table]), (fact, rows[table][:3])
+    for table, count in file.count.items():
+        assert len(rows[table]) == count
+
+
+def test_most_files_need_no_choice_and_none_more_than_two() -> None:
+    plain = sum(not f.choices for f in FILES)
+    assert plain / len(FILES) >= 0.8
+    assert max(len(f.choices) for f in FILES) <= 2
+
+
+def test_what_it_makes_passes_every_check_of_an_import() -> None:
+    from hearth_yield.exchange.checks import NothingHeld
+
+    held = NothingHeld({(p.exchange, p.symbol): p.currency for p in PAYERS})
+    found = read(BY_NAME["a sheet each.xlsx"])
+    reading = read_files(as_files([found]), held)
+    assert not reading.refused
+    assert len(reading.records["statements"]) == 6
+
+
+def test_outflows_are_turned_and_mixed_signs_are_not_taken() -> None:
+    notes = next(iter((read(BY_NAME["PNL.xlsx"]).made or {}).values())).notes
+    assert any("written as negative, and turned: capital expenditure" in n for n in notes)
+    mixed = [r if r[0] != "Capital expenditures" else [r[0], -50, 55, -60] for r in WIDE]
+    file = AsFound(name="m PNL.xlsx", book={"S": [["TLL in millions"], *mixed]}, facts={})
+    (made,) = (read(file).made or {}).values()
+    assert made.wrong == [
+        "capital expenditure is negative in 2 of 3 periods: correct the sign of those, or leave "
+        "the line out"
+    ]
+
+
+def test_a_line_is_taken_for_another_or_left_out_as_told() -> None:
+    found = read(BY_NAME["PNL.xlsx"])
+    (table,) = found.tables
+    sales = next(x for x in table.lines if x.heading == "Net sales")
+    told = read(BY_NAME["PNL.xlsx"], {f"0.line.{sales.place}": "none"})
+    rows = rows_of(told)["statements"]
+    assert all("revenue" not in r for r in rows)
+    assert any("Net sales" in x for m in (told.made or {}).values() for x in m.left_out)
+
+
+def test_a_broken_cell_is_named_by_its_place() -> None:
+    file = AsFound(
+        name="b PNL.csv", text="Date,Close\n2026-06-30,12.5\n2026-06-29,twelve\n", facts={}
+    )
+    (made,) = (read(file).made or {}).values()
+    assert made.wrong == ["B3 holds “twelve”, which is no number"]
+
+
+@pytest.mark.parametrize(
+    ("raw", "why"),
+    [
+        (b"", "there is nothing in it"),
+        (b"PK\x03\x04nonsense", "it is no whole zip"),
+        (b"hello\nworld\n", "no table of statements"),
+        (b"<html><body>none</body></html>", "the page has no table"),
+        (b"\xd0\xcf\x11\xe0" + b"x" * 600, "it is no workbook"),
+    ],
+)
+def test_a_file_without_a_table_says_why(raw: bytes, why: str) -> None:
+    (found,) = read_found([("x.bin", raw)], PAYERS, {})
+    assert why in (found.unreadable or "")
+
+
+@pytest.mark.parametrize(
+    ("texts", "decimal", "asked"),
+    [
+        (["1,234.5"], ".", False),
+        (["1.234,5"], ",", False),
+        (["12,5"], ",", False),
+        (["1 234,50"], ",", False),
+        (["1'234.50"], ".", False),
+        (["1.234.567"], ",", False),
+        (["1,234"], ".", True),
+        (["1,234", "5.5"], ".", False),
+        (["0,123"], ",", False),
+        (["12", "7"], ".", False),
+    ],
+)
+def test_one_number_decides_for_all(texts: list[str], decimal: str, asked: bool) -> None:
+    assert style_of(texts) == Style(decimal, asked=asked)
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [
+        ("(1,234.5)", -1234.5),
+        ("−12.5", -12.5),
+        ("12.5-", -12.5),
+        ("TLL 12.50", 12.5),
+        ("12.50 TLL", 12.5),
+        ("45.5 %", 0.455),
+        ("1,234*", 1234.0),
+        ("12 [a]", 12.0),
+        ("12,34", None),
+        ("twelve", None),
+        ("–", None),
+    ],
+)
+def test_numbers_as_they_are_written(text: str, value: float | None) -> None:
+    assert number_of(text, Style(".")) == value
+
+
+@pytest.mark.parametrize(
+    ("text", "day"),
+    [
+        ("2026/06/30", "2026-06-30"),
+        ("30.06.2026", "2026-06-30"),
+        ("30.6.26", "2026-06-30"),
+        ("June 30, 2026", "2026-06-30"),
+        ("30. Juni 2026", "2026-06-30"),
+        ("30-Jun-26", "2026-06-30"),
+        ("30 juin 2026", "2026-06-30"),
+        ("2026-06-30T00:00:00", "2026-06-30"),
+        ("2026-06-30 17:30", "2026-06-30"),
+        ("2026-W26", "2026-06-26"),
+        ("20260630", "2026-06-30"),
+        ("Dec 2025", "2025-12-31"),
+        ("31.02.2026", None),
+        ("about June", None),
+    ],
+)
+def test_dates_as_they_are_written(text: str, day: str | None) -> None:
+    found = date_of(text, Order(day_first=True))
+    assert (found.isoformat() if found else None) == day
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("FY2025", ("2025-12-31", "year", False)),
+        ("2025A", ("2025-12-31", "year", False)),
+        ("2026E", ("2026-12-31", "year", True)),
+        ("Q3 2025", ("2025-09-30", "quarter", False)),
+        ("3Q25", ("2025-09-30", "quarter", False)),
+        ("H1 2025", ("2025-06-30", "half", False)),
+        ("2025-Q1", ("2025-03-31", "quarter", False)),
+        ("31.12.2025", ("2025-12-31", "year", False)),
+        ("25", None),
+        ("Revenue", None),
+    ],
+)
+def test_periods_as_they_are_written(text: str, told: tuple[str, str, bool] | None) -> None:
+    found = period_of(text, Order(day_first=True))
+    assert (found and (found.end.isoformat(), found.span.value, found.estimated)) == told
+
+
+def test_quarters_follow_the_fiscal_year() -> None:
+    """A year that ends with June has its first quarter in September of the year before."""
+    found = period_of("Q1 2025", Order(day_first=True), 6)
+    assert found is not None
+    assert found.end.isoformat() == "2024-09-30"
+
+
+def test_a_day_over_twelve_decides_for_all() -> None:
+    assert order_of(["03/04/2026", "13/04/2026"]) == Order(day_first=True)
+    assert order_of(["03/04/2026", "04/13/2026"]) == Order(day_first=False)
+    assert order_of(["03/04/2026"]).asked
+    assert order_of(["13/04/2026", "04/13/2026"]).asked
+
+
+def test_a_heading_is_known_by_its_words_or_by_its_likeness_and_never_by_less() -> None:
+    assert meaning("statements", "Net Sales (TLL m)") is not None
+    like = meaning("statements", "Operating cash flows")
+    assert like is not None
+    assert (like.target, like.sure) == ("operating_cash_flow", False)
+    assert meaning("statements", "Goodwill") is None
+    for kind, words in synonyms().items():
+        for word in words:
+            found = meaning(kind, word)
+            assert found is not None, (kind, word)
+            assert found.sure
+
+
+@over(st.floats(-1e9, 1e9).map(lambda v: round(v, 4)))
+def test_a_number_written_either_way_reads_back(value: float) -> None:
+    english = f"{value:,.4f}"
+    german = english.translate(str.maketrans(",.", ".,"))
+    assert number_of(english, Style(".")) == pytest.approx(value)
+    assert number_of(german, Style(",")) == pytest.approx(value)
+
+
+def test_any_damage_gives_facts_a_reason_or_a_fault_and_never_fails() -> None:
+    """Random damage to every file: 10,000 in full."""
+    draw = random.Random(11)
+    small = [f for f in FILES if len(f.raw) < 50_000]
+    for _ in range(sample(400, 10_000)):
+        file = draw.choice(small)
+        raw = bytearray(file.raw)
+        for _ in range(draw.randint(1, 6)):
+            at = draw.randrange(len(raw))
+            match draw.randrange(3):
+                case 0:
+                    raw[at] = draw.randrange(256)
+                case 1:
+                    del raw[at : at + draw.randint(1, 20)]
+                case 2:
+                    raw[at:at] = bytes(draw.randrange(256) for _ in range(draw.randint(1, 9)))
+            if not raw:
+                break
+        try:
+            found = read_found([(file.name, bytes(raw))], PAYERS, {})
+            as_files(found)
+        except HearthError:
+            continue
+
+
+def test_cells_are_bounded() -> None:
+    wide = [["x"] * 500]
+    with pytest.raises(HearthError):
+        read_found([("w.xlsx", workbook({"S": wide}))], PAYERS, {})
+    assert as_csv([{"a": "1"}, {"b": "2"}]).decode().splitlines() == ["a,b", "1,", ",2"]
