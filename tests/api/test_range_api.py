@@ -82,6 +82,7 @@ def test_breadth_is_read_once_and_looks_no_further_than_its_day(client: TestClie
 
 def test_peers_are_taken_out_and_their_median_counts_in(client: TestClient) -> None:
     trust = "/api/payers/ELV/ORCF"
+    client.post("/api/measures")
     found = ready(client, f"{trust}/worth/peers", lambda f: not f["pending"])
     first = found["multiples"][0]
     assert (first["id"], first["count"]) == ("affo", len(found["peers"]))

@@ -98,7 +98,7 @@ def test_only_the_newest_previews_wait() -> None:
     tokens = [pending.keep([("a.csv", b"x")]) for _ in range(MAX_PENDING + 1)]
     started: list[object] = []
 
-    def start(files: object) -> Job:
+    def start(files: object, name: str | None) -> Job:
         started.append(files)
         return Job(id=str(len(started)))
 

@@ -30,7 +30,7 @@ def test_a_declared_model_is_priced_moved_and_switched_on_the_page(
 ) -> None:
     """20 × the declared rate of 1.9832, then 10 ×; switched off it leaves the combined value."""
     page.goto(f"{own_server}/review/ELV/TRS?stage=worth")
-    card = page.locator("#worth").get_by_role("row", name=re.compile("Years of dividends"))
+    card = page.locator("#worth").get_by_role("row", name=re.compile("^Years of dividends"))
     expect(card).to_contain_text("39.66")
     expect(page.locator("#worth")).to_contain_text("years ± 5")
     page.get_by_role("textbox", name="Years of it").fill("10")

@@ -53,7 +53,7 @@ def test_a_figure_of_a_multiple_opens_its_working(page: Page) -> None:
 def test_a_second_opinion_is_opened_moved_and_counted_in(page: Page) -> None:
     page.goto("/review/ELV/TRS?stage=worth")
     stage = page.locator("#worth")
-    row = stage.get_by_role("row", name=re.compile("Cash flow to equity"))
+    row = stage.get_by_role("row", name=re.compile("^Cash flow to equity"))
     expect(row).to_be_visible()
     row.get_by_role("button", name=re.compile("Details")).click()
     stage.get_by_label("Growth of cash per share", exact=True).fill("3")

@@ -378,7 +378,6 @@ class PeersOut(BaseModel):
 def peers(here: Here, exchange: str, symbol: str, when: When) -> PeersOut:
     """The payer's place among its sector on each measure that is compared."""
     found, pending = compare_peers(here.cache, exchange, symbol, when.as_of)
-    here.ensure_measures(when, pending)
     return PeersOut(
         sector=found.sector,
         pending=pending,

@@ -16,7 +16,7 @@ from hearth_yield.core.review import Review
 from hearth_yield.core.worth.opinions.common import own_ruler
 from hearth_yield.core.worth.opinions.multiples import peers_id
 
-from .context import Here, Reviewed, When
+from .context import Here, Reviewed
 from .figures import FigureOut, figure_out
 from .schemas import Problem
 
@@ -64,11 +64,10 @@ class PeersWorthOut(BaseModel):
 
 @router.get(ONE_PAYER + "/worth/peers")
 def peers(
-    here: Here, when: When, found: Reviewed, out: Annotated[str, Query(max_length=4000)] = ""
+    here: Here, found: Reviewed, out: Annotated[str, Query(max_length=4000)] = ""
 ) -> PeersWorthOut:
     """The payers of its sector and kind. out: EXCHANGE/SYMBOL of those switched out."""
     held, pending = multiples_of_peers(here.cache, found, _keys(out))
-    here.ensure_measures(when, pending)
     return PeersWorthOut(
         sector=held.sector,
         least=LEAST,

@@ -6,6 +6,7 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { answer, client, type Schemas } from "./client";
 
 export type Measure = Schemas["MeasureOut"];
@@ -140,6 +141,14 @@ export function useMake(as_of?: string) {
       answer(client.POST("/api/measures", { params: { query: { as_of, again } } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "payers"] }),
   });
+}
+
+/** The same once something is still to be made. */
+export function useMakePending(pending: number, as_of?: string) {
+  const { mutate, isIdle } = useMake(as_of);
+  useEffect(() => {
+    if (pending > 0 && isIdle) mutate(false);
+  }, [pending, isIdle, mutate]);
 }
 
 /** A Data Package of these payers, saved as a file. */

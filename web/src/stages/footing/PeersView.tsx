@@ -1,9 +1,8 @@
 import { useNavigate } from "@tanstack/react-router";
 
-import { useEffect } from "react";
 import type { Review, Schemas } from "@/api/client";
 import { type PayerKey, usePeers } from "@/api/hooks";
-import { useMake } from "@/api/payers";
+import { useMakePending } from "@/api/payers";
 import { PeerStrip } from "@/charts/PeerStrip";
 import { useWidth } from "@/charts/useWidth";
 import { number, percent, show, upperFirst } from "@/format/format";
@@ -17,10 +16,7 @@ export function PeersView({ payer }: { review: Review; payer: PayerKey }) {
   const [view] = useView();
   const found = usePeers(payer, { as_of: view.as_of });
   const pending = found.data?.pending ?? 0;
-  const { mutate, isIdle } = useMake(view.as_of);
-  useEffect(() => {
-    if (pending > 0 && isIdle) mutate(false);
-  }, [pending, isIdle, mutate]);
+  useMakePending(pending, view.as_of);
   return (
     <Found found={found}>
       {({ sector, strips }) =>

@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import type { Review, Schemas } from "@/api/client";
+import { useMakePending } from "@/api/payers";
 import { withId, withInput } from "@/api/question";
 import { usePeersWorth } from "@/api/trials";
 import { number } from "@/format/format";
@@ -22,6 +23,7 @@ export function PeersView({ review }: { review: Review }) {
   const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
   const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
   const found = usePeersWorth(payer, { ...asked, out: view.peers_out });
+  useMakePending(found.data?.pending ?? 0, view.as_of);
   return <Drawn found={found}>{(peers) => <Compared review={review} peers={peers} />}</Drawn>;
 }
 
