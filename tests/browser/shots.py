@@ -90,12 +90,12 @@ VIEWS: tuple[View, ...] = (
     ("house-rules", "/house-rules", {}, _move_a_limit),
     ("review-range", "/review/ELV/TRS?stage=range&aim=0.034", {}, None),
     ("review-worth", "/review/ELV/TRS?stage=worth", {}, None),
+    ("review-return", "/review/ELV/TRS?stage=worth&worth=return", {"color_scheme": "dark"}, None),
     ("review-decision", "/review/ELV/TRS?stage=decision", {}, _decide),
     ("review-narrow", "/review/ELV/LRT", NARROW, None),
     ("working", "/review/ELV/LRT?stage=range&open=ELV/LRT/range.count", {}, None),
     ("excluded-year", "/review/ELV/FND?stage=cover&basis=earnings", {}, _exclude),
     ("sources", "/sources", {}, None),
-    ("series", "/sources?tab=shared", {"color_scheme": "dark"}, None),
     ("bring-in", "/sources?tab=import", {}, _drop_faulty),
     ("facts", "/sources/ELV/SLTM?span=year", {}, None),
 )
