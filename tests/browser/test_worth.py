@@ -97,6 +97,12 @@ def test_what_moves_it_is_ranked_and_two_inputs_make_a_grid(page: Page) -> None:
     stage.get_by_label("Required return", exact=True).fill("9.5")
     expect(grid).not_to_have_text(before)
     assert serious(page) == []
+    corner = grid.get_by_role("row").nth(1).get_by_role("button").first
+    value = corner.inner_text()
+    corner.click()
+    drawer = page.get_by_role("dialog")
+    expect(drawer).to_contain_text(value)
+    expect(drawer).to_contain_text("Mean of the models that are on")
 
 
 def test_growth_over_the_return_is_said_and_the_rest_lives(page: Page) -> None:

@@ -3,7 +3,7 @@ import { type Review, refusalOf, type Schemas } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
 import { useEntrySteps, useForgetEntryStep, useKeepEntryStep } from "@/api/price";
 import { number, readNumber, show, signed, upperFirst, withDates } from "@/format/format";
-import { useView } from "@/state/view";
+import { openKey, useView } from "@/state/view";
 
 type Entry = Schemas["EntryOut"];
 
@@ -70,7 +70,25 @@ export function EntrySteps({ review, payer, quantity, target }: Props) {
                     </button>
                   </th>
                   <td title={e.reason ? withDates(e.reason) : undefined}>
-                    {e.price === null ? "unknown" : number(e.price, 2)}
+                    {e.price === null ? (
+                      "unknown"
+                    ) : (
+                      <button
+                        type="button"
+                        className="figure"
+                        title="Aim at it, and open the working"
+                        onClick={() =>
+                          change({
+                            quantity: e.quantity === "yield" ? undefined : e.quantity,
+                            aim: e.target,
+                            open: openKey(payer, "aim.target_price"),
+                            path: undefined,
+                          })
+                        }
+                      >
+                        {number(e.price, 2)}
+                      </button>
+                    )}
                   </td>
                   <td>{told(e)}</td>
                   <td>{number(e.amount, 2)}</td>

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useCases, useForgetCase, useKeepCase } from "@/api/cases";
 import type { Review, Schemas } from "@/api/client";
+import type { PayerKey } from "@/api/hooks";
 import { day, isPercent, show, withDates } from "@/format/format";
-import { questionOf, useView, type View } from "@/state/view";
+import { openKey, questionOf, useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Drawn } from "../Drawn";
 
@@ -29,6 +30,7 @@ export function CasesView({ review }: { review: Review }) {
         <div className="mt-4">
           <SideBySide
             cases={cases}
+            payer={payer}
             currency={review.payer.currency}
             onForget={(id) => forget.mutate(id)}
           />
@@ -81,17 +83,21 @@ export function CasesView({ review }: { review: Review }) {
 
 interface TableProps {
   cases: Cases;
+  payer: PayerKey;
   currency: string;
   onForget: (id: number) => void;
 }
 
-function SideBySide({ cases, currency, onForget }: TableProps) {
+function SideBySide({ cases, payer, currency, onForget }: TableProps) {
   const [, change] = useView();
-  const open = (c: Case) => {
+  const partOf = (c: Case) => {
     const part: Partial<View> = {};
-    for (const id of PARTS) part[id] = c.question[id] || undefined;
-    change(part);
+    if (c.id !== null) for (const id of PARTS) part[id] = c.question[id] || undefined;
+    return part;
   };
+  const open = (c: Case) => change(partOf(c));
+  const working = (row: Row, c: Case | undefined) =>
+    c && change({ ...partOf(c), open: openKey(payer, keyOf(row)), path: undefined });
   return (
     <div className="overflow-x-auto">
       <table className="rows w-full text-[14px]">
@@ -140,7 +146,18 @@ function SideBySide({ cases, currency, onForget }: TableProps) {
                   title={cell.reason ? withDates(cell.reason) : undefined}
                   className={cell.own || row.kind === "sum" ? "font-semibold" : "text-muted"}
                 >
-                  {told(row, cell)}
+                  {cell.value == null || !keyOf(row) ? (
+                    told(row, cell)
+                  ) : (
+                    <button
+                      type="button"
+                      className="figure"
+                      title="Open the case, and the working"
+                      onClick={() => working(row, cases.cases[i])}
+                    >
+                      {told(row, cell)}
+                    </button>
+                  )}
                 </td>
               ))}
             </tr>
@@ -149,6 +166,13 @@ function SideBySide({ cases, currency, onForget }: TableProps) {
       </table>
     </div>
   );
+}
+
+/** The figure that a line tells of a case; none of an input, which the fields show. */
+function keyOf(row: Row): string {
+  if (row.kind === "model") return `worth.models.${row.id}.middle`;
+  if (row.kind === "input") return "";
+  return row.id === "path" ? "worth.path.yearly.middle" : `worth.${row.id}`;
 }
 
 function told(row: Row, cell: Row["cells"][number]): string {

@@ -5,7 +5,7 @@ import { useMakePending } from "@/api/payers";
 import { withId, withInput } from "@/api/question";
 import { usePeersWorth } from "@/api/trials";
 import { number } from "@/format/format";
-import { questionOf, useView } from "@/state/view";
+import { openKey, questionOf, useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "../Drawn";
@@ -138,7 +138,22 @@ function Row({ peer, multiples }: { peer: Peers["peers"][number]; multiples: Mul
         </span>
       </th>
       {multiples.map((m) => (
-        <td key={m.id}>{times(peer.multiples[m.id]) || "–"}</td>
+        <td key={m.id}>
+          {times(peer.multiples[m.id]) ? (
+            <button
+              type="button"
+              className="figure"
+              aria-label={`${m.name} of ${peer.name}: ${times(peer.multiples[m.id])}`}
+              onClick={() =>
+                change({ open: openKey(peer, `range.${m.id}_multiple`), path: undefined })
+              }
+            >
+              {times(peer.multiples[m.id])}
+            </button>
+          ) : (
+            "–"
+          )}
+        </td>
       ))}
     </tr>
   );

@@ -1,10 +1,11 @@
 import type { Review, Schemas } from "@/api/client";
+import { withInput } from "@/api/question";
 import { useChance, useGrid, useTrials } from "@/api/trials";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { Distribution, SPREAD_HEIGHT } from "@/charts/Distribution";
 import { MoveBars, movesHeight } from "@/charts/MoveBars";
 import { number, percent, show, upperFirst, withDates } from "@/format/format";
-import { questionOf, useView } from "@/state/view";
+import { openKey, questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { Drawn } from "../Drawn";
@@ -39,7 +40,7 @@ export function TrialsView({ review }: { review: Review }) {
             </div>
             <Taken found={found} />
             <Drawn found={grid}>
-              {(held) => held && <TwoAtOnce grid={held} currency={currency} />}
+              {(held) => held && <TwoAtOnce grid={held} review={review} />}
             </Drawn>
             {grid.error && (
               <ErrorNote error={grid.error} kept="The grid shown is the one before." />
@@ -210,8 +211,18 @@ function Reasoned({ figure }: { figure: NonNullable<Trials["combined"]> }) {
 }
 
 /** The combined value over two inputs; where it crosses the price a line is drawn between cells. */
-function TwoAtOnce({ grid, currency }: { grid: Grid; currency: string }) {
-  const [, change] = useView();
+function TwoAtOnce({ grid, review }: { grid: Grid; review: Review }) {
+  const [view, change] = useView();
+  const { currency } = review.payer;
+  const take = (r: number, c: number) => {
+    const [x, y] = [grid.across_values[c] ?? 0, grid.down_values[r] ?? 0];
+    const first = withInput(view.inputs, grid.across.id, Number(x.toFixed(6)));
+    change({
+      inputs: withInput(first, grid.down.id, Number(y.toFixed(6))),
+      open: openKey(review.payer, "worth.combined"),
+      path: undefined,
+    });
+  };
   const price = grid.price ?? null;
   const middle = {
     across: (grid.across_values.length - 1) / 2,
@@ -302,7 +313,18 @@ function TwoAtOnce({ grid, currency }: { grid: Grid; currency: string }) {
                     style={edge(r, c)}
                     className={`px-3 py-1 text-right ${over(r, c) ? "font-semibold" : ""} ${r === middle.down && c === middle.across ? "bg-sunk" : ""}`}
                   >
-                    {value === null ? "–" : number(value, 2)}
+                    {value === null ? (
+                      "–"
+                    ) : (
+                      <button
+                        type="button"
+                        className="figure"
+                        title="Take these two inputs, and open the working"
+                        onClick={() => take(r, c)}
+                      >
+                        {number(value, 2)}
+                      </button>
+                    )}
                   </td>
                 ))}
               </tr>
