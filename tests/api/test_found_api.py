@@ -64,5 +64,6 @@ def test_our_own_files_pass_as_they_are(client: TestClient) -> None:
 
 def test_what_was_settled_is_bounded_and_read_strictly(client: TestClient) -> None:
     files = {"files": ("lanterns.xlsx", BOOK)}
-    got = client.post("/api/imports/preview", files=files, data={"settled": "[1"})
-    assert (got.status_code, got.json()["field"]) == (422, "settled")
+    for text in ("[1", '{"payers":[{"symbol":"X"}]}', '{"answers":{"0.unit":7}}'):
+        got = client.post("/api/imports/preview", files=files, data={"settled": text})
+        assert (got.status_code, got.json()["field"]) == (422, "settled")

@@ -16,11 +16,23 @@ Text = Annotated[str, Field(max_length=400)]
 SHOWN_ROWS, SHOWN_COLUMNS = 14, 12
 
 
+class NewPayerIn(BaseModel):
+    """A payer made on the spot; what it is made of is checked as any row of payers."""
+
+    exchange: Text
+    symbol: Text
+    name: Text
+    kind: Text
+    country: Text
+    currency: Text
+    fiscal_year_end_month: Annotated[int, Field(ge=1, le=12)] = 12
+
+
 class SettledIn(BaseModel):
     """answers: by question; payers: made on the spot, as rows of the payers table."""
 
     answers: Annotated[dict[Text, Text], Field(max_length=2000)] = {}
-    payers: Annotated[list[dict[Text, Text]], Field(max_length=50)] = []
+    payers: Annotated[list[NewPayerIn], Field(max_length=50)] = []
 
 
 def found_out(understood: Understood) -> list[s.FoundFileOut]:

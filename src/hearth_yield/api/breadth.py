@@ -23,13 +23,15 @@ class AboveOut(BaseModel):
 
 class BreadthOut(BaseModel):
     """days: quarter ends and the day itself; above: payers that yielded more than their own mean of
-    five years, of those known. names: of those now. job: the task that sees to it, while it
-    runs."""
+    five years, of those known; shares: of them, and usual their mean. names: of those now. job: the
+    task that sees to it, while it runs."""
 
     ready: bool
     days: list[date]
     above: list[int]
     known: list[int]
+    shares: list[float | None] = []
+    usual: float | None = None
     names: list[AboveOut]
     job: JobOut | None
 
@@ -48,6 +50,8 @@ def breadth(here: Here, when: When, again: bool = False) -> BreadthOut:
         days=list(held.days),
         above=list(held.above),
         known=list(held.known),
+        shares=held.shares,
+        usual=held.usual,
         names=[AboveOut(exchange=e, symbol=s, name=n) for e, s, n in held.names],
         job=None,
     )

@@ -144,7 +144,8 @@ def _settled(text: str) -> Settled:
             value=text[:120],
             rule=str(error.errors()[0]["msg"])[:200],
         ) from error
-    return Settled(answers=held.answers, payers=held.payers)
+    payers = [{k: str(v) for k, v in p.model_dump().items()} for p in held.payers]
+    return Settled(answers=held.answers, payers=payers)
 
 
 @router.post("/imports", status_code=202)

@@ -134,7 +134,9 @@ def test_breadth_counts_those_that_are_known() -> None:
     found = breadth_of(DAYS, payers)
     assert (found.above, found.known) == ([2, 0, 2], [3, 1, 2])
     assert [symbol for _, symbol, _ in found.names] == ["BBB", "CCC"]
-    assert breadth_of(DAYS, []).known == [0, 0, 0]
+    assert found.shares == [pytest.approx(2 / 3), 0.0, 1.0]
+    assert found.usual == pytest.approx((2 / 3 + 0 + 1) / 3)
+    assert (breadth_of(DAYS, []).known, breadth_of(DAYS, []).usual) == ([0, 0, 0], None)
 
 
 def test_quarter_ends_run_up_to_the_day() -> None:

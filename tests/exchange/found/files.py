@@ -318,4 +318,10 @@ FILES = [
         },
         facts={"statements": [stated(2025, ffo="6", occupancy="0.96")]},
     ),
+    AsFound(
+        name="BRNF down.csv",
+        text="Year,Revenue,Net income\nTHK thousands,,\nFY2024,5000,300\nFY2025,5200,320\n",
+        facts={"statements": [{"symbol": "BRNF", "period_end": "2025-06-30", "revenue": "5200"}]},
+        count={"statements": 2},
+    ),
 ]

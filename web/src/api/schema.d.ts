@@ -1694,8 +1694,8 @@ export interface components {
         /**
          * BreadthOut
          * @description days: quarter ends and the day itself; above: payers that yielded more than their own mean of
-         *     five years, of those known. names: of those now. job: the task that sees to it, while it
-         *     runs.
+         *     five years, of those known; shares: of them, and usual their mean. names: of those now. job: the
+         *     task that sees to it, while it runs.
          */
         BreadthOut: {
             /** Above */
@@ -1709,6 +1709,13 @@ export interface components {
             names: components["schemas"]["AboveOut"][];
             /** Ready */
             ready: boolean;
+            /**
+             * Shares
+             * @default []
+             */
+            shares: (number | null)[];
+            /** Usual */
+            usual?: number | null;
         };
         /**
          * BridgeOut

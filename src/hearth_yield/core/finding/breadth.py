@@ -31,6 +31,17 @@ class Breadth:
     known: Sequence[int]
     names: Sequence[tuple[str, str, str]]
 
+    @property
+    def shares(self) -> list[float | None]:
+        """Of those known, day by day; None where none is."""
+        return [a / k if k else None for a, k in zip(self.above, self.known, strict=True)]
+
+    @property
+    def usual(self) -> float | None:
+        """The mean of the shares."""
+        known = [x for x in self.shares if x is not None]
+        return sum(known) / len(known) if known else None
+
 
 def quarter_ends_to(day: date) -> list[date]:
     """The quarter ends of twenty years before a day, and the day."""

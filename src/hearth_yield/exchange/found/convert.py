@@ -49,7 +49,7 @@ def convert(found: Found, payers: Sequence[Known], answers: Mapping[str, str]) -
     made = Converted(table=found.kind)
     match found.kind:
         case "statements":
-            _statements(found, made, answers)
+            _statements(found, made)
         case "series":
             _series(found, made, answers)
         case _:
@@ -112,7 +112,7 @@ def _place(row: int, column: int) -> str:
     return f"{letters}{row + 1}"
 
 
-def _statements(found: Found, made: Converted, answers: Mapping[str, str]) -> None:
+def _statements(found: Found, made: Converted) -> None:
     periods = found.periods if found.across else _periods_down(found, made)
     held: dict[str, dict[Period, float]] = {}
     for line in found.lines:
@@ -140,8 +140,8 @@ def _statements(found: Found, made: Converted, answers: Mapping[str, str]) -> No
             continue
         on = published.get(period)
         if on is None:
-            days = int(answers.get(f"after.{period.span}", PUBLISHED_AFTER[period.span.value]))
-            on, assumed = period.end + timedelta(days=days), True
+            after = timedelta(days=PUBLISHED_AFTER[period.span.value])
+            on, assumed = period.end + after, True
         made.rows.append(
             {
                 **_key(found.payer or ""),
@@ -175,7 +175,7 @@ def _periods_down(found: Found, made: Converted) -> list[tuple[int, str, Period]
         return periods
     for n in found.rows:
         cell = _cell(found, n, column)
-        period = None if cell is None else period_of(cell, found.order)
+        period = None if cell is None else period_of(cell, found.order, found.year_ends)
         if period is not None:
             periods.append((n, str(cell), period))
         elif _is_value(cell) and any(_value(found, c) is not None for c in found.sheet.rows[n]):

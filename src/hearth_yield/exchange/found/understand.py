@@ -101,6 +101,7 @@ class Found:
     unit: str | None = None
     currency: str | None = None
     payer: str | None = None
+    year_ends: int = 12
     columns_of: Mapping[str, int] = field(default_factory=dict)
     """Columns that name the payer row by row."""
     questions: list[Question] = field(default_factory=list)
@@ -206,9 +207,9 @@ def _read(
     )
     above = _words(sheet.rows[max(0, head - 8) : head + 1])
     _payer(found, above, payers, answers)
-    ends = next((p.year_ends for p in payers if p.key == found.payer), 12)
+    found.year_ends = next((p.year_ends for p in payers if p.key == found.payer), 12)
     if across:
-        found.periods = _periods(row, order, ends)
+        found.periods = _periods(row, order, found.year_ends)
         found.lines = _lines_down(found, answers)
     else:
         found.lines = _lines_across(found, row, answers)

@@ -52,19 +52,15 @@ function Told({ breadth }: { breadth: Breadth }) {
       </p>
     );
   }
-  const shares = breadth.days.flatMap((_, i) => {
-    const n = breadth.known[i] ?? 0;
-    return n > 0 ? [(breadth.above[i] ?? 0) / n] : [];
-  });
-  const usual = shares.reduce((a, b) => a + b, 0) / shares.length;
+  const shares = (breadth.shares ?? []).filter((x) => x !== null);
   return (
     <>
       <p className="mb-2 text-[16px]" data-testid="breadth">
         <b className="font-semibold">
           {number(above)} of {number(known)} payers
         </b>{" "}
-        yield more than their own mean, {percent(above / known, 0)}; over these years it was{" "}
-        {percent(usual, 0)} in the mean.
+        yield more than their own mean, {percent(shares.at(-1) ?? 0, 0)}; over these years it was{" "}
+        {percent(breadth.usual ?? 0, 0)} in the mean.
       </p>
       <ChartFrame
         name="breadth"

@@ -230,15 +230,15 @@ function Lines({ table, onAnswer }: Pick<OneProps, "table" | "onAnswer">) {
         </tr>
       </thead>
       <tbody>
-        {table.lines.map((line) => (
-          <tr key={line.id} className="[&>td]:text-left">
-            <td>{line.heading}</td>
+        {table.lines.map((read) => (
+          <tr key={read.id} className="[&>td]:text-left">
+            <td>{read.heading}</td>
             <td>
               <select
                 className="field"
-                aria-label={`${line.heading} is taken for`}
-                value={line.target ?? ""}
-                onChange={(e) => onAnswer(line.id, e.target.value || "none")}
+                aria-label={`${read.heading} is taken for`}
+                value={read.target ?? ""}
+                onChange={(e) => onAnswer(read.id, e.target.value || "none")}
               >
                 <option value="">left out</option>
                 {table.targets.map((t) => (
@@ -247,7 +247,7 @@ function Lines({ table, onAnswer }: Pick<OneProps, "table" | "onAnswer">) {
                   </option>
                 ))}
               </select>{" "}
-              {!line.sure && <span className="text-muted">by likeness</span>}
+              {!read.sure && <span className="text-muted">by likeness</span>}
             </td>
           </tr>
         ))}

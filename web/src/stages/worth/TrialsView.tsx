@@ -108,7 +108,7 @@ function ByChance({ drawn, currency }: { drawn: Chance; currency: string }) {
   if (low == null || median == null || high == null) {
     return <p className="text-muted">Not drawn by chance: {withDates(drawn.reason ?? "")}.</p>;
   }
-  const told = `In 100,000 draws of growth, required return and exit the combined value lies between ${number(low, 2)} and ${number(high, 2)} ${currency} in 8 of 10; the middle is ${number(median, 2)}.`;
+  const told = `In ${number(drawn.draws)} draws of growth, required return and exit the combined value lies between ${number(low, 2)} and ${number(high, 2)} ${currency} in 8 of 10; the middle is ${number(median, 2)}.`;
   const chance =
     above == null ? "" : ` The chance that it exceeds the price is ${percent(above, 0)}.`;
   const again = redrawn
