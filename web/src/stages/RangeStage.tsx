@@ -6,7 +6,7 @@ import { ChartFrame } from "@/charts/ChartFrame";
 import { aimStep, RangeRuler, RULER_HEIGHT } from "@/charts/RangeRuler";
 import { day, isPercent, number, show, upperFirst, withDates } from "@/format/format";
 import { useRefused } from "@/state/refused";
-import { useView, type View, WINDOWS, type Window } from "@/state/view";
+import { useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, KeyFigure } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
@@ -17,6 +17,7 @@ import { AimLine } from "./range/AimLine";
 import { heading } from "./range/heading";
 import { PriceKeys } from "./range/PriceTold";
 import { Quarters } from "./range/Quarters";
+import { Windows } from "./range/Windows";
 import { StageView } from "./StageView";
 
 const DistanceView = later(() => import("./range/DistanceView").then((m) => m.DistanceView));
@@ -84,59 +85,6 @@ function Years({ review, payer }: { review: Review; payer: PayerKey }) {
       }
       instead={<span />}
     />
-  );
-}
-
-function Windows(props: { value: Window; onChange: (window: Window) => void }) {
-  return (
-    <>
-      <Choice
-        label="Window"
-        options={WINDOWS.map((w) => ({ value: w, name: w === "all" ? "all years" : `${w} years` }))}
-        value={props.value as (typeof WINDOWS)[number]}
-        onChange={props.onChange}
-      />
-      <Between {...props} />
-    </>
-  );
-}
-
-/** A window of one's own: two days that can be typed; dragging over the history sets them too. */
-function Between({ value, onChange }: { value: Window; onChange: (window: Window) => void }) {
-  const own = value.includes("..");
-  const [open, setOpen] = useState(false);
-  const [first = "", last = ""] = own ? value.split("..") : [];
-  const [typed, setTyped] = useState<[string, string]>([first, last]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new window settles what was typed
-  useEffect(() => setTyped([first, last]), [value]);
-  const type = (from: string, to: string) => {
-    setTyped([from, to]);
-    if (from && to && from < to) onChange(`${from}..${to}`);
-  };
-  if (!own && !open) {
-    return (
-      <button type="button" className="link" onClick={() => setOpen(true)}>
-        between two days
-      </button>
-    );
-  }
-  return (
-    <span className="flex flex-wrap items-baseline gap-x-2 text-muted">
-      {(["from", "to"] as const).map((name, i) => (
-        <label key={name}>
-          {name}{" "}
-          <input
-            type="date"
-            className="field min-h-[28px]! py-0.5!"
-            aria-label={`Window ${name}`}
-            value={typed[i]}
-            onChange={(e) =>
-              i === 0 ? type(e.target.value, typed[1]) : type(typed[0], e.target.value)
-            }
-          />
-        </label>
-      ))}
-    </span>
   );
 }
 
