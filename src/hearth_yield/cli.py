@@ -5,7 +5,8 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import UTC, datetime
+from dataclasses import replace
+from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -15,7 +16,7 @@ from sqlalchemy.exc import DatabaseError
 
 from .core.errors import HearthError
 from .settings import Settings
-from .store.database import Database, trouble_of
+from .store.database import Database, edition_and_pinned, trouble_of
 
 if TYPE_CHECKING:
     from .actions.read_found import Understood
@@ -59,6 +60,12 @@ def _open(settings: Settings) -> Database:
 
 def _now() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds")
+
+
+def _today(database: Database) -> date:
+    """The day the product stands on: pinned where a demo holds it."""
+    with database.read() as connection:
+        return edition_and_pinned(connection)[1] or datetime.now().astimezone().date()
 
 
 def _serve(settings: Settings, database: Database) -> None:
@@ -106,23 +113,30 @@ def import_(
     answer: Annotated[
         list[str] | None, typer.Option(help="ID=VALUE, of what a file does not say itself.")
     ] = None,
+    profile: Annotated[
+        str | None, typer.Option(help="The import profile to read them by; else by their headings.")
+    ] = None,
+    keep_as: Annotated[
+        str | None, typer.Option(help="Keep how they were read as an import profile.")
+    ] = None,
 ) -> None:
     """Import spreadsheets, pages, CSV files or Data Packages: all of them or nothing."""
-    from .actions.import_files import ALL, file_name_of, import_files, preview_import
+    from .actions.import_files import ALL, import_files, preview_import
     from .actions.read_found import Settled, understand_files
 
     database = _open(_settings())
     with _in_words():
         dropped = [(f.name, f.read_bytes()) for f in files]
         told = dict(pair.split("=", 1) for pair in answer or () if "=" in pair)
-        understood = understand_files(database, dropped, Settled(answers=told))
-        name = file_name_of(dropped) if understood.found else None
+        settled = Settled(answers=told, profile=profile)
+        understood = understand_files(database, dropped, settled, today=_today(database))
+        origin = understood.origin
         _say_understood(understood)
         if understood.found and not understood.files:
             typer.echo("nothing was kept; settle what is asked with --answer ID=VALUE", err=True)
             raise typer.Exit(1)
         dropped = list(understood.files)
-        found = preview_import(database, dropped, name)
+        found = preview_import(database, dropped, origin)
         for fault in found.faults:
             mark = "warning" if fault.warning else "fault"
             place = ":".join(str(p) for p in (fault.file, fault.line, fault.column) if p)
@@ -131,10 +145,12 @@ def import_(
         if found.refused:
             typer.echo(f"{found.file_name} has faults; nothing was kept", err=True)
             raise typer.Exit(1)
-        for name, c in found.tables.items():
-            typer.echo(f"{name}: {c.added} added, {c.changed} changed, {c.same} the same")
+        for table, c in found.tables.items():
+            typer.echo(f"{table}: {c.added} added, {c.changed} changed, {c.same} the same")
         accepted = ALL if accept_warnings else ()
-        source = import_files(database, dropped, at=_now(), accepted=accepted, name=name)
+        if origin and keep_as:
+            origin = replace(origin, profile=keep_as)
+        source = import_files(database, dropped, at=_now(), accepted=accepted, origin=origin)
         typer.echo(f"kept as source {source}")
 
 
@@ -143,11 +159,16 @@ def _say_understood(understood: Understood) -> None:
     for n, file in enumerate(understood.found):
         if file.unreadable:
             typer.echo(f"{file.name}: {file.unreadable}", err=True)
+        for text in file.left_out:
+            typer.echo(f"{file.name}: left out {text}")
         for table in file.tables:
-            typer.echo(f"{file.name}, {table.sheet.name}: {table.kind} of {table.payer or '?'}")
+            whose = f" of {table.payer}" if table.payer else ""
+            typer.echo(f"{file.name}, {table.sheet.name}: {table.kind}{whose}")
             made = (file.made or {}).get(table.id)
             for text in (*made.notes, *made.left_out) if made else ():
                 typer.echo(f"  {text}")
+            if table.profile:
+                typer.echo(f"  read by the profile “{table.profile}”")
             for q in table.questions:
                 among = ", ".join(value for value, _ in q.options)
                 typer.echo(f"  {n}.{q.id}: {q.asks} {f'({among})' if among else ''}", err=True)

@@ -213,8 +213,8 @@ def test_others_write_while_an_import_is_read(
     reading, go_on = threading.Event(), threading.Event()
     plain = imports.read_files
 
-    def slow(files, held, progress=None):  # type: ignore[no-untyped-def]
-        found = plain(files, held, progress)
+    def slow(*given):  # type: ignore[no-untyped-def]
+        found = plain(*given)
         reading.set()
         assert go_on.wait(20)
         return found
@@ -244,8 +244,8 @@ def test_facts_that_change_while_an_import_is_read_are_held_against_it_again(
     """A second import of the same file comes in between: then nothing of the first is new."""
     plain, calls = imports.read_files, []
 
-    def meddling(files, held, progress=None):  # type: ignore[no-untyped-def]
-        found = plain(files, held, progress)
+    def meddling(*given):  # type: ignore[no-untyped-def]
+        found = plain(*given)
         calls.append(1)
         if len(calls) == 1:
             imports.import_files(demo, example("pennant-lamps"), at=NOW)

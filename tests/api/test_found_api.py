@@ -28,10 +28,20 @@ def preview(client: TestClient, name: str, raw: bytes, **settled: Any) -> Any:
     return got.json()
 
 
+def open_of(found: Any) -> list[str]:
+    return [
+        x["id"]
+        for file in found["found"]
+        for table in file["tables"]
+        for x in table["settings"]
+        if x["answer"] is None
+    ]
+
+
 def test_a_spreadsheet_is_settled_and_imported_to_a_review(client: TestClient) -> None:
     first = preview(client, "lanterns.xlsx", BOOK)
     assert first["token"] == ""
-    asked = [q["id"] for q in first["found"][0]["tables"][0]["questions"]]
+    asked = open_of(first)
     assert asked == ["0.0.payer", "0.currency", "0.unit"]
     answers = {"0.0.payer": "ELV/BRL", "0.unit": "million"}
     second = preview(client, "lanterns.xlsx", BOOK, answers=answers, payers=[NEW])
@@ -47,12 +57,14 @@ def test_a_spreadsheet_is_settled_and_imported_to_a_review(client: TestClient) -
     assert get(client, "/api/sources")[0]["file_name"] == "lanterns.xlsx"
 
 
-def test_mixed_signs_are_refused_with_the_line_named(client: TestClient) -> None:
+def test_mixed_signs_are_asked_with_the_line_named(client: TestClient) -> None:
     mixed = [["TRS", "TLL in millions"], *(r for r in WIDE if r[0] != "Capital expenditures")]
     mixed.append(["Capital expenditures", -50, 55, -60])
     found = preview(client, "TRS.xlsx", workbook({"TRS": mixed}))
-    assert found["refused"]
-    assert "capital expenditure is negative in 2 of 3 periods" in found["faults"][0]["expected"]
+    assert found["token"] == ""
+    assert open_of(found) == ["0.0.sign-6"]
+    told = preview(client, "TRS.xlsx", workbook({"TRS": mixed}), answers={"0.0.sign-6": "out"})
+    assert told["token"]
 
 
 def test_our_own_files_pass_as_they_are(client: TestClient) -> None:

@@ -85,7 +85,9 @@ def _cell(column: Column) -> Fits:
             return not held
         match column.type:
             case Type.NUMBER | Type.INTEGER:
-                return column.refuses(value) is None
+                # A negative cost was taken before the columns refused it.
+                size = abs(value) if column.scaled else value
+                return column.refuses(size) is None
             case Type.DATE:
                 return _day(value)
             case Type.CHOICE:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.exchange.columns import FORMATS, UNITS
+from hearth_yield.exchange.found.typed import as_typed
 from hearth_yield.exchange.package import PackageRead, read_typed
 from hearth_yield.store.database import Database
 from hearth_yield.store.held import HeldFacts
@@ -34,6 +35,7 @@ class Typed:
 
 
 def _read(typed: Typed, held: HeldFacts) -> PackageRead:
+    """Days may be typed as people write them, and days of publication left out."""
     for field, value, known in (
         ("table", typed.table, tuple(FORMATS)),
         ("unit", typed.unit, tuple(UNITS)),
@@ -43,7 +45,8 @@ def _read(typed: Typed, held: HeldFacts) -> PackageRead:
             raise InvalidInput(
                 f"“{value}” is no {field}", field=field, value=value, rule=", ".join(known)
             )
-    return read_typed(typed.table, typed.rows, unit=typed.unit, decimal=typed.decimal, held=held)
+    rows = as_typed(typed.table, typed.rows, held.year_ends)
+    return read_typed(typed.table, rows, unit=typed.unit, decimal=typed.decimal, held=held)
 
 
 def preview_entry(database: Database, typed: Typed) -> Preview:

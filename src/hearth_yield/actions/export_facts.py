@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from hearth_yield.core.errors import InvalidInput, NotFound
-from hearth_yield.exchange.writing import write_package
+from hearth_yield.exchange.writing import write_facts_book, write_package
 from hearth_yield.store import facts
 from hearth_yield.store.database import Database
 
@@ -25,9 +25,12 @@ def read_keys(words: Sequence[str]) -> list[tuple[str, str]] | None:
 
 
 def export_facts(
-    database: Database, payers: Sequence[tuple[str, str]] | None, *, name: str
+    database: Database, payers: Sequence[tuple[str, str]] | None, *, name: str, book: bool = False
 ) -> bytes:
-    """A zip that brings the same facts in again. Raises NotFound for a payer that is not held."""
+    """A zip that brings the same facts in again; book: a workbook that does.
+
+    Raises: NotFound for a payer that is not held; TooLarge for more rows than a sheet holds.
+    """
     with database.read() as connection:
         held = facts.known_payers(connection)
         for key in payers or ():
@@ -36,4 +39,4 @@ def export_facts(
                     f"no payer {key[1]} on {key[0]} is held", field="payer", value="/".join(key)
                 )
         records = facts.records_of(connection, payers)
-    return write_package(records, name)
+    return write_facts_book(records) if book else write_package(records, name)

@@ -11,15 +11,20 @@ from sqlalchemy import Connection
 
 from hearth_yield.core.errors import Conflict, RejectedImport
 from hearth_yield.exchange.faults import Fault
+from hearth_yield.exchange.found.profiles import ProfileTable
 from hearth_yield.exchange.package import PackageRead, read_files
 from hearth_yield.progress import Progress
+from hearth_yield.rows import Row, keys_of
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, revision
 from hearth_yield.store.held import HeldFacts
 
+from .keep_profile import keep_profile
+
 Files = Sequence[tuple[str, bytes]]
 ALL: Literal["all"] = "all"
 Accepted = Collection[int] | Literal["all"]
+PAYERS_SHOWN = 30
 UNDOABLE = ("import", "manual")
 
 
@@ -32,13 +37,27 @@ class Counts:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Preview:
-    """What an import would do, and everything wrong with it. refused: some fault is no warning."""
+    """What an import would do, and everything wrong with it. refused: some fault is no warning.
+    payers: whose facts are among them, by exchange, symbol and name, the first thirty."""
 
     file_name: str
     tables: Mapping[str, Counts]
     faults: Sequence[Fault]
     refused: bool
     held_already: str | None
+    payers: Sequence[tuple[str, str, str]] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FromFound:
+    """What files of the product's own were made of: the name and fingerprint of what was dropped,
+    where each line came from, and what was settled; profile: a name to keep that under."""
+
+    name: str
+    sha256: str
+    places: Mapping[str, Sequence[str]]
+    settled: Sequence[ProfileTable] = ()
+    profile: str | None = None
 
 
 def file_name_of(files: Files) -> str:
@@ -53,16 +72,17 @@ def fingerprint(files: Files) -> str:
     return digest.hexdigest()
 
 
-def preview_import(database: Database, files: Files, name: str | None = None) -> Preview:
-    """Read the files whole and hold them against what is stored; nothing is written. name: what the
-    import is called, where that is not its files' own."""
+def preview_import(database: Database, files: Files, origin: FromFound | None = None) -> Preview:
+    """Read the files whole and hold them against what is stored; nothing is written. origin: what
+    the files were made of."""
     with database.read() as connection:
-        reading = read_files(files, HeldFacts(connection))
-        already = sources.held_already(connection, fingerprint(files))
+        reading = read_files(files, HeldFacts(connection), places=origin.places if origin else {})
+        digest = origin.sha256 if origin else fingerprint(files)
+        already = sources.held_already(connection, digest)
         return preview_of(
             connection,
             reading,
-            name or file_name_of(files),
+            origin.name if origin else file_name_of(files),
             already["added_at"] if already else None,
         )
 
@@ -82,7 +102,22 @@ def preview_of(
         faults=reading.faults,
         refused=reading.refused,
         held_already=held_already,
+        payers=_payers_among(connection, records),
     )
+
+
+def _payers_among(
+    connection: Connection, records: Mapping[str, Sequence[Row]]
+) -> list[tuple[str, str, str]]:
+    """Payers by name, those that come in among them."""
+    keys: set[tuple[str, ...]] = set()
+    for table, rows in records.items():
+        if table not in ("series", "series_points", "slumps"):
+            keys.update(keys_of(rows, ("exchange", "symbol")))
+    names = {(e, s): name for e, s, name, *_ in facts.named_payers(connection)} if keys else {}
+    names |= {(r["exchange"], r["symbol"]): r["name"] for r in records.get("payers", ())}
+    found = sorted((names.get((e, s), s), e, s) for e, s in keys)
+    return [(e, s, name) for name, e, s in found[:PAYERS_SHOWN]]
 
 
 def import_files(
@@ -92,11 +127,11 @@ def import_files(
     at: str,
     accepted: Accepted = ALL,
     progress: Progress | None = None,
-    name: str | None = None,
+    origin: FromFound | None = None,
 ) -> int:
     """Write all of the files in one transaction, or nothing.
 
-    name: what the import is called, where that is not its files' own.
+    origin: what the files were made of; its profile is kept with them.
     accepted: places of the warnings a person accepted, or ALL.
     progress: called with table, rows done and rows in all; raising from it leaves nothing behind.
     Returns: the id of the new source.
@@ -104,11 +139,21 @@ def import_files(
     in the files is new.
     """
     source = NewSource(
-        kind="import", file_name=name or file_name_of(files), sha256=fingerprint(files), at=at
+        kind="import",
+        file_name=origin.name if origin else file_name_of(files),
+        sha256=origin.sha256 if origin else fingerprint(files),
+        at=at,
     )
-    return keep(
-        database, lambda held: read_files(files, held, progress), source, accepted, progress
-    )
+    places = origin.places if origin else {}
+
+    def read(held: HeldFacts) -> PackageRead:
+        return read_files(files, held, progress, places)
+
+    def keep_how(connection: Connection) -> None:
+        if origin and origin.profile:
+            keep_profile(connection, origin.profile, origin.settled, at=at)
+
+    return keep(database, read, source, accepted, progress, keep_how)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -129,11 +174,13 @@ def keep(
     source: NewSource,
     accepted: Accepted,
     progress: Progress | None = None,
+    with_it: Callable[[Connection], None] = lambda _: None,
 ) -> int:
     """Write a reading under a new source, with the warnings that were accepted. Returns its id.
 
     It is read, checked and planned before the lock is taken, so that others write meanwhile; where
-    the facts have changed by then, once more, and in the end under the lock.
+    the facts have changed by then, once more, and in the end under the lock. with_it: what else is
+    written in the same transaction.
 
     Raises: RejectedImport, Conflict, as `import_files` does.
     """
@@ -143,9 +190,11 @@ def keep(
             reading, changes = _planned(connection, read, source, accepted)
         with database.write() as connection:
             if revision(connection) == at:
+                with_it(connection)
                 return _apply(connection, reading, changes, source, progress)
     with database.write() as connection:
         reading, changes = _planned(connection, read, source, accepted)
+        with_it(connection)
         return _apply(connection, reading, changes, source, progress)
 
 

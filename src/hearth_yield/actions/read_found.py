@@ -8,35 +8,45 @@ import io
 import zipfile
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import date
 
-from hearth_yield.core.errors import TooLarge
+from hearth_yield.core.errors import NotFound, TooLarge
 from hearth_yield.exchange.columns import FORMATS, recognise
-from hearth_yield.exchange.found.reading import FoundFile, as_files, read_found
+from hearth_yield.exchange.found.payers import Known, Payers
+from hearth_yield.exchange.found.reading import (
+    Around,
+    FoundFile,
+    as_files,
+    profile_tables,
+    read_found,
+)
 from hearth_yield.exchange.found.sheets import OLD_WORKBOOK
-from hearth_yield.exchange.found.understand import Known
 from hearth_yield.exchange.package import MAX_UPLOAD
 from hearth_yield.store import facts
 from hearth_yield.store.database import Database
 
-Files = Sequence[tuple[str, bytes]]
+from .import_files import Files, FromFound, file_name_of, fingerprint
+from .keep_profile import profiles_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Settled:
     """What a person settled of files: answers by question, and payers made on the spot, as rows of
-    the payers table."""
+    the payers table. profile: by which to read them, by name."""
 
     answers: Mapping[str, str] = field(default_factory=dict)
     payers: Sequence[Mapping[str, str]] = ()
+    profile: str | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Understood:
     """found: of each file that is none of the product's own; files: to be imported, none while
-    something is open or wrong."""
+    something is open or wrong; origin: what they were made of, where some were made."""
 
     found: Sequence[FoundFile]
     files: Files
+    origin: FromFound | None = None
 
     @property
     def waiting(self) -> bool:
@@ -49,15 +59,18 @@ class Understood:
     def wrong(self) -> list[tuple[str, str]]:
         """File and what in it is no value."""
         return [
-            (f.name, text)
+            (f"{f.name}, {t.sheet.name}" if len(f.tables) > 1 else f.name, text)
             for f in self.found
-            for made in (f.made or {}).values()
+            for t in f.tables
+            if (made := (f.made or {}).get(t.id))
             for text in made.wrong
         ]
 
 
-def understand_files(database: Database, files: Files, settled: Settled) -> Understood:
-    """Files of the product's own pass as they are. Raises TooLarge."""
+def understand_files(
+    database: Database, files: Files, settled: Settled, *, today: date
+) -> Understood:
+    """Files of the product's own pass as they are. Raises TooLarge, NotFound (a profile)."""
     size = sum(len(raw) for _, raw in files)
     if size > MAX_UPLOAD:
         raise TooLarge(
@@ -70,10 +83,40 @@ def understand_files(database: Database, files: Files, settled: Settled) -> Unde
     others = [(name, raw) for name, raw in files if not is_own(name, raw)]
     if not others:
         return Understood(found=(), files=files)
+    answers = dict(settled.answers)
+    if settled.profile:
+        answers["profile"] = settled.profile
+    found = read_found(others, _around(database, settled, today), answers)
+    raws = dict(others)
+    # What cannot be read as a person's table either is told as the faults of one of ours.
+    strict = [f.name for f in found if f.unreadable and not is_workbook(raws[f.name])]
+    own += [(name, raws[name]) for name in strict]
+    found = [f for f in found if f.name not in strict]
+    understood = Understood(found=found, files=())
+    if understood.waiting or understood.wrong:
+        return understood
+    made = as_files(found, settled.payers)
+    origin = FromFound(
+        name=file_name_of(files),
+        sha256=fingerprint(files),
+        places={f.name: f.places for f in made},
+        settled=profile_tables(found),
+    )
+    all_files = [*own, *((f.name, f.raw) for f in made)]
+    return Understood(found=found, files=all_files, origin=origin if made else None)
+
+
+def _around(database: Database, settled: Settled, today: date) -> Around:
     with database.read() as connection:
-        held = facts.named_payers(connection)
-    payers = [Known(*row) for row in held]
-    payers += [
+        profiles = profiles_of(connection)
+    if settled.profile and settled.profile not in {p.name for p in profiles}:
+        raise NotFound(
+            "there is no such import profile",
+            field="profile",
+            value=settled.profile,
+            rule=", ".join(p.name for p in profiles) or "none is kept yet",
+        )
+    payers = [
         Known(
             p["exchange"],
             p["symbol"],
@@ -83,16 +126,23 @@ def understand_files(database: Database, files: Files, settled: Settled) -> Unde
         )
         for p in settled.payers
     ]
-    found = read_found(others, payers, settled.answers)
-    raws = dict(others)
-    # What cannot be read as a person's table either is told as the faults of one of ours.
-    strict = [f.name for f in found if f.unreadable and not is_workbook(raws[f.name])]
-    own += [(name, raws[name]) for name in strict]
-    found = [f for f in found if f.name not in strict]
-    made = Understood(found=found, files=())
-    if made.waiting or made.wrong:
-        return made
-    return Understood(found=found, files=[*own, *as_files(found, settled.payers)])
+
+    def paid_years(key: str) -> frozenset[int]:
+        exchange, _, symbol = key.partition("/")
+        with database.read() as connection:
+            return facts.paid_years(connection, exchange, symbol)
+
+    known = known_payers(database).known
+    return Around(
+        payers=Payers([*known, *payers]), today=today, profiles=profiles, paid_years=paid_years
+    )
+
+
+def known_payers(database: Database, only: str = "") -> Payers:
+    """The payers that are stored. only: one of them, by EXCHANGE/SYMBOL."""
+    with database.read() as connection:
+        known = [Known(*row) for row in facts.named_payers(connection)]
+    return Payers([p for p in known if only in ("", p.key)])
 
 
 def is_workbook(raw: bytes) -> bool:

@@ -49,6 +49,12 @@ def find_names(database: Database, words: str, limit: int) -> Sequence[PayerName
         return payer_files.find_names(connection, words, limit)
 
 
+def usual_payer(database: Database) -> Mapping[str, str]:
+    """The exchange, country and currency that most payers have together; empty without any."""
+    with database.read() as connection:
+        return coverage.usual_payer(connection)
+
+
 def held_of_payers(database: Database, words: str, first: int, size: int) -> Held[Coverage]:
     """A window of the payers that hold every word, by name."""
     with database.read() as connection:

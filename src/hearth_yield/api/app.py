@@ -26,6 +26,7 @@ from . import (
     held,
     home,
     house_rules,
+    import_profiles,
     look_back,
     path,
     payers,
@@ -37,6 +38,7 @@ from . import (
     sources,
     strain,
     trials,
+    typed,
 )
 from .context import Context
 from .describe import described
@@ -78,10 +80,12 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
         estimates,
         price,
         trials,
+        typed,
         path,
         cases,
         peers,
         entries,
+        import_profiles,
         breadth,
         catalogue,
         payers,

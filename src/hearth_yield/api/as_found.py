@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions.read_found import Understood
+from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.found.headings import synonyms
-from hearth_yield.exchange.found.understand import Found, Question
+from hearth_yield.exchange.found.made import Made
+from hearth_yield.exchange.found.settings import Setting
+from hearth_yield.exchange.found.sheets import Cell
+from hearth_yield.exchange.found.table import Found
+from hearth_yield.exchange.found.tables import KINDS
+from hearth_yield.exchange.found.units import FACTOR
 
 from . import schemas as s
 
@@ -29,22 +36,30 @@ class NewPayerIn(BaseModel):
 
 
 class SettledIn(BaseModel):
-    """answers: by question; payers: made on the spot, as rows of the payers table."""
+    """answers: by question; payers: made on the spot, as rows of the payers table; profile: the
+    import profile to read by, "none" for not any."""
 
     answers: Annotated[dict[Text, Text], Field(max_length=2000)] = {}
-    payers: Annotated[list[NewPayerIn], Field(max_length=50)] = []
+    payers: Annotated[list[NewPayerIn], Field(max_length=200)] = []
+    profile: Text = ""
 
 
 def found_out(understood: Understood) -> list[s.FoundFileOut]:
-    """Each file with its tables; ids of questions are told apart by the file's place."""
-    return [
-        s.FoundFileOut(
-            name=file.name,
-            unreadable=file.unreadable,
-            tables=[_table(n, t, (file.made or {}).get(t.id)) for t in file.tables],
+    """Each file with its tables; ids of questions are told apart by the file's place. What is asked
+    of several tables alike is asked once."""
+    found = []
+    for n, file in enumerate(understood.found):
+        asked: set[str] = set()
+        found.append(
+            s.FoundFileOut(
+                name=file.name,
+                unreadable=file.unreadable,
+                own=[f"{sheet}: {len(made.rows):,} rows" for sheet, made in file.own.items()],
+                left_out=list(file.left_out),
+                tables=[_table(n, t, (file.made or {}).get(t.id), asked) for t in file.tables],
+            )
         )
-        for n, file in enumerate(understood.found)
-    ]
+    return found
 
 
 def waiting_out(understood: Understood, name: str) -> s.PreviewOut:
@@ -67,17 +82,21 @@ def waiting_out(understood: Understood, name: str) -> s.PreviewOut:
     )
 
 
-def _table(n: int, table: Found, made: object) -> s.FoundTableOut:
+def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundTableOut:
     first = max(0, table.head - 2)
     rows = table.sheet.rows[first : first + SHOWN_ROWS]
+    settings = [x for x in table.settings if not (x.open and x.id in asked)]
+    asked |= {x.id for x in table.settings if x.open}
     return s.FoundTableOut(
         id=f"{n}.{table.id}",
         sheet=table.sheet.name,
         kind=table.kind,
-        across=table.across,
+        kinds=list(KINDS) if table.lie == "down" else [table.kind],
+        lie=table.lie,
         payer=table.payer,
-        currency=table.currency,
-        unit=table.unit,
+        payer_name=table.payer_name,
+        profile=table.profile,
+        skipped=table.skipped,
         lines=[
             s.FoundLineOut(
                 id=f"{n}.{table.id}.line.{x.place}", heading=x.heading, target=x.target, sure=x.sure
@@ -88,21 +107,64 @@ def _table(n: int, table: Found, made: object) -> s.FoundTableOut:
         periods=[
             f"{label} → {p.span.value} to {p.end.isoformat()}" for _, label, p in table.periods
         ],
-        questions=[_question(n, q) for q in table.questions],
-        rows=len(getattr(made, "rows", ())),
-        notes=list(getattr(made, "notes", ())),
-        left_out=list(getattr(made, "left_out", ()))[:40],
-        cells=[["" if c is None else str(c)[:60] for c in r[:SHOWN_COLUMNS]] for r in rows],
+        settings=[_setting(n, x) for x in settings],
+        rows=Counter(r.table for r in made.rows) if made else {},
+        notes=list(made.notes) if made else [],
+        left_out=list(made.left_out[:40]) if made else [],
+        cells=[["" if c is None else _shown(c) for c in r[:SHOWN_COLUMNS]] for r in rows],
+        first_row=first + 1,
     )
 
 
-def _question(n: int, q: Question) -> s.FoundQuestionOut:
-    kind: Literal["payer", "choice", "text"] = (
-        "payer" if q.id.endswith("payer") else "choice" if q.options else "text"
+def _shown(cell: Cell) -> str:
+    """A cell as a spreadsheet shows it."""
+    return f"{cell:.12g}" if isinstance(cell, float) else str(cell)[:60]
+
+
+KIND_OF_SETTING: dict[str, Literal["payer", "days"]] = {
+    "payer": "payer",
+    "after_year": "days",
+    "after_quarter": "days",
+}
+
+
+def _setting(n: int, x: Setting) -> s.FoundSettingOut:
+    name = x.id.rsplit(".", 1)[-1]
+    return s.FoundSettingOut(
+        id=f"{n}.{x.id}",
+        asks=x.asks,
+        kind=KIND_OF_SETTING.get(name) or ("choice" if x.options else "text"),
+        options=[s.FoundOptionOut(value=v, name=t) for v, t in x.options],
+        answer=x.answer,
+        asked=x.asked,
+        guess=x.guess,
     )
-    return s.FoundQuestionOut(
-        id=f"{n}.{q.id}",
-        asks=q.asks,
-        kind=kind,
-        options=[s.FoundOptionOut(value=v, name=t) for v, t in q.options],
-    )
+
+
+MENDS = {"shares": "Read share counts in {}", "per_share": "Read the amounts as hundredths"}
+WORDS = {"1": "single units", "thousand": "thousands", "million": "millions"}
+
+
+def with_mend(out: s.FaultOut, fault: Fault, understood: Understood) -> s.FaultOut:
+    """A warning of a likely slip with the setting that would mend it, where the slip is one of how
+    a table was read."""
+    if fault.slip is None:
+        return out
+    what, _, factor = fault.slip.partition(":")
+    for n, file in enumerate(understood.found):
+        for table in file.tables:
+            now = table.answer(what)
+            if not now or table.skipped or (table.payer or fault.of) != fault.of:
+                continue
+            value = _factored(now, float(factor)) if what == "shares" else "0.01"
+            if value is not None and value != now:
+                id = f"{n}.{table.id}.{what}"
+                name = MENDS[what].format(WORDS.get(value, ""))
+                return out.model_copy(update={"mend": s.MendOut(id=id, value=value, name=name)})
+    return out
+
+
+def _factored(unit: str, factor: float) -> str | None:
+    """The unit so many times as large."""
+    size = FACTOR[unit] * factor
+    return next((name for name, f in FACTOR.items() if f == size), None)

@@ -14,6 +14,7 @@ from fastapi import Depends, Path, Query, Request
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions.ensure_measures import ensure_measures
+from hearth_yield.actions.import_files import FromFound
 from hearth_yield.actions.look_back import look_back
 from hearth_yield.actions.measure_breadth import measure_breadth
 from hearth_yield.actions.review_cache import ReviewCache
@@ -37,21 +38,21 @@ class Pending:
     stays good until the import is in, so that a failed or lost commit can be sent again."""
 
     def __init__(self) -> None:
-        self._held: OrderedDict[str, tuple[Files, str | None]] = OrderedDict()
+        self._held: OrderedDict[str, tuple[Files, FromFound | None]] = OrderedDict()
         self._jobs: dict[str, Job] = {}
         self._lock = threading.Lock()
 
-    def keep(self, files: Files, name: str | None = None) -> str:
-        """name: what the import is called, where that is not its files' own."""
+    def keep(self, files: Files, origin: FromFound | None = None) -> str:
+        """origin: what the files were made of."""
         token = secrets.token_urlsafe(16)
         with self._lock:
-            self._held[token] = (files, name)
+            self._held[token] = (files, origin)
             while len(self._held) > MAX_PENDING:
                 gone, _ = self._held.popitem(last=False)
                 self._jobs.pop(gone, None)
         return token
 
-    def commit(self, token: str, start: Callable[[Files, str | None], Job]) -> Job:
+    def commit(self, token: str, start: Callable[[Files, FromFound | None], Job]) -> Job:
         """The task that commits an upload: one that runs or is done is not started again."""
         with self._lock:
             job = self._jobs.get(token)

@@ -84,6 +84,14 @@ class StatusOut(BaseModel):
     version: str
 
 
+class MendOut(BaseModel):
+    """What would mend a likely slip: the setting to change, and to what."""
+
+    id: str
+    value: str
+    name: str
+
+
 class FaultOut(BaseModel):
     model_config = ConfigDict(from_attributes=True)
 
@@ -93,6 +101,7 @@ class FaultOut(BaseModel):
     value: str | None
     expected: str
     warning: bool
+    mend: MendOut | None = None
 
 
 class CountsOut(BaseModel):
@@ -107,13 +116,18 @@ class FoundOptionOut(BaseModel):
     name: str
 
 
-class FoundQuestionOut(BaseModel):
-    """Something that a file does not say. kind: a payer, one of several, or a text."""
+class FoundSettingOut(BaseModel):
+    """One thing that decides how a table is read. kind: a payer, one of several, a text or a
+    number of days. answer: null is open. asked: the file does not say it itself. guess: a text to
+    begin from."""
 
     id: str
     asks: str
-    kind: Literal["payer", "choice", "text"]
+    kind: Literal["payer", "choice", "text", "days"]
     options: list[FoundOptionOut]
+    answer: str | None
+    asked: bool
+    guess: str
 
 
 class FoundLineOut(BaseModel):
@@ -126,37 +140,51 @@ class FoundLineOut(BaseModel):
 
 
 class FoundTableOut(BaseModel):
-    """One table of a sheet as it was understood. targets: what a line may be taken for; rows: how
-    many it gives; cells: its first ones as they stand."""
+    """One table of a sheet as it was understood. kinds: what it may be taken for, and targets what
+    a line may; profile: by which it was read; rows: how many it gives, by table; cells: its first
+    ones as they stand, from `first_row` of the sheet."""
 
     id: str
     sheet: str
     kind: str
-    across: bool
+    kinds: list[str]
+    lie: Literal["across", "down", "wide"]
     payer: str | None
-    currency: str | None
-    unit: str | None
+    payer_name: str | None
+    profile: str | None
+    skipped: bool
     lines: list[FoundLineOut]
     targets: list[str]
     periods: list[str]
-    questions: list[FoundQuestionOut]
-    rows: int
+    settings: list[FoundSettingOut]
+    rows: dict[str, int]
     notes: list[str]
     left_out: list[str]
     cells: list[list[str]]
+    first_row: int
 
 
 class FoundFileOut(BaseModel):
-    """unreadable: why it gives nothing."""
+    """unreadable: why it gives nothing. own: sheets that are tables of the product's own and are
+    read as they are; left_out: sheets that are not read, each with why."""
 
     name: str
     unreadable: str | None
+    own: list[str]
+    left_out: list[str]
     tables: list[FoundTableOut]
+
+
+class NamedPayerOut(BaseModel):
+    exchange: str
+    symbol: str
+    name: str
 
 
 class PreviewOut(BaseModel):
     """token commits exactly the bytes that were previewed; empty while something is open. found:
-    what was understood of files that are none of the product's own."""
+    what was understood of files that are none of the product's own. payers: those whose facts are
+    among them, the first thirty."""
 
     token: str
     file_name: str
@@ -165,13 +193,16 @@ class PreviewOut(BaseModel):
     refused: bool
     held_already: str | None
     found: list[FoundFileOut] = []
+    payers: list[NamedPayerOut] = []
 
 
 class CommitIn(BaseModel):
-    """accepted: places of the preview's warnings that are accepted."""
+    """accepted: places of the preview's warnings that are accepted. profile: a name to keep what
+    was settled under, for the next files of the sort."""
 
     token: str
     accepted: list[int] = []
+    profile: Annotated[str, Field(max_length=200)] = ""
 
 
 class JobOut(BaseModel):

@@ -3,23 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated
+from dataclasses import replace
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, ValidationError
 
 from hearth_yield.actions import back_up as backups
-from hearth_yield.actions import enter_facts as entries
 from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
 from hearth_yield.actions import show_held
+from hearth_yield.actions.import_files import FromFound
+from hearth_yield.actions.keep_profile import named
 from hearth_yield.actions.read_found import Settled, understand_files
-from hearth_yield.core.errors import InvalidInput, TooLarge
+from hearth_yield.core.errors import InvalidInput, NotFound, TooLarge
+from hearth_yield.exchange.found.templates import TEMPLATES, template_book, template_csv
 from hearth_yield.exchange.package import MAX_UPLOAD
 from hearth_yield.progress import Progress
 
 from . import schemas as s
-from .as_found import SettledIn, found_out, waiting_out
+from .as_found import SettledIn, found_out, waiting_out, with_mend
 from .context import Context, Files, Here, Id, Moment, When
 from .jobs import Job
 
@@ -35,24 +38,34 @@ def list_sources(here: Here) -> list[s.SourceOut]:
     return sources_of(here)
 
 
-def _package(here: Context, when: Moment, payers: Sequence[str]) -> Response:
+ExportForm = Literal["zip", "xlsx"]
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+def _package(
+    here: Context, when: Moment, payers: Sequence[str], form: ExportForm = "zip"
+) -> Response:
     keys = exports.read_keys(payers)
     name = f"{keys[0][1].lower()}" if keys and len(keys) == 1 else "hearth-yield"
     safe = "".join(c for c in name if c.isascii() and (c.isalnum() or c == "-")) or "payers"
     file = f"{safe}-{when.today.isoformat()}"
     return Response(
-        exports.export_facts(here.database, keys, name=file),
-        media_type="application/zip",
-        headers={"content-disposition": f'attachment; filename="{file}.zip"'},
+        exports.export_facts(here.database, keys, name=file, book=form == "xlsx"),
+        media_type=XLSX if form == "xlsx" else "application/zip",
+        headers={"content-disposition": f'attachment; filename="{file}.{form}"'},
     )
 
 
 @router.get("/export", response_class=Response)
 def export(
-    here: Here, when: When, payer: Annotated[list[str] | None, Query(max_length=100)] = None
+    here: Here,
+    when: When,
+    payer: Annotated[list[str] | None, Query(max_length=100)] = None,
+    form: ExportForm = "zip",
 ) -> Response:
-    """A Data Package of the facts held. payer: EXCHANGE/SYMBOL, once for each; none: all."""
-    return _package(here, when, payer or ())
+    """A Data Package of the facts held, or a workbook with a sheet for each table. payer:
+    EXCHANGE/SYMBOL, once for each; none: all."""
+    return _package(here, when, payer or (), form)
 
 
 @router.post("/export", response_class=Response)
@@ -101,7 +114,7 @@ def _read_uploads(files: list[UploadFile], most: int = MAX_UPLOAD) -> list[tuple
     return dropped
 
 
-def _preview_out(found: imports.Preview, token: str) -> s.PreviewOut:
+def preview_out(found: imports.Preview, token: str) -> s.PreviewOut:
     return s.PreviewOut(
         token=token,
         file_name=found.file_name,
@@ -112,26 +125,33 @@ def _preview_out(found: imports.Preview, token: str) -> s.PreviewOut:
         faults=[s.FaultOut.model_validate(f) for f in found.faults],
         refused=found.refused,
         held_already=found.held_already,
+        payers=[
+            s.NamedPayerOut(exchange=e, symbol=symbol, name=name)
+            for e, symbol, name in found.payers
+        ],
     )
 
 
 @router.post("/imports/preview", responses={413: {"model": s.Problem}})
 def preview(
     here: Here,
+    when: When,
     files: Annotated[list[UploadFile], File()],
     settled: Annotated[str, Form(max_length=200_000)] = "",
 ) -> s.PreviewOut:
     """Files of the product's own, and tables as people have them. settled: what was answered of
     those, as JSON (`SettledIn`)."""
     dropped = _read_uploads(files)
-    understood = understand_files(here.database, dropped, _settled(settled))
-    name = imports.file_name_of(dropped)
+    understood = understand_files(here.database, dropped, _settled(settled), today=when.today)
     if understood.found and not understood.files:
-        return waiting_out(understood, name)
-    called = name if understood.found else None
-    found = imports.preview_import(here.database, understood.files, called)
-    token = here.pending.keep(understood.files, called)
-    return _preview_out(found, token).model_copy(update={"found": found_out(understood)})
+        return waiting_out(understood, imports.file_name_of(dropped))
+    found = imports.preview_import(here.database, understood.files, understood.origin)
+    token = here.pending.keep(understood.files, understood.origin)
+    out = preview_out(found, token)
+    mended = [
+        with_mend(f, told, understood) for f, told in zip(out.faults, found.faults, strict=True)
+    ]
+    return out.model_copy(update={"found": found_out(understood), "faults": mended})
 
 
 def _settled(text: str) -> Settled:
@@ -145,12 +165,15 @@ def _settled(text: str) -> Settled:
             rule=str(error.errors()[0]["msg"])[:200],
         ) from error
     payers = [{k: str(v) for k, v in p.model_dump().items()} for p in held.payers]
-    return Settled(answers=held.answers, payers=payers)
+    return Settled(answers=held.answers, payers=payers, profile=held.profile or None)
 
 
 @router.post("/imports", status_code=202)
 def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
-    def start(files: Files, name: str | None) -> Job:
+    def start(files: Files, origin: FromFound | None) -> Job:
+        if origin and asked.profile:
+            origin = replace(origin, profile=named(asked.profile))
+
         def task(progress: Progress) -> int:
             return imports.import_files(
                 here.database,
@@ -158,7 +181,7 @@ def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
                 at=here.now(),
                 accepted=frozenset(asked.accepted),
                 progress=progress,
-                name=name,
+                origin=origin,
             )
 
         return here.jobs.start(task)
@@ -193,32 +216,41 @@ def report(here: Here, id: Id) -> ReportOut:
     return ReportOut(rows=dict(found.rows), warnings=[WarningOut(**w) for w in found.warnings])
 
 
-class EntryIn(BaseModel):
-    """Rows as typed: cells by column, as text. unit: what money is counted in. accepted: places of
-    the warnings that are accepted."""
+class TemplateOut(BaseModel):
+    """rows: its cells, as they are shown."""
 
-    table: str
-    rows: Annotated[list[dict[str, str]], Field(min_length=1, max_length=2000)]
-    unit: str = "1"
-    decimal: str = "."
-    accepted: list[int] = []
-
-    def typed(self) -> entries.Typed:
-        return entries.Typed(table=self.table, rows=self.rows, unit=self.unit, decimal=self.decimal)
+    id: str
+    name: str
+    rows: list[list[str]]
+    note: str
 
 
-class EnteredOut(BaseModel):
-    source: int
+@router.get("/templates")
+def templates() -> list[TemplateOut]:
+    """What a file may look like, by example."""
+    return [
+        TemplateOut(
+            id=t.id,
+            name=t.name,
+            rows=[["" if c is None else str(c) for c in row] for row in t.rows],
+            note=t.note,
+        )
+        for t in TEMPLATES
+    ]
 
 
-@router.post("/entries/preview")
-def preview_entry(here: Here, typed: EntryIn) -> s.PreviewOut:
-    return _preview_out(entries.preview_entry(here.database, typed.typed()), "")
+@router.get("/templates/all.xlsx", response_class=Response)
+def template_workbook() -> Response:
+    """All templates, a sheet each."""
+    headers = {"content-disposition": 'attachment; filename="templates.xlsx"'}
+    return Response(template_book(), media_type=XLSX, headers=headers)
 
 
-@router.post("/entries", status_code=201, responses={409: {"model": s.Problem}})
-def enter(here: Here, typed: EntryIn) -> EnteredOut:
-    id = entries.enter_facts(
-        here.database, typed.typed(), at=here.now(), accepted=frozenset(typed.accepted)
-    )
-    return EnteredOut(source=id)
+@router.get("/templates/{id}.csv", response_class=Response)
+def template(id: str) -> Response:
+    found = next((t for t in TEMPLATES if t.id == id), None)
+    if found is None:
+        known = ", ".join(t.id for t in TEMPLATES)
+        raise NotFound("there is no such template", field="id", value=id, rule=known)
+    headers = {"content-disposition": f'attachment; filename="{found.id}.csv"'}
+    return Response(template_csv(found), media_type="text/csv", headers=headers)

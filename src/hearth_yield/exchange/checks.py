@@ -14,6 +14,7 @@ from typing import Any, Protocol
 
 from hearth_yield.rows import Row, keys_of
 
+from .slips import warn_of_slips
 from .table import Table
 
 BALANCE_TOLERANCE = 0.005
@@ -103,6 +104,7 @@ def check(tables: Sequence[Table], held: Held) -> None:
                 _notes(table)
             case "slumps":
                 _in_order(table, "begins", "ends")
+    warn_of_slips(tables, held)
 
 
 _payer: Callable[[Row], Key] = itemgetter("exchange", "symbol")

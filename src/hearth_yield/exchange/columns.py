@@ -14,6 +14,8 @@ from hearth_yield.core.facts.records import (
     NoticeKind,
 )
 from hearth_yield.core.facts.statements import (
+    HOLDING_LINES,
+    OUTFLOW_LINES,
     PER_SHARE_LINES,
     RATIO_LINES,
     SHARE_LINES,
@@ -47,7 +49,8 @@ UNTOLD = 1e9
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Column:
     """scaled: money in the unit the file names. positive, low, high: what a number must be; most:
-    what its size must not exceed, in single units. without: characters that a text must not hold.
+    what its size must not exceed, in single units. outflow: what goes out, as a positive amount.
+    without: characters that a text must not hold.
     """
 
     name: str
@@ -60,6 +63,7 @@ class Column:
     high: float | None = None
     most: float = MOST_MONEY
     scaled: bool = False
+    outflow: bool = False
     without: str = ""
 
     def refuses(self, value: float) -> str | None:
@@ -93,11 +97,13 @@ class Column:
         kind = "a whole number" if self.type is Type.INTEGER else "a number"
         if self.positive:
             return f"{kind} above 0"
+        if self.outflow:
+            return f"{kind}, 0 or more: a cost or an outflow is written as a positive amount"
         if self.low is not None and self.high is not None:
             if self.high >= UNTOLD:
                 return f"{kind}, 0 or more" if self.low == 0 else kind
             return f"{kind} from {self.low:g} to {self.high:g}"
-        return kind
+        return f"{kind}, 0 or more" if self.low == 0 else kind
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,6 +158,8 @@ def _line(name: str) -> Column:
         name=name,
         type=Type.NUMBER,
         positive=name in SHARE_LINES,
+        low=0 if name in OUTFLOW_LINES | HOLDING_LINES else None,
+        outflow=name in OUTFLOW_LINES,
         scaled=name not in UNSCALED_LINES,
         most=MOST_A_SHARE if name in PER_SHARE_LINES else most,
     )
@@ -208,6 +216,7 @@ FORMATS: dict[str, Format] = {
                 _whole("payments_per_year", 1, 12),
                 _share("credited_fraction"),
                 _share("credit_tax_rate"),
+                Column(name="assumed", type=Type.CHOICE, choices=("ex_date",)),
             ),
             key=("exchange", "symbol", "ex_date", "kind"),
         ),
@@ -246,6 +255,7 @@ FORMATS: dict[str, Format] = {
                 _date("published_on", required=True),
                 _CURRENCY,
                 Column(name="unit", type=Type.CHOICE, choices=tuple(UNITS)),
+                Column(name="assumed", type=Type.CHOICE, choices=("published_on",)),
                 *(_line(name) for name in STATEMENT_LINES),
             ),
             key=("exchange", "symbol", "period_end", "span", "published_on"),

@@ -16,7 +16,8 @@ COUNTED = 200_000
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fault:
-    """One thing wrong with a file. A warning does not stop the import."""
+    """One thing wrong with a file. A warning does not stop the import. slip: what a likely slip
+    would be mended by, as "shares:1000"; of: whose row it is, as EXCHANGE/SYMBOL."""
 
     file: str
     line: int | None
@@ -24,6 +25,8 @@ class Fault:
     value: str | None
     expected: str
     warning: bool = False
+    slip: str | None = None
+    of: str | None = None
 
 
 Cause = tuple[bool, str]
@@ -46,6 +49,8 @@ class Faults:
         *,
         warning: bool = False,
         cause: str = "",
+        slip: str | None = None,
+        of: str | None = None,
     ) -> None:
         """cause: what faults of a kind share, where what is expected differs from one to the
         next."""
@@ -63,6 +68,8 @@ class Faults:
                 value=shown,
                 expected=expected[:500],
                 warning=warning,
+                slip=slip,
+                of=of,
             )
         )
 

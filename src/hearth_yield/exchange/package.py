@@ -7,7 +7,7 @@ import json
 import zipfile
 import zlib
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import PurePosixPath
 from typing import Annotated, Any, Literal
 
@@ -31,6 +31,7 @@ MAX_DESCRIPTOR = 2 * 1024 * 1024
 MAX_FIELDS = 1000
 MAX_TOTAL_ROWS = 5_000_000
 PIECE = 1024 * 1024
+NOWHERE: Mapping[str, Sequence[str]] = {}
 METHODS = {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}
 """How a member may be packed: the others cannot be expanded piece by piece."""
 _TORN = (
@@ -131,12 +132,16 @@ class PackageRead:
 
 
 def read_files(
-    files: Sequence[tuple[str, bytes]], held: Held, progress: Progress | None = None
+    files: Sequence[tuple[str, bytes]],
+    held: Held,
+    progress: Progress | None = None,
+    places: Mapping[str, Sequence[str]] = NOWHERE,
 ) -> PackageRead:
     """Read dropped files whole and run every check.
 
     files: (name, bytes) of CSVs and zips. held: what is stored already. progress: called with
-    step, tables read and tables in all; raising from it stops.
+    step, tables read and tables in all; raising from it stops. places: of files that were made of
+    others, where each line from the second on came from.
     Raises: TooLarge for an upload, a zip or a table beyond its bounds.
     """
     reading = PackageRead()
@@ -163,7 +168,16 @@ def read_files(
     if not reading.tables and not reading.loose:
         reading.fault(files[0][0] if files else "", "at least one CSV table")
     _check(reading, held)
+    reading.faults = [_placed(f, places) for f in reading.faults]
     return reading
+
+
+def _placed(fault: Fault, places: Mapping[str, Sequence[str]]) -> Fault:
+    """A fault by the place that a person knows."""
+    of = places.get(fault.file)
+    if of is None or fault.line is None or not 2 <= fault.line < len(of) + 2:
+        return fault
+    return replace(fault, file=of[fault.line - 2], line=None)
 
 
 def read_typed(

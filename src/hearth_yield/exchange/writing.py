@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
+from .book import write_book
 from .columns import FORMATS, Column, Format, Type
 
 FORMULA_STARTS = ("=", "+", "-", "@", "'", "\t", "\r")
@@ -38,6 +39,17 @@ def write_package(records: Records, name: str) -> bytes:
         for format_name, rows in tables.items():
             _add(archive, f"{format_name}.csv", _csv(used[format_name], rows))
     return out.getvalue()
+
+
+def write_facts_book(records: Records) -> bytes:
+    """The same tables as a workbook, a sheet each. Raises TooLarge."""
+    sheets: dict[str, list[list[object]]] = {}
+    for name, format in FORMATS.items():
+        rows = _of_format(name, records)
+        if rows:
+            columns = [c.name for c in _used(format, rows)]
+            sheets[name] = [list(columns), *([r.get(c) for c in columns] for r in rows)]
+    return write_book(sheets or {"empty": []})
 
 
 def _add(archive: zipfile.ZipFile, name: str, text: str) -> None:

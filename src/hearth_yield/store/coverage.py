@@ -235,3 +235,16 @@ def _price_gaps(connection: Connection, ids: Sequence[int]) -> dict[int, int]:
         select(gaps.c.payer_id, cast(func.max(gaps.c.gap), Integer)).group_by(gaps.c.payer_id)
     )
     return {id: gap or 0 for id, gap in rows}
+
+
+def usual_payer(connection: Connection) -> dict[str, str]:
+    """The exchange, country and currency that most payers have together; empty without any."""
+    p = t.payer.c
+    query = (
+        select(p.exchange, p.country, p.currency)
+        .group_by(p.exchange, p.country, p.currency)
+        .order_by(func.count().desc(), p.exchange)
+        .limit(1)
+    )
+    row = connection.execute(query).mappings().first()
+    return dict(row) if row else {}

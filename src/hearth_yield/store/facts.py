@@ -118,6 +118,18 @@ def named_payers(connection: Connection) -> list[tuple[str, str, str, str, int]]
     return [tuple(row) for row in connection.execute(query)]
 
 
+def paid_years(connection: Connection, exchange: str, symbol: str) -> frozenset[int]:
+    """Calendar years in which regular dividends of a payer are held, each on its own day."""
+    p, d = t.payer.c, t.dividend.c
+    days = connection.scalars(
+        select(d.ex_date)
+        .join(t.payer, p.id == d.payer_id)
+        .where(p.exchange == exchange, p.symbol == symbol)
+        .where(d.kind == "regular", d.assumed.is_(None))
+    )
+    return frozenset(day.year for day in days)
+
+
 class _Owners:
     """Row ids of payers and series; an owner that is only about to be added has none yet."""
 

@@ -31,6 +31,16 @@ class HeldFacts:
         return known_payers(self._connection)
 
     @cached_property
+    def _year_ends(self) -> Mapping[Key, int]:
+        p = t.payer.c
+        rows = self._connection.execute(select(p.exchange, p.symbol, p.fiscal_year_end_month))
+        return {(exchange, symbol): month for exchange, symbol, month in rows}
+
+    def year_ends(self, exchange: str, symbol: str) -> int:
+        """The month in which a payer's fiscal years end; December for one that is not held."""
+        return self._year_ends.get((exchange, symbol), 12)
+
+    @cached_property
     def _ids(self) -> Mapping[Key, int]:
         p = t.payer.c
         rows = self._connection.execute(select(p.exchange, p.symbol, p.id))

@@ -65,6 +65,7 @@ DIVIDENDS = _query(
     _d.amount,
     _d.currency,
     _d.payments_per_year,
+    _d.assumed,
     _d.source_id,
 )
 NOTICES = _query(t.dividend_notice, "declared_on", _o.declared_on, _o.kind, _o.source_id)
@@ -85,6 +86,7 @@ STATEMENTS = _query(
     _s.span,
     _s.published_on,
     _s.currency,
+    _s.assumed,
     _s.source_id,
     *(_s[name] for name in STATEMENT_LINES),
 )
@@ -183,7 +185,7 @@ class PayerReader:
         changes = by_row(self._edited, "dividends")
         rows = self._rows(DIVIDENDS)
         found = []
-        for ex, kind, declared, pay, amount, currency, per_year, source in rows:
+        for ex, kind, declared, pay, amount, currency, per_year, assumed, source in rows:
             made = changes.get((ex.isoformat(), kind), {}) if changes else {}
             if made:
                 name = f"{words(kind)} dividend, ex {ex.isoformat()}"
@@ -200,6 +202,7 @@ class PayerReader:
                     currency=currency,
                     payments_per_year=per_year,
                     source=source,
+                    assumed=assumed is not None,
                     entered=source in self._by_hand,
                     edited=changed.edited if changed else None,
                 )
@@ -264,7 +267,7 @@ class PayerReader:
         changes = by_row(self._edited, "statements")
         rows = self._rows(STATEMENTS)
         found = []
-        for end, span, published, currency, source, *values in rows:
+        for end, span, published, currency, assumed, source, *values in rows:
             key = (end.isoformat(), span, published.isoformat()) if changes else ()
             made = changes.get(key, {})
             lines: Mapping[str, float] = Lines(values)
@@ -276,6 +279,7 @@ class PayerReader:
                 published_on=published,
                 currency=currency,
                 source=source,
+                assumed=assumed is not None,
                 lines=lines,
                 entered=source in self._by_hand,
                 edited={n: a.edited for n, a in made.items() if n != EXCLUDED},

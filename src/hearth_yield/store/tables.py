@@ -124,6 +124,7 @@ dividend = Table(
     Column("payments_per_year", Integer),
     Column("credited_fraction", REAL),
     Column("credit_tax_rate", REAL),
+    Column("assumed", Text),
     _source_id(),
     UniqueConstraint("payer_id", "ex_date", "kind"),
     _one_of("kind", "regular", "special", "return_of_capital"),
@@ -175,6 +176,7 @@ statement = Table(
     Column("span", Text, nullable=False),
     Column("published_on", IsoDate, nullable=False),
     Column("currency", Text, nullable=False),
+    Column("assumed", Text),
     *(Column(name, REAL) for name in STATEMENT_LINES),
     _source_id(),
     UniqueConstraint("payer_id", "period_end", "span", "published_on"),
@@ -456,3 +458,14 @@ saved_view = Table(
     _one_of("kind", "search", "columns"),
 )
 """What a person named to come back to: a search over the payers, or a set of columns."""
+
+import_profile = Table(
+    "import_profile",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("name", Text, nullable=False, unique=True),
+    Column("tables", JSON, nullable=False),
+    Column("kept_on", Text, nullable=False),
+)
+"""How files of one sort are read: of each table in it the headings that tell it and what was
+settled."""

@@ -13,7 +13,7 @@ from datetime import date
 
 import xlsxwriter
 
-from hearth_yield.exchange.found.understand import Known
+from hearth_yield.exchange.found.payers import Known
 
 PAYERS = [
     Known("ELV", "PNL", "Pennant Lamps", "TLL", 12),

@@ -1,35 +1,43 @@
 """Files as people have them: each gives its facts, asks what it must, and is never misread."""
 
+import io
 import random
+import zipfile
+from collections.abc import Callable
+from datetime import date
 
 import pytest
 from hypothesis import given as over
 from hypothesis import strategies as st
 
-from hearth_yield.core.errors import HearthError
-from hearth_yield.exchange.found.convert import as_csv
+from hearth_yield.core.errors import HearthError, TooLarge
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
+from hearth_yield.exchange.found.made import as_csv
 from hearth_yield.exchange.found.numbers import Style, number_of, style_of
-from hearth_yield.exchange.found.reading import FoundFile, as_files, read_found
+from hearth_yield.exchange.found.payers import Payers
+from hearth_yield.exchange.found.reading import Around, FoundFile, as_files, read_found
+from hearth_yield.exchange.found.sheets import Unreadable, sheets_of
 from hearth_yield.exchange.package import read_files
 from tests.conftest import sample
 
 from .files import FILES, PAYERS, WIDE, AsFound, workbook
 
 BY_NAME = {f.name: f for f in FILES}
+AROUND = Around(payers=Payers(PAYERS), today=date(2026, 6, 30))
 
 
 def read(file: AsFound, answers: dict[str, str] | None = None) -> FoundFile:
     told = {f"0.{id}": value for id, value in (answers or {}).items()}
-    (found,) = read_found([(file.name, file.raw)], PAYERS, told)
+    (found,) = read_found([(file.name, file.raw)], AROUND, told)
     return found
 
 
 def rows_of(found: FoundFile) -> dict[str, list[dict[str, str]]]:
     rows: dict[str, list[dict[str, str]]] = {}
     for made in (found.made or {}).values():
-        rows.setdefault(made.table, []).extend(made.rows)
+        for row in made.rows:
+            rows.setdefault(row.table, []).append(dict(row.cells))
     return rows
 
 
@@ -60,7 +68,7 @@ def test_what_it_makes_passes_every_check_of_an_import() -> None:
 
     held = NothingHeld({(p.exchange, p.symbol): p.currency for p in PAYERS})
     found = read(BY_NAME["a sheet each.xlsx"])
-    reading = read_files(as_files([found]), held)
+    reading = read_files([(f.name, f.raw) for f in as_files([found])], held)
     assert not reading.refused
     assert len(reading.records["statements"]) == 6
 
@@ -70,11 +78,13 @@ def test_outflows_are_turned_and_mixed_signs_are_not_taken() -> None:
     assert any("written as negative, and turned: capital expenditure" in n for n in notes)
     mixed = [r if r[0] != "Capital expenditures" else [r[0], -50, 55, -60] for r in WIDE]
     file = AsFound(name="m PNL.xlsx", book={"S": [["TLL in millions"], *mixed]}, facts={})
-    (made,) = (read(file).made or {}).values()
-    assert made.wrong == [
-        "capital expenditure is negative in 2 of 3 periods: correct the sign of those, or leave "
-        "the line out"
-    ]
+    (table,) = read(file).tables
+    (asked,) = table.questions
+    assert asked.asks == ("“Capital expenditures” is negative in 2 of 3 periods. What are they?")
+    out = rows_of(read(file, {asked.id: "out"}))["statements"]
+    assert [r["capital_expenditure"] for r in out] == ["50", "55", "60"]
+    left = rows_of(read(file, {asked.id: "skip"}))["statements"]
+    assert all("capital_expenditure" not in r for r in left)
 
 
 def test_a_line_is_taken_for_another_or_left_out_as_told() -> None:
@@ -99,14 +109,14 @@ def test_a_broken_cell_is_named_by_its_place() -> None:
     ("raw", "why"),
     [
         (b"", "there is nothing in it"),
-        (b"PK\x03\x04nonsense", "it is no whole zip"),
+        (b"PK\x03\x04nonsense", "it is no workbook"),
         (b"hello\nworld\n", "no table of statements"),
         (b"<html><body>none</body></html>", "the page has no table"),
         (b"\xd0\xcf\x11\xe0" + b"x" * 600, "it is no workbook"),
     ],
 )
 def test_a_file_without_a_table_says_why(raw: bytes, why: str) -> None:
-    (found,) = read_found([("x.bin", raw)], PAYERS, {})
+    (found,) = read_found([("x.bin", raw)], AROUND, {})
     assert why in (found.unreadable or "")
 
 
@@ -247,7 +257,7 @@ def test_any_damage_gives_facts_a_reason_or_a_fault_and_never_fails() -> None:
             if not raw:
                 break
         try:
-            found = read_found([(file.name, bytes(raw))], PAYERS, {})
+            found = read_found([(file.name, bytes(raw))], AROUND, {})
             as_files(found)
         except HearthError:
             continue
@@ -256,5 +266,43 @@ def test_any_damage_gives_facts_a_reason_or_a_fault_and_never_fails() -> None:
 def test_cells_are_bounded() -> None:
     wide = [["x"] * 500]
     with pytest.raises(HearthError):
-        read_found([("w.xlsx", workbook({"S": wide}))], PAYERS, {})
+        read_found([("w.xlsx", workbook({"S": wide}))], AROUND, {})
     assert as_csv([{"a": "1"}, {"b": "2"}]).decode().splitlines() == ["a,b", "1,", ",2"]
+
+
+def _with_part(raw: bytes, path: str, change: Callable[[bytes], bytes]) -> bytes:
+    """A workbook of which one part is changed."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(raw)) as held, zipfile.ZipFile(out, "w") as again:
+        for member in held.infolist():
+            content = held.read(member)
+            again.writestr(member.filename, change(content) if member.filename == path else content)
+    return out.getvalue()
+
+
+def test_a_cell_in_the_last_corner_does_not_lay_out_the_sheet() -> None:
+    book = workbook({"S": [["Date", "Close"], ["2026-06-30", 1]]})
+    far = _with_part(
+        book, "xl/worksheets/sheet1.xml", lambda xml: xml.replace(b'r="B2"', b'r="XFD1048576"')
+    )
+    with pytest.raises(TooLarge, match="spans too many cells"):
+        sheets_of("far.xlsx", far)
+
+
+def test_rows_that_are_repeated_without_end_are_refused() -> None:
+    out = io.BytesIO()
+    row = b'<table:table-row table:number-rows-repeated="9000000"><table:table-cell '
+    cell = b'office:value-type="float" office:value="1"><text:p>1</text:p></table:table-cell>'
+    with zipfile.ZipFile(out, "w") as book:
+        book.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
+        book.writestr("content.xml", b"<x>" + row + cell + b"</table:table-row></x>")
+    with pytest.raises(TooLarge, match="spans too many cells"):
+        sheets_of("long.ods", out.getvalue())
+
+
+def test_binary_workbooks_are_named() -> None:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as book:
+        book.writestr("xl/workbook.bin", b"x")
+    with pytest.raises(Unreadable, match="save it as XLSX"):
+        sheets_of("b.xlsb", out.getvalue())

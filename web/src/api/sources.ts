@@ -97,6 +97,44 @@ export function useEntryPreview(entry: Entry | null) {
   });
 }
 
+interface Pasted {
+  table: string;
+  payer: PayerKey | null;
+  text: string;
+  html: string;
+  unit: string;
+}
+
+/** What pasted cells say of a table, by their own headings. */
+export function useReadPasted() {
+  return useMutation({
+    mutationFn: ({ payer, ...body }: Pasted) =>
+      answer(
+        client.POST("/api/entries/read", {
+          body: { ...body, payer: payer ? `${payer.exchange}/${payer.symbol}` : "" },
+        }),
+      ),
+  });
+}
+
+/** What a file may look like, by example. */
+export function useTemplates() {
+  return useQuery({
+    queryKey: ["templates"],
+    queryFn: () => answer(client.GET("/api/templates")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** The exchange, country and currency that most stored payers have. */
+export function useUsualPayer() {
+  const found = useQuery({
+    queryKey: ["facts", "usual"],
+    queryFn: () => answer(client.GET("/api/payers-usual")),
+  });
+  return found.data ?? {};
+}
+
 export function useEnter() {
   const changed = useFactsChanged();
   return useMutation({

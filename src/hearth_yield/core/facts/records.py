@@ -93,7 +93,8 @@ class PayerNote:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Dividend:
-    """amount: per share as paid, in the shares of its ex-date."""
+    """amount: per share as paid, in the shares of its ex-date. assumed: that day is not told; the
+    amount is of a whole year."""
 
     ex_date: date
     amount: float
@@ -103,6 +104,7 @@ class Dividend:
     pay_date: date | None = None
     payments_per_year: int | None = None
     source: int | None = None
+    assumed: bool = False
     entered: bool = False
     edited: Edited | None = None
 

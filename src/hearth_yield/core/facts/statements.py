@@ -90,6 +90,38 @@ PER_SHARE_LINES = frozenset({"diluted_eps"})
 SHARE_LINES = frozenset({"diluted_shares", "shares_outstanding"})
 RATIO_LINES = frozenset({"occupancy", "capital_ratio"})
 """Lines that are not money: an import's unit does not scale them."""
+OUTFLOW_LINES = frozenset(
+    {
+        "cost_of_revenue",
+        "operating_expenses",
+        "depreciation_amortization",
+        "property_depreciation",
+        "interest_expense",
+        "capital_expenditure",
+        "maintenance_capex",
+        "recurring_capex",
+        "dividends_paid",
+        "preferred_dividends",
+        "buybacks",
+        "stock_based_compensation",
+    }
+)
+"""Costs and what goes out: held as positive amounts, and often written as negative ones."""
+HOLDING_LINES = frozenset(
+    {
+        "cash",
+        "short_term_debt",
+        "long_term_debt",
+        "floating_rate_debt",
+        "preferred_equity",
+        "current_assets",
+        "current_liabilities",
+        "total_assets",
+        "total_liabilities",
+        "share_issuance",
+    }
+)
+"""What there is, is owed or comes in: never negative."""
 _IN_SHARES = PER_SHARE_LINES | SHARE_LINES
 UNSCALED_LINES = PER_SHARE_LINES | RATIO_LINES
 _UNITS = (
@@ -137,6 +169,7 @@ def words(line: str) -> str:
     return capitals.get(line, _SPELT.get(line, line.replace("_", " ")))
 
 
+ASSUMED_PUBLISHED = "when it was published is assumed, by a rule you chose at the import"
 _PLACES = {name: place for place, name in enumerate(STATEMENT_LINES)}
 
 
@@ -172,8 +205,9 @@ class Lines(Mapping[str, float]):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Statement:
-    """lines: only what was reported, in single units of `currency`. instead_of: the other version
-    of the period, which this one stands for since the person left it out."""
+    """lines: only what was reported, in single units of `currency`. assumed: published_on follows
+    from a rule, as nothing says when. instead_of: the other version of the period, which this one
+    stands for since the person left it out."""
 
     period_end: date
     span: Span
@@ -181,6 +215,7 @@ class Statement:
     currency: str
     lines: Mapping[str, float]
     source: int | None = None
+    assumed: bool = False
     split_factor: float = 1.0
     split_touch: Touch | None = None
     entered: bool = False
@@ -233,6 +268,8 @@ class Statement:
             notes += (changed.note,)
         elif self.entered:
             notes += (BY_HAND,)
+        if self.assumed:
+            notes += (ASSUMED_PUBLISHED,)
         if self.instead_of is not None:
             notes += (self.instead_of.note,)
         if changed is not None or self.instead_of is not None:

@@ -56,6 +56,8 @@ class Payment(Struct, frozen=True, kw_only=True):
             notes += (self.fact.edited.note,)
         elif self.fact.entered:
             notes += (BY_HAND,)
+        if self.fact.assumed:
+            notes += ("the day is assumed: what a year paid, as one payment at its end",)
         kind = self.fact.kind.value.replace("_", " ")
         foreign = in_another_currency([self], currency)
         return Figure(

@@ -5,9 +5,10 @@ from __future__ import annotations
 import calendar
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cache
+from itertools import pairwise
 
 from babel import Locale
 
@@ -31,11 +32,15 @@ class Order:
 
 @dataclass(frozen=True, slots=True)
 class Period:
-    """What a column of a statement covers. estimated: it is expected, not reported."""
+    """What a column of a statement covers. estimated: it is expected, not reported. dated: only its
+    last day is told, so that the span is for others to say; named: only the fiscal year is, so that
+    the day is."""
 
     end: date
     span: Span
     estimated: bool = False
+    dated: bool = False
+    named: bool = False
 
 
 @cache
@@ -179,8 +184,13 @@ def period_of(cell: object, order: Order, year_ends: int = 12) -> Period | None:
     where the sheet says so elsewhere.
     """
     if isinstance(cell, date):
-        return Period(cell, Span.YEAR)
-    text = f"{cell:.0f}" if isinstance(cell, float) and cell == int(cell) else str(cell).strip()
+        return Period(cell, Span.YEAR, dated=True)
+    text = (
+        f"{cell:.0f}" if isinstance(cell, float) and cell == int(cell) else bare_period(str(cell))
+    )
+    covered = _COVERED.match(text)
+    if covered:
+        return _covered(text[covered.end() :], covered, order)
     quarter = _QUARTER.fullmatch(text)
     if quarter:
         year = _year(quarter[3])
@@ -201,8 +211,39 @@ def period_of(cell: object, order: Order, year_ends: int = 12) -> Period | None:
         if year is None or not 1900 <= year <= 2199 or (len(fiscal[1]) == 2 and text == fiscal[1]):
             return None
         return _part(year, 1, 1, year_ends, fiscal[2], Span.YEAR)
+    crossed = _CROSSED.fullmatch(text)
+    if crossed and (_year(crossed[2]) or 0) == int(crossed[1]) + 1:
+        return _part(int(crossed[1]) + 1, 1, 1, year_ends, crossed[3], Span.YEAR)
     day = date_of(text, order) if not isinstance(cell, float) else None
-    return Period(day, Span.YEAR) if day else None
+    return Period(day, Span.YEAR, dated=True) if day else None
+
+
+_MARKS = re.compile(
+    r"\s*(?:[*†‡¹²³]+|\((?:restated|audited|unaudited|reported|rep\.|adj\.|angepasst|retraité|a)\)"
+    r"|restated|audited|unaudited|\(?\d\)|\[\w{1,2}\])$",
+    re.IGNORECASE,
+)
+_COVERED = re.compile(
+    r"(?:(?:for )?the )?(?:(fiscal )?(years?)|(six|6) months?|(three|3) months?|(twelve|12) months?"
+    r"|(half[- ]year)|(quarter))\s*(?:ended|ending|to|end)\s*:?\s*",
+    re.IGNORECASE,
+)
+_CROSSED = re.compile(r"(?:FY|GJ)?\s*(\d{4})\s*[/–-]\s*(\d{4}|\d{2})\s*(A|E)?", re.IGNORECASE)
+
+
+def bare_period(text: str) -> str:
+    """A heading without the marks that lead to a note."""
+    text = text.strip()
+    while (shorter := _MARKS.sub("", text).strip()) != text and shorter:
+        text = shorter
+    return text
+
+
+def _covered(told: str, by: re.Match[str], order: Order) -> Period | None:
+    """ "Year ended 30 June 2025"."""
+    day = date_of(told, order)
+    span = Span.HALF if by[3] or by[6] else Span.QUARTER if by[4] or by[7] else Span.YEAR
+    return Period(day, span) if day else None
 
 
 def _part(
@@ -216,4 +257,21 @@ def _part(
     at = year if month >= 1 else year - 1
     month = month if month >= 1 else month + 12
     end = date(at, month, calendar.monthrange(at, month)[1])
-    return Period(end, span, bool(mark) and mark.upper() in EXPECTED)  # type: ignore[union-attr]
+    expected = mark is not None and mark.upper() in EXPECTED
+    return Period(end, span, expected, named=True)
+
+
+def later_by_a_year(period: Period) -> Period:
+    """The same period where a fiscal year bears the name of the year it begins in."""
+    year, month = period.end.year + 1, period.end.month
+    return replace(period, end=date(year, month, calendar.monthrange(year, month)[1]))
+
+
+def spans_by_their_distance(ends: Iterable[date]) -> Span | None:
+    """What columns cover of which only the last days are told: the distance between them says.
+    Half a year apart could be either; None."""
+    days = sorted(set(ends))
+    gaps = [(b - a).days for a, b in pairwise(days)]
+    if not gaps or min(gaps) > 200:
+        return Span.YEAR
+    return Span.QUARTER if min(gaps) <= 100 else None

@@ -2,31 +2,54 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
 
-from .convert import Converted, as_csv, convert
-from .sheets import Unreadable, sheets_of
-from .understand import Found, Known, understand
+from .convert import Here, convert
+from .headings import plain
+from .made import Made, as_csv
+from .own import own_table
+from .payers import Payers
+from .profiles import Profile, ProfileTable
+from .settings import Answers
+from .sheets import Sheet, Unreadable, sheets_of
+from .statements import ask_of_signs
+from .table import Found
+from .understand import understand
 
-ORDER = ("payers", "statements", "dividends", "prices", "series")
+ORDER = ("payers", "payer_notes", "statements", "dividends", "prices", "estimates", "series")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FoundFile:
-    """A file and what is in it. unreadable: why it gives nothing. made: of each table that has
-    nothing left to ask, by its id."""
+    """A file and what is in it. unreadable: why it gives nothing. left_out: sheets that are not
+    read, each with why. made: of each table that has nothing left to ask, by its id. own: sheets
+    that are tables of the product's own, by name."""
 
     name: str
     tables: Sequence[Found] = ()
-    made: Mapping[str, Converted] | None = None
+    made: Mapping[str, Made] | None = None
+    own: Mapping[str, Made] = field(default_factory=dict)
+    left_out: Sequence[str] = ()
     unreadable: str | None = None
+    answers: Answers | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Around:
+    """What files are read among. paid_years: of one payer, the years whose payments are stored."""
+
+    payers: Payers
+    today: date
+    profiles: Sequence[Profile] = ()
+    paid_years: Callable[[str], frozenset[int]] = lambda _: frozenset()
 
 
 def read_found(
-    files: Sequence[tuple[str, bytes]], payers: Sequence[Known], answers: Mapping[str, str]
+    files: Sequence[tuple[str, bytes]], around: Around, told: Mapping[str, str]
 ) -> list[FoundFile]:
-    """What is understood of each file. Ids of tables are told apart by the file's place."""
+    """What is understood of each file. Ids of questions are told apart by the file's place."""
     found = []
     for n, (name, raw) in enumerate(files):
         try:
@@ -34,26 +57,89 @@ def read_found(
         except Unreadable as why:
             found.append(FoundFile(name=name, unreadable=str(why)))
             continue
-        own = {k.removeprefix(f"{n}."): v for k, v in answers.items() if k.startswith(f"{n}.")}
-        tables = understand(sheets, payers, own)
-        wanted = [t for t in tables if own.get(f"{t.id}.skip") != "yes"]
-        made = {t.id: convert(t, payers, own) for t in wanted if t.ready}
-        if not tables:
-            names = ", ".join(s.name for s in sheets[:5])
-            why_not = f"no table of statements, dividends, prices or an index is in it ({names})"
-            found.append(FoundFile(name=name, unreadable=why_not))
-        else:
-            found.append(FoundFile(name=name, tables=tables, made=made))
+        own = {k.removeprefix(f"{n}."): v for k, v in told.items() if k.startswith(f"{n}.")}
+        whole = {k: v for k, v in told.items() if not k[:1].isdigit()}
+        found.append(_read(name, sheets, around, Answers(whole | own)))
     return found
+
+
+def _read(name: str, sheets: Sequence[Sheet], around: Around, told: Answers) -> FoundFile:
+    own = {s.name: m for s in sheets if not s.hidden and (m := own_table(s))}
+    others = [s for s in sheets if s.name not in own]
+    tables = understand(others, around.payers, told, around.profiles)
+    if not tables and not own:
+        names = ", ".join(s.name for s in sheets[:5])
+        why = f"no table of statements, dividends, prices, payers or an index is in it ({names})"
+        return FoundFile(name=name, unreadable=why)
+    wanted = [t for t in tables if not t.skipped]
+    for table in wanted:
+        if table.kind == "statements":
+            ask_of_signs(table, told)
+    keys = {t.payer for t in wanted if t.payer and t.kind in ("statements", "yearly_dividends")}
+    here = Here(
+        payers=around.payers, today=around.today, paid_years={k: around.paid_years(k) for k in keys}
+    )
+    made = {t.id: convert(t, here, told) for t in wanted if t.ready}
+    read = {t.sheet.name for t in tables} | set(own)
+    left = [
+        f"the hidden sheet “{s.name}”"
+        if s.hidden
+        else f"the sheet “{s.name}”, as no table is in it"
+        for s in sheets
+        if s.name not in read
+    ]
+    return FoundFile(name=name, tables=tables, made=made, own=own, left_out=left, answers=told)
+
+
+def profile_tables(found: Sequence[FoundFile]) -> list[ProfileTable]:
+    """What was settled of files, so that the next ones of their sort need not be asked."""
+    return [_settled(t, f.answers) for f in found if f.answers for t in f.tables]
+
+
+def _settled(table: Found, told: Answers) -> ProfileTable:
+    settled = {
+        s.id.rsplit(".", 1)[-1]: s.answer
+        for s in table.settings
+        if s.asked and s.answer is not None and not s.id.endswith(".payer")
+    }
+    signs = {k: v for k, v in settled.items() if k.startswith("sign-")}
+    for line in table.lines:
+        if f"sign-{line.place}" in signs:
+            settled[f"sign.{line.target}"] = settled.pop(f"sign-{line.place}")
+        if told.own(table.id, f"line.{line.place}") is not None or not line.sure:
+            settled[f"line.{plain(line.heading)}"] = line.target or "none"
+    if table.payer and any(s.id.endswith(".payer") and s.asked for s in table.settings):
+        settled[f"payer.{plain(table.sheet.name)}"] = table.payer
+    return ProfileTable(kind=table.kind, headings=table.headings, settled=settled)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OwnFile:
+    """A file of the product's own. places: where each of its lines, from the second, came from."""
+
+    name: str
+    raw: bytes
+    places: Sequence[str] = ()
 
 
 def as_files(
     found: Sequence[FoundFile], new_payers: Sequence[Mapping[str, str]] = ()
-) -> list[tuple[str, bytes]]:
+) -> list[OwnFile]:
     """One file of the product's own for each kind of table."""
-    rows: dict[str, list[dict[str, str]]] = {name: [] for name in ORDER}
+    rows: dict[str, list[Mapping[str, str]]] = {name: [] for name in ORDER}
+    places: dict[str, list[str]] = {name: [] for name in ORDER}
     rows["payers"] = [dict(p) for p in new_payers]
+    places["payers"] = ["the new payers"] * len(new_payers)
     for file in found:
-        for made in (file.made or {}).values():
-            rows[made.table] += made.rows
-    return [(f"{name}.csv", as_csv(held)) for name, held in rows.items() if held]
+        made = file.made or {}
+        of_sheets = [(t.sheet.name, made[t.id]) for t in file.tables if t.id in made]
+        for sheet, part in (*of_sheets, *file.own.items()):
+            where = file.name if file.name.startswith(sheet) else f"{file.name}, {sheet}"
+            for row in part.rows:
+                rows.setdefault(row.table, []).append(row.cells)
+                places.setdefault(row.table, []).append(f"{where}, {row.place}")
+    return [
+        OwnFile(name=f"{name}.csv", raw=as_csv(held), places=places[name])
+        for name, held in rows.items()
+        if held
+    ]

@@ -6,6 +6,7 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
+import zlib
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -19,12 +20,14 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from hearth_yield.core.errors import TooLarge
 
+from .bounds import bounded_workbook
+from .old_workbook import read_apart
+
 Cell = str | float | date | None
 MAX_SHEETS = 200
 MAX_ROWS = 300_000
 MAX_COLUMNS = 400
 MAX_CELLS = 4_000_000
-MAX_EXPANDED = 256 * 1024 * 1024
 OLD_WORKBOOK = b"\xd0\xcf\x11\xe0"
 
 
@@ -69,35 +72,39 @@ def sheets_of(file: str, raw: bytes) -> list[Sheet]:
 
 
 def _workbook(name: str, raw: bytes) -> list[Sheet]:
-    if raw[:2] == b"PK":
-        _bounded(name, raw)
     try:
-        book = CalamineWorkbook.from_filelike(io.BytesIO(raw))
+        if raw[:2] != b"PK":
+            sheets = [Sheet(name, n, _cells(rows), h) for n, h, rows in read_apart(raw)]
+            for sheet in sheets:
+                _small(name, sheet.rows)
+            return sheets
+        book = CalamineWorkbook.from_filelike(io.BytesIO(bounded_workbook(name, raw)))
         hidden = {m.name for m in book.sheets_metadata if m.visible is not SheetVisibleEnum.Visible}
         found = []
-        for sheet in book.sheet_names[: MAX_SHEETS + 1]:
-            rows = book.get_sheet_by_name(sheet).to_python(skip_empty_area=False)
+        for sheet_name in book.sheet_names[: MAX_SHEETS + 1]:
+            rows = book.get_sheet_by_name(sheet_name).to_python(skip_empty_area=False)
             _small(name, rows)
-            cells = [[_cell(c) for c in row] for row in rows]
-            found.append(Sheet(name, sheet, cells, sheet in hidden))
+            found.append(Sheet(name, sheet_name, _cells(rows), sheet_name in hidden))
         return found
-    except (CalamineError, OSError, ValueError) as error:
+    except _TORN as error:
         raise Unreadable(f"it is no workbook that can be read ({error})") from error
 
 
-def _bounded(name: str, raw: bytes) -> None:
-    """A workbook is a zip: what it says of its size is held to a bound before it is expanded."""
-    try:
-        size = sum(m.file_size for m in zipfile.ZipFile(io.BytesIO(raw)).infolist())
-    except (zipfile.BadZipFile, ValueError, OSError) as error:
-        raise Unreadable(f"it is no whole zip ({error})") from error
-    if size > MAX_EXPANDED:
-        raise TooLarge(
-            "the workbook expands too far",
-            field=name,
-            value=size,
-            rule=f"at most {MAX_EXPANDED // 2**20} MB",
-        )
+_TORN = (
+    CalamineError,
+    zipfile.BadZipFile,
+    zlib.error,
+    RuntimeError,
+    NotImplementedError,
+    EOFError,
+    OSError,
+    ValueError,
+)
+"""What a damaged or encrypted workbook can raise."""
+
+
+def _cells(rows: Sequence[Sequence[Any]]) -> list[list[Cell]]:
+    return [[_cell(c) for c in row] for row in rows]
 
 
 def _small(name: str, rows: Sequence[Sequence[Any]]) -> None:

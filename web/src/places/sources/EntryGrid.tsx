@@ -7,10 +7,15 @@ import {
   type Fault,
   useEnter,
   useEntryPreview,
+  useReadPasted,
 } from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { columnsAsRecords, lineName, putBlock, putNamed, readBlock, transpose } from "./grid";
+import { GridCells } from "./GridCells";
+import { changedPlaces, columnsAsRecords, lineName, placeBlock, recordsAsColumns } from "./grid";
+import { HistoryButtons } from "./HistoryButtons";
+import { type Incoming, PasteNote } from "./PasteNote";
+import { onHistoryKey, useCells } from "./useCells";
 import { Warnings } from "./Warnings";
 
 interface Props {
@@ -22,29 +27,35 @@ interface Props {
   columns: Column[];
   /** A held fact to correct: its cells start as they stand, and those of its key stay. */
   correcting?: FactRow;
+  /** What is entered, where it is not simply facts of a table: "A new quarter". */
+  title?: string;
   onKept: (words: string) => void;
   onClose: () => void;
 }
 
 const WAIT = 350;
 
-/** Facts by hand. Every line of the table is a row of the grid and every fact a column, as in a
- * spreadsheet of statements; cells can be typed or pasted, and are checked while one goes. */
+/** Lines of which there are many a fact: years lie across, as in a sheet of statements. */
+const ACROSS = ["statements"];
+
+/** Facts by hand; cells can be typed or pasted, and are checked while one goes. */
 export function EntryGrid(props: Props) {
-  const { payer, given, table, columns, correcting, onKept, onClose } = props;
-  const lines = useMemo(() => columns.filter((c) => c.name !== "unit"), [columns]);
+  const { payer, given, table, columns, correcting, title, onKept, onClose } = props;
+  const lines = useMemo(() => columns.filter((c) => !HIDDEN.includes(c.name)), [columns]);
   const names = useMemo(() => lines.map((c) => c.name), [lines]);
-  const first = () => lines.map((c) => [given[c.name] ?? ""]);
-  const [cells, setCells, forget] = useDraft(
-    `hearth-entry/${payer ? `${payer.exchange}/${payer.symbol}/` : ""}${table}`,
-    correcting ? () => lines.map((c) => [heldText(correcting.cells[c.name])]) : first,
-    correcting === undefined,
+  const empty = () => lines.map((c) => [given[c.name] ?? ""]);
+  const draft = `hearth-entry/${payer ? `${payer.exchange}/${payer.symbol}/` : ""}${table}/${title ?? ""}`;
+  const grid = useCells(correcting ? null : draft, () =>
+    correcting ? lines.map((c) => [heldText(correcting.cells[c.name])]) : empty(),
   );
   const [unit, setUnit] = useState(correcting ? "1" : "million");
   const [decimal, setDecimal] = useState(".");
   const [accepted, setAccepted] = useState<number[]>([]);
+  const [incoming, setIncoming] = useState<Incoming | null>(null);
+  const readPasted = useReadPasted();
   const money = lines.some((c) => c.scaled);
   const held = correcting?.cells;
+  const { cells } = grid;
   const entry = useMemo(
     () => entryOf({ payer, table, cells, names, unit: money ? unit : "1", decimal, given, held }),
     [payer, table, cells, names, unit, money, decimal, given, held],
@@ -59,39 +70,91 @@ export function EntryGrid(props: Props) {
   useEffect(() => setAccepted([]), [JSON.stringify(faults)]);
   const counts = settled && !preview.data?.refused ? preview.data?.tables : undefined;
   const fresh = counts?.some((t) => t.added || t.changed);
-  const ready = fresh && settled === entry && soft.length === accepted.length;
+  const ready = fresh && settled === entry && soft.length === accepted.length && !incoming;
+  const across = ACROSS.includes(table) || correcting !== undefined;
+  const offer = (next: string[][], words: string[], as?: string) =>
+    setIncoming({ cells: next, places: changedPlaces(cells, next), words, unit: as });
+  const block = (data: DataTransfer, line: number, fact: number) => {
+    const text = data.getData("text/plain");
+    if (!/[\t\n]/.test(text.trim())) return false;
+    const html = data.getData("text/html");
+    readPasted.mutate(
+      { table, payer, text, html: /<table/i.test(html) ? html : "", unit },
+      {
+        onSuccess: (found) => {
+          const told = [...found.notes, ...found.left_out.map((x) => `left out: ${x}`)];
+          if (found.rows.length > 0)
+            offer(
+              recordsAsColumns(cells, found.rows, names, given, fact),
+              told.map((w) => `${upperFirst(w)}.`),
+            );
+          else {
+            const placed = placeBlock({ cells, text, names, line, fact, across });
+            offer(placed.cells, [...found.asks, ...placed.lost]);
+          }
+        },
+      },
+    );
+    return true;
+  };
+  const place = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const cells = [...(place.current?.querySelectorAll<HTMLInputElement>("[data-cell]") ?? [])];
+    cells.find((c) => !c.value && !c.readOnly)?.focus();
+  }, []);
   return (
     <section
-      aria-label={`${correcting ? "Edit" : "Enter"} ${table.replaceAll("_", " ")} by hand`}
+      ref={place}
+      aria-label={title ?? `${correcting ? "Edit" : "Enter"} ${table.replaceAll("_", " ")} by hand`}
       className="mt-3 rounded-md border border-line bg-raised p-4"
     >
+      {title && <h2 className="text-[17px]">{title}</h2>}
       <p className="max-w-[90ch] text-[14px] text-muted">
         {correcting
           ? "What you change here replaces the stored fact; Undo under “Import” puts it back. To keep the original in sight, edit the figure from its working instead."
-          : "Type, or paste cells from a spreadsheet: a block goes where the cursor is; if its first column names the lines, each goes to its own. Empty cells stay unknown."}
+          : "Type, or paste cells from anywhere: you see where each goes before it does. Enter goes on to the next cell. Empty cells stay unknown."}
       </p>
-      <Dialect
-        money={money}
-        unit={unit}
-        decimal={decimal}
-        onUnit={setUnit}
-        onDecimal={setDecimal}
-      />
-      <Cells
+      <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-1">
+        <Dialect
+          money={money}
+          unit={unit}
+          decimal={decimal}
+          onUnit={setUnit}
+          onDecimal={setDecimal}
+        />
+        <HistoryButtons cells={grid} onClear={() => grid.change(empty())} />
+      </div>
+      {incoming && (
+        <PasteNote
+          incoming={incoming}
+          onTake={() => {
+            grid.change(incoming.cells);
+            setIncoming(null);
+          }}
+          onCancel={() => setIncoming(null)}
+        />
+      )}
+      {readPasted.error && (
+        <ErrorNote error={readPasted.error} kept="What you typed is still here." />
+      )}
+      <GridCells
         lines={lines}
-        names={names}
-        cells={cells}
-        faults={hard}
+        cells={incoming?.cells ?? cells}
+        across={across}
+        faults={incoming ? [] : hard}
         fixed={correcting ? Object.keys(correcting.key) : []}
-        onChange={setCells}
+        incoming={incoming?.places}
+        onChange={grid.change}
+        onBlock={block}
+        onKey={(e) => onHistoryKey(e, grid)}
         onAdd={
           correcting
             ? undefined
-            : () => setCells(cells.map((row, r) => [...row, first()[r]?.[0] ?? ""]))
+            : () => grid.change(lines.map((c, l) => [...(cells[l] ?? []), given[c.name] ?? ""]))
         }
       />
       {preview.error && <ErrorNote error={preview.error} kept="What you typed is still here." />}
-      {hard.length > 0 && <Hard faults={hard} />}
+      {hard.length > 0 && !incoming && <Hard faults={hard} across={across} />}
       {soft.length > 0 && hard.length === 0 && (
         <Warnings faults={faults} accepted={accepted} onAccept={setAccepted} />
       )}
@@ -111,14 +174,17 @@ export function EntryGrid(props: Props) {
         <button
           type="button"
           className="button primary"
-          disabled={!ready || keep.isPending}
+          data-keep
+          aria-disabled={!ready || keep.isPending}
           onClick={() =>
             entry &&
+            ready &&
+            !keep.isPending &&
             keep.mutate(
               { ...entry, accepted },
               {
                 onSuccess: (k) => {
-                  forget();
+                  grid.forget();
                   onKept(`Kept, as source no. ${k.source}.`);
                 },
               },
@@ -135,21 +201,11 @@ export function EntryGrid(props: Props) {
   );
 }
 
+/** Columns that are settled beside the grid, or by it. */
+const HIDDEN = ["unit", "assumed"];
+
 /** A held value as it would be typed. */
 const heldText = (value: unknown) => (value === null || value === undefined ? "" : String(value));
-
-/** What is typed outlives a reload of the page; a correction begins from the fact each time. */
-function useDraft(key: string, first: () => string[][], keeps: boolean) {
-  const [cells, setCells] = useState<string[][]>(() => {
-    const kept = keeps ? sessionStorage.getItem(key) : null;
-    return kept ? (JSON.parse(kept) as string[][]) : first();
-  });
-  const change = (next: string[][]) => {
-    setCells(next);
-    if (keeps) sessionStorage.setItem(key, JSON.stringify(next));
-  };
-  return [cells, change, () => sessionStorage.removeItem(key)] as const;
-}
 
 interface EntryParts {
   payer: PayerKey | null;
@@ -203,7 +259,7 @@ interface DialectProps {
 
 function Dialect({ money, unit, decimal, onUnit, onDecimal }: DialectProps) {
   return (
-    <div className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-[15px]">
+    <div className="flex flex-wrap gap-x-6 gap-y-1 text-[15px]">
       {money && (
         <label>
           Money in{" "}
@@ -229,114 +285,18 @@ function Dialect({ money, unit, decimal, onUnit, onDecimal }: DialectProps) {
   );
 }
 
-interface CellsProps {
-  lines: Column[];
-  names: string[];
-  cells: string[][];
-  faults: Fault[];
-  /** Lines that cannot be changed. */
-  fixed: string[];
-  onChange: (cells: string[][]) => void;
-  onAdd?: () => void;
-}
-
-function Cells({ lines, names, cells, faults, fixed, onChange, onAdd }: CellsProps) {
-  const body = useRef<HTMLTableSectionElement>(null);
-  const width = Math.max(1, ...cells.map((r) => r.length));
-  const faultAt = (line: Column, c: number) =>
-    faults.find((f) => f.column === line.name && f.line === c + 1);
-  const paste = (event: React.ClipboardEvent, row: number, column: number) => {
-    const block = readBlock(event.clipboardData.getData("text"));
-    if (block.length === 1 && block[0]?.length === 1) return;
-    event.preventDefault();
-    const tall = lines.length;
-    const grown = (next: string[][]) => next.slice(0, tall);
-    const named = putNamed(cells, block, names, column);
-    if (named) return onChange(grown(named));
-    // A block that is one line of a table of rows: a fact stands in a column here.
-    const turned = block.length === 1 && (block[0]?.length ?? 0) > 1 && row === 0;
-    onChange(grown(putBlock(cells, turned ? transpose(block) : block, row, column)));
-  };
-  const move = (event: React.KeyboardEvent, row: number, column: number) => {
-    const step = { ArrowDown: 1, Enter: 1, ArrowUp: -1 }[event.key];
-    if (!step) return;
-    event.preventDefault();
-    body.current?.querySelector<HTMLElement>(`[data-cell="${row + step}-${column}"]`)?.focus();
-  };
-  return (
-    <div className="relative mt-3 overflow-auto" style={{ maxHeight: "44vh" }}>
-      <table className="text-[14px]">
-        <caption className="sr-only">What you enter: a line a row, a fact a column</caption>
-        <tbody ref={body}>
-          {lines.map((line, r) => (
-            <tr key={line.name}>
-              <th scope="row" className="sticky left-0 bg-raised pr-3 text-left! align-middle">
-                <span className="text-[14px] text-ink">{lineName(line.name)}</span>
-                {line.required && <span className="text-muted"> (needed)</span>}
-              </th>
-              {Array.from({ length: width }, (_, c) => {
-                const fault = faultAt(line, c);
-                return (
-                  <td key={c} className="px-1 py-0.5">
-                    {line.choices.length > 0 ? (
-                      <select
-                        data-cell={`${r}-${c}`}
-                        className="field w-[148px] py-0.5"
-                        aria-label={`${line.name}, ${c + 1}`}
-                        aria-invalid={fault ? true : undefined}
-                        disabled={fixed.includes(line.name)}
-                        value={cells[r]?.[c] ?? ""}
-                        onChange={(e) => onChange(putBlock(cells, [[e.target.value]], r, c))}
-                      >
-                        <option value="" />
-                        {line.choices.map((choice) => (
-                          <option key={choice} value={choice}>
-                            {choice.replaceAll("_", " ")}
-                          </option>
-                        ))}
-                      </select>
-                    ) : (
-                      <input
-                        data-cell={`${r}-${c}`}
-                        className={`field w-[148px] py-0.5 ${line.type === "text" ? "" : "text-right"}`}
-                        aria-label={`${line.name}, ${c + 1}`}
-                        aria-invalid={fault ? true : undefined}
-                        title={fault ? `expected ${fault.expected}` : line.expected}
-                        readOnly={fixed.includes(line.name)}
-                        placeholder={line.type === "date" ? "YYYY-MM-DD" : undefined}
-                        value={cells[r]?.[c] ?? ""}
-                        onChange={(e) => onChange(putBlock(cells, [[e.target.value]], r, c))}
-                        onPaste={(e) => paste(e, r, c)}
-                        onKeyDown={(e) => move(e, r, c)}
-                      />
-                    )}
-                  </td>
-                );
-              })}
-              {r === 0 && onAdd && (
-                <td rowSpan={lines.length} className="pl-3 align-top">
-                  <button type="button" className="button whitespace-nowrap" onClick={onAdd}>
-                    Add column
-                  </button>
-                </td>
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
-}
-
-function Hard({ faults }: { faults: Fault[] }) {
+/** The place of a fault, as the grid shows it. */
+function Hard({ faults, across }: { faults: Fault[]; across: boolean }) {
   return (
     <ul className="mt-2 text-[14px] text-over" aria-label="What cannot be kept yet">
       {faults.slice(0, 8).map((f) => (
         <li key={`${f.line}:${f.column}:${f.expected}`}>
-          {upperFirst((f.column ?? "a cell").replaceAll("_", " "))}
-          {f.value ? ` has “${f.value}”` : " is empty"}: expected {f.expected}
+          {upperFirst(lineName(f.column ?? "a cell"))}
+          {f.line ? `, ${across ? "column" : "row"} ${f.line}:` : ":"}
+          {f.value ? ` “${f.value}”;` : " empty;"} expected {f.expected}
         </li>
       ))}
+      {faults.length > 8 && <li>and {faults.length - 8} more</li>}
     </ul>
   );
 }

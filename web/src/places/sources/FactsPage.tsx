@@ -1,11 +1,13 @@
 import { Link, useParams } from "@tanstack/react-router";
 import { useEffect, useMemo, useState } from "react";
+import type { PayerKey } from "@/api/hooks";
 import { useFacts } from "@/api/sources";
 import { upperFirst } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { HeldFacts } from "./HeldFacts";
+import { QUICK, type Quick, QuickEntry } from "./QuickEntry";
 
 const TABLES = [
   "statements",
@@ -50,6 +52,7 @@ export function FactsPage() {
           All payers’ facts
         </Link>
       </div>
+      <QuickLine payer={payer} />
       <nav aria-label="Kinds of fact" className="mt-2 flex flex-wrap gap-1">
         {TABLES.map((t) => (
           <button
@@ -85,6 +88,49 @@ export function FactsPage() {
         </button>
       )}
     </div>
+  );
+}
+
+/** The usual acts, one click or key away. */
+function QuickLine({ payer }: { payer: PayerKey }) {
+  const [what, setWhat] = useState<Quick | null>(null);
+  const [told, setTold] = useState<string | null>(null);
+  return (
+    <>
+      <p className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-[15px]">
+        <span className="text-muted">Add</span>
+        {QUICK.map((q) => (
+          <button
+            key={q.id}
+            type="button"
+            className="link"
+            aria-expanded={what === q.id}
+            onClick={() => {
+              setTold(null);
+              setWhat(what === q.id ? null : q.id);
+            }}
+          >
+            {q.name}
+          </button>
+        ))}
+      </p>
+      {told && (
+        <output className="mt-2 block rounded-md border border-line bg-raised px-4 py-2">
+          {told} It can be undone under “Import”.
+        </output>
+      )}
+      {what && (
+        <QuickEntry
+          payer={payer}
+          what={what}
+          onKept={(words) => {
+            setTold(words);
+            setWhat(null);
+          }}
+          onClose={() => setWhat(null)}
+        />
+      )}
+    </>
   );
 }
 

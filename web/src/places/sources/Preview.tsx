@@ -9,15 +9,18 @@ import { Warnings } from "./Warnings";
 
 type PreviewOut = Schemas["PreviewOut"];
 type Fault = Schemas["FaultOut"];
+type Mend = Schemas["MendOut"];
 
 interface Props {
   preview: PreviewOut;
+  /** Reads the files anew with one setting changed. */
+  onMend: (mend: Mend) => void;
   onDone: (words: string) => void;
   onClose: () => void;
 }
 
 /** What the files would change, and everything wrong with them; then all of it or nothing. */
-export function Preview({ preview, onDone, onClose }: Props) {
+export function Preview({ preview, onMend, onDone, onClose }: Props) {
   const faults = preview.faults.filter((f) => !f.warning);
   const warnings = preview.faults.filter((f) => f.warning);
   const fresh = preview.tables.some((t) => t.added || t.changed);
@@ -46,7 +49,12 @@ export function Preview({ preview, onDone, onClose }: Props) {
         (preview.refused ? (
           <Faults faults={warnings} caption="Warnings" />
         ) : (
-          <Warnings faults={preview.faults} accepted={accepted} onAccept={setAccepted} />
+          <Warnings
+            faults={preview.faults}
+            accepted={accepted}
+            onAccept={setAccepted}
+            onMend={onMend}
+          />
         ))}
       <Actions
         preview={preview}
@@ -97,8 +105,7 @@ function Faults({ faults, caption }: { faults: Fault[]; caption: string }) {
         <caption className="sr-only">{caption}</caption>
         <thead className="sticky top-0 bg-raised">
           <tr className="[&>th]:text-left!">
-            <th scope="col">File</th>
-            <th scope="col">Line</th>
+            <th scope="col">Where</th>
             <th scope="col">Column</th>
             <th scope="col">Value</th>
             <th scope="col">Expected</th>
@@ -110,9 +117,8 @@ function Faults({ faults, caption }: { faults: Fault[]; caption: string }) {
               key={`${f.file}:${f.line}:${f.column}:${f.value}:${f.expected}`}
               className="align-top [&>td]:text-left"
             >
-              <td>{f.file}</td>
-              <td>{f.line ?? "–"}</td>
-              <td>{f.column ?? "–"}</td>
+              <td>{f.line ? `${f.file}, line ${f.line}` : f.file}</td>
+              <td>{f.column?.replaceAll("_", " ") ?? "–"}</td>
               <td className="max-w-[180px] break-words font-semibold">
                 {f.value === null ? "–" : f.value === "" ? "(empty)" : f.value}
               </td>
@@ -125,7 +131,7 @@ function Faults({ faults, caption }: { faults: Fault[]; caption: string }) {
   );
 }
 
-interface ActionProps extends Props {
+interface ActionProps extends Omit<Props, "onMend"> {
   can: boolean;
   accepted: number[];
   /** Warnings that are not accepted yet. */
@@ -142,8 +148,12 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
     if (state === "done") onDone(`${preview.file_name} is in, as source no. ${job.data?.source}.`);
     if (state === "cancelled") onDone("Cancelled. Nothing was kept of it.");
   }, [state]);
+  const [profile, setProfile] = useState<string | null>(() => suggestion(preview));
   const start = () =>
-    commit.mutate({ token: preview.token, accepted }, { onSuccess: (j) => setId(j.id) });
+    commit.mutate(
+      { token: preview.token, accepted, profile: profile?.trim() ?? "" },
+      { onSuccess: (j) => setId(j.id) },
+    );
   if (id !== null && (job.error || state === "running")) {
     return (
       <>
@@ -163,6 +173,9 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
         <p role="alert" className="mb-3 text-over">
           {job.data.problem.detail}. Nothing was changed.
         </p>
+      )}
+      {can && preview.found && preview.found.length > 0 && (
+        <KeepProfile name={profile} onName={setProfile} />
       )}
       <div className="flex gap-3">
         {can && (
@@ -185,5 +198,51 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
         )}
       </div>
     </div>
+  );
+}
+
+/** A name to keep the settings under, where some were asked and none is kept yet. */
+function suggestion(preview: PreviewOut): string | null {
+  const tables = (preview.found ?? []).flatMap((f) => f.tables).filter((t) => !t.skipped);
+  const asked = tables.some(
+    (t) => !t.profile && t.settings.some((s) => s.asked && !DEFAULTS.test(s.id)),
+  );
+  return asked ? preview.file_name.replace(/\.\w+( and \d+ more)?$/, "").slice(0, 80) : null;
+}
+
+/** Settings that have a value of their own where nobody says anything. */
+const DEFAULTS = /(after_\w+|shares|per_share)$/;
+
+function KeepProfile({
+  name,
+  onName,
+}: {
+  name: string | null;
+  onName: (n: string | null) => void;
+}) {
+  return (
+    <p className="mb-3 flex flex-wrap items-center gap-2 text-[15px]">
+      <label>
+        <input
+          type="checkbox"
+          className="mr-2 size-4 align-[-2px] accent-action"
+          checked={name !== null}
+          onChange={(e) => onName(e.target.checked ? "" : null)}
+        />
+        Remember how such files are read
+      </label>
+      {name !== null && (
+        <label>
+          as{" "}
+          <input
+            className="field w-[220px] py-0.5"
+            aria-label="Name of the import profile"
+            maxLength={80}
+            value={name}
+            onChange={(e) => onName(e.target.value)}
+          />
+        </label>
+      )}
+    </p>
   );
 }

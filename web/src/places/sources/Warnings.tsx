@@ -5,10 +5,12 @@ interface Props {
   faults: Fault[];
   accepted: number[];
   onAccept: (places: number[]) => void;
+  /** Mends a likely slip, where the files are read anew for it. */
+  onMend?: (mend: NonNullable<Fault["mend"]>) => void;
 }
 
 /** What may be right though it looks odd: accepted one by one or together, and remembered. */
-export function Warnings({ faults, accepted, onAccept }: Props) {
+export function Warnings({ faults, accepted, onAccept, onMend }: Props) {
   const places = faults.flatMap((f, i) => (f.warning ? [i] : []));
   const all = accepted.length === places.length;
   const toggle = (place: number) =>
@@ -42,7 +44,8 @@ export function Warnings({ faults, accepted, onAccept }: Props) {
           <tbody>
             {places.map((place) => {
               const f = faults[place] as Fault;
-              const where = [f.file, f.line && `line ${f.line}`, f.column]
+              const { mend } = f;
+              const where = [f.file, f.line && `line ${f.line}`, f.column?.replaceAll("_", " ")]
                 .filter(Boolean)
                 .join(", ");
               return (
@@ -58,7 +61,18 @@ export function Warnings({ faults, accepted, onAccept }: Props) {
                   </td>
                   <td>{where}</td>
                   <td className="font-semibold">{f.value ?? "–"}</td>
-                  <td>{f.expected}</td>
+                  <td>
+                    {f.expected}
+                    {mend && onMend && (
+                      <button
+                        type="button"
+                        className="button mt-1 block py-0.5"
+                        onClick={() => onMend(mend)}
+                      >
+                        {mend.name}
+                      </button>
+                    )}
+                  </td>
                 </tr>
               );
             })}

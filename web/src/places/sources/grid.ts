@@ -87,3 +87,61 @@ export const transpose = (cells: string[][]): string[][] =>
   Array.from({ length: Math.max(0, ...cells.map((r) => r.length)) }, (_, c) =>
     cells.map((row) => row[c] ?? ""),
   );
+
+interface Block {
+  cells: string[][];
+  text: string;
+  names: string[];
+  line: number;
+  fact: number;
+  across: boolean;
+}
+
+/** Where the cells of a pasted block go: by the names in its first column or row where it has
+ * them, else from the cursor on, the way the grid lies. lost: what has no place, in words. */
+export function placeBlock({ cells, text, names, line, fact, across }: Block): {
+  cells: string[][];
+  lost: string[];
+} {
+  const block = readBlock(text);
+  const named =
+    putNamed(cells, block, names, fact) ?? putNamed(cells, transpose(block), names, fact);
+  if (named) return { cells: named, lost: unnamed(block, names) };
+  // A block that is one line of a table of rows: a fact stands in a column here.
+  const turned = !across || (block.length === 1 && (block[0]?.length ?? 0) > 1 && line === 0);
+  const laid = turned ? transpose(block) : block;
+  const over = line + laid.length - names.length;
+  const fitted = putBlock(cells, laid, line, fact).slice(0, names.length);
+  return { cells: fitted, lost: over > 0 ? [`${over} of its lines have no place here.`] : [] };
+}
+
+function unnamed(block: string[][], names: string[]): string[] {
+  const known = new Set(names.flatMap((n) => [plain(n), plain(lineName(n))]));
+  const heads = block.map((r) => r[0] ?? "");
+  const first = heads.some((h) => known.has(plain(h))) ? heads : (block[0] ?? []);
+  const lost = first.filter((h) => h && !known.has(plain(h)));
+  return lost.length > 0 ? [`Without a place here: ${lost.slice(0, 12).join(", ")}.`] : [];
+}
+
+/** Records that were read elsewhere, as facts from a place on; empty facts there are taken. */
+export function recordsAsColumns(
+  cells: string[][],
+  records: Record<string, string>[],
+  names: string[],
+  given: Record<string, string>,
+  fact: number,
+): string[][] {
+  const block = names.map((n) => records.map((r) => r[n] ?? given[n] ?? ""));
+  return putBlock(cells, block, 0, fact);
+}
+
+/** The cells that differ, as "line-fact". */
+export function changedPlaces(before: string[][], next: string[][]): Set<string> {
+  const places = new Set<string>();
+  next.forEach((row, l) => {
+    row.forEach((cell, f) => {
+      if (cell !== (before[l]?.[f] ?? "")) places.add(`${l}-${f}`);
+    });
+  });
+  return places;
+}

@@ -1,0 +1,77 @@
+"""Cells pasted into a grid, read by their own headings as facts of one table."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from hearth_yield.core.errors import TooLarge
+from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.exchange.found.made import plain_number
+from hearth_yield.exchange.found.reading import Around, FoundFile, read_found
+from hearth_yield.exchange.found.units import FACTOR
+from hearth_yield.store.database import Database
+
+from .read_found import known_payers
+
+MAX_PASTED = 2 * 2**20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pasted:
+    """rows: cells by column, as they are typed; none where the cells have no headings of their
+    own. asks: what would have to be settled for them to be read."""
+
+    rows: Sequence[Mapping[str, str]] = ()
+    notes: Sequence[str] = ()
+    left_out: Sequence[str] = ()
+    asks: Sequence[str] = ()
+
+
+def read_pasted(
+    database: Database, *, table: str, payer: str, text: str, html: str, unit: str, today: date
+) -> Pasted:
+    """payer: whose they are, by EXCHANGE/SYMBOL; unit: what money is counted in where the cells do
+    not say. Raises TooLarge."""
+    size = len(text) + len(html)
+    if size > MAX_PASTED:
+        raise TooLarge(
+            "too much is pasted at once",
+            field="text",
+            value=size,
+            rule=f"at most {MAX_PASTED // 2**20} MB; a file takes more",
+        )
+    if table not in FORMATS:
+        return Pasted()
+    around = Around(payers=known_payers(database, only=payer), today=today)
+    told = {"payer": payer, "unit": unit} if payer else {"unit": unit}
+    for name, raw in (("pasted.html", html), ("pasted.txt", text)):
+        if raw.strip():
+            (found,) = read_found([(name, raw.encode())], around, told)
+            if found.tables:
+                return _of_table(found, table, unit)
+    return Pasted()
+
+
+def _of_table(found: FoundFile, table: str, unit: str) -> Pasted:
+    made = [m for t in found.tables if (m := (found.made or {}).get(t.id))]
+    rows = [_in_unit(r.cells, table, unit) for m in made for r in m.rows if r.table == table]
+    others = sorted({r.table for m in made for r in m.rows if r.table != table})
+    left = [x for m in made for x in (*m.left_out, *m.wrong)]
+    left += [f"{name.replace('_', ' ')}, which are no {table.replace('_', ' ')}" for name in others]
+    asks = [q.asks for t in found.tables for q in t.questions]
+    return Pasted(rows=rows, notes=[n for m in made for n in m.notes], left_out=left, asks=asks)
+
+
+def _in_unit(cells: Mapping[str, str], table: str, unit: str) -> Mapping[str, str]:
+    """A row as it is typed: without its owner, in the unit of the grid."""
+    row = {k: v for k, v in cells.items() if k not in ("exchange", "symbol", "unit")}
+    held = cells.get("unit")
+    if table == "statements" and held and held != unit:
+        factor = FACTOR[held] / FACTOR[unit]
+        columns = FORMATS[table].by_name
+        row = {
+            k: plain_number(float(v) * factor) if columns[k].scaled else v for k, v in row.items()
+        }
+    return row

@@ -1,0 +1,91 @@
+"""Facts typed or pasted into a grid: read, previewed, kept."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict, Field
+
+from hearth_yield.actions import enter_facts as entries
+from hearth_yield.actions.read_pasted import MAX_PASTED, read_pasted
+from hearth_yield.actions.show_held import usual_payer
+
+from . import schemas as s
+from .context import Here, When
+from .sources import preview_out
+
+router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
+
+
+class EntryIn(BaseModel):
+    """Rows as typed: cells by column, as text. unit: what money is counted in. accepted: places of
+    the warnings that are accepted."""
+
+    table: str
+    rows: Annotated[list[dict[str, str]], Field(min_length=1, max_length=2000)]
+    unit: str = "1"
+    decimal: str = "."
+    accepted: list[int] = []
+
+    def typed(self) -> entries.Typed:
+        return entries.Typed(table=self.table, rows=self.rows, unit=self.unit, decimal=self.decimal)
+
+
+class EnteredOut(BaseModel):
+    source: int
+
+
+@router.post("/entries/preview")
+def preview_entry(here: Here, typed: EntryIn) -> s.PreviewOut:
+    return preview_out(entries.preview_entry(here.database, typed.typed()), "")
+
+
+@router.post("/entries", status_code=201, responses={409: {"model": s.Problem}})
+def enter(here: Here, typed: EntryIn) -> EnteredOut:
+    id = entries.enter_facts(
+        here.database, typed.typed(), at=here.now(), accepted=frozenset(typed.accepted)
+    )
+    return EnteredOut(source=id)
+
+
+class PastedIn(BaseModel):
+    """Cells as the clipboard has them. payer: EXCHANGE/SYMBOL, or empty; unit: what money is
+    counted in where the cells do not say."""
+
+    table: Annotated[str, Field(max_length=40)]
+    payer: Annotated[str, Field(max_length=400)] = ""
+    text: Annotated[str, Field(max_length=MAX_PASTED)] = ""
+    html: Annotated[str, Field(max_length=MAX_PASTED)] = ""
+    unit: Annotated[str, Field(pattern="^(1|thousand|million)$")] = "1"
+
+
+class PastedOut(BaseModel):
+    """rows: facts of the table, as they are typed; none where the cells have no headings that tell
+    them. asks: what would have to be settled."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    rows: list[dict[str, str]]
+    notes: list[str]
+    left_out: list[str]
+    asks: list[str]
+
+
+@router.post("/entries/read", responses={413: {"model": s.Problem}})
+def read(here: Here, when: When, pasted: PastedIn) -> PastedOut:
+    found = read_pasted(here.database, **pasted.model_dump(), today=when.today)
+    return PastedOut.model_validate(found)
+
+
+class UsualPayerOut(BaseModel):
+    """What most payers that are stored have; empty while there is none."""
+
+    exchange: str = ""
+    country: str = ""
+    currency: str = ""
+
+
+@router.get("/payers-usual")
+def usual(here: Here) -> UsualPayerOut:
+    return UsualPayerOut(**usual_payer(here.database))

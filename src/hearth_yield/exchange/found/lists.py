@@ -1,0 +1,319 @@
+"""Lists as they are found: a row for each dividend, price, year, estimate, point or payer."""
+
+from __future__ import annotations
+
+import calendar
+import re
+from collections.abc import Mapping, Sequence
+from datetime import date, timedelta
+
+from .dates import date_of, period_of
+from .made import Made, cell_name, owner, plain_number
+from .numbers import bare, is_nil
+from .payers import Known, Payers
+from .settings import Answers
+from .sheets import Cell
+from .statements import YEARLY, year_paid
+from .table import Found
+
+SPECIAL = ("special", "extra", "sonder", "exceptionnel", "extraordin", "straordinar")
+RETURNED = ("return of capital", "kapitalrück", "remboursement")
+KIND_WORDS = (
+    ("property_trust", ("trust", "reit", "property", "immobilien", "foncière")),
+    ("partnership", ("partnership", "mlp", "limited partner")),
+    ("financial", ("bank", "insur", "financ", "versicher", "assurance")),
+)
+KNOWN_AFTER = timedelta(days=10)
+"""A price index is taken to be published so long after its day where nothing says when."""
+
+
+def prices(found: Found, made: Made, payers: Payers) -> None:
+    columns = _columns(found)
+    close = columns.get("close", columns.get("adjusted_close", -1))
+    scale = float(found.answer("per_share", "1"))
+    for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), close):
+        row = {**owner(who.key), "day": on.isoformat(), "close": plain_number(value * scale)}
+        volume = found.value(found.cell(n, columns["volume"])) if "volume" in columns else None
+        if volume is not None and volume >= 0:
+            row["volume"] = plain_number(volume)
+        made.add("prices", row, f"row {n + 1}")
+    if "close" not in columns:
+        made.notes.append("adjusted closes are read as closes, as you said")
+
+
+def wide_prices(found: Found, made: Made, payers: Payers) -> None:
+    """A column of closes for each payer."""
+    named = {x.place: payers.named(x.heading) for x in found.lines[1:]}
+    strangers = [x.heading for x in found.lines[1:] if named[x.place] is None]
+    scale = float(found.answer("per_share", "1"))
+    for n in found.rows:
+        cell = found.cell(n, 0)
+        on = None if cell is None else date_of(cell, found.order)
+        if on is None:
+            _passed(made, found, n, 0, -1, None, cell, None)
+            continue
+        for place, who in named.items():
+            held = found.cell(n, place)
+            value = found.value(held)
+            if who is None or held is None or (isinstance(held, str) and is_nil(held)):
+                continue
+            if value is None:
+                made.wrong.append(f"{cell_name(n, place)} holds “{held}”, which is no number")
+                continue
+            row = {**owner(who.key), "day": on.isoformat(), "close": plain_number(value * scale)}
+            made.add("prices", row, f"cell {cell_name(n, place)}")
+    if strangers:
+        made.left_out.append("payers that are not stored: " + ", ".join(strangers[:20]))
+
+
+def dividends(found: Found, made: Made, payers: Payers) -> None:
+    columns = _columns(found)
+    if "ex_date" not in columns:
+        columns["ex_date"] = columns.get("pay_date", -1)
+        made.notes.append("no ex-date is told: the pay date stands for it")
+    scale = float(found.answer("per_share", "1"))
+    amounts = columns.get("amount", -1)
+    for n, on, value, who in _dated(found, made, payers, columns["ex_date"], amounts):
+        row = {
+            **owner(who.key),
+            "ex_date": on.isoformat(),
+            "amount": plain_number(value * scale),
+            "currency": found.answer("currency") or who.currency,
+        }
+        for name in ("declared_on", "pay_date"):
+            cell = found.cell(n, columns[name]) if name in columns else None
+            told = None if cell is None else date_of(cell, found.order)
+            if told is not None:
+                row[name] = told.isoformat()
+        row["kind"] = _dividend_kind(str(found.cell(n, columns.get("kind", -1)) or ""))
+        made.add("dividends", row, f"row {n + 1}")
+
+
+def _dividend_kind(told: str) -> str:
+    folded = told.casefold()
+    if any(w in folded for w in RETURNED):
+        return "return_of_capital"
+    return "special" if any(w in folded for w in SPECIAL) else "regular"
+
+
+def yearly(found: Found, made: Made, payers: Payers, paid: frozenset[int]) -> None:
+    """What each year paid a share. paid: years whose payments are stored."""
+    columns = _columns(found)
+    scale = float(found.answer("per_share", "1"))
+    for n in found.rows:
+        cell, amount = found.cell(n, columns.get("year", -1)), found.cell(n, columns["amount"])
+        if cell is None and amount is None:
+            continue
+        who = _payer_of(found, n, payers, made)
+        period = (
+            None if cell is None else period_of(cell, found.order, who.year_ends if who else 12)
+        )
+        value = found.value(amount)
+        if period is None or value is None:
+            on = period.end if period else None
+            _passed(made, found, n, columns.get("year", -1), columns["amount"], on, cell, amount)
+            continue
+        if who is None:
+            continue
+        if period.end.year in paid:
+            made.left_out.append(f"row {n + 1}: “{cell}”, whose payments are stored")
+            continue
+        if period.estimated or value <= 0:
+            made.left_out.append(f"row {n + 1}: “{cell}”, which is not paid")
+            continue
+        end = period.end
+        if period.dated:
+            end = date(end.year, end.month, calendar.monthrange(end.year, end.month)[1])
+        currency = found.answer("currency") or who.currency
+        made.add("dividends", year_paid(who.key, end, value * scale, currency), f"row {n + 1}")
+    if made.rows:
+        made.notes.append(YEARLY)
+
+
+def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
+    columns = _columns(found)
+    measures = {
+        "eps": ("eps", "earnings per share", "ergebnis je aktie", "bénéfice par action"),
+        "dps": ("dps", "dividend"),
+        "affo": ("affo",),
+        "ffo": ("ffo",),
+        "revenue": ("revenue", "sales", "umsatz", "chiffre"),
+        "fcf": ("fcf", "free cash flow"),
+    }
+    for n in found.rows:
+        cell = found.cell(n, columns.get("fiscal_year", -1))
+        year = _year_in(cell)
+        mean = found.value(found.cell(n, columns.get("mean", -1)))
+        if year is None or mean is None:
+            continue
+        who = _payer_of(found, n, payers, made)
+        told = str(found.cell(n, columns.get("measure", -1)) or "").casefold()
+        measure = found.answer("measure") or next(
+            (m for m, words in measures.items() if any(w in told for w in words)), None
+        )
+        if who is None or measure is None:
+            if who is not None:
+                made.left_out.append(f"row {n + 1}: “{told}”, which is no measure of an estimate")
+            continue
+        on = (
+            date_of(found.cell(n, columns["published_on"]) or "", found.order)
+            if ("published_on" in columns)
+            else None
+        )
+        row = {
+            **owner(who.key),
+            "fiscal_year": str(year),
+            "measure": measure,
+            "published_on": (on or today).isoformat(),
+            "mean": plain_number(mean),
+        }
+        for name in ("low", "high", "analysts"):
+            value = found.value(found.cell(n, columns[name])) if name in columns else None
+            if value is not None:
+                row[name] = plain_number(value)
+        made.add("estimates", row, f"row {n + 1}")
+    if "published_on" not in columns and made.rows:
+        made.notes.append("estimates count as known from today, as nothing says since when")
+
+
+def _year_in(cell: Cell) -> int | None:
+    text = f"{cell:.0f}" if isinstance(cell, float) else str(cell or "")
+    told = re.search(r"(?<!\d)((?:19|20|21)\d\d)(?!\d)", text)
+    return int(told[1]) if told else None
+
+
+def series(found: Found, made: Made, answers: Answers) -> None:
+    """A price index, month by month."""
+    columns = _columns(found)
+    name = answers.own(found.id, "series") or found.sheet.name
+    code = "".join(c if c.isalnum() else "-" for c in name.upper())[:30]
+    for n in found.rows:
+        cell = found.cell(n, columns.get("day", -1))
+        on = None if cell is None else date_of(cell, found.order)
+        value = found.value(found.cell(n, columns.get("value", -1)))
+        if on is None or value is None:
+            _passed(made, found, n, 0, columns.get("value", -1), on, cell, None)
+            continue
+        cells = {
+            "code": code,
+            "kind": "price_index",
+            "name": name,
+            "currency": found.answer("currency"),
+            "day": on.isoformat(),
+            "published_on": (on + KNOWN_AFTER).isoformat(),
+            "value": plain_number(value),
+        }
+        made.add("series", cells, f"row {n + 1}")
+    if made.rows:
+        made.notes.append("when it was published is assumed: 10 days after each day")
+
+
+def payers(found: Found, made: Made, today: date) -> None:
+    """A list of payers; sector and industry become notes of today."""
+    columns = _columns(found)
+
+    def text(n: int, name: str) -> str:
+        cell = found.cell(n, columns[name]) if name in columns else None
+        return f"{cell:.0f}" if isinstance(cell, float) else str(cell or "").strip()
+
+    for n in found.rows:
+        symbol, name = text(n, "symbol"), text(n, "name")
+        if not (symbol and name):
+            continue
+        exchange = text(n, "exchange") or found.answer("exchange")
+        told = text(n, "kind")
+        cells = {
+            "exchange": exchange,
+            "symbol": symbol,
+            "name": name,
+            "kind": kind_of(told) if told else found.answer("payer_kind", "company"),
+            "country": text(n, "country") or found.answer("country"),
+            "currency": text(n, "currency").upper() or found.answer("currency"),
+            "fiscal_year_end_month": text(n, "fiscal_year_end_month") or "12",
+        }
+        made.add("payers", cells, f"row {n + 1}")
+        for field in ("sector", "industry"):
+            if text(n, field):
+                note = {
+                    "exchange": exchange,
+                    "symbol": symbol,
+                    "field": field,
+                    "published_on": today.isoformat(),
+                    "value": text(n, field),
+                }
+                made.add("payer_notes", note, f"row {n + 1}")
+    if made.rows and "fiscal_year_end_month" not in columns:
+        made.notes.append("fiscal years are taken to end with December")
+
+
+def kind_of(told: str) -> str:
+    folded = told.casefold()
+    for kind, words in KIND_WORDS:
+        if kind == folded.replace(" ", "_") or any(w in folded for w in words):
+            return kind
+    return "company"
+
+
+def _columns(found: Found) -> dict[str, int]:
+    return {x.target: x.place for x in found.lines if x.target}
+
+
+def _dated(
+    found: Found, made: Made, payers: Payers, day: int, number: int
+) -> Sequence[tuple[int, date, float, Known]]:
+    """The rows that have a day, a number and a payer; what else stands there is said."""
+    rows = []
+    for n in found.rows:
+        cell, amount = found.cell(n, day), found.cell(n, number)
+        if cell is None and amount is None:
+            continue
+        on = None if cell is None else date_of(cell, found.order)
+        value = found.value(amount)
+        if on is None or value is None:
+            _passed(made, found, n, day, number, on, cell, amount)
+            continue
+        who = _payer_of(found, n, payers, made)
+        if who is not None:
+            rows.append((n, on, value, who))
+    return rows
+
+
+def _passed(
+    made: Made,
+    found: Found,
+    n: int,
+    day: int,
+    number: int,
+    on: date | None,
+    cell: Cell,
+    amount: Cell,
+) -> None:
+    """A row that is none of the list: a total or a note is left out, a broken value is wrong."""
+    if on is not None and amount is not None and not (isinstance(amount, str) and is_nil(amount)):
+        made.wrong.append(f"{cell_name(n, number)} holds “{amount}”, which is no number")
+    elif on is None and isinstance(cell, str) and bare(cell.replace("/", "").replace("-", "")):
+        made.wrong.append(f"{cell_name(n, day)} holds “{cell}”, which is no date")
+    elif cell is not None and found.sheet.rows[n]:
+        made.left_out.append(f"row {n + 1}: “{cell}”")
+
+
+def _payer_of(found: Found, n: int, payers: Payers, made: Made) -> Known | None:
+    """Whose the row is; a payer that is not stored is said once."""
+    if found.payer:
+        return payers.of(found.payer)
+    told = {name: str(found.cell(n, at) or "") for name, at in found.columns_of.items()}
+    who = _told(told, payers)
+    if who is None:
+        name = told.get("symbol") or told.get("name") or "?"
+        words = f"payer that is not stored: {name}"
+        if words not in made.left_out and len(made.left_out) < 200:
+            made.left_out.append(words)
+    return who
+
+
+def _told(told: Mapping[str, str], payers: Payers) -> Known | None:
+    symbol, exchange = told.get("symbol", ""), told.get("exchange", "")
+    if symbol and exchange:
+        return payers.of(f"{exchange}/{symbol}")
+    who = payers.named(symbol) if symbol else None
+    return who or (payers.named(told["name"]) if told.get("name") else None)

@@ -1,0 +1,68 @@
+"""What is made of a table: rows of the product's own tables, each with the cell it came from."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+
+class MadeRow(NamedTuple):
+    """place: where in the sheet it stands, as its reader would say it."""
+
+    table: str
+    cells: Mapping[str, str]
+    place: str
+
+
+@dataclass(slots=True)
+class Made:
+    """notes: what was turned or assumed; left_out: what of the sheet is not in it, each with why;
+    wrong: cells that are no value."""
+
+    rows: list[MadeRow] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+    left_out: list[str] = field(default_factory=list)
+    wrong: list[str] = field(default_factory=list)
+
+    def add(self, table: str, cells: Mapping[str, str], place: str) -> None:
+        self.rows.append(MadeRow(table, cells, place))
+
+    def of(self, table: str) -> list[Mapping[str, str]]:
+        return [r.cells for r in self.rows if r.table == table]
+
+
+def owner(key: str) -> dict[str, str]:
+    """EXCHANGE/SYMBOL as two cells."""
+    exchange, _, symbol = key.partition("/")
+    return {"exchange": exchange, "symbol": symbol}
+
+
+def plain_number(value: float) -> str:
+    """Without an exponent, to twelve places."""
+    text = f"{value:.12f}".rstrip("0").rstrip(".")
+    return "0" if text in ("", "-0") else text
+
+
+def cell_name(row: int, column: int) -> str:
+    """A cell as a spreadsheet names it: B7."""
+    return f"{column_name(column)}{row + 1}"
+
+
+def column_name(column: int) -> str:
+    letters, n = "", column
+    while n >= 0:
+        letters, n = chr(65 + n % 26) + letters, n // 26 - 1
+    return letters
+
+
+def as_csv(rows: Sequence[Mapping[str, str]]) -> bytes:
+    """Rows as a file of the product's own: dates as ISO text, plain numbers."""
+    names = list(dict.fromkeys(name for row in rows for name in row))
+    out = io.StringIO()
+    writer = csv.DictWriter(out, names, restval="")
+    writer.writeheader()
+    writer.writerows(rows)
+    return out.getvalue().encode()

@@ -1,0 +1,70 @@
+"""The payers that a file may be about, and which of them a text names."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from functools import cache
+
+from rapidfuzz import fuzz
+
+from .headings import plain
+
+LIKE_A_NAME = 90.0
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """A payer that is stored, or made on the spot."""
+
+    exchange: str
+    symbol: str
+    name: str
+    currency: str
+    year_ends: int
+
+    @property
+    def key(self) -> str:
+        return f"{self.exchange}/{self.symbol}"
+
+
+@dataclass(slots=True)
+class Payers:
+    """The payers that are stored or were made on the spot, found by what a text calls them."""
+
+    known: Sequence[Known]
+    _found: dict[str, Known | None] = field(default_factory=dict)
+
+    def of(self, key: str | None) -> Known | None:
+        return next((p for p in self.known if p.key == key), None)
+
+    def named(self, text: str) -> Known | None:
+        """The one payer that a text names: by exchange and symbol, by its symbol, or by its
+        name."""
+        if text not in self._found:
+            self._found[text] = _named_in(text, self.known)
+        return self._found[text]
+
+
+def _named_in(text: str, payers: Sequence[Known]) -> Known | None:
+    words = set(re.split(r"[^\w/.&]+|_", text))
+    upper = {w for w in words if w and w == w.upper()}
+    exact = [p for p in payers if p.key in words or p.symbol in upper]
+    if len(exact) == 1:
+        return exact[0]
+    folded = plain(text.replace("_", " "))
+    if len(folded) < 4:
+        return None
+    close = [
+        p
+        for p in payers
+        if len(name := _plain_name(p.name)) <= len(folded) + 2
+        and fuzz.partial_ratio(name, folded, score_cutoff=LIKE_A_NAME) >= LIKE_A_NAME
+    ]
+    return close[0] if len(close) == 1 else None
+
+
+@cache
+def _plain_name(name: str) -> str:
+    return plain(name)

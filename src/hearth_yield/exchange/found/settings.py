@@ -1,0 +1,45 @@
+"""What is settled of a table before it can be read: found in it, said by the person, kept from the
+last file of its sort; or open, and asked."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Setting:
+    """One thing that decides how a table is read. options: values and how each is told; none: a
+    text. answer: None is open. asked: the sheet does not say it itself, so that the person did or
+    has to. guess: what a text may be, to begin from."""
+
+    id: str
+    asks: str
+    options: Sequence[tuple[str, str]] = ()
+    answer: str | None = None
+    asked: bool = False
+    guess: str = ""
+
+    @property
+    def open(self) -> bool:
+        return self.answer is None
+
+
+@dataclass(slots=True)
+class Answers:
+    """What a person told of a file, by question; kept: of the last file of its sort. The used ones
+    are noted, so that they can be kept."""
+
+    told: Mapping[str, str]
+    kept: Mapping[str, str] = field(default_factory=dict)
+
+    def own(self, table: str, name: str) -> str | None:
+        """Of one table."""
+        return self.told.get(f"{table}.{name}")
+
+    def any(self, name: str) -> str | None:
+        """Of the whole file, else kept."""
+        return self.told.get(name) or self.kept.get(name)
+
+    def with_kept(self, kept: Mapping[str, str]) -> Answers:
+        return Answers(self.told, kept)

@@ -1,0 +1,324 @@
+"""Settling what a table does not say in so many words: whose it is, how it writes numbers and days,
+and what it counts in."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from hearth_yield.core.facts.statements import SHARE_LINES, Span
+
+from .dates import (
+    Order,
+    Period,
+    date_of,
+    later_by_a_year,
+    order_of,
+    period_of,
+    spans_by_their_distance,
+)
+from .headings import meaning, plain
+from .numbers import Style, bare, number_of, style_of
+from .payers import Payers
+from .settings import Answers, Setting
+from .sheets import Cell
+from .table import Found
+from .tables import periods_of, with_span
+from .units import FACTOR, currency_of, hundredths, shares_apart, unit_of
+
+UNITS = (("1", "single units"), ("thousand", "thousands"), ("million", "millions"))
+SPANS = (("year", "years"), ("half", "half-years"), ("quarter", "quarters"))
+PUBLISHED_AFTER = {"year": 60, "quarter": 45}
+"""Days after a period's end on which it is taken to be published where nothing says when; of a
+half-year as of a year."""
+_PLAIN_SHEET = re.compile(r"(?:sheet|tabelle|feuil|hoja|foglio|blad|table|data|export)\s*\d*", re.I)
+
+
+def _words(rows: Sequence[Sequence[Cell]]) -> str:
+    """The texts of some rows, a line each."""
+    return " \n".join(c for r in rows for c in r if isinstance(c, str))
+
+
+class Settling:
+    """Settles one table, thing by thing, in the order in which they rest on each other."""
+
+    def __init__(self, found: Found, payers: Payers, told: Answers) -> None:
+        self.found, self.payers, self.told = found, payers, told
+        rows = found.sheet.rows
+        self.above = _words(rows[max(0, found.head - 8) : found.head + 1])
+        self.around = " \n".join((self.above, _words(rows[found.head + 1 : found.head + 3])))
+
+    def all(self) -> None:
+        self._payer()
+        self._decimal()
+        self._dates()
+        if self.found.lie == "across" or self.found.place_of("period_end") is not None:
+            self._periods()
+        self._currency()
+        match self.found.kind:
+            case "statements":
+                self._units()
+                self._published()
+            case "prices":
+                self._adjusted()
+                self._hundredths()
+            case "dividends" | "yearly_dividends":
+                self._hundredths()
+            case "estimates":
+                self._measure()
+            case "payers":
+                self._of_payers()
+
+    def _settle(
+        self,
+        name: str,
+        asks: str,
+        options: Sequence[tuple[str, str]] = (),
+        *,
+        says: str | None = None,
+        default: str | None = None,
+        whole: bool = True,
+        guess: str = "",
+    ) -> str | None:
+        """says: what the sheet itself does; default: what it is taken for where nobody does.
+        whole: it is asked once for the file."""
+        own = self.told.own(self.found.id, name)
+        values = {v for v, _ in options}
+        kept = self.told.any(name) if whole else self.told.kept.get(name)
+        said = [v for v in (own, says, kept, default) if v and (not values or v in values)]
+        answer = said[0] if said else None
+        id = name if whole and answer is None else f"{self.found.id}.{name}"
+        self.found.settings.append(
+            Setting(
+                id=id,
+                asks=asks,
+                options=options,
+                answer=answer,
+                asked=own is not None or says is None,
+                guess=guess,
+            )
+        )
+        return answer
+
+    def _payer(self) -> None:
+        found = self.found
+        rowwise = "symbol" in found.columns_of or "name" in found.columns_of
+        if found.kind in ("series", "payers") or found.lie == "wide" or rowwise:
+            return
+        stem = found.sheet.file.rsplit(".", 1)[0]
+        texts = (found.sheet.name, *self.above.split("\n"), stem)
+        who = next((p for t in texts if (p := self.payers.named(t))), None)
+        kept = self.told.kept.get(f"payer.{plain(found.sheet.name)}")
+        says = self.told.told.get("payer") or (who.key if who else kept)
+        found.payer = self._settle(
+            "payer", "Whose is it?", says=says, whole=False, guess=self._name_guess(stem)
+        )
+        known = self.payers.of(found.payer)
+        found.payer_name = known.name if known else None
+        found.year_ends = known.year_ends if known else 12
+
+    def _name_guess(self, stem: str) -> str:
+        """What the payer may be called: by the sheet, what stands above, or the file."""
+        above = [t.strip() for t in self.above.split("\n")][:1]
+        for text in (self.found.sheet.name, *above, stem):
+            folded = plain(text)
+            named = len(folded) > 1 and not _PLAIN_SHEET.fullmatch(folded) and not unit_of(text)
+            if named and not any(meaning(k, text) for k in ("statements", "prices", "dividends")):
+                return text[:120]
+        return ""
+
+    def _decimal(self) -> None:
+        found = self.found
+        cells = [c for n in found.rows for c in found.sheet.rows[n] if isinstance(c, str)]
+        found.style = style_of(t for t in cells if bare(t) and date_of(t, found.order) is None)
+        if not found.style.asked:
+            return
+        sample = next((c for c in cells if bare(c) and style_of([c]).asked), "")
+        told = self._settle(
+            "decimal",
+            f"“{sample}” can be read two ways. What is it?",
+            [(".", _spelt(sample, Style("."))), (",", _spelt(sample, Style(",")))],
+        )
+        found.style = Style(told) if told else found.style
+
+    def _dates(self) -> None:
+        found = self.found
+        if not found.order.asked:
+            return
+        cells = (c for row in found.sheet.rows for c in row if isinstance(c, str))
+        sample = next((c for c in cells if order_of([c]).asked), "")
+        options = [
+            (name, day.isoformat())
+            for name, first in (("day", True), ("month", False))
+            if (day := date_of(sample, Order(day_first=first)))
+        ]
+        told = self._settle("dates", f"“{sample}” can be read two ways. Which day is it?", options)
+        if told:
+            found.order = Order(day_first=told == "day")
+
+    def _periods(self) -> None:
+        found = self.found
+        if found.lie == "across":
+            found.periods = periods_of(found.sheet, found.head, found.order, found.year_ends)
+        else:
+            found.periods = _periods_down(found)
+        if found.year_ends <= 5 and any(p.named for _, _, p in found.periods):
+            self._fiscal_years()
+        dated = [p.end for _, _, p in found.periods if p.dated]
+        if dated:
+            lower = self.around.casefold()
+            three = "quarter" in lower or "three months" in lower or "quartal" in lower
+            says = Span.QUARTER if three else spans_by_their_distance(dated)
+            span = self._settle(
+                "span", "What do its columns cover?", SPANS, says=says.value if says else None
+            )
+            if span:
+                found.periods = with_span(found.periods, Span(span))
+
+    def _fiscal_years(self) -> None:
+        """A year that ends early in the calendar may bear the name of either year."""
+        found = self.found
+        _, text, period = next(x for x in found.periods if x[2].named)
+        later = later_by_a_year(period)
+        told = self._settle(
+            "fiscal",
+            f"When does {text} end?",
+            [("later", later.end.isoformat()), ("same", period.end.isoformat())],
+        )
+        if told == "later":
+            found.periods = [
+                (at, t, later_by_a_year(p) if p.named else p) for at, t, p in found.periods
+            ]
+
+    def _currency(self) -> None:
+        found = self.found
+        if found.kind in ("prices", "estimates"):
+            return
+        column = found.kind == "payers" and found.place_of("currency") is not None
+        rowwise = "symbol" in found.columns_of or "name" in found.columns_of
+        if column or (rowwise and found.kind != "statements"):
+            return
+        known = self.payers.of(found.payer)
+        says = currency_of(self.around, {p.currency for p in self.payers.known})
+        self._settle(
+            "currency",
+            "In which currency, as three letters?",
+            says=says or (known.currency if known else None),
+        )
+
+    def _units(self) -> None:
+        found = self.found
+        labels = {x.unit for x in found.lines if x.target and x.target not in SHARE_LINES}
+        labels.discard(None)
+        says = unit_of(self.around) or (labels.pop() if len(labels) == 1 else None)
+        unit = self._settle("unit", "What are its amounts counted in?", UNITS, says=says)
+        held = [x for x in found.lines if x.target in SHARE_LINES]
+        if held:
+            own = next((x.unit for x in held if x.unit), None)
+            apart = "1" if shares_apart(self.around) else None
+            self._settle(
+                "shares",
+                "What are its share counts in?",
+                UNITS,
+                says=own or apart,
+                default=_shares_by_earnings(found, unit) or unit or "1",
+                whole=False,
+            )
+
+    def _published(self) -> None:
+        if self.found.place_of("published_on") is not None:
+            return
+        spans = {p.span.value for _, _, p in self.found.periods if not p.estimated}
+        for span in ("year", "quarter"):
+            here = span in spans or (span == "year" and "half" in spans)
+            if here:
+                self._settle(
+                    f"after_{span}",
+                    f"Days from a {span}’s end to its report (assumed)",
+                    default=str(PUBLISHED_AFTER[span]),
+                )
+
+    def _adjusted(self) -> None:
+        found = self.found
+        if found.lie == "down" and found.place_of("close") is None:
+            self._settle(
+                "adjusted",
+                "It has adjusted closes only, not those that were traded. Yields of the past would "
+                "be too high. Read them as closes?",
+                [("yes", "Read them as closes")],
+            )
+
+    def _hundredths(self) -> None:
+        texts = " \n".join((self.above, *(x.heading for x in self.found.lines)))
+        self._settle(
+            "per_share",
+            "What are its amounts a share counted in?",
+            [("1", "whole currency"), ("0.01", "hundredths (pence, cents)")],
+            says="0.01" if hundredths(texts) else None,
+            default="1",
+            whole=False,
+        )
+
+    def _measure(self) -> None:
+        if self.found.place_of("measure") is None:
+            options = [
+                ("eps", "EPS"),
+                ("dps", "DPS"),
+                ("ffo", "FFO a unit"),
+                ("affo", "AFFO a unit"),
+                ("revenue", "revenue"),
+                ("fcf", "free cash flow"),
+            ]
+            texts = (self.found.sheet.name, *self.above.split("\n"))
+            says = next(
+                (v for v, n in options for t in texts if n.casefold() in t.casefold()), None
+            )
+            self._settle("measure", "What is estimated?", options, says=says)
+
+    def _of_payers(self) -> None:
+        for name, asks in (
+            ("exchange", "On which exchange are they?"),
+            ("country", "In which country are they?"),
+        ):
+            if self.found.place_of(name) is None:
+                self._settle(name, asks)
+        if self.found.place_of("kind") is None:
+            kinds = [
+                ("company", "companies"),
+                ("property_trust", "property trusts"),
+                ("partnership", "partnerships"),
+                ("financial", "financials"),
+            ]
+            self._settle("payer_kind", "What are they?", kinds)
+
+
+def _periods_down(found: Found) -> list[tuple[int, str, Period]]:
+    """The row of each period of a list."""
+    column = found.place_of("period_end")
+    periods: list[tuple[int, str, Period]] = []
+    for n in found.rows if column is not None else ():
+        cell = found.cell(n, column or 0)
+        period = None if cell is None else period_of(cell, found.order, found.year_ends)
+        if period is not None:
+            periods.append((n, str(cell), period))
+    return periods
+
+
+def _shares_by_earnings(found: Found, unit: str | None) -> str | None:
+    """What share counts are in, where net income ÷ EPS says so of one unit only."""
+    places = [found.place_of(n) for n in ("net_income", "diluted_eps", "diluted_shares")]
+    if unit is None or None in places:
+        return None
+    fits = set()
+    for at, _, _ in found.periods:
+        cells = [found.cell(p, at) if found.across else found.cell(at, p) for p in places]  # type: ignore[arg-type]
+        income, eps, shares = (found.value(c) for c in cells)
+        if income and eps and shares:
+            per = income * FACTOR[unit] / (eps * shares)
+            fits.add(next((n for n, f in FACTOR.items() if 1 / 3 < abs(per) / f < 3), None))
+    return fits.pop() if len(fits) == 1 else None
+
+
+def _spelt(sample: str, style: Style) -> str:
+    value = number_of(sample, style)
+    return "no number" if value is None else f"{value:,.3f}".rstrip("0").rstrip(".")

@@ -1,0 +1,86 @@
+"""One table as it is understood: its lines, its periods, and what is settled of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from .dates import Order, Period
+from .headings import plain
+from .numbers import Style, number_of
+from .settings import Setting
+from .sheets import Cell, Sheet
+from .tables import Kind, Lie
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Line:
+    """A column of a list, or a line of a statement. place: its column or row in the sheet, from 0.
+    target: the column it fills; None: it is left out. sure: by its very words. unit: what its own
+    heading says it is counted in."""
+
+    place: int
+    heading: str
+    target: str | None
+    sure: bool = True
+    unit: str | None = None
+
+
+@dataclass(slots=True, kw_only=True)
+class Found:
+    """One table of a sheet. head: the row of its headings; rows: those beneath. periods: columns
+    that are one. columns_of: columns that name the payer row by row. profile: by which it is
+    read. skipped: it is left out as the person said."""
+
+    id: str
+    sheet: Sheet
+    kind: Kind
+    lie: Lie
+    head: int
+    rows: range
+    lines: list[Line]
+    style: Style
+    order: Order
+    periods: list[tuple[int, str, Period]] = field(default_factory=list)
+    payer: str | None = None
+    payer_name: str | None = None
+    year_ends: int = 12
+    columns_of: dict[str, int] = field(default_factory=dict)
+    settings: list[Setting] = field(default_factory=list)
+    profile: str | None = None
+    skipped: bool = False
+
+    @property
+    def across(self) -> bool:
+        return self.lie == "across"
+
+    @property
+    def questions(self) -> list[Setting]:
+        """What is open."""
+        return [s for s in self.settings if s.open]
+
+    @property
+    def ready(self) -> bool:
+        return self.skipped or not self.questions
+
+    def answer(self, name: str, otherwise: str = "") -> str:
+        """What is settled, by the last part of its id."""
+        found = next((s.answer for s in self.settings if s.id.rsplit(".", 1)[-1] == name), None)
+        return otherwise if found is None else found
+
+    def place_of(self, target: str) -> int | None:
+        return next((x.place for x in self.lines if x.target == target), None)
+
+    def cell(self, row: int, column: int) -> Cell:
+        held = self.sheet.rows[row]
+        return held[column] if 0 <= column < len(held) else None
+
+    def value(self, cell: Cell) -> float | None:
+        """A cell as a number; None where it holds none."""
+        if isinstance(cell, float):
+            return cell
+        return number_of(cell, self.style) if isinstance(cell, str) else None
+
+    @property
+    def headings(self) -> frozenset[str]:
+        """What tells a table of this sort again."""
+        return frozenset(plain(x.heading) for x in self.lines) - {""}

@@ -1,0 +1,134 @@
+"""Where the tables of a sheet are: rows of headings, of what kind, and which way they lie."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from .dates import Order, Period, date_of, period_of
+from .headings import meaning
+from .sheets import Cell, Sheet
+
+Kind = Literal[
+    "statements", "dividends", "prices", "yearly_dividends", "estimates", "series", "payers"
+]
+Lie = Literal["across", "down", "wide"]
+"""Periods across, a row each, or a column for each payer."""
+ESSENTIAL: dict[Kind, tuple[set[str], ...]] = {
+    "dividends": ({"ex_date", "amount"}, {"pay_date", "amount"}),
+    "estimates": ({"fiscal_year", "mean", "low"}, {"fiscal_year", "mean", "analysts"}),
+    "statements": ({"period_end", "revenue"}, {"period_end", "net_income"}, {"period_end", "cash"}),
+    "prices": ({"day", "close"}, {"day", "adjusted_close"}),
+    "yearly_dividends": ({"year", "amount"},),
+    "series": ({"day", "value"},),
+    "payers": ({"symbol", "name"},),
+}
+"""What a list must have to be of a kind, those that say most first."""
+KINDS: tuple[Kind, ...] = tuple(ESSENTIAL)
+LEAST_LINES = 2
+"""So many lines of a statement make one."""
+LOOKED_AHEAD = 60
+_PART = re.compile(r"(?:Q[1-4]|[1-4]Q|H[12]|[12]H)", re.IGNORECASE)
+_YEAR = re.compile(r"(?:FY|GJ)?\s*'?(\d{4})", re.IGNORECASE)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """A table of a sheet: the row of its headings, and the rows beneath."""
+
+    kind: Kind
+    lie: Lie
+    head: int
+    rows: range
+
+
+def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) -> Iterator[Place]:
+    """Rows of headings, each with the rows down to the next one."""
+    heads: list[tuple[int, Kind, Lie]] = []
+    for n, row in enumerate(sheet.rows):
+        found = _head(sheet, n, row, order, names_a_payer)
+        if found is not None:
+            heads.append((n, *found))
+    for at, (head, kind, lie) in enumerate(heads):
+        end = heads[at + 1][0] if at + 1 < len(heads) else len(sheet.rows)
+        yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end))
+
+
+def _head(
+    sheet: Sheet, n: int, row: Sequence[Cell], order: Order, names_a_payer: Callable[[str], bool]
+) -> tuple[Kind, Lie] | None:
+    texts = [c for c in row if isinstance(c, str)]
+    if len(periods_of(sheet, n, order)) >= 1:
+        beneath = sheet.rows[n + 1 : n + LOOKED_AHEAD]
+        means = [m.target for r in beneath if (m := meaning("statements", label_of(r)))]
+        if len(means) >= LEAST_LINES or "dividends_per_share" in means:
+            return ("statements", "across")
+    if len(texts) < 2:
+        return None
+    kind = _list_kind(texts)
+    if kind is not None:
+        return (kind, "down")
+    first = meaning("prices", texts[0])
+    if first and first.target == "day" and row[0] == texts[0]:
+        payers = sum(names_a_payer(t) for t in texts[1:])
+        if payers >= 2 and n + 1 < len(sheet.rows) and _is_dated(sheet.rows[n + 1], order):
+            return ("prices", "wide")
+    return None
+
+
+def _is_dated(row: Sequence[Cell], order: Order) -> bool:
+    return bool(row) and row[0] is not None and date_of(row[0], order) is not None
+
+
+def _list_kind(texts: Sequence[str]) -> Kind | None:
+    """Of what kind a list with these headings is."""
+    for kind in KINDS:
+        targets = {m.target for t in texts if (m := meaning(kind, t))}
+        if any(wanted <= targets for wanted in ESSENTIAL[kind]):
+            return kind
+    return None
+
+
+def periods_of(sheet: Sheet, n: int, order: Order, ends: int = 12) -> list[tuple[int, str, Period]]:
+    """The columns of a row that are periods. A quarter without a year has that of the cell above
+    it, or of the last one to the left of that (a merged heading)."""
+    row = sheet.rows[n]
+    above = sheet.rows[n - 1] if n else ()
+    found = []
+    for at, cell in enumerate(row):
+        if at == 0 or cell is None:
+            continue
+        text = cell
+        if isinstance(cell, str) and _PART.fullmatch(cell):
+            year = _year_above(above, at)
+            text = f"{cell} {year}" if year else cell
+        period = period_of(text, order, ends)
+        if period is not None:
+            found.append((at, str(text), period))
+    return found
+
+
+def _year_above(above: Sequence[Cell], at: int) -> str | None:
+    for cell in reversed(above[: at + 1]):
+        if cell is not None:
+            text = f"{cell:.0f}" if isinstance(cell, float) else str(cell)
+            year = _YEAR.fullmatch(text.strip())
+            return year[1] if year else None
+    return None
+
+
+def label_of(row: Sequence[Cell]) -> str:
+    """The first text of a row."""
+    return next((c for c in row[:3] if isinstance(c, str)), "")
+
+
+def with_span(
+    periods: Sequence[tuple[int, str, Period]], span: object
+) -> list[tuple[int, str, Period]]:
+    """Periods of which only the last day is told cover what is said of the table."""
+    return [
+        (at, text, replace(p, span=span) if p.dated else p)  # type: ignore[arg-type]
+        for at, text, p in periods
+    ]

@@ -1,0 +1,87 @@
+"""Rows as a person types them: days in any usual form, years for periods, and no day of publication
+where none is known."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from datetime import date, timedelta
+
+from hearth_yield.exchange.columns import FORMATS, Type
+
+from .dates import Order, date_of, order_of, period_of
+from .settling import PUBLISHED_AFTER
+
+YearEnds = Callable[[str, str], int]
+"""The month in which the fiscal years of a payer end, by exchange and symbol."""
+
+
+def as_typed(
+    table: str, rows: Sequence[Mapping[str, str]], year_ends: YearEnds
+) -> list[Mapping[str, str]]:
+    """The same rows with ISO days. What cannot be read, or in two ways, stays as it is typed, so
+    that it is refused under its own words."""
+    days = [c.name for c in FORMATS[table].columns if c.type is Type.DATE]
+    order = order_of(text for row in rows for n in days if (text := row.get(n, "")))
+    return [_row(table, row, days, order, year_ends) for row in rows]
+
+
+def _row(
+    table: str, row: Mapping[str, str], days: Sequence[str], order: Order, year_ends: YearEnds
+) -> Mapping[str, str]:
+    typed = dict(row)
+    ends = year_ends(row.get("exchange", ""), row.get("symbol", ""))
+    if table == "statements":
+        _period(typed, order, ends)
+    elif table == "dividends":
+        _year_paid(typed, order, ends)
+    for name in days:
+        text = typed.get(name, "").strip()
+        day = _day(text, order)
+        if day is not None:
+            typed[name] = day.isoformat()
+    if table == "statements":
+        _published(typed)
+    return typed
+
+
+def _day(text: str, order: Order) -> date | None:
+    """None for no day, and for one that can be read in two ways."""
+    if not text or (order.asked and order_of([text]).asked):
+        return None
+    return date_of(text, order)
+
+
+def _period(typed: dict[str, str], order: Order, ends: int) -> None:
+    """ "2025" and "Q3 2025" say the span too; a day alone is the end of a year where nothing
+    else is said."""
+    text = typed.get("period_end", "").strip()
+    period = period_of(text, order, ends) if text else None
+    if period is None or period.estimated or (period.dated and _day(text, order) is None):
+        return
+    typed["period_end"] = period.end.isoformat()
+    if not typed.get("span", "").strip():
+        typed["span"] = period.span.value
+
+
+def _year_paid(typed: dict[str, str], order: Order, ends: int) -> None:
+    """A year in place of a day is what the year paid, as one payment on its last day."""
+    text = typed.get("ex_date", "").strip()
+    period = period_of(text, order, ends) if text else None
+    if period is None or not period.named or period.span.value != "year" or period.estimated:
+        return
+    typed |= {"ex_date": period.end.isoformat(), "assumed": "ex_date"}
+    if not typed.get("payments_per_year", "").strip():
+        typed["payments_per_year"] = "1"
+
+
+def _published(typed: dict[str, str]) -> None:
+    """By the rule, where no day of publication is typed."""
+    end, span = typed.get("period_end", ""), typed.get("span", "").strip().lower()
+    if typed.get("published_on", "").strip() or span not in ("year", "half", "quarter"):
+        return
+    try:
+        last = date.fromisoformat(end)
+    except ValueError:
+        return
+    after = PUBLISHED_AFTER["quarter" if span == "quarter" else "year"]
+    typed |= {"published_on": (last + timedelta(days=after)).isoformat(), "assumed": "published_on"}

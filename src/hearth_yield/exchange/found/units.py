@@ -1,0 +1,60 @@
+"""What the words around a table say its amounts are counted in."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection
+
+UNITS = (
+    (
+        re.compile(r"\b(?:millions?|mio|mill|mln|millionen|millones|milioni|miljoen|m)\b\.?", re.I),
+        "million",
+    ),
+    (
+        re.compile(
+            r"\b(?:thousands?|tsd|tausend|miles|migliaia|duizend|milliers|k|t[A-Z]{3})\b|000s?\b",
+            re.I,
+        ),
+        "thousand",
+    ),
+)
+FACTOR = {"1": 1.0, "thousand": 1e3, "million": 1e6}
+_UNIT_AT = re.compile(r"(?:\bin\b|\ben\b|\(|,|:)\s*[^()\n]*|^[^()\n]{0,40}$", re.IGNORECASE)
+_CODE = re.compile(r"\b([A-Z]{3})\b")
+_SHARES_APART = re.compile(
+    r"\b(?:except|other than|ausser|außer|sauf|excepto)\b[^()\n]{0,30}?"
+    r"\bshares?\b\s*(?:,|and|counts?)",
+    re.IGNORECASE,
+)
+_HUNDREDTHS = re.compile(
+    r"\b(?:pence|cents?|centimes?|céntimos?|centesimi|öre|øre|groszy)\b|\bct\.?(?=[)\s]|$)",
+    re.IGNORECASE,
+)
+
+
+def unit_of(text: str) -> str | None:
+    """ "in millions", "(TLL m)", "Mio. TLL" among what stands above a table."""
+    for line in text.split("\n"):
+        for part in _UNIT_AT.findall(line.strip()):
+            for pattern, unit in UNITS:
+                if pattern.search(part):
+                    return unit
+    return None
+
+
+def shares_apart(text: str) -> bool:
+    """ "in thousands, except share and per share data": share counts are in single units."""
+    return _SHARES_APART.search(text) is not None
+
+
+def hundredths(text: str) -> bool:
+    """Whether amounts a share are said to be in pence or cents."""
+    return _HUNDREDTHS.search(text) is not None
+
+
+def currency_of(text: str, known: Collection[str]) -> str | None:
+    """The one code above a table that some payer is counted in, or that is said to be one."""
+    codes = {c for c in _CODE.findall(text) if c in known}
+    told = set(re.findall(r"(?:currency|währung|devise|moneda|valuta)\W+([A-Z]{3})\b", text, re.I))
+    found = told or codes
+    return found.pop() if len(found) == 1 else None

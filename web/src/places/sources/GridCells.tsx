@@ -1,0 +1,164 @@
+import { useRef } from "react";
+import type { Column, Fault } from "@/api/sources";
+import { lineName, putBlock } from "./grid";
+
+interface Props {
+  lines: Column[];
+  /** A row for each line, a column for each fact. */
+  cells: string[][];
+  /** Lines lie down and facts across, as in statements; else a row is a fact, as in lists. */
+  across: boolean;
+  faults: Fault[];
+  /** Lines that cannot be changed. */
+  fixed: string[];
+  /** Cells that a paste would change, as "line-fact"; nothing can be typed meanwhile. */
+  incoming?: Set<string>;
+  onChange: (cells: string[][], place: string) => void;
+  /** Returns whether the block is taken. */
+  onBlock: (data: DataTransfer, line: number, fact: number) => boolean;
+  onAdd?: () => void;
+  onKey: (event: React.KeyboardEvent) => void;
+}
+
+/** Facts to type: years across for statements, one a row for lists. */
+export function GridCells(props: Props) {
+  const { lines, cells, across, onAdd, onKey } = props;
+  const body = useRef<HTMLTableElement>(null);
+  const facts = Math.max(1, ...cells.map((r) => r.length));
+  const move = (event: React.KeyboardEvent, line: number, fact: number) => {
+    onKey(event);
+    if (event.defaultPrevented || event.target instanceof HTMLSelectElement) return;
+    const step = { ArrowDown: 1, Enter: 1, ArrowUp: -1 }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    const at = (l: number, f: number) =>
+      body.current?.querySelector<HTMLElement>(`[data-cell="${l}-${f}"]`);
+    const next = across ? at(line + step, fact) : at(line, fact + step);
+    const wrapped = event.key === "Enter" ? (across ? at(0, fact + 1) : at(line + 1, 0)) : null;
+    const to = next ?? wrapped;
+    if (to) {
+      to.focus();
+      if (to instanceof HTMLInputElement) to.select();
+    } else if (event.key === "Enter")
+      body.current?.closest("section")?.querySelector<HTMLElement>("[data-keep]")?.focus();
+  };
+  const cell = (line: Column, l: number, f: number) => (
+    <td key={`${l}-${f}`} className="px-1 py-0.5">
+      <Cell {...props} line={line} l={l} f={f} onMove={move} />
+    </td>
+  );
+  const add = onAdd && (
+    <button type="button" className="button whitespace-nowrap" onClick={onAdd}>
+      {across ? "Add column" : "Add row"}
+    </button>
+  );
+  return (
+    <div className="relative mt-3 overflow-auto" style={{ maxHeight: "44vh" }}>
+      <table ref={body} className="text-[14px]">
+        <caption className="sr-only">
+          What you enter: {across ? "a line a row, a fact a column" : "a fact a row"}
+        </caption>
+        {across ? (
+          <tbody>
+            {lines.map((line, l) => (
+              <tr key={line.name}>
+                <th scope="row" className="sticky left-0 bg-raised pr-3 text-left! align-middle">
+                  <Name line={line} />
+                </th>
+                {Array.from({ length: facts }, (_, f) => cell(line, l, f))}
+                {l === 0 && add && (
+                  <td rowSpan={lines.length} className="pl-3 align-top">
+                    {add}
+                  </td>
+                )}
+              </tr>
+            ))}
+          </tbody>
+        ) : (
+          <>
+            <thead className="sticky top-0 bg-raised">
+              <tr>
+                {lines.map((line) => (
+                  <th key={line.name} scope="col" className="px-1 text-left!">
+                    <Name line={line} />
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {Array.from({ length: facts }, (_, f) => (
+                <tr key={f}>{lines.map((line, l) => cell(line, l, f))}</tr>
+              ))}
+            </tbody>
+          </>
+        )}
+      </table>
+      {!across && <p className="mt-1">{add}</p>}
+    </div>
+  );
+}
+
+function Name({ line }: { line: Column }) {
+  return (
+    <>
+      <span className="text-[14px] text-ink">{lineName(line.name)}</span>
+      {line.required && <span className="text-muted"> (needed)</span>}
+    </>
+  );
+}
+
+interface CellProps extends Props {
+  line: Column;
+  l: number;
+  f: number;
+  onMove: (event: React.KeyboardEvent, line: number, fact: number) => void;
+}
+
+const WIDTH: Record<string, string> = { date: "w-[124px]", text: "w-[180px]" };
+
+function Cell(props: CellProps) {
+  const { line, l, f, cells, faults, fixed, incoming, onChange, onBlock, onMove } = props;
+  const fault = faults.find((x) => x.column === line.name && x.line === f + 1);
+  const value = cells[l]?.[f] ?? "";
+  const shared = {
+    "data-cell": `${l}-${f}`,
+    "aria-label": `${lineName(line.name)}, ${f + 1}`,
+    "aria-invalid": fault ? true : undefined,
+    onKeyDown: (e: React.KeyboardEvent) => onMove(e, l, f),
+  } as const;
+  const put = (text: string) => onChange(putBlock(cells, [[text]], l, f), `${l}-${f}`);
+  if (line.choices.length > 0) {
+    return (
+      <select
+        {...shared}
+        className="field w-[128px] py-0.5"
+        disabled={fixed.includes(line.name) || incoming !== undefined}
+        value={value}
+        onChange={(e) => put(e.target.value)}
+      >
+        <option value="" />
+        {line.choices.map((choice) => (
+          <option key={choice} value={choice}>
+            {choice.replaceAll("_", " ")}
+          </option>
+        ))}
+      </select>
+    );
+  }
+  const width = WIDTH[line.type] ?? "w-[112px]";
+  const coming = incoming?.has(`${l}-${f}`) ? "border-action font-semibold" : "";
+  return (
+    <input
+      {...shared}
+      className={`field py-0.5 ${width} ${line.type === "text" ? "" : "text-right"} ${coming}`}
+      title={fault ? `expected ${fault.expected}` : line.expected}
+      readOnly={fixed.includes(line.name) || incoming !== undefined}
+      placeholder={line.type === "date" ? "YYYY-MM-DD" : undefined}
+      value={value}
+      onChange={(e) => put(e.target.value)}
+      onPaste={(e) => {
+        if (onBlock(e.clipboardData, l, f)) e.preventDefault();
+      }}
+    />
+  );
+}

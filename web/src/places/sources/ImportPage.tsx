@@ -1,0 +1,106 @@
+import { useState } from "react";
+import type { Schemas } from "@/api/client";
+import { usePreview } from "@/api/hooks";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { ReviewLink } from "@/ui/ReviewLink";
+import { ByHand } from "./ByHand";
+import { DropZone } from "./DropZone";
+import { History } from "./History";
+import { Preview } from "./Preview";
+import { Profiles } from "./Profiles";
+import { type Settled, Understood } from "./Understood";
+
+type Found = Schemas["FoundFileOut"];
+type Payer = Schemas["NamedPayerOut"];
+const NONE_SETTLED: Settled = { answers: {}, payers: [] };
+
+/** What came of an import: words, and the payers whose reviews can be opened now. */
+interface Done {
+  words: string;
+  payers: Payer[];
+}
+
+/** Files in: dropped, chosen, pasted or typed; understood, settled, previewed, imported, undone. */
+export function ImportPage() {
+  const preview = usePreview();
+  const [done, setDone] = useState<Done | null>(null);
+  const [files, setFiles] = useState<File[]>([]);
+  const [settled, setSettled] = useState<Settled>(NONE_SETTLED);
+  const [found, setFound] = useState<Found[]>([]);
+  const read = (next: File[], now: Settled) => {
+    setFiles(next);
+    setSettled(now);
+    preview.mutate(
+      { files: next, settled: now },
+      { onSuccess: (read) => setFound(read.found ?? []), onError: () => setFound([]) },
+    );
+  };
+  const close = () => {
+    setFound([]);
+    preview.reset();
+  };
+  const drop = (dropped: File[], now = NONE_SETTLED) => {
+    setDone(null);
+    read(dropped, now);
+  };
+  const settle = (now: Settled) => read(files, now);
+  return (
+    <div className="max-w-[1100px]">
+      <DropZone
+        settling={found.length > 0}
+        busy={preview.isPending}
+        onFiles={(dropped) => drop(dropped)}
+      />
+      <ByHand onKept={(words) => setDone({ words, payers: [] })} onFiles={drop} />
+      {preview.error && <ErrorNote error={preview.error} kept="Nothing was changed." />}
+      {done && <DoneNote done={done} />}
+      {found.length > 0 && (
+        <Understood found={found} settled={settled} busy={preview.isPending} onSettle={settle} />
+      )}
+      {preview.data && (preview.data.token || preview.data.faults.length > 0) && (
+        <Preview
+          key={preview.data.token}
+          preview={preview.data}
+          onMend={(mend) =>
+            settle({ ...settled, answers: { ...settled.answers, [mend.id]: mend.value } })
+          }
+          onDone={(words) => {
+            setDone({ words, payers: preview.data.payers ?? [] });
+            close();
+          }}
+          onClose={close}
+        />
+      )}
+      {found.length > 0 && !preview.data?.token && !preview.data?.faults.length && (
+        <button type="button" className="button mt-3" onClick={close}>
+          Cancel
+        </button>
+      )}
+      <History />
+      <Profiles />
+    </div>
+  );
+}
+
+const SHOWN = 12;
+
+function DoneNote({ done }: { done: Done }) {
+  return (
+    <output className="mt-4 block rounded-md border border-line bg-raised px-4 py-3">
+      {done.words}
+      {done.payers.length > 0 && (
+        <span className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+          <span className="text-muted">Read the review of</span>
+          {done.payers.slice(0, SHOWN).map((p) => (
+            <ReviewLink key={`${p.exchange}/${p.symbol}`} payer={p} className="link underline">
+              {p.name}
+            </ReviewLink>
+          ))}
+          {done.payers.length > SHOWN && (
+            <span className="text-muted">and {done.payers.length - SHOWN} more</span>
+          )}
+        </span>
+      )}
+    </output>
+  );
+}
