@@ -25,6 +25,17 @@ def recalculated(books: dict[str, bytes], at: Path) -> dict[str, dict[str, Sheet
     return {name: _sheets(at / f"{name}.fods") for name in books}
 
 
+def converted(books: dict[str, bytes], to: str, at: Path) -> dict[str, bytes]:
+    """Workbooks in another format (ods, xls), all of them in one run."""
+    for name, content in books.items():
+        (at / f"{name}.xlsx").write_bytes(content)
+    files = [str(at / f"{name}.xlsx") for name in books]
+    command = ["soffice", "--headless", f"-env:UserInstallation=file://{at}/profile"]
+    command += ["--convert-to", to, "--outdir", str(at), *files]
+    subprocess.run(command, check=True, capture_output=True, timeout=60 + 10 * len(books))
+    return {name: (at / f"{name}.{to}").read_bytes() for name in books}
+
+
 def _sheets(path: Path) -> dict[str, Sheet]:
     root = ElementTree.parse(path).getroot()
     return {t.get(f"{TABLE}name") or "": _rows(t) for t in root.iter(f"{TABLE}table")}

@@ -41,16 +41,14 @@ def test_a_first_payer_is_typed_by_hand_and_reviewed(page: Page) -> None:
     page.goto("/sources?tab=import")
     page.get_by_role("button", name="a payer").click()
     for name, cell in (
-        ("exchange", "ELV"),
-        ("symbol", "NEW"),
-        ("name", "Newcomers & Sons"),
-        ("country", "Sundrey Isles"),
-        ("currency", "TLL"),
-        ("fiscal_year_end_month", "12"),
+        ("Name", "Newcomers & Sons"),
+        ("Symbol", "NEW"),
+        ("Exchange", "ELV"),
+        ("Country", "Sundrey Isles"),
+        ("Currency, three letters", "TLL"),
     ):
-        page.get_by_label(f"{name}, 1", exact=True).fill(cell)
-    page.get_by_label("kind, 1", exact=True).select_option("company")
-    page.get_by_role("button", name="Keep it").click()
+        page.get_by_label(name, exact=True).fill(cell)
+    page.get_by_role("button", name="Keep the payer alone").click()
     expect(page.get_by_text("Kept, as source no. 1.")).to_be_visible()
     page.goto("/review/ELV/NEW")
     expect(page.get_by_role("heading", level=1)).to_have_text("Newcomers & Sons")

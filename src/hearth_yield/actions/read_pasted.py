@@ -65,8 +65,14 @@ def _of_table(found: FoundFile, table: str, unit: str) -> Pasted:
 
 
 def _in_unit(cells: Mapping[str, str], table: str, unit: str) -> Mapping[str, str]:
-    """A row as it is typed: without its owner, in the unit of the grid."""
-    row = {k: v for k, v in cells.items() if k not in ("exchange", "symbol", "unit")}
+    """A row as it is typed: without its owner, in the unit of the grid; what is assumed is left to
+    the rule that assumes it."""
+    row = {k: v for k, v in cells.items() if k not in ("exchange", "symbol", "unit", "assumed")}
+    match cells.get("assumed"):
+        case "published_on":
+            del row["published_on"]
+        case "ex_date":
+            row["ex_date"] = cells["ex_date"][:4]
     held = cells.get("unit")
     if table == "statements" and held and held != unit:
         factor = FACTOR[held] / FACTOR[unit]

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from hearth_yield.actions import enter_facts as entries
 from hearth_yield.actions.read_pasted import MAX_PASTED, read_pasted
 from hearth_yield.actions.show_held import usual_payer
+from hearth_yield.exchange.book import write_book
 
 from . import schemas as s
 from .context import Here, When
-from .sources import preview_out
+from .sources import XLSX, preview_out
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
@@ -89,3 +90,22 @@ class UsualPayerOut(BaseModel):
 @router.get("/payers-usual")
 def usual(here: Here) -> UsualPayerOut:
     return UsualPayerOut(**usual_payer(here.database))
+
+
+Text = Annotated[str, Field(max_length=2000)]
+
+
+class TableIn(BaseModel):
+    """A table of the page as it is shown: texts, and numbers where a cell is one."""
+
+    name: Annotated[str, Field(max_length=100)]
+    rows: Annotated[
+        list[Annotated[list[float | Text], Field(max_length=400)]], Field(max_length=100_000)
+    ]
+
+
+@router.post("/tables/xlsx", response_class=Response)
+def table_as_workbook(table: TableIn) -> Response:
+    """The table as a workbook of one sheet; no text of it is a formula."""
+    headers = {"content-disposition": 'attachment; filename="table.xlsx"'}
+    return Response(write_book({table.name: table.rows}), media_type=XLSX, headers=headers)

@@ -1,5 +1,12 @@
 /** What the Sources place, and adjusting anywhere, ask of the API. */
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
+import { useRef } from "react";
 import { answer, client, type Schemas } from "./client";
 import type { PayerKey } from "./hooks";
 
@@ -23,12 +30,32 @@ function useFactsChanged() {
     });
 }
 
-export function useHoldings(q: string, first: number, count: number) {
-  return useQuery({
-    queryKey: ["facts", "holdings", q, first, count],
-    queryFn: () => answer(client.GET("/api/holdings", { params: { query: { q, first, count } } })),
-    placeholderData: keepPreviousData,
+/** So many payers are asked for at once: as many as a screen shows. */
+export const HOLDINGS_WINDOW = 28;
+
+/** The windows in sight, and how many payers there are. */
+export function useHoldings(q: string, windows: number[]) {
+  const found = useQueries({
+    queries: windows.map((w) => ({
+      queryKey: ["facts", "holdings", q, w],
+      queryFn: () =>
+        answer(
+          client.GET("/api/holdings", {
+            params: { query: { q, first: w * HOLDINGS_WINDOW, count: HOLDINGS_WINDOW } },
+          }),
+        ),
+    })),
   });
+  const byWindow = new Map(windows.map((w, i) => [w, found[i]?.data]));
+  const known = useRef<{ q: string; found: number }>(undefined);
+  const now = found.find((f) => f.data)?.data?.found;
+  if (now !== undefined) known.current = { q, found: now };
+  return {
+    found: now ?? (known.current?.q === q ? known.current.found : undefined),
+    rowAt: (place: number) =>
+      byWindow.get(Math.floor(place / HOLDINGS_WINDOW))?.rows[place % HOLDINGS_WINDOW],
+    error: found.find((f) => f.error)?.error ?? null,
+  };
 }
 
 export function useReport(id: number, enabled: boolean) {
@@ -40,14 +67,14 @@ export function useReport(id: number, enabled: boolean) {
 }
 
 /** While more rows of a table are on their way the ones there stay; another table's never do. */
-export function useFacts(payer: PayerKey, table: string, count: number, span?: string) {
+export function useFacts(payer: PayerKey, table: string, count: number, span?: string, first = 0) {
   const whose = `${payer.exchange}/${payer.symbol}/${table}/${span ?? ""}`;
   return useQuery({
-    queryKey: ["facts", "rows", whose, count],
+    queryKey: ["facts", "rows", whose, count, first],
     queryFn: () =>
       answer(
         client.GET("/api/payers/{exchange}/{symbol}/facts/{table}", {
-          params: { path: { ...payer, table }, query: { count, span } },
+          params: { path: { ...payer, table }, query: { count, span, first } },
         }),
       ),
     placeholderData: (before, query) => (query?.queryKey[2] === whose ? before : undefined),
@@ -62,11 +89,13 @@ export function useSeries() {
 }
 
 /** Points of one series; of none while no code is given. */
-export function usePoints(code: string, count: number) {
+export function usePoints(code: string, count: number, first = 0) {
   return useQuery({
-    queryKey: ["facts", "points", code, count],
+    queryKey: ["facts", "points", code, count, first],
     queryFn: () =>
-      answer(client.GET("/api/series/{code}", { params: { path: { code }, query: { count } } })),
+      answer(
+        client.GET("/api/series/{code}", { params: { path: { code }, query: { count, first } } }),
+      ),
     enabled: code !== "",
     placeholderData: (before, query) => (query?.queryKey[2] === code ? before : undefined),
   });

@@ -15,9 +15,14 @@ const WorkingDrawer = lazy(() =>
   import("@/places/working/WorkingDrawer").then((m) => ({ default: m.WorkingDrawer })),
 );
 
+const TablesDialog = lazy(() =>
+  import("./TablesDialog").then((m) => ({ default: m.TablesDialog })),
+);
+
 export function Shell() {
   const [view, change] = useView();
   const [keysOpen, showKeys] = useState(false);
+  const [tablesOpen, showTables] = useState(false);
   const status = useStatus(view.as_of);
   useSingleKey("?", () => showKeys(true));
   const past = Boolean(status.data && view.as_of && view.as_of < status.data.today);
@@ -29,7 +34,7 @@ export function Shell() {
       >
         Skip to the page
       </a>
-      <Spine onKeys={() => showKeys(true)} />
+      <Spine onKeys={() => showKeys(true)} onTables={() => showTables(true)} />
       <div className="min-w-0">
         <header className="sticky top-0 z-30 bg-paper">
           <div className="flex min-h-[58px] flex-wrap items-center gap-x-6 gap-y-1 border-b border-line px-4 py-2 lg:px-6">
@@ -77,6 +82,9 @@ export function Shell() {
       </div>
       <Suspense>{view.open && <WorkingDrawer />}</Suspense>
       <KeysDialog open={keysOpen} onOpenChange={showKeys} />
+      <Suspense>
+        {tablesOpen && <TablesDialog open={tablesOpen} onOpenChange={showTables} />}
+      </Suspense>
     </div>
   );
 }

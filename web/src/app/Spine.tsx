@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import { Keyboard, Moon, Sun } from "lucide-react";
+import { Keyboard, Moon, Sun, Table2 } from "lucide-react";
 import { useState } from "react";
 import { currentTheme, switchTheme } from "./theme";
 
@@ -9,7 +9,7 @@ const PLACES = [
   { to: "/sources", name: "Sources" },
 ] as const;
 
-export function Spine({ onKeys }: { onKeys: () => void }) {
+export function Spine({ onKeys, onTables }: { onKeys: () => void; onTables: () => void }) {
   const [theme, setTheme] = useState(currentTheme);
   const Icon = theme === "dark" ? Sun : Moon;
   return (
@@ -46,6 +46,15 @@ export function Spine({ onKeys }: { onKeys: () => void }) {
           onClick={() => setTheme(switchTheme())}
         >
           <Icon size={18} />
+        </button>
+        <button
+          type="button"
+          className="rounded p-2 text-muted hover:text-ink"
+          aria-label="Copy or save a table"
+          title="Copy or save a table"
+          onClick={onTables}
+        >
+          <Table2 size={18} />
         </button>
         <button
           type="button"

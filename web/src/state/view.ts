@@ -59,6 +59,8 @@ export interface View {
   /** The two years that keeping pace is told from: "1997,2016". */
   base_years?: string;
   aim?: number;
+  /** Of stored facts: which page of them, from 1. */
+  page?: number;
   /** Inputs of Worth as the API takes them: "growth:0.05,required_return:0.09". */
   inputs?: string;
   /** A strain as the API takes it: "fall:0.2,months:6", and the part of revenue that falls. */
@@ -125,7 +127,7 @@ const TEXTS = [
   "path",
   "tables",
 ] as const;
-const NUMBERS = ["aim"] as const;
+const NUMBERS = ["aim", "page"] as const;
 
 /** Keeps what the URL says in a form the views can use; anything else in it is dropped. */
 export function readView(raw: Record<string, unknown>): View {

@@ -31,7 +31,10 @@ SPANS = (("year", "years"), ("half", "half-years"), ("quarter", "quarters"))
 PUBLISHED_AFTER = {"year": 60, "quarter": 45}
 """Days after a period's end on which it is taken to be published where nothing says when; of a
 half-year as of a year."""
-_PLAIN_SHEET = re.compile(r"(?:sheet|tabelle|feuil|hoja|foglio|blad|table|data|export)\s*\d*", re.I)
+_PARTS = re.compile(r"[,;:(|]|\s[–—-]\s")
+_PLAIN_SHEET = re.compile(
+    r"(?:sheet|tabelle|feuil|hoja|foglio|blad|table|data|export|pasted|typed)\s*\d*", re.IGNORECASE
+)
 
 
 def _words(rows: Sequence[Sequence[Cell]]) -> str:
@@ -42,8 +45,12 @@ def _words(rows: Sequence[Sequence[Cell]]) -> str:
 class Settling:
     """Settles one table, thing by thing, in the order in which they rest on each other."""
 
-    def __init__(self, found: Found, payers: Payers, told: Answers) -> None:
-        self.found, self.payers, self.told = found, payers, told
+    def __init__(
+        self, found: Found, payers: Payers, told: Answers, before: Found | None = None
+    ) -> None:
+        """before: the table above it in the same sheet, which is of the same payer where nothing
+        else is said."""
+        self.found, self.payers, self.told, self.before = found, payers, told, before
         rows = found.sheet.rows
         self.above = _words(rows[max(0, found.head - 8) : found.head + 1])
         self.around = " \n".join((self.above, _words(rows[found.head + 1 : found.head + 3])))
@@ -110,16 +117,25 @@ class Settling:
         who = next((p for t in texts if (p := self.payers.named(t))), None)
         kept = self.told.kept.get(f"payer.{plain(found.sheet.name)}")
         says = self.told.told.get("payer") or (who.key if who else kept)
-        found.payer = self._settle(
-            "payer", "Whose is it?", says=says, whole=False, guess=self._name_guess(stem)
-        )
+        above = next((s for s in self._above if s.id.endswith(".payer")), None)
+        if above is not None and not says and not self.told.own(found.id, "payer"):
+            found.settings.append(above)
+            found.payer = above.answer
+        else:
+            found.payer = self._settle(
+                "payer", "Whose is it?", says=says, whole=False, guess=self._name_guess(stem)
+            )
         known = self.payers.of(found.payer)
         found.payer_name = known.name if known else None
         found.year_ends = known.year_ends if known else 12
 
+    @property
+    def _above(self) -> Sequence[Setting]:
+        return self.before.settings if self.before else ()
+
     def _name_guess(self, stem: str) -> str:
         """What the payer may be called: by the sheet, what stands above, or the file."""
-        above = [t.strip() for t in self.above.split("\n")][:1]
+        above = [_PARTS.split(t.strip())[0].strip() for t in self.above.split("\n")][:1]
         for text in (self.found.sheet.name, *above, stem):
             folded = plain(text)
             named = len(folded) > 1 and not _PLAIN_SHEET.fullmatch(folded) and not unit_of(text)

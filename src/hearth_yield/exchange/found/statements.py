@@ -221,10 +221,11 @@ def _rows(found: Found, made: Made, held: Held) -> None:
             "statements", row, f"column {column_name(at)}" if found.across else f"row {at + 1}"
         )
     if assumed:
-        year = found.answer("after_year")
-        days = [f"{year} days after a year’s end"] if year else []
-        quarter = found.answer("after_quarter")
-        days += [f"{quarter} after a quarter’s"] if quarter else []
+        days = [
+            f"{after} days after a {span}’s end"
+            for span in ("year", "quarter")
+            if (after := found.answer(f"after_{span}"))
+        ]
         made.notes.append(f"when it was published is assumed: {', '.join(days)}")
 
 

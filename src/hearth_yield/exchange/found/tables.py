@@ -60,7 +60,9 @@ def _head(
     sheet: Sheet, n: int, row: Sequence[Cell], order: Order, names_a_payer: Callable[[str], bool]
 ) -> tuple[Kind, Lie] | None:
     texts = [c for c in row if isinstance(c, str)]
-    if len(periods_of(sheet, n, order)) >= 1:
+    label = meaning("statements", label_of(row))
+    is_line = label is not None and label.target != "period_end"
+    if not is_line and periods_of(sheet, n, order):
         beneath = sheet.rows[n + 1 : n + LOOKED_AHEAD]
         means = [m.target for r in beneath if (m := meaning("statements", label_of(r)))]
         if len(means) >= LEAST_LINES or "dividends_per_share" in means:

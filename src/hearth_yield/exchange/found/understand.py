@@ -29,10 +29,12 @@ def understand(
         if sheet.hidden:
             continue
         order = order_of(c for row in sheet.rows for c in row if isinstance(c, str))
+        before: Found | None = None
         for place in tables_of(sheet, order, lambda text: payers.named(text) is not None):
-            table = _read(sheet, place, order, payers, told, str(len(found)), profiles)
+            table = _read(sheet, place, order, payers, told, str(len(found)), profiles, before)
             if table is not None:
                 found.append(table)
+                before = table
     return found
 
 
@@ -44,6 +46,7 @@ def _read(
     told: Answers,
     id: str,
     profiles: Sequence[Profile],
+    before: Found | None,
 ) -> Found | None:
     kind = next((k for k in KINDS if k == told.own(id, "kind")), place.kind)
     found = Found(
@@ -66,7 +69,7 @@ def _read(
     if not any(x.target for x in found.lines) and found.lie != "wide":
         return None
     found.skipped = told.own(id, "skip") == "yes"
-    Settling(found, payers, told).all()
+    Settling(found, payers, told, before).all()
     return found
 
 

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import type { PayerRow } from "@/api/payers";
 import { listOf, useView } from "@/state/view";
 import { PayerContext } from "@/ui/Fig";
+import { useWholeTable } from "@/ui/tableCells";
 import { CellContent } from "./cells";
 import { headerOf, isText } from "./columns";
 import type { Measures } from "./conditions";
@@ -33,11 +34,12 @@ const SPARE = 8;
 export function PayerTable(props: Props) {
   const { columns, catalogue, found, rowAt, onSight } = props;
   const box = useRef<HTMLElement>(null);
+  const whole = useWholeTable(box);
   const virtual = useVirtualizer({
     count: found,
     getScrollElement: () => box.current,
     estimateSize: () => ROW,
-    overscan: SPARE,
+    overscan: whole ? found : SPARE,
     // The header and the summary below stay in sight: what is focused must not hide behind them.
     scrollPaddingStart: 52,
     scrollPaddingEnd: 12,
@@ -84,7 +86,7 @@ export function PayerTable(props: Props) {
 /** The rows out of sight. */
 function Gap({ height }: { height: number }) {
   return (
-    <tr style={{ height }}>
+    <tr style={{ height }} data-gap>
       <td className="border-0! p-0!" />
     </tr>
   );
@@ -220,7 +222,7 @@ function Line({ place, row, columns, catalogue, currency, marked, onMark, stop }
   const navigate = useNavigate();
   if (!row) {
     return (
-      <tr aria-rowindex={place + 2} style={{ height: ROW }}>
+      <tr aria-rowindex={place + 2} style={{ height: ROW }} data-waiting>
         <td className="sticky left-0 bg-paper text-muted">…</td>
         <td colSpan={columns.length} />
       </tr>

@@ -1,4 +1,3 @@
-import { useState } from "react";
 import { useColumns } from "@/api/sources";
 import { EntryGrid } from "./EntryGrid";
 import { PayerSheet } from "./PayerSheet";
@@ -12,12 +11,14 @@ const SHARED = [
 const NOTHING = {};
 
 interface Props {
+  /** What is being entered; empty for nothing. */
+  what: string;
+  onWhat: (what: string) => void;
   onKept: (words: string) => void;
   onFiles: (files: File[], settled: Settled) => void;
 }
 
-export function ByHand({ onKept, onFiles }: Props) {
-  const [what, setWhat] = useState("");
+export function ByHand({ what, onWhat, onKept, onFiles }: Props) {
   const table = SHARED.find((t) => t.table === what)?.table ?? "";
   const columns = useColumns(table);
   return (
@@ -30,7 +31,7 @@ export function ByHand({ onKept, onFiles }: Props) {
             type="button"
             className="link"
             aria-expanded={what === t.table}
-            onClick={() => setWhat(what === t.table ? "" : t.table)}
+            onClick={() => onWhat(what === t.table ? "" : t.table)}
           >
             {t.name}
           </button>
@@ -41,9 +42,13 @@ export function ByHand({ onKept, onFiles }: Props) {
       </p>
       {what === "payer" && (
         <PayerSheet
-          onClose={() => setWhat("")}
+          onClose={() => onWhat("")}
+          onKept={(words) => {
+            onWhat("");
+            onKept(words);
+          }}
           onFiles={(files, settled) => {
-            setWhat("");
+            onWhat("");
             onFiles(files, settled);
           }}
         />
@@ -56,10 +61,10 @@ export function ByHand({ onKept, onFiles }: Props) {
           table={table}
           columns={columns.data}
           onKept={(words) => {
-            setWhat("");
+            onWhat("");
             onKept(words);
           }}
-          onClose={() => setWhat("")}
+          onClose={() => onWhat("")}
         />
       )}
     </>

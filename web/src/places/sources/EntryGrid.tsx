@@ -11,7 +11,7 @@ import {
 } from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { GridCells } from "./GridCells";
+import { GridCells, type Reference } from "./GridCells";
 import { changedPlaces, columnsAsRecords, lineName, placeBlock, recordsAsColumns } from "./grid";
 import { HistoryButtons } from "./HistoryButtons";
 import { type Incoming, PasteNote } from "./PasteNote";
@@ -29,6 +29,8 @@ interface Props {
   correcting?: FactRow;
   /** What is entered, where it is not simply facts of a table: "A new quarter". */
   title?: string;
+  /** The fact before, to compare with. */
+  reference?: Reference;
   onKept: (words: string) => void;
   onClose: () => void;
 }
@@ -144,6 +146,7 @@ export function EntryGrid(props: Props) {
         faults={incoming ? [] : hard}
         fixed={correcting ? Object.keys(correcting.key) : []}
         incoming={incoming?.places}
+        reference={props.reference}
         onChange={grid.change}
         onBlock={block}
         onKey={(e) => onHistoryKey(e, grid)}

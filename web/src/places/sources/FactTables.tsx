@@ -16,22 +16,39 @@ interface TableProps {
 
 const keyOf = (row: FactRow) => Object.values(row.key).join(" ");
 
-function cellText(column: Column, value: unknown, money = 1): string {
+function cellText(column: Column, value: unknown, money = 1, digits?: number): string {
   if (value === null || value === undefined) return "–";
   if (typeof value !== "number") return String(value).replaceAll("_", " ");
   if (column.scaled) return number(value / money, money > 1 ? 1 : 0);
   if (column.type === "integer") return String(value);
-  return String(+value.toFixed(4));
+  return digits === undefined ? String(+value.toFixed(4)) : value.toFixed(digits);
+}
+
+/** So many decimals as some value of a column needs, so that they stand beneath each other. */
+function digitsOf(column: Column, rows: FactRow[]): number | undefined {
+  if (column.type !== "number" || column.scaled) return undefined;
+  const lengths = rows.map((r) => {
+    const value = r.cells[column.name];
+    return typeof value === "number" ? (String(+value.toFixed(4)).split(".")[1]?.length ?? 0) : 0;
+  });
+  return Math.max(0, ...lengths);
+}
+
+interface CellProps {
+  row: FactRow;
+  column: Column;
+  money?: number;
+  digits?: number;
 }
 
 /** A held value; where it is edited, what counts stands before it. */
-function Cell({ row, column, money }: { row: FactRow; column: Column; money?: number }) {
-  const held = cellText(column, row.cells[column.name], money);
+function Cell({ row, column, money, digits }: CellProps) {
+  const held = cellText(column, row.cells[column.name], money, digits);
   const changed = row.edited[column.name];
   if (!changed) return row.edited.excluded ? <s className="text-muted">{held}</s> : held;
   return (
     <span title={changed.reason}>
-      {cellText(column, changed.value, money)}
+      {cellText(column, changed.value, money, digits)}
       <TouchMark touch="edited" /> <s className="text-muted">{held}</s>
     </span>
   );
@@ -66,6 +83,7 @@ function Actions({
 export function Rows(props: TableProps) {
   const { columns, rows } = props;
   const used = columns.filter((c) => c.required || rows.some((r) => r.cells[c.name] != null));
+  const digits = new Map(used.map((c) => [c.name, digitsOf(c, rows)]));
   const text = (c: Column) => c.type === "text" || c.type === "choice" || c.type === "currency";
   return (
     <table className="rows text-[14px]">
@@ -93,7 +111,7 @@ export function Rows(props: TableProps) {
                 key={c.name}
                 className={`pr-5! ${text(c) ? "max-w-[420px] text-left!" : "whitespace-nowrap"}`}
               >
-                <Cell row={row} column={c} />
+                <Cell row={row} column={c} digits={digits.get(c.name)} />
               </td>
             ))}
             <td className="whitespace-nowrap pr-6! text-left! text-muted">

@@ -7,6 +7,7 @@ import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { HeldFacts } from "./HeldFacts";
+import { Pager, pageSize } from "./Pager";
 import { QUICK, type Quick, QuickEntry } from "./QuickEntry";
 
 const TABLES = [
@@ -23,7 +24,6 @@ const TABLES = [
 ] as const;
 const NAMES: Record<string, string> = { payers: "The payer itself" };
 const SPANS = ["year", "half", "quarter"] as const;
-const PAGE = 40;
 
 /** All facts of one payer as they are held, table by table, and a way to enter and mend them. */
 export function FactsPage() {
@@ -31,8 +31,8 @@ export function FactsPage() {
   const [view, change] = useView();
   const table = TABLES.find((t) => t === view.tab) ?? "statements";
   const span = table === "statements" ? SPANS.find((s) => s === view.span) : undefined;
-  const [shown, setShown] = useState(PAGE);
-  const facts = useFacts(payer, table, shown, span);
+  const size = pageSize(table);
+  const facts = useFacts(payer, table, size, span, ((view.page ?? 1) - 1) * size);
   const { data } = facts;
   const currency = data?.currency ?? "";
   const given = useMemo(() => ({ currency }), [currency]);
@@ -60,10 +60,7 @@ export function FactsPage() {
             type="button"
             aria-current={t === table ? "page" : undefined}
             className={`min-h-8 rounded-md px-2.5 text-[15px] ${t === table ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
-            onClick={() => {
-              setShown(PAGE);
-              change({ tab: t, span: undefined });
-            }}
+            onClick={() => change({ tab: t, span: undefined, page: undefined })}
           >
             {NAMES[t] ?? upperFirst(t.replaceAll("_", " "))}
           </button>
@@ -77,15 +74,15 @@ export function FactsPage() {
           table={table}
           data={data}
           given={given}
-          tools={table === "statements" && <SpanChoice />}
+          tools={
+            <>
+              {table === "statements" && <SpanChoice />}
+              <Pager found={data.found} size={size} />
+            </>
+          }
           none="None is held. Enter one by hand, or import a file."
           open={table !== "payers"}
         />
-      )}
-      {data && data.found > data.rows.length && (
-        <button type="button" className="link mt-2" onClick={() => setShown(shown + PAGE * 5)}>
-          Show more
-        </button>
       )}
     </div>
   );
@@ -143,7 +140,7 @@ function SpanChoice() {
       <select
         className="field py-0.5"
         value={view.span ?? ""}
-        onChange={(e) => change({ span: e.target.value || undefined })}
+        onChange={(e) => change({ span: e.target.value || undefined, page: undefined })}
       >
         <option value="">all spans</option>
         <option value="year">years</option>

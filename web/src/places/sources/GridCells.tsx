@@ -18,7 +18,20 @@ interface Props {
   onBlock: (data: DataTransfer, line: number, fact: number) => boolean;
   onAdd?: () => void;
   onKey: (event: React.KeyboardEvent) => void;
+  /** What stands beside facts that lie across, to compare with: the fact before. */
+  reference?: Reference;
 }
+
+export interface Reference {
+  name: string;
+  values: Record<string, string>;
+}
+
+/** Columns that may stay empty where a rule fills them, with what it fills in. */
+const FILLED: Record<string, string> = {
+  published_on: "by rule if empty",
+  span: "",
+};
 
 /** Facts to type: years across for statements, one a row for lists. */
 export function GridCells(props: Props) {
@@ -66,6 +79,11 @@ export function GridCells(props: Props) {
                   <Name line={line} />
                 </th>
                 {Array.from({ length: facts }, (_, f) => cell(line, l, f))}
+                {props.reference && (
+                  <td className="whitespace-nowrap pl-3 text-right text-muted">
+                    {l === 0 ? props.reference.name : (props.reference.values[line.name] ?? "")}
+                  </td>
+                )}
                 {l === 0 && add && (
                   <td rowSpan={lines.length} className="pl-3 align-top">
                     {add}
@@ -102,7 +120,7 @@ function Name({ line }: { line: Column }) {
   return (
     <>
       <span className="text-[14px] text-ink">{lineName(line.name)}</span>
-      {line.required && <span className="text-muted"> (needed)</span>}
+      {line.required && !(line.name in FILLED) && <span className="text-muted"> (needed)</span>}
     </>
   );
 }
@@ -114,7 +132,8 @@ interface CellProps extends Props {
   onMove: (event: React.KeyboardEvent, line: number, fact: number) => void;
 }
 
-const WIDTH: Record<string, string> = { date: "w-[124px]", text: "w-[180px]" };
+const WIDTH: Record<string, string> = { text: "w-[180px]" };
+const PLACEHOLDER: Record<string, string> = { period_end: "2025, Q3 2025", ...FILLED };
 
 function Cell(props: CellProps) {
   const { line, l, f, cells, faults, fixed, incoming, onChange, onBlock, onMove } = props;
@@ -131,7 +150,7 @@ function Cell(props: CellProps) {
     return (
       <select
         {...shared}
-        className="field w-[128px] py-0.5"
+        className="field w-[132px] py-0.5"
         disabled={fixed.includes(line.name) || incoming !== undefined}
         value={value}
         onChange={(e) => put(e.target.value)}
@@ -145,7 +164,7 @@ function Cell(props: CellProps) {
       </select>
     );
   }
-  const width = WIDTH[line.type] ?? "w-[112px]";
+  const width = WIDTH[line.type] ?? "w-[132px]";
   const coming = incoming?.has(`${l}-${f}`) ? "border-action font-semibold" : "";
   return (
     <input
@@ -153,7 +172,7 @@ function Cell(props: CellProps) {
       className={`field py-0.5 ${width} ${line.type === "text" ? "" : "text-right"} ${coming}`}
       title={fault ? `expected ${fault.expected}` : line.expected}
       readOnly={fixed.includes(line.name) || incoming !== undefined}
-      placeholder={line.type === "date" ? "YYYY-MM-DD" : undefined}
+      placeholder={PLACEHOLDER[line.name] ?? (line.type === "date" ? "YYYY-MM-DD" : undefined)}
       value={value}
       onChange={(e) => put(e.target.value)}
       onPaste={(e) => {

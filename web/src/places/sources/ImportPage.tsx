@@ -27,6 +27,7 @@ export function ImportPage() {
   const [files, setFiles] = useState<File[]>([]);
   const [settled, setSettled] = useState<Settled>(NONE_SETTLED);
   const [found, setFound] = useState<Found[]>([]);
+  const [byHand, setByHand] = useState("");
   const read = (next: File[], now: Settled) => {
     setFiles(next);
     setSettled(now);
@@ -47,11 +48,16 @@ export function ImportPage() {
   return (
     <div className="max-w-[1100px]">
       <DropZone
-        settling={found.length > 0}
+        settling={found.length > 0 || byHand !== ""}
         busy={preview.isPending}
         onFiles={(dropped) => drop(dropped)}
       />
-      <ByHand onKept={(words) => setDone({ words, payers: [] })} onFiles={drop} />
+      <ByHand
+        what={byHand}
+        onWhat={setByHand}
+        onKept={(words) => setDone({ words, payers: [] })}
+        onFiles={drop}
+      />
       {preview.error && <ErrorNote error={preview.error} kept="Nothing was changed." />}
       {done && <DoneNote done={done} />}
       {found.length > 0 && (

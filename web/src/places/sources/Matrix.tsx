@@ -1,13 +1,16 @@
 import { Link } from "@tanstack/react-router";
-import { memo, useState } from "react";
-import { type Held, type Holding, useHoldings } from "@/api/sources";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { memo, useRef, useState } from "react";
+import { type Held, HOLDINGS_WINDOW, type Holding, useHoldings } from "@/api/sources";
 import { day, monthYear, number, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { TouchMark } from "@/ui/TouchMark";
+import { useWholeTable } from "@/ui/tableCells";
 import { AGE, AgeMark } from "./AgeMark";
 
-const PAGE = 60;
+const ROW = 41;
+const SPARE = 4;
 /** Kinds of fact in the order of the API, with the table a click opens. */
 const KINDS: Record<string, { name: string; table: string }> = {
   prices: { name: "Prices", table: "prices" },
@@ -23,9 +26,26 @@ const KINDS: Record<string, { name: string; table: string }> = {
 /** Data by payer of each payer: the newest fact of each kind, its age, and what is missing. */
 export function Matrix() {
   const [view, change] = useView();
-  const [shown, setShown] = useState(PAGE);
-  const holdings = useHoldings(view.q ?? "", 0, shown);
-  const { data } = holdings;
+  const box = useRef<HTMLElement>(null);
+  const [sight, setSight] = useState([0]);
+  const holdings = useHoldings(view.q ?? "", sight);
+  const found = holdings.found ?? 0;
+  const whole = useWholeTable(box);
+  const virtual = useVirtualizer({
+    count: found,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: whole ? found : SPARE,
+    scrollPaddingStart: 40,
+    onChange: (v) => {
+      const items = v.getVirtualItems();
+      const wanted = [...new Set(items.map((i) => Math.floor(i.index / HOLDINGS_WINDOW)))];
+      if (wanted.length > 0 && wanted.join() !== sight.join()) setSight(wanted);
+    },
+  });
+  const items = virtual.getVirtualItems();
+  const above = items[0]?.start ?? 0;
+  const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
   const [told, setTold] = useState<string | null>(null);
   return (
     <section className="mt-4" aria-labelledby="held">
@@ -62,12 +82,15 @@ export function Matrix() {
           </span>
         )}
       </p>
-      {data && (
-        <div
+      {found > 0 && (
+        <section
+          ref={box}
+          aria-label="Data by payer, a payer a row"
+          tabIndex={0}
           className="relative mt-1 overflow-auto"
-          style={{ maxHeight: "max(300px, calc(100vh - 258px))" }}
+          style={{ maxHeight: "max(300px, calc(100vh - 286px))" }}
         >
-          <table className="rows min-w-full text-[14px]">
+          <table className="rows min-w-full text-[14px]" aria-rowcount={found + 1}>
             <caption className="sr-only">
               Newest fact of each kind, by payer; a cell opens its facts
             </caption>
@@ -84,24 +107,34 @@ export function Matrix() {
               </tr>
             </thead>
             <tbody>
-              {data.rows.map((row) => (
-                <Line key={`${row.exchange}/${row.symbol}`} row={row} onTell={setTold} />
+              {above > 0 && <Gap height={above} />}
+              {items.map((item) => (
+                <Line key={item.key} row={holdings.rowAt(item.index)} onTell={setTold} />
               ))}
+              {below > 0 && <Gap height={below} />}
             </tbody>
           </table>
-        </div>
+        </section>
       )}
-      {data && data.found === 0 && (
-        <p className="py-4 text-muted">
-          {view.q ? "No payer is called that." : "No payer is held yet: begin under “Import”."}
+      {holdings.found !== undefined && (
+        <p className="py-1 text-[14px] text-muted">
+          {found > 0
+            ? `${number(found)} ${found === 1 ? "payer" : "payers"}`
+            : view.q
+              ? "No payer is called that."
+              : "No payer is held yet: begin under “Import”."}
         </p>
       )}
-      {data && data.found > data.rows.length && (
-        <button type="button" className="link mt-2" onClick={() => setShown(shown + PAGE)}>
-          Show more of {number(data.found)}
-        </button>
-      )}
     </section>
+  );
+}
+
+/** The rows out of sight. */
+function Gap({ height }: { height: number }) {
+  return (
+    <tr style={{ height }} data-gap>
+      <td className="border-0! p-0!" />
+    </tr>
   );
 }
 
@@ -122,34 +155,39 @@ function wordsOf(held: Held): string {
 }
 
 interface LineProps {
-  row: Holding;
+  /** None while its window is on its way. */
+  row: Holding | undefined;
   onTell: (words: string | null) => void;
 }
 
 /** Lines stand still while the words above them change. */
 const Line = memo(function Line({ row, onTell }: LineProps) {
   const [view] = useView();
+  if (!row)
+    return (
+      <tr style={{ height: ROW }} data-waiting>
+        <td />
+      </tr>
+    );
   const to = {
     to: "/sources/$exchange/$symbol",
     params: { exchange: row.exchange, symbol: row.symbol },
   } as const;
   return (
-    <tr className="group hover:bg-sunk">
-      <td className="sticky left-0 z-10 max-w-[240px] bg-paper group-hover:bg-sunk">
+    <tr className="group hover:bg-sunk" style={{ height: ROW }}>
+      <td className="sticky left-0 z-10 max-w-[260px] whitespace-nowrap bg-paper group-hover:bg-sunk">
         <Link
           {...to}
           search={{ as_of: view.as_of }}
-          className="line-clamp-2 min-w-[120px] leading-tight hover:underline lg:line-clamp-1"
+          className="block max-w-[160px] truncate hover:underline sm:max-w-[240px]"
         >
           <span className="font-semibold">{row.name}</span>{" "}
-          <span className="text-muted">{row.symbol}</span>
-        </Link>
-        {(row.edited > 0 || row.delisted_on) && (
-          <span className="block text-[13px] text-muted">
-            {row.edited > 0 && `${row.edited} edited `}
-            {row.delisted_on && `delisted ${day(row.delisted_on)}`}
+          <span className="text-[13px] text-muted">
+            {row.symbol}
+            {row.edited > 0 && `, ${row.edited} edited`}
+            {row.delisted_on && `, delisted ${day(row.delisted_on)}`}
           </span>
-        )}
+        </Link>
       </td>
       {row.kinds.map((held) => {
         const words = wordsOf(held);

@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import { useStatus } from "@/api/hooks";
-import { useUsualPayer } from "@/api/sources";
+import { useEnter, useUsualPayer } from "@/api/sources";
+import { ErrorNote } from "@/ui/ErrorNote";
 import { readBlock } from "./grid";
 import { HistoryButtons } from "./HistoryButtons";
 import { PayerFields, plainPayer, whole } from "./PayerFields";
@@ -9,6 +10,8 @@ import { type Cells, onHistoryKey, useCells } from "./useCells";
 
 interface Props {
   onFiles: (files: File[], settled: Settled) => void;
+  /** The payer alone is kept. */
+  onKept: (words: string) => void;
   onClose: () => void;
 }
 
@@ -35,7 +38,7 @@ const DRAFT = "hearth-payer-sheet";
 
 /** A payer by hand on one sheet: who it is, its years across, and a price. It is read as a pasted
  * spreadsheet would be, with the same preview. */
-export function PayerSheet({ onFiles, onClose }: Props) {
+export function PayerSheet({ onFiles, onKept, onClose }: Props) {
   const usual = useUsualPayer();
   const today = useStatus(undefined).data?.today ?? "";
   const [typed, setTyped] = useState<Record<string, string>>({});
@@ -52,9 +55,19 @@ export function PayerSheet({ onFiles, onClose }: Props) {
   const newest = Number(first || last);
   const years = Array.from({ length: YEARS }, (_, i) => String(newest - i));
   const grid = useCells(DRAFT, () => LINES.map(() => []));
-  const ready = whole(payer) && (price.trim() !== "" || grid.cells.some((r) => r.some(Boolean)));
+  const alone = price.trim() === "" && !grid.cells.some((r) => r.some((c) => c.trim()));
+  const ready = whole(payer);
+  const enter = useEnter();
   const read = () => {
     if (!ready) return;
+    if (alone) {
+      enter.mutate(
+        { table: "payers", unit: "1", decimal: ".", accepted: [], rows: [plainPayer(payer)] },
+        { onSuccess: (k) => onKept(`Kept, as source no. ${k.source}.`) },
+      );
+      return;
+    }
+    grid.forget();
     const key = `${payer.exchange}/${payer.symbol}`;
     const file = new File([asText(payer, unit, years, grid.cells, price, today)], "typed.txt");
     onFiles([file], { answers: { "0.payer": key }, payers: [plainPayer(payer)] });
@@ -100,6 +113,7 @@ export function PayerSheet({ onFiles, onClose }: Props) {
         Enter goes down, Tab to the right. Empty cells stay unknown. Costs and what is paid out are
         typed as positive amounts. You see what was understood before anything is kept.
       </p>
+      {enter.error && <ErrorNote error={enter.error} kept="What you typed is still here." />}
       <p className="mt-3 flex gap-3">
         <button
           type="button"
@@ -108,7 +122,7 @@ export function PayerSheet({ onFiles, onClose }: Props) {
           aria-disabled={!ready}
           onClick={read}
         >
-          Read it
+          {alone ? "Keep the payer alone" : "Read it"}
         </button>
         <button type="button" className="button" onClick={onClose}>
           Close
@@ -154,6 +168,8 @@ function YearsGrid({ years, grid }: { years: string[]; grid: Cells }) {
     const next = at(r + step, c) ?? (event.key === "Enter" ? at(1, c + 1) : null);
     next?.focus();
     next?.select();
+    if (!next && event.key === "Enter")
+      table.current?.closest("section")?.querySelector<HTMLElement>("[data-keep]")?.focus();
   };
   return (
     <div className="relative mt-2 overflow-x-auto">

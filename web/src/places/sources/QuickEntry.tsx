@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { type PayerKey, useStatus } from "@/api/hooks";
-import { type Facts, useFacts } from "@/api/sources";
+import { type Column, type Facts, useFacts } from "@/api/sources";
 import { EntryGrid } from "./EntryGrid";
 
 interface Props {
@@ -44,6 +44,7 @@ export function QuickEntry({ payer, what, onKept, onClose }: Props) {
       given={form.given}
       table={quick.table}
       columns={form.columns}
+      reference={form.reference}
       onKept={onKept}
       onClose={onClose}
     />
@@ -64,7 +65,11 @@ function formOf(what: Quick, data: Facts, years: Facts | undefined, today: strin
       span: "quarter",
       period_end: newest ? quarterAfter(String(newest.key.period_end)) : "",
     };
-    return { columns: used, given: given as Record<string, string> };
+    const reference = like && {
+      name: `${like.key.span} to ${like.key.period_end}`,
+      values: Object.fromEntries(used.map((c) => [c.name, shownIn(c, like.cells[c.name])])),
+    };
+    return { columns: used, given: given as Record<string, string>, reference };
   }
   const columns = data.columns.filter((c) =>
     ASKED[what === "price" ? "prices" : "dividends"]?.includes(c.name),
@@ -73,7 +78,13 @@ function formOf(what: Quick, data: Facts, years: Facts | undefined, today: strin
     what === "price"
       ? { day: today }
       : { currency: String(newest?.cells.currency ?? data.currency) };
-  return { columns, given };
+  return { columns, given, reference: undefined };
+}
+
+/** A stored value as the grid counts it: money and shares in millions. */
+function shownIn(column: Column, value: unknown): string {
+  if (typeof value !== "number") return "";
+  return String(+(column.scaled ? value / 1e6 : value).toFixed(4));
 }
 
 const HEAD = ["period_end", "span", "published_on", "currency"];

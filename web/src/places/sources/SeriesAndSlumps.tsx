@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { type ReactNode, useMemo } from "react";
 import {
   type Facts,
   type SeriesHeld,
@@ -14,8 +14,7 @@ import { TouchMark } from "@/ui/TouchMark";
 import { AgeMark } from "./AgeMark";
 import { lineName } from "./grid";
 import { HeldFacts } from "./HeldFacts";
-
-const PAGE = 60;
+import { Pager, pageSize } from "./Pager";
 
 /** What belongs to no payer: the series everything is held against, and the slumps of the past. */
 export function SeriesAndSlumps() {
@@ -108,23 +107,29 @@ function SeriesTable({ rows }: { rows: SeriesHeld[] }) {
 }
 
 function Points({ code }: { code: string }) {
-  const [, change] = useView();
-  const [shown, setShown] = useState(PAGE);
-  const points = usePoints(code, shown);
+  const [view, change] = useView();
+  const size = pageSize("series");
+  const points = usePoints(code, size, ((view.page ?? 1) - 1) * size);
   return (
     <section className="mt-4" aria-labelledby="points">
-      <button type="button" className="link" onClick={() => change({ code: undefined })}>
+      <button
+        type="button"
+        className="link"
+        onClick={() => change({ code: undefined, page: undefined })}
+      >
         All series
       </button>
       <h2 id="points" className="text-[21px]">
         {points.data?.name ?? code}
       </h2>
       {points.error && <ErrorNote error={points.error} />}
-      {points.data && <Editable table="series" data={points.data} none="It has no points." />}
-      {points.data && points.data.found > points.data.rows.length && (
-        <button type="button" className="link mt-2" onClick={() => setShown(shown + PAGE * 5)}>
-          Show more
-        </button>
+      {points.data && (
+        <Editable
+          table="series"
+          data={points.data}
+          none="It has no points."
+          tools={<Pager found={points.data.found} size={size} />}
+        />
       )}
     </section>
   );
@@ -139,8 +144,15 @@ function aboutOf(table: string, data: Facts): Record<string, string> {
   );
 }
 
+interface EditableProps {
+  table: string;
+  data: Facts;
+  none: string;
+  tools?: ReactNode;
+}
+
 /** Facts of no payer, which can be entered and edited but not excluded. */
-function Editable({ table, data, none }: { table: string; data: Facts; none: string }) {
+function Editable({ table, data, none, tools }: EditableProps) {
   const columns = useColumns(table);
   const given = useMemo(() => aboutOf(table, data), [table, data]);
   if (!columns.data) return null;
@@ -152,6 +164,7 @@ function Editable({ table, data, none }: { table: string; data: Facts; none: str
       columns={columns.data}
       given={given}
       none={none}
+      tools={tools}
     />
   );
 }

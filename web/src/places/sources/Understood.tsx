@@ -86,7 +86,7 @@ function One({ file, table, made, onAnswer, onPayer }: OneProps) {
         <button
           type="button"
           className="link ml-auto font-sans text-[14px]"
-          aria-label={`${table.skipped ? "Read" : "Leave out"} ${kindName(table.kind)} in ${where(file, table)}`}
+          aria-label={`${table.skipped ? "Read this table" : "Leave this table out"}: ${kindName(table.kind)} in ${where(file, table)}`}
           onClick={() => onAnswer(`${table.id}.skip`, table.skipped ? undefined : "yes")}
         >
           {table.skipped ? "Read this table" : "Leave this table out"}
