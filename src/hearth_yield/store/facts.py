@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from itertools import chain
+from math import isclose
 from typing import Any
 
 from sqlalchemy import (
@@ -35,6 +36,8 @@ from . import measures
 from . import tables as t
 from .types import IsoDate
 
+DIGITS = 2e-15
+"""A spreadsheet keeps fifteen to sixteen digits of a number, of the seventeen that it may have."""
 BATCH = 5000
 TOGETHER = 200
 OWNER_KEY: Mapping[str | None, tuple[str, ...]] = {
@@ -175,12 +178,17 @@ def plan(connection: Connection, records: Mapping[str, Sequence[Row]]) -> Plan:
             before = held.get(tuple(row[k] for k in spec.key))
             if before is None:
                 added.append(record)
-            elif all(before[c] == v for c, v in row.items()):
+            elif all(before[c] == v or _alike(before[c], v) for c, v in row.items()):
                 result.same += 1
             else:
                 result.changed.append((record, before))
         found[name] = result
     return found
+
+
+def _alike(a: Any, b: Any) -> bool:
+    """Whether two numbers are the same but for the last digit that a spreadsheet keeps."""
+    return isinstance(a, float) and isinstance(b, float) and isclose(a, b, rel_tol=DIGITS)
 
 
 def _held(

@@ -59,6 +59,9 @@ def workbook(sheets: Mapping[str, Rows], hidden: Sequence[str] = ()) -> bytes:
     return out.getvalue()
 
 
+TODAY = "2026-06-30"
+
+
 def stated(year: int, **lines: str) -> dict[str, str]:
     return {"period_end": f"{year}-12-31", **lines}
 
@@ -322,6 +325,233 @@ FILES = [
         name="BRNF down.csv",
         text="Year,Revenue,Net income\nTHK thousands,,\nFY2024,5000,300\nFY2025,5200,320\n",
         facts={"statements": [{"symbol": "BRNF", "period_end": "2025-06-30", "revenue": "5200"}]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="with estimates PNL.xlsx",
+        book={
+            "Model": [
+                ["Pennant Lamps", None, None, None, None],
+                ["TLL million", "2024A", "2025A", "2026E", "2027E"],
+                ["Revenue", 1300, 1400, 1480, 1550],
+                ["Net income", 110, 120, 128, 137],
+                ["EPS", 1.12, 1.25, 1.34, 1.44],
+                ["DPS", 0.5, 0.54, 0.58, 0.62],
+            ]
+        },
+        facts={
+            "statements": [stated(2025, revenue="1400", diluted_eps="1.25")],
+            "estimates": [
+                {"fiscal_year": "2026", "measure": "eps", "mean": "1.34", "published_on": TODAY},
+                {"fiscal_year": "2027", "measure": "revenue", "mean": "1550000000"},
+                {"fiscal_year": "2027", "measure": "dps", "mean": "0.62"},
+            ],
+            "dividends": [{"ex_date": "2025-12-31", "amount": "0.54", "assumed": "ex_date"}],
+        },
+        count={"statements": 2, "estimates": 6, "dividends": 2},
+    ),
+    AsFound(
+        name="yearly TRS.csv",
+        text="Jahr;Dividende je Aktie\n2023;1,20\n2024;1,30\n2025;1,40\n",
+        facts={
+            "dividends": [
+                {"ex_date": "2025-12-31", "amount": "1.4", "payments_per_year": "1"},
+                {"ex_date": "2023-12-31", "amount": "1.2", "assumed": "ex_date"},
+            ]
+        },
+        count={"dividends": 3},
+    ),
+    AsFound(
+        name="closes of several.csv",
+        text="Date,PNL,TRS,ZZZ\n2026-06-30,12.5,61.76,1\n2026-06-29,12.4,n/a,1\n",
+        facts={"prices": [{"symbol": "PNL", "close": "12.4"}, {"symbol": "TRS", "close": "61.76"}]},
+        count={"prices": 3},
+    ),
+    AsFound(
+        name="watch list.csv",
+        text="Ticker,Company,Exchange,Type,Country,Currency,Sector\n"
+        "QQ,Quill & Quire,ELV,Property trust,Sundrey Isles,TLL,Offices\n"
+        "BB,Bellow Bank,ELV,Bank,Sundrey Isles,TLL,Banks\n",
+        facts={
+            "payers": [
+                {"symbol": "QQ", "kind": "property_trust", "name": "Quill & Quire"},
+                {"symbol": "BB", "kind": "financial", "currency": "TLL"},
+            ],
+            "payer_notes": [{"symbol": "QQ", "field": "sector", "value": "Offices"}],
+        },
+        count={"payers": 2, "payer_notes": 2},
+    ),
+    AsFound(
+        name="all payers.csv",
+        text="TLL in millions\nTicker,Year,Revenue,Net income\nPNL,2024,1300,110\n"
+        "PNL,2025,1400,120\nTRS,2025,900,80\n",
+        facts={
+            "statements": [
+                stated(2025, symbol="TRS", revenue="900"),
+                stated(2024, symbol="PNL", revenue="1300"),
+            ]
+        },
+        count={"statements": 3},
+    ),
+    AsFound(
+        name="quarter ends PNL.xlsx",
+        book={
+            "Q": [
+                ["TLL in thousands"],
+                ["", date(2025, 3, 31), date(2025, 6, 30), date(2025, 9, 30)],
+                ["Revenue", 300, 310, 320],
+                ["Net income", 20, 21, 22],
+            ]
+        },
+        facts={
+            "statements": [
+                {"period_end": "2025-06-30", "span": "quarter", "published_on": "2025-08-14"}
+            ]
+        },
+        count={"statements": 3},
+    ),
+    AsFound(
+        name="half years PNL.csv",
+        text="TLL in millions\n,31.12.2024,30.06.2025,31.12.2025\nRevenue,600,650,700\n"
+        "Net income,50,55,60\n",
+        choices={"span": "half"},
+        facts={"statements": [{"period_end": "2025-06-30", "span": "half", "revenue": "650"}]},
+        count={"statements": 3},
+    ),
+    AsFound(
+        name="in words BRNF.csv",
+        text="THK in thousands,,\n,Year ended 30 June 2024,Year ended 30 June 2025 (restated)\n"
+        "Turnover,5000,5200\nProfit for the year,300,320\n",
+        facts={"statements": [{"period_end": "2025-06-30", "revenue": "5200", "span": "year"}]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="merged PNL.xlsx",
+        book={
+            "Q": [
+                ["in TLL m", 2024, None, 2025, None],
+                ["", "Q3", "Q4", "Q1", "Q2"],
+                ["Revenue", 300, 310, 320, 330],
+                ["Net income", 20, 21, 22, 23],
+            ]
+        },
+        facts={
+            "statements": [
+                {"period_end": "2024-12-31", "revenue": "310"},
+                {"period_end": "2025-06-30", "revenue": "330", "span": "quarter"},
+            ]
+        },
+        count={"statements": 4},
+    ),
+    AsFound(
+        name="crossed years BRNF.csv",
+        text="in Tsd. THK;2023/24;2024/25\nUmsatz;5.000,0;5.200,5\nJahresüberschuss;300,0;320,0\n",
+        facts={"statements": [{"period_end": "2025-06-30", "revenue": "5200.5"}]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="shares apart PNL.csv",
+        text='"(in thousands of TLL, except share and per share data)",,\n,2024,2025\n'
+        "Revenue,1300,1400\nNet income,110,120\nDiluted shares,98000,97000\n"
+        "Diluted EPS,1.12,1.24\n",
+        facts={"statements": [stated(2025, diluted_shares="97", unit="thousand")]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="own units PNL.csv",
+        text="TLL in millions,,\n,2024,2025\nRevenue,1300,1400\nNet income,110,120\n"
+        "Diluted shares (thousands),98000,97000\n",
+        facts={"statements": [stated(2025, diluted_shares="97", revenue="1400")]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="shares by earnings PNL.csv",
+        text="TLL in millions,,\n,2024,2025\nNet income,110,120\nDiluted EPS,1.12,1.24\n"
+        "Diluted shares,98000000,97000000\n",
+        facts={"statements": [stated(2025, diluted_shares="97", net_income="120")]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="pence PNL.csv",
+        text="Ex-date,Dividend (pence)\n2026-06-11,31.06\n2026-03-11,30\n",
+        facts={"dividends": [{"ex_date": "2026-06-11", "amount": "0.3106"}]},
+        count={"dividends": 2},
+    ),
+    AsFound(
+        name="adjusted PNL.csv",
+        text="Date,Adj Close,Close\n2026-06-30,11.9,12.5\n2026-06-29,11.8,12.4\n",
+        facts={"prices": [{"day": "2026-06-30", "close": "12.5"}]},
+        count={"prices": 2},
+    ),
+    AsFound(
+        name="adjusted alone PNL.csv",
+        text="Date,Adj Close\n2026-06-30,11.9\n2026-06-29,11.8\n",
+        choices={"adjusted": "yes"},
+        facts={"prices": [{"day": "2026-06-30", "close": "11.9"}]},
+        count={"prices": 2},
+    ),
+    AsFound(
+        name="published PNL.csv",
+        text="TLL in millions,,\n,2024,2025\nPublished on,2025-02-20,2026-02-26\n"
+        "Revenue,1300,1400\nNet income,110,120\n",
+        facts={"statements": [stated(2025, published_on="2026-02-26", revenue="1400")]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="consensus PNL.csv",
+        text="EPS\nFiscal year,Mean estimate,Low,High,Analysts\n2026E,1.34,1.2,1.5,7\n"
+        "2027E,1.44,1.3,1.6,6\n",
+        facts={
+            "estimates": [
+                {"fiscal_year": "2026", "measure": "eps", "mean": "1.34", "analysts": "7"},
+                {"fiscal_year": "2027", "low": "1.3", "high": "1.6"},
+            ]
+        },
+        count={"estimates": 2},
+    ),
+    AsFound(
+        name="bilancio PNL.csv",
+        text="Milioni di TLL;2024;2025\nRicavi;1.300,5;1.400,0\nUtile netto;110,0;120,0\n"
+        "Totale attivo;2.000,0;2.100,0\n",
+        facts={"statements": [stated(2025, revenue="1400", total_assets="2100", unit="million")]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="jaarrekening PNL.csv",
+        text="in duizend TLL;2024;2025\nOmzet;1.300.500;1.400.000\nNettowinst;110.000;120.000\n",
+        facts={"statements": [stated(2025, revenue="1400000", net_income="120000")]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="cuentas PNL.csv",
+        text="En millones de TLL;2024;2025\nIngresos;1.300,5;1.400,0\nBeneficio neto;110,0;120,0\n",
+        facts={"statements": [stated(2025, revenue="1400", net_income="120", unit="million")]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="mixed signs PNL.csv",
+        text="TLL in millions,,,\n,2023,2024,2025\nRevenue,1200,1300,1400\nNet income,100,110,120\n"
+        "Capital expenditure,-50,55,-60\n",
+        choices={"0.sign-4": "out"},
+        facts={
+            "statements": [stated(2024, capital_expenditure="55"), stated(2025, revenue="1400")]
+        },
+        count={"statements": 3},
+    ),
+    AsFound(
+        name="notes and totals PNL.csv",
+        text="Pennant Lamps\nTLL in millions; audited,,\n,2024*,2025 (2)\nRevenue (1),1300†,1400\n"
+        "Net income,110,120\nTotal,1410,1520\n* restated,,\n(2) fifty-three weeks,,\n",
+        facts={"statements": [stated(2024, revenue="1300"), stated(2025, net_income="120")]},
+        count={"statements": 2},
+    ),
+    AsFound(
+        name="saved page TRS.html",
+        text="<html><body><table><caption>Key figures, TLL m</caption><tr><th rowspan=1></th>"
+        "<th>2024</th><th>2025</th></tr><tr><td>Net sales</td><td>900</td><td>950</td></tr>"
+        "<tr><td>Net income</td><td>80</td><td>(5)</td></tr></table>"
+        "<table><tr><td>menu</td></tr></table></body></html>",
+        facts={"statements": [stated(2025, symbol="TRS", revenue="950", net_income="-5")]},
         count={"statements": 2},
     ),
 ]

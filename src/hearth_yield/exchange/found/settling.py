@@ -38,8 +38,8 @@ _PLAIN_SHEET = re.compile(
 
 
 def _words(rows: Sequence[Sequence[Cell]]) -> str:
-    """The texts of some rows, a line each."""
-    return " \n".join(c for r in rows for c in r if isinstance(c, str))
+    """The texts of some rows that are no figures, a line each."""
+    return " \n".join(c for r in rows for c in r if isinstance(c, str) and not bare(c))
 
 
 class Settling:
@@ -53,7 +53,11 @@ class Settling:
         self.found, self.payers, self.told, self.before = found, payers, told, before
         rows = found.sheet.rows
         self.above = _words(rows[max(0, found.head - 8) : found.head + 1])
-        self.around = " \n".join((self.above, _words(rows[found.head + 1 : found.head + 3])))
+        name = found.sheet.name
+        called = "" if found.sheet.file.startswith(name) else name
+        self.around = " \n".join(
+            (self.above, _words(rows[found.head + 1 : found.head + 3]), called)
+        )
 
     def all(self) -> None:
         self._payer()

@@ -157,7 +157,8 @@ def _separated(name: str, text: str) -> Sheet:
     if "\0" in text:
         raise Unreadable("it is neither a text nor a workbook")
     lines = [line for line in text.splitlines() if line.strip()][:200]
-    parted = max(",;\t|", key=lambda d: _alike(lines, d))
+    # Of two that fit alike the comma is likelier to be a decimal sign.
+    parted = max("\t;|,", key=lambda d: _alike(lines, d))
     rows: list[list[Cell]] = []
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=parted)
     try:

@@ -7,6 +7,8 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from hearth_yield.core.facts.statements import STATEMENT_LINES
+
 from .dates import Order, Period, date_of, period_of
 from .headings import meaning
 from .sheets import Cell, Sheet
@@ -89,6 +91,9 @@ def _list_kind(texts: Sequence[str]) -> Kind | None:
     for kind in KINDS:
         targets = {m.target for t in texts if (m := meaning(kind, t))}
         if any(wanted <= targets for wanted in ESSENTIAL[kind]):
+            return kind
+        lines = targets & set(STATEMENT_LINES)
+        if kind == "statements" and "period_end" in targets and len(lines) >= LEAST_LINES:
             return kind
     return None
 

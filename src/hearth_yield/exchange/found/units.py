@@ -12,7 +12,8 @@ UNITS = (
     ),
     (
         re.compile(
-            r"\b(?:thousands?|tsd|tausend|miles|migliaia|duizend|milliers|k|t[A-Z]{3})\b|000s?\b",
+            r"\b(?:thousands?|tsd|tausend|miles|migliaia|duizend|milliers|k|t[A-Z]{3})\b"
+            r"|(?<![\d'’.,\s])000s?\b|(?<!\d)['’]000s?\b|\b[A-Z]{3} 000s?\b",
             re.I,
         ),
         "thousand",
