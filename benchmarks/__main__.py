@@ -28,7 +28,7 @@ from hearth_yield.store import payer_files
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 
-from . import large, worth
+from . import found, large, worth
 from .timing import medians_ms
 
 SYMBOL = "TRS"
@@ -197,6 +197,7 @@ def main() -> int:
                 ("grid of 7 × 7 ÷ a valuation", *worth.grid(client, SYMBOL), 2),
                 ("100,000 draws ÷ drawing alone", *worth.draws(database, SYMBOL), 4),
                 ("200 valuations ÷ as many workbooks", *worth.workbooks(database), 1 / 20),
+                ("workbook of 50 sheets ÷ its cells alone", *found.reading(), 3),
             ]
         rows.append(
             (
@@ -209,6 +210,9 @@ def main() -> int:
         rows.append(("all measures of a payer ÷ bare load of its rows", *large.measure_ms(big), 3))
         with served(with_empty_endpoint(create_app(big))) as client:
             rows.append((f"search over {large.SEARCHED:,} ÷ empty endpoint", *searched(client), 5))
+            rows.append(
+                (f"Data by payer of {large.SEARCHED:,} opened ÷ 400 ms", *found.opened(client), 1)
+            )
             rows.append((f"rules tried on {large.SEARCHED:,} ÷ a search", *tried(client), 8))
         rows.append(("looking back ÷ as many reviews", *looking_back(database), 1))
         memory = large.server_mb(big.path)

@@ -1,7 +1,9 @@
 """Files as people have them over HTTP: understood, settled, previewed, imported."""
 
+import io
 import json
 import time
+import zipfile
 from typing import Any
 
 from fastapi.testclient import TestClient
@@ -79,3 +81,170 @@ def test_what_was_settled_is_bounded_and_read_strictly(client: TestClient) -> No
     for text in ("[1", '{"payers":[{"symbol":"X"}]}', '{"answers":{"0.unit":7}}'):
         got = client.post("/api/imports/preview", files=files, data={"settled": text})
         assert (got.status_code, got.json()["field"]) == (422, "settled")
+
+
+def done(client: TestClient, found: Any, **more: Any) -> None:
+    """Imports what was previewed, with all its warnings."""
+    places = [n for n, f in enumerate(found["faults"]) if f["warning"]]
+    body = {"token": found["token"], "accepted": places, **more}
+    job = client.post("/api/imports", json=body).json()
+    for _ in range(200):
+        state = get(client, f"/api/jobs/{job['id']}")
+        if state["state"] != "running":
+            break
+        time.sleep(0.05)
+    assert state["state"] == "done", state["problem"]
+
+
+TRS = workbook({"TRS": WIDE})
+
+
+def test_what_was_settled_is_kept_with_the_import_and_read_by_the_next_time(
+    client: TestClient,
+) -> None:
+    found = preview(client, "first.xlsx", TRS, answers={"0.unit": "million"})
+    done(client, found, profile="my sheets")
+    (kept,) = get(client, "/api/import-profiles")
+    assert (kept["name"], kept["kinds"]) == ("my sheets", ["statements"])
+    again = preview(client, "second.xlsx", workbook({"TRS": [*WIDE, ["Total assets", 1, 2, 3]]}))
+    (table,) = again["found"][0]["tables"]
+    assert table["profile"] == "my sheets"
+    assert open_of(again) == []
+    without = preview(client, "second.xlsx", TRS, answers={"0.0.profile": "none"})
+    assert open_of(without) == ["0.unit"]
+    other = workbook({"TRS": [WIDE[0], ["Sales", 1, 2, 3], ["Total assets", 5, 5, 5]]})
+    assert "0.unit" in open_of(preview(client, "other.xlsx", other))
+
+
+def test_a_profile_is_renamed_exported_deleted_and_imported(client: TestClient) -> None:
+    done(
+        client,
+        preview(client, "first.xlsx", TRS, answers={"0.unit": "million"}),
+        profile=" my   sheets ",
+    )
+    (kept,) = get(client, "/api/import-profiles")
+    address = f"/api/import-profiles/{kept['id']}"
+    assert client.put(address, json={"name": ""}).status_code == 422
+    assert client.put(address, json={"name": "theirs"}).status_code == 204
+    document = client.get(f"{address}/export")
+    assert document.json()["name"] == "theirs"
+    assert "theirs.json" in document.headers["content-disposition"]
+    assert client.delete(address).status_code == 204
+    assert client.delete(address).status_code == 404
+    assert get(client, "/api/import-profiles") == []
+    back = client.post("/api/import-profiles", files={"file": ("t.json", document.content)})
+    assert back.json() == {"name": "theirs"}
+    bad = client.post("/api/import-profiles", files={"file": ("t.json", b'{"format":"x"}')})
+    assert (bad.status_code, bad.json()["field"]) == (422, "profile")
+
+
+def test_a_likely_slip_offers_its_mend_and_the_mend_holds(client: TestClient) -> None:
+    """Share counts in thousands that say nothing of it, far off from net income ÷ EPS."""
+    rows = [["TRS", "TLL in millions"], *WIDE, ["Diluted EPS", 3, 3, 3]]
+    rows.append(["Diluted shares", 40_000, 40_000, 40_000])
+    told = {"0.0.shares": "1"}
+    found = preview(client, "TRS.xlsx", workbook({"TRS": rows}), answers=told)
+    (slip,) = [f for f in found["faults"] if f["mend"]]
+    assert slip["warning"]
+    assert slip["file"].startswith("TRS.xlsx, column ")
+    assert slip["mend"] == {
+        "id": "0.0.shares",
+        "value": "thousand",
+        "name": "Read share counts in thousands",
+    }
+
+
+def test_amounts_in_pence_are_mended_by_one_answer(client: TestClient) -> None:
+    pence = b"Ex-date,Dividend\n2026-06-12,49.58\n"
+    found = preview(client, "TRS.csv", pence)
+    (mend,) = [f["mend"] for f in found["faults"] if f["mend"]]
+    assert (mend["id"], mend["value"]) == ("0.0.per_share", "0.01")
+    again = preview(client, "TRS.csv", pence, answers={mend["id"]: mend["value"]})
+    assert [f for f in again["faults"] if f["mend"]] == []
+
+
+def test_templates_are_read_as_they_are(client: TestClient, empty_client: TestClient) -> None:
+    """By who has none of their payers: the list of payers first, then the rest."""
+    listed = get(client, "/api/templates")
+    book = empty_client.get("/api/templates/all.xlsx").content
+    names = {t["id"]: empty_client.get(f"/api/templates/{t['id']}.csv").content for t in listed}
+    payers = preview(empty_client, "payers.csv", names["payers"])
+    assert open_of(payers) == []
+    done(empty_client, payers)
+    for id, raw in names.items():
+        found = preview(empty_client, f"{id}.csv", raw)
+        assert open_of(found) == [], id
+        assert found["token"], id
+    found = preview(empty_client, "templates.xlsx", book)
+    assert open_of(found) == []
+    assert len(found["found"][0]["tables"]) == len(listed)
+    assert get(empty_client, "/api/templates/nothing.csv", 404)["field"] == "id"
+
+
+def test_pasted_cells_are_read_by_their_headings_in_the_unit_of_the_grid(
+    client: TestClient,
+) -> None:
+    text = "TLL in thousands\t\n\t2025\nRevenue\t910,500.0\nCapex\t-50,000.0\n"
+    body = {"table": "statements", "payer": "ELV/TRS", "text": text, "unit": "million"}
+    found = client.post("/api/entries/read", json=body).json()
+    (row,) = found["rows"]
+    assert (row["revenue"], row["capital_expenditure"]) == ("910.5", "50")
+    assert "published_on" not in row
+    assert any("turned" in n for n in found["notes"])
+    plain = client.post("/api/entries/read", json=body | {"text": "1\t2\n3\t4"}).json()
+    assert plain == {"rows": [], "notes": [], "left_out": [], "asks": []}
+
+
+def test_a_year_and_a_rule_are_enough_to_type_a_statement(client: TestClient) -> None:
+    row = {"exchange": "ELV", "symbol": "TRS", "period_end": "2026", "currency": "TLL"}
+    row |= {"revenue": "950", "unit": "million"}
+    kept = client.post("/api/entries", json={"table": "statements", "rows": [row]})
+    assert kept.status_code == 201, kept.text
+    facts = get(client, "/api/payers/ELV/TRS/facts/statements", span="year")
+    newest = facts["rows"][0]
+    assert newest["key"] == {
+        "period_end": "2026-12-31",
+        "span": "year",
+        "published_on": "2027-03-01",
+    }
+    assert newest["cells"]["assumed"] == "published_on"
+
+
+def test_a_year_of_dividends_is_typed_as_one_payment(client: TestClient) -> None:
+    row = {"exchange": "ELV", "symbol": "TRS", "ex_date": "1990", "amount": "1", "currency": "TLL"}
+    assert (
+        client.post("/api/entries", json={"table": "dividends", "rows": [row]}).status_code == 201
+    )
+    oldest = get(client, "/api/payers/ELV/TRS/facts/dividends", count=400)["rows"][-1]
+    assert oldest["key"]["ex_date"] == "1990-12-31"
+    assert (oldest["cells"]["assumed"], oldest["cells"]["payments_per_year"]) == ("ex_date", 1)
+
+
+def test_a_day_that_can_be_read_in_two_ways_is_refused_as_typed(client: TestClient) -> None:
+    row = {"exchange": "ELV", "symbol": "TRS", "day": "03/04/2026", "close": "60"}
+    found = client.post("/api/entries/preview", json={"table": "prices", "rows": [row]}).json()
+    (fault,) = found["faults"]
+    assert (fault["column"], fault["value"], fault["line"]) == ("day", "03/04/2026", 1)
+
+
+def test_an_assumed_day_shows_in_the_working(client: TestClient) -> None:
+    found = preview(client, "BRNH.xlsx", workbook({"BRNH": [["TLL in millions"], *WIDE]}))
+    assert found["token"]
+    done(client, found)
+    working = get(client, "/api/payers/ELV/BRNH/facts/statements", span="year", count=400)
+    assert any(r["cells"]["assumed"] == "published_on" for r in working["rows"])
+
+
+def test_a_table_of_the_page_becomes_a_workbook_without_formulas(client: TestClient) -> None:
+    body = {"name": "Payers", "rows": [["Name", "Yield"], ["=cmd|' /C'!A1", 0.05]]}
+    book = client.post("/api/tables/xlsx", json=body)
+    with zipfile.ZipFile(io.BytesIO(book.content)) as archive:
+        sheet = archive.read("xl/worksheets/sheet1.xml").decode()
+    assert "<f>" not in sheet
+    assert "0.05" in sheet
+
+
+def test_the_usual_payer_is_what_most_are(client: TestClient, empty_client: TestClient) -> None:
+    usual = get(client, "/api/payers-usual")
+    assert usual == {"exchange": "ELV", "country": "Sundrey Isles", "currency": "TLL"}
+    assert get(empty_client, "/api/payers-usual")["currency"] == ""

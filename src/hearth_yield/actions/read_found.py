@@ -28,6 +28,9 @@ from hearth_yield.store.database import Database
 from .import_files import Files, FromFound, file_name_of, fingerprint
 from .keep_profile import profiles_of
 
+OURS = 0.7
+"""A CSV of which so many columns bear our names is one of ours, though some may be wrong."""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Settled:
@@ -150,7 +153,7 @@ def is_workbook(raw: bytes) -> bool:
 
 
 def is_own(name: str, raw: bytes) -> bool:
-    """A Data Package, or a CSV with all the columns that one of the product's tables needs."""
+    """A Data Package, or a CSV most of whose columns are those of one of the product's tables."""
     if raw[:2] == b"PK":
         try:
             return "datapackage.json" in zipfile.ZipFile(io.BytesIO(raw)).namelist()
@@ -163,4 +166,5 @@ def is_own(name: str, raw: bytes) -> bool:
     except csv.Error:
         return False
     format = recognise("", frozenset(header)) or FORMATS.get(name.rsplit(".", 1)[0].lower())
-    return format is not None and len(header & set(format.by_name)) >= max(2, len(header) // 2)
+    ours = len(header & set(format.by_name)) if format else 0
+    return ours >= max(2, OURS * len(header))

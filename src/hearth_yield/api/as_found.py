@@ -129,11 +129,11 @@ KIND_OF_SETTING: dict[str, Literal["payer", "days"]] = {
 
 
 def _setting(n: int, x: Setting) -> s.FoundSettingOut:
-    name = x.id.rsplit(".", 1)[-1]
     return s.FoundSettingOut(
         id=f"{n}.{x.id}",
+        name=x.name,
         asks=x.asks,
-        kind=KIND_OF_SETTING.get(name) or ("choice" if x.options else "text"),
+        kind=KIND_OF_SETTING.get(x.name) or ("choice" if x.options else "text"),
         options=[s.FoundOptionOut(value=v, name=t) for v, t in x.options],
         answer=x.answer,
         asked=x.asked,

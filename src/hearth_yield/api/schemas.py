@@ -122,6 +122,7 @@ class FoundSettingOut(BaseModel):
     begin from."""
 
     id: str
+    name: str
     asks: str
     kind: Literal["payer", "choice", "text", "days"]
     options: list[FoundOptionOut]

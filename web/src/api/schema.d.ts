@@ -2937,6 +2937,8 @@ export interface components {
              * @enum {string}
              */
             kind: "payer" | "choice" | "text" | "days";
+            /** Name */
+            name: string;
             /** Options */
             options: components["schemas"]["FoundOptionOut"][];
         };

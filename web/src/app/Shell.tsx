@@ -7,7 +7,6 @@ import { useSingleKey } from "@/state/keys";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { AsOf } from "./AsOf";
-import { KeysDialog } from "./KeysDialog";
 import { SearchBox } from "./SearchBox";
 import { Spine } from "./Spine";
 
@@ -15,6 +14,7 @@ const WorkingDrawer = lazy(() =>
   import("@/places/working/WorkingDrawer").then((m) => ({ default: m.WorkingDrawer })),
 );
 
+const KeysDialog = lazy(() => import("./KeysDialog").then((m) => ({ default: m.KeysDialog })));
 const TablesDialog = lazy(() =>
   import("./TablesDialog").then((m) => ({ default: m.TablesDialog })),
 );
@@ -81,8 +81,8 @@ export function Shell() {
         </main>
       </div>
       <Suspense>{view.open && <WorkingDrawer />}</Suspense>
-      <KeysDialog open={keysOpen} onOpenChange={showKeys} />
       <Suspense>
+        {keysOpen && <KeysDialog open={keysOpen} onOpenChange={showKeys} />}
         {tablesOpen && <TablesDialog open={tablesOpen} onOpenChange={showTables} />}
       </Suspense>
     </div>

@@ -5,7 +5,7 @@ export type Unit = components["schemas"]["FigureOut"]["unit"];
 
 const MINUS = "\u2212";
 const THIN = "\u202f";
-const locale = typeof navigator === "undefined" ? "en-GB" : navigator.language;
+export const locale = typeof navigator === "undefined" ? "en-GB" : navigator.language;
 const decimals = new Map<number, Intl.NumberFormat>();
 
 export function number(value: number, digits = 0): string {
@@ -147,20 +147,3 @@ export const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.
 export const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 export const kindName = (kind: string) => kind.replace("_", " ");
-
-const parts = new Intl.NumberFormat(locale).formatToParts(12345.6);
-const DECIMAL = parts.find((p) => p.type === "decimal")?.value ?? ".";
-const GROUP = parts.find((p) => p.type === "group")?.value ?? ",";
-const NUMERIC = /^-?\d+(\.\d+)?(%|×)?$/;
-
-/** A shown cell for a spreadsheet: a number where it is one (55 % is 0.55, 2.6× is 2.6). */
-export function plainCell(text: string): string | number {
-  const bare = text
-    .replace(/[\s\u00a0\u202f\u2009]/g, "")
-    .replaceAll(GROUP, "")
-    .replace(DECIMAL, ".")
-    .replace("−", "-");
-  if (!NUMERIC.test(bare) || /^\d{4}-/.test(text)) return text;
-  const value = Number.parseFloat(bare);
-  return bare.endsWith("%") ? Number((value / 100).toPrecision(12)) : value;
-}

@@ -1,6 +1,6 @@
 /** Tables of the page as cells: what is copied and saved is what is shown, with plain numbers. */
 import { type RefObject, useEffect, useState } from "react";
-import { plainCell } from "@/format/format";
+import { locale } from "@/format/format";
 
 export type Cell = string | number;
 const WHOLE = "hearth:whole";
@@ -100,4 +100,21 @@ export function asHtml(rows: Cell[][]): string {
     String(c).replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
   const line = (r: Cell[]) => `<tr>${r.map((c) => `<td>${safe(c)}</td>`).join("")}</tr>`;
   return `<table>${rows.map(line).join("")}</table>`;
+}
+
+const parts = new Intl.NumberFormat(locale).formatToParts(12345.6);
+const DECIMAL = parts.find((p) => p.type === "decimal")?.value ?? ".";
+const GROUP = parts.find((p) => p.type === "group")?.value ?? ",";
+const NUMERIC = /^-?\d+(\.\d+)?(%|×)?$/;
+
+/** A shown cell for a spreadsheet: a number where it is one (55 % is 0.55, 2.6× is 2.6). */
+export function plainCell(text: string): string | number {
+  const bare = text
+    .replace(/[\s\u00a0\u202f\u2009]/g, "")
+    .replaceAll(GROUP, "")
+    .replace(DECIMAL, ".")
+    .replace("−", "-");
+  if (!NUMERIC.test(bare) || /^\d{4}-/.test(text)) return text;
+  const value = Number.parseFloat(bare);
+  return bare.endsWith("%") ? Number((value / 100).toPrecision(12)) : value;
 }

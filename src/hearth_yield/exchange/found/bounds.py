@@ -13,7 +13,9 @@ MAX_EXPANDED = 256 * 1024 * 1024
 MAX_PARTS = 2000
 MAX_AREA = 4_000_000
 """Cells that one sheet may span, empty ones among them."""
-_CELL = re.compile(rb'<(?:\w+:)?c\b[^>]*?\br="([A-Z]{1,3})(\d{1,7})"')
+_CELL = re.compile(rb"""\br\s*=\s*["']([A-Z]{1,3})(\d{1,7})["']""")
+_FAR = re.compile(rb' r="(?:[A-Z]*\d{5}|[B-Z][A-Z]+\d|[A-Z]{3}\d)')
+"""A cell beyond column AZ or row 9,999."""
 _ROW = re.compile(rb"<table:table-row\b([^>]*)>(.*?)</table:table-row>", re.DOTALL)
 _ODS_CELL = re.compile(rb"<table:(?:covered-)?table-cell\b([^>]*?)(/?)>")
 _ROWS = re.compile(rb'number-rows-repeated="(\d{1,9})"')
@@ -67,7 +69,10 @@ def _small(name: str, area: int) -> None:
 
 
 def _area(xml: bytes) -> int:
-    """Of the rectangle around all cells of a sheet."""
+    """Of the rectangle around all cells of a sheet; 0 for one that is surely small."""
+    usual = not any(odd in xml for odd in (b"\tr=", b"\nr=", b"\rr=", b"r='", b"r ="))
+    if usual and not _FAR.search(xml):
+        return 0
     columns, rows = set(), set()
     for column, row in set(_CELL.findall(xml)):
         columns.add(column)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import calendar
 import re
-from collections.abc import Iterable
+from collections.abc import Hashable, Iterable
 from dataclasses import dataclass, replace
 from datetime import date
-from functools import cache
+from functools import cache, lru_cache
 from itertools import pairwise
 
 from babel import Locale
@@ -75,7 +75,8 @@ def order_of(texts: Iterable[str]) -> Order:
     return Order(day_first=True, asked=both or (first and second))
 
 
-def date_of(cell: object, order: Order) -> date | None:
+@lru_cache(maxsize=50_000)
+def date_of(cell: Hashable, order: Order) -> date | None:
     """A cell as a day; None where it is none."""
     if isinstance(cell, date):
         return cell
@@ -177,7 +178,8 @@ _YEAR_FIRST = re.compile(r"(\d{4})\s*[-/ ]?\s*(?:Q([1-4])|H([12]))\s*(A|E)?", re
 EXPECTED = frozenset({"E", "F", "P", "EST", "EST.", "(E)", "ESTIMATE"})
 
 
-def period_of(cell: object, order: Order, year_ends: int = 12) -> Period | None:
+@lru_cache(maxsize=20_000)
+def period_of(cell: Hashable, order: Order, year_ends: int = 12) -> Period | None:
     """What a heading of a statement's column covers; None where it is no period.
 
     year_ends: the month that fiscal years end in. A bare day is the end of a year, or of a quarter

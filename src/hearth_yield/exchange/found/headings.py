@@ -7,7 +7,7 @@ import json
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from importlib import resources
 
 from rapidfuzz import fuzz, process
@@ -41,6 +41,7 @@ def synonyms() -> Mapping[str, Mapping[str, str]]:
     return found
 
 
+@lru_cache(maxsize=20_000)
 def plain(heading: str) -> str:
     """Lower case, without notes in brackets, units and marks; dashes are spaces."""
     text = _AROUND.sub(" ", heading).replace("–", "-").replace("’", "'").casefold()
@@ -48,6 +49,7 @@ def plain(heading: str) -> str:
     return " ".join(text.strip(" .,;").split())
 
 
+@lru_cache(maxsize=20_000)
 def meaning(kind: str, heading: str) -> Meant | None:
     """What a heading means in a kind of table; None where none is like enough."""
     words, text = synonyms()[kind], plain(heading)

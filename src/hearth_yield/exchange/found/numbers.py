@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 NIL = frozenset({"-", "–", "—", "−", "n/a", "na", "n.a.", "nm", "n.m.", "nil", ".", "..", "k.a."})
 """What stands where nothing is known or nothing is to be told; never 0."""
@@ -27,6 +28,7 @@ class Style:
         return "," if self.decimal == "." else "."
 
 
+@lru_cache(maxsize=50_000)
 def bare(text: str) -> tuple[str, bool, bool] | None:
     """A number's digits and signs without what stands around them, whether it is negative, and
     whether it is a percentage; None for a text that is no number."""

@@ -98,9 +98,9 @@ def profile_tables(found: Sequence[FoundFile]) -> list[ProfileTable]:
 
 def _settled(table: Found, told: Answers) -> ProfileTable:
     settled = {
-        s.id.rsplit(".", 1)[-1]: s.answer
+        s.name: s.answer
         for s in table.settings
-        if s.asked and s.answer is not None and not s.id.endswith(".payer")
+        if s.asked and s.answer is not None and s.name != "payer"
     }
     signs = {k: v for k, v in settled.items() if k.startswith("sign-")}
     for line in table.lines:
@@ -108,7 +108,7 @@ def _settled(table: Found, told: Answers) -> ProfileTable:
             settled[f"sign.{line.target}"] = settled.pop(f"sign-{line.place}")
         if told.own(table.id, f"line.{line.place}") is not None or not line.sure:
             settled[f"line.{plain(line.heading)}"] = line.target or "none"
-    if table.payer and any(s.id.endswith(".payer") and s.asked for s in table.settings):
+    if table.payer and any(s.name == "payer" and s.asked for s in table.settings):
         settled[f"payer.{plain(table.sheet.name)}"] = table.payer
     return ProfileTable(kind=table.kind, headings=table.headings, settled=settled)
 

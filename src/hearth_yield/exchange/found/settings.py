@@ -9,11 +9,13 @@ from dataclasses import dataclass, field
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Setting:
-    """One thing that decides how a table is read. options: values and how each is told; none: a
+    """One thing that decides how a table is read. id: of the table and by its name, or by its name
+    alone where it is asked once for the file. options: values and how each is told; none: a
     text. answer: None is open. asked: the sheet does not say it itself, so that the person did or
     has to. guess: what a text may be, to begin from."""
 
     id: str
+    name: str
     asks: str
     options: Sequence[tuple[str, str]] = ()
     answer: str | None = None

@@ -21,7 +21,6 @@ from .headings import meaning, plain
 from .numbers import Style, bare, number_of, style_of
 from .payers import Payers
 from .settings import Answers, Setting
-from .sheets import Cell
 from .table import Found
 from .tables import periods_of, with_span
 from .units import FACTOR, currency_of, hundredths, shares_apart, unit_of
@@ -37,9 +36,9 @@ _PLAIN_SHEET = re.compile(
 )
 
 
-def _words(rows: Sequence[Sequence[Cell]]) -> str:
+def _words(rows: Sequence[Sequence[str]]) -> str:
     """The texts of some rows that are no figures, a line each."""
-    return " \n".join(c for r in rows for c in r if isinstance(c, str) and not bare(c))
+    return " \n".join(c for r in rows for c in r if not bare(c))
 
 
 class Settling:
@@ -51,7 +50,7 @@ class Settling:
         """before: the table above it in the same sheet, which is of the same payer where nothing
         else is said."""
         self.found, self.payers, self.told, self.before = found, payers, told, before
-        rows = found.sheet.rows
+        rows = found.sheet.texts
         self.above = _words(rows[max(0, found.head - 8) : found.head + 1])
         name = found.sheet.name
         called = "" if found.sheet.file.startswith(name) else name
@@ -102,6 +101,7 @@ class Settling:
         self.found.settings.append(
             Setting(
                 id=id,
+                name=name,
                 asks=asks,
                 options=options,
                 answer=answer,
@@ -121,7 +121,7 @@ class Settling:
         who = next((p for t in texts if (p := self.payers.named(t))), None)
         kept = self.told.kept.get(f"payer.{plain(found.sheet.name)}")
         says = self.told.told.get("payer") or (who.key if who else kept)
-        above = next((s for s in self._above if s.id.endswith(".payer")), None)
+        above = next((s for s in self._above if s.name == "payer"), None)
         if above is not None and not says and not self.told.own(found.id, "payer"):
             found.settings.append(above)
             found.payer = above.answer
@@ -149,7 +149,7 @@ class Settling:
 
     def _decimal(self) -> None:
         found = self.found
-        cells = [c for n in found.rows for c in found.sheet.rows[n] if isinstance(c, str)]
+        cells = [c for n in found.rows for c in found.sheet.texts[n]]
         found.style = style_of(t for t in cells if bare(t) and date_of(t, found.order) is None)
         if not found.style.asked:
             return
@@ -165,7 +165,7 @@ class Settling:
         found = self.found
         if not found.order.asked:
             return
-        cells = (c for row in found.sheet.rows for c in row if isinstance(c, str))
+        cells = (c for row in found.sheet.texts for c in row)
         sample = next((c for c in cells if order_of([c]).asked), "")
         options = [
             (name, day.isoformat())

@@ -9,7 +9,7 @@ import zipfile
 import zlib
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
 from pathlib import PurePosixPath
 from typing import Any
@@ -33,12 +33,18 @@ OLD_WORKBOOK = b"\xd0\xcf\x11\xe0"
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """rows: cells as they are held; a text is stripped, and an empty one is None."""
+    """rows: cells as they are held; a text is stripped, and an empty one is None. texts: of each
+    row the cells that are one."""
 
     file: str
     name: str
     rows: Sequence[Sequence[Cell]]
     hidden: bool = False
+    texts: Sequence[Sequence[str]] = field(init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:
+        texts = [[c for c in row if type(c) is str] for row in self.rows]
+        object.__setattr__(self, "texts", texts)
 
     @property
     def width(self) -> int:
@@ -104,7 +110,7 @@ _TORN = (
 
 
 def _cells(rows: Sequence[Sequence[Any]]) -> list[list[Cell]]:
-    return [[_cell(c) for c in row] for row in rows]
+    return [[c if type(c) is float else _cell(c) for c in row] for row in rows]
 
 
 def _small(name: str, rows: Sequence[Sequence[Any]]) -> None:

@@ -4,6 +4,7 @@ a share that stand among them."""
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import date, timedelta
 
 from hearth_yield.core.facts.statements import (
@@ -16,7 +17,7 @@ from hearth_yield.core.facts.statements import (
 )
 
 from .dates import Period, date_of
-from .made import Made, cell_name, column_name, owner, plain_number
+from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers
 from .numbers import is_nil
 from .payers import Payers
 from .settings import Answers, Setting
@@ -33,8 +34,8 @@ ESTIMATED = {
     "free_cash_flow": "fcf",
 }
 ASIDE = ("period_end", "published_on")
-Held = dict[str, dict[tuple[str, Period], float]]
-"""By line, and by payer and period."""
+Held = dict[str, dict[int, float]]
+"""By line, and by the place of its period."""
 
 
 def ask_of_signs(found: Found, answers: Answers) -> None:
@@ -43,6 +44,8 @@ def ask_of_signs(found: Found, answers: Answers) -> None:
         if line.target not in OUTFLOW_LINES:
             continue
         values = [v for p in _places(found, line.place) if (v := found.value(found.cell(*p)))]
+        if not values or min(values) > 0 or max(values) < 0:
+            continue
         negative = sum(v < 0 for v in values)
         if 0 < negative < len(values):
             name = f"sign-{line.place}"
@@ -51,6 +54,7 @@ def ask_of_signs(found: Found, answers: Answers) -> None:
             found.settings.append(
                 Setting(
                     id=f"{found.id}.{name}",
+                    name=name,
                     asks=f"“{line.heading}” is negative in {negative} of {len(values)} periods. "
                     "What are they?",
                     options=options,
@@ -69,44 +73,67 @@ def _places(found: Found, line: int) -> list[tuple[int, int]]:
     ]
 
 
+@dataclass(frozen=True, slots=True)
+class _Columns:
+    """What each place of a period stands for: whose it is, and the period."""
+
+    whose: dict[int, str]
+    periods: dict[int, Period]
+
+    def expected(self) -> set[int]:
+        return {at for at, p in self.periods.items() if p.estimated}
+
+
 def statements(
     found: Found, made: Made, payers: Payers, today: date, paid: frozenset[int], answers: Answers
 ) -> None:
     """paid: the years for which payments are stored, so that a year's total must not come in
     beside them."""
-    held = _values(found, made, payers)
-    expected = {(who, p) for by in held.values() for who, p in by if p.estimated}
-    _estimates(found, made, held, today)
-    held = {n: {k: v for k, v in by.items() if k not in expected} for n, by in held.items()}
-    _turn(found, made, held)
-    _share_counts(found, made)
-    _rows(found, made, held)
-    _a_share(found, made, held, paid)
-
-
-def _values(found: Found, made: Made, payers: Payers) -> Held:
-    held: Held = {}
     whose = {at: _whose(found, at, payers) for at, _, _ in found.periods}
-    for line in found.lines:
-        if line.target is None or line.target in ASIDE:
-            continue
-        for place, _, period in found.periods:
-            who = whose[place]
-            if who is None:
-                continue
-            at = (line.place, place) if found.across else (place, line.place)
-            cell = found.cell(*at)
-            value = found.value(cell)
-            if value is not None:
-                held.setdefault(line.target, {})[who, period] = value
-            elif _is_value(cell):
-                made.wrong.append(f"{cell_name(*at)} holds “{cell}”, which is no number")
     strangers = sorted({_stranger(found, at) for at, who in whose.items() if who is None})
     if strangers:
         made.left_out.append("payers that are not stored: " + ", ".join(strangers[:20]))
-    if not found.across:
+    columns = _Columns(
+        {at: who for at, who in whose.items() if who},
+        {at: p for at, _, p in found.periods if whose[at]},
+    )
+    held = _values(found, made, columns)
+    _estimates(found, made, held, columns, today)
+    expected = columns.expected()
+    if expected:
+        held = {n: {k: v for k, v in by.items() if k not in expected} for n, by in held.items()}
+    _turn(found, made, held)
+    _share_counts(found, made)
+    _rows(found, made, held, columns)
+    _a_share(found, made, held, columns, paid)
+
+
+def _values(found: Found, made: Made, columns: _Columns) -> Held:
+    held: Held = {}
+    across, sheet = found.lie == "across", found.sheet.rows
+    last = max(columns.periods, default=0)
+    for line in found.lines:
+        if line.target is None or line.target in ASIDE:
+            continue
+        mine = held.setdefault(line.target, {})
+        own = sheet[line.place] if across else ()
+        if across and len(own) > last:
+            cells = [own[at] for at in columns.periods]
+            if {*map(type, cells)} == {float}:
+                mine.update(zip(columns.periods, cells, strict=True))  # type: ignore[arg-type]
+                continue
+        for place in columns.periods:
+            row, column = (own, place) if across else (sheet[place], line.place)
+            cell = row[column] if column < len(row) else None
+            value = cell if type(cell) is float else found.value(cell)
+            if value is not None:
+                mine[place] = value
+            elif _is_value(cell):
+                at = (line.place, place) if across else (place, line.place)
+                made.wrong.append(f"{cell_name(*at)} holds “{cell}”, which is no number")
+    if not across:
         _no_periods(found, made)
-    return held
+    return {name: by for name, by in held.items() if by}
 
 
 def _whose(found: Found, at: int, payers: Payers) -> str | None:
@@ -180,126 +207,130 @@ def _share_counts(found: Found, made: Made) -> None:
         made.notes.append(f"share counts are read in {words[shares]}")
 
 
-def _scaled(found: Found, name: str, value: float) -> str:
-    """A value in the table's unit; ratios written as 55 are 0.55."""
-    if name in RATIO_LINES and value > 1:
-        value /= 100
-    unit = FACTOR[found.answer("unit", "1")]
-    own = next((x.unit for x in found.lines if x.target == name), None)
+def _texts(
+    found: Found, name: str, by: Mapping[int, float], own: str | None, unit: float
+) -> dict[int, str]:
+    """The values of a line as they are written, in the table's unit; own: what its heading says it
+    is counted in. Ratios written as 55 are 0.55."""
+    values = list(by.values())
+    factor = 1.0
     if name in SHARE_LINES:
-        value *= FACTOR[found.answer("shares") or "1"] / unit
+        factor = FACTOR[found.answer("shares") or "1"] / unit
     elif own and name not in UNSCALED_LINES:
-        value *= FACTOR[own] / unit
-    return plain_number(value)
+        factor = FACTOR[own] / unit
+    if name in RATIO_LINES:
+        values = [v / 100 if v > 1 else v for v in values]
+    if factor != 1.0:
+        values = [v * factor for v in values]
+    return dict(zip(by, plain_numbers(values), strict=True))
 
 
-def _rows(found: Found, made: Made, held: Held) -> None:
+def _rows(found: Found, made: Made, held: Held, columns: _Columns) -> None:
     published = _published(found)
     assumed = False
-    places = {p: at for at, _, p in found.periods}
-    keys = sorted({k for by in held.values() for k in by}, key=lambda k: (k[0], k[1].end))
-    for who, period in keys:
-        lines = {
-            n: v for n in STATEMENT_LINES if (v := held.get(n, {}).get((who, period))) is not None
-        }
-        if not lines:
+    currency, unit = found.answer("currency"), found.answer("unit", "1")
+    own = {x.target: x.unit for x in found.lines}
+    size = FACTOR[unit]
+    lines = [(n, _texts(found, n, held[n], own[n], size)) for n in STATEMENT_LINES if n in held]
+    after = {span: _after(found, span) for span in ("year", "half", "quarter")}
+    places = sorted(columns.periods, key=lambda at: (columns.whose[at], columns.periods[at].end))
+    for at in places:
+        period = columns.periods[at]
+        told = {n: by[at] for n, by in lines if at in by}
+        if not told:
             continue
-        on = published.get(period)
+        on = published.get(at)
         row = {
-            **owner(who),
+            **owner(columns.whose[at]),
             "period_end": period.end.isoformat(),
             "span": period.span.value,
-            "published_on": on.isoformat() if on else _assumed(found, period).isoformat(),
-            "currency": found.answer("currency"),
-            "unit": found.answer("unit", "1"),
+            "published_on": (on or period.end + after[period.span.value]).isoformat(),
+            "currency": currency,
+            "unit": unit,
         }
         if on is None:
             row["assumed"], assumed = "published_on", True
-        row |= {name: _scaled(found, name, v) for name, v in lines.items()}
-        at = places[period]
-        made.add(
-            "statements", row, f"column {column_name(at)}" if found.across else f"row {at + 1}"
-        )
+        where = f"column {column_name(at)}" if found.across else f"row {at + 1}"
+        made.add("statements", row | told, where)
     if assumed:
         days = [
-            f"{after} days after a {span}’s end"
+            f"{days_after} days after a {span}’s end"
             for span in ("year", "quarter")
-            if (after := found.answer(f"after_{span}"))
+            if (days_after := found.answer(f"after_{span}"))
         ]
         made.notes.append(f"when it was published is assumed: {', '.join(days)}")
 
 
-def _assumed(found: Found, period: Period) -> date:
-    told = found.answer("after_quarter" if period.span.value == "quarter" else "after_year", "60")
+def _after(found: Found, span: str) -> timedelta:
+    """How long after a period's end it is taken to be published."""
+    told = found.answer("after_quarter" if span == "quarter" else "after_year", "60")
     days = int(told) if told.isascii() and told.isdigit() else 60
-    return period.end + timedelta(days=min(days, 400))
+    return timedelta(days=min(days, 400))
 
 
-def _published(found: Found) -> dict[Period, date]:
+def _published(found: Found) -> dict[int, date]:
     place = found.place_of("published_on")
     told = {}
     for at, _, period in found.periods if place is not None else ():
         cell = found.cell(place, at) if found.across else found.cell(at, place)  # type: ignore[arg-type]
         day = None if cell is None else date_of(cell, found.order)
         if day is not None and day >= period.end:
-            told[period] = day
+            told[at] = day
     return told
 
 
-def _estimates(found: Found, made: Made, held: Held, today: date) -> None:
+def _estimates(found: Found, made: Made, held: Held, columns: _Columns, today: date) -> None:
     """Columns of years to come, known from today as nothing says since when."""
+    expected = columns.expected()
+    if not expected:
+        return
     count, aside = 0, set()
     unit = FACTOR[found.answer("unit", "1")]
     for name, by in held.items():
-        for (who, period), value in by.items():
-            if not period.estimated:
-                continue
-            measure = ESTIMATED.get(name)
+        for at in sorted(expected & set(by)):
+            measure, period = ESTIMATED.get(name), columns.periods[at]
             if measure is None or period.span.value != "year":
                 aside.add(name.replace("_", " "))
                 continue
             count += 1
-            made.add(
-                "estimates",
-                {
-                    **owner(who),
-                    "fiscal_year": str(fiscal_year_of(period.end)),
-                    "measure": measure,
-                    "published_on": today.isoformat(),
-                    "mean": plain_number(value * unit if measure in ("revenue", "fcf") else value),
-                },
-                f"column of {fiscal_year_of(period.end)}, {name.replace('_', ' ')}",
-            )
+            year, value = fiscal_year_of(period.end), by[at]
+            cells = {
+                **owner(columns.whose[at]),
+                "fiscal_year": str(year),
+                "measure": measure,
+                "published_on": today.isoformat(),
+                "mean": plain_number(value * unit if measure in ("revenue", "fcf") else value),
+            }
+            made.add("estimates", cells, f"column of {year}, {name.replace('_', ' ')}")
     if count:
         made.notes.append("columns of years to come are estimates, counted as known from today")
     if aside:
         made.left_out.append("estimates of " + ", ".join(sorted(aside)))
 
 
-def _a_share(found: Found, made: Made, held: Held, paid: frozenset[int]) -> None:
+def _a_share(found: Found, made: Made, held: Held, columns: _Columns, paid: frozenset[int]) -> None:
     """Dividends a share of whole years, where no payments of the year are stored."""
     by = held.get("dividends_per_share", {})
     known, taken = [], 0
-    for (who, period), value in sorted(by.items(), key=lambda x: x[0][1].end):
+    for at in sorted(by, key=lambda at: columns.periods[at].end):
+        period, value = columns.periods[at], by[at]
         if period.span.value != "year" or value <= 0:
             continue
+        year = fiscal_year_of(period.end)
         if period.end.year in paid:
-            known.append(str(fiscal_year_of(period.end)))
+            known.append(str(year))
             continue
         taken += 1
-        cells = year_paid(who, period.end, value, found.answer("currency"))
-        made.add("dividends", cells, f"dividends a share of {fiscal_year_of(period.end)}")
+        cells = year_paid(columns.whose[at], period.end, value, found.answer("currency"))
+        made.add("dividends", cells, f"dividends a share of {year}")
     if known:
         made.left_out.append(
             f"dividends a share of {', '.join(known)}, as the payments of those years are stored"
         )
     if taken:
         made.notes.append(YEARLY)
-    others = [
-        n.replace("_", " ")
-        for n in ("free_cash_flow", "ffo_per_share", "affo_per_share")
-        if held.get(n)
-    ]
+    follow = ("free_cash_flow", "ffo_per_share", "affo_per_share")
+    others = [n.replace("_", " ") for n in follow if held.get(n)]
     if others:
         made.left_out.append(f"{', '.join(others)}, which follow from other lines")
 

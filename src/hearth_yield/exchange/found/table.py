@@ -63,9 +63,11 @@ class Found:
         return self.skipped or not self.questions
 
     def answer(self, name: str, otherwise: str = "") -> str:
-        """What is settled, by the last part of its id."""
-        found = next((s.answer for s in self.settings if s.id.rsplit(".", 1)[-1] == name), None)
-        return otherwise if found is None else found
+        """What is settled, by its name."""
+        for setting in self.settings:
+            if setting.name == name:
+                return otherwise if setting.answer is None else setting.answer
+        return otherwise
 
     def place_of(self, target: str) -> int | None:
         return next((x.place for x in self.lines if x.target == target), None)

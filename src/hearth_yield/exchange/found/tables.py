@@ -61,7 +61,7 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
 def _head(
     sheet: Sheet, n: int, row: Sequence[Cell], order: Order, names_a_payer: Callable[[str], bool]
 ) -> tuple[Kind, Lie] | None:
-    texts = [c for c in row if isinstance(c, str)]
+    texts = sheet.texts[n]
     label = meaning("statements", label_of(row))
     is_line = label is not None and label.target != "period_end"
     if not is_line and periods_of(sheet, n, order):
@@ -128,7 +128,10 @@ def _year_above(above: Sequence[Cell], at: int) -> str | None:
 
 def label_of(row: Sequence[Cell]) -> str:
     """The first text of a row."""
-    return next((c for c in row[:3] if isinstance(c, str)), "")
+    for cell in row[:3]:
+        if type(cell) is str:
+            return cell
+    return ""
 
 
 def with_span(

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import replace
 
 from .dates import Order, order_of
 from .headings import meaning, plain, synonyms
@@ -28,7 +27,7 @@ def understand(
     for sheet in sheets:
         if sheet.hidden:
             continue
-        order = order_of(c for row in sheet.rows for c in row if isinstance(c, str))
+        order = order_of(c for row in sheet.texts for c in row)
         before: Found | None = None
         for place in tables_of(sheet, order, lambda text: payers.named(text) is not None):
             table = _read(sheet, place, order, payers, told, str(len(found)), profiles, before)
@@ -99,7 +98,10 @@ def _aim(found: Found, told: Answers) -> None:
             target = None
         if target:
             taken.add(target)
-        found.lines[n] = replace(line, target=target, sure=sure, unit=_own_unit(line.heading))
+        unit = _own_unit(line.heading) if "(" in line.heading else None
+        found.lines[n] = Line(
+            place=line.place, heading=line.heading, target=target, sure=sure, unit=unit
+        )
 
 
 def _own_unit(heading: str) -> str | None:

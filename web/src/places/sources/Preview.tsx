@@ -205,13 +205,13 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
 function suggestion(preview: PreviewOut): string | null {
   const tables = (preview.found ?? []).flatMap((f) => f.tables).filter((t) => !t.skipped);
   const asked = tables.some(
-    (t) => !t.profile && t.settings.some((s) => s.asked && !DEFAULTS.test(s.id)),
+    (t) => !t.profile && t.settings.some((s) => s.asked && !DEFAULTS.test(s.name)),
   );
   return asked ? preview.file_name.replace(/\.\w+( and \d+ more)?$/, "").slice(0, 80) : null;
 }
 
 /** Settings that have a value of their own where nobody says anything. */
-const DEFAULTS = /(after_\w+|shares|per_share)$/;
+const DEFAULTS = /^(after_\w+|shares|per_share)$/;
 
 function KeepProfile({
   name,

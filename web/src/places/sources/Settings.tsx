@@ -56,7 +56,7 @@ export function Settings({ table, made, onAnswer, onPayer }: Props) {
 }
 
 /** What is changed holds for this table alone. */
-const ownId = (table: Table, s: Setting) => `${table.id}.${s.id.split(".").at(-1)}`;
+const ownId = (table: Table, s: Setting) => `${table.id}.${s.name}`;
 
 const SHORT: Record<string, string> = {
   payer: "payer",
@@ -77,7 +77,7 @@ const SHORT: Record<string, string> = {
   payer_kind: "kind",
 };
 
-const short = (s: Setting) => SHORT[s.id.split(".").at(-1) ?? ""] ?? s.asks;
+const short = (s: Setting) => SHORT[s.name] ?? s.asks;
 
 function inWords(s: Setting): string {
   const name = s.options.find((o) => o.value === s.answer)?.name ?? s.answer ?? "";
@@ -135,7 +135,7 @@ interface AskProps {
 /** One question, answered by a click or a short text. */
 function Ask({ setting, made, onAnswer, onPayer }: AskProps) {
   const [text, setText] = useState(setting.guess);
-  const currency = setting.id.endsWith("currency");
+  const currency = setting.name === "currency";
   const fits = currency ? /^[A-Za-z]{3}$/.test(text.trim()) : text.trim() !== "";
   return (
     <fieldset className="mt-2 rounded-md bg-sunk px-3 py-2">

@@ -1,0 +1,87 @@
+"""What reading files as people have them costs, against reading their cells alone; and opening the
+data of a large store."""
+
+from __future__ import annotations
+
+import io
+import random
+from datetime import date
+
+import httpx
+import xlsxwriter
+from python_calamine import CalamineWorkbook
+
+from hearth_yield.exchange.found.payers import Known, Payers
+from hearth_yield.exchange.found.reading import Around, read_found
+
+from .timing import medians_ms
+
+SHEETS = 50
+YEARS = 20
+LINES = (
+    "Revenue",
+    "Cost of sales",
+    "Operating expenses",
+    "Operating profit",
+    "Depreciation and amortization",
+    "Interest expense",
+    "Income tax",
+    "Net income",
+    "Diluted EPS",
+    "Diluted shares",
+    "Cash from operations",
+    "Capital expenditure",
+    "Dividends paid",
+    "Share buybacks",
+    "Cash and cash equivalents",
+    "Short-term debt",
+    "Long-term debt",
+    "Current assets",
+    "Current liabilities",
+    "Total assets",
+    "Total liabilities",
+    "Equity",
+)
+
+
+def _book() -> bytes:
+    """Fifty payers, twenty years of twenty-two lines each."""
+    chance = random.Random("book")
+    out = io.BytesIO()
+    book = xlsxwriter.Workbook(out, {"in_memory": True})
+    for n in range(SHEETS):
+        sheet = book.add_worksheet(f"X{n:03d}")
+        sheet.write_row(0, 0, [f"Payer {n}", "TLL in millions"])
+        sheet.write_row(2, 0, ["", *(f"FY{2026 - y}" for y in range(YEARS))])
+        for m, line in enumerate(LINES, 3):
+            sheet.write_row(m, 0, [line, *(round(chance.uniform(1, 9e3), 1) for _ in range(YEARS))])
+    book.close()
+    return out.getvalue()
+
+
+def reading() -> tuple[float, float]:
+    """A workbook of statements made into rows, and its cells alone by the library."""
+    raw = _book()
+    payers = [Known("ELV", f"X{n:03d}", f"Payer {n}", "TLL", 12) for n in range(SHEETS)]
+
+    def ours() -> None:
+        around = Around(payers=Payers(payers), today=date(2026, 6, 30))
+        (found,) = read_found([("book.xlsx", raw)], around, {})
+        rows = sum(len(m.rows) for m in (found.made or {}).values())
+        assert rows == SHEETS * YEARS, rows
+
+    def theirs() -> None:
+        book = CalamineWorkbook.from_filelike(io.BytesIO(raw))
+        for name in book.sheet_names:
+            book.get_sheet_by_name(name).to_python()
+
+    return medians_ms(ours, theirs, 7)
+
+
+def opened(client: httpx.Client) -> tuple[float, float]:
+    """The first window of Data by payer in milliseconds, and what it may take."""
+
+    def ours() -> None:
+        client.get("/api/holdings", params={"count": 28}).raise_for_status()
+
+    return medians_ms(ours, lambda: None, 9)[0], 400.0
