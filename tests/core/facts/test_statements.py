@@ -168,3 +168,17 @@ def test_periods_are_named_by_span() -> None:
     )
     assert (year_statement(2024).period, half.period) == ("fiscal 2024", "half to 2025-06-30")
     assert [s.months for s in (Span.YEAR, Span.HALF, Span.QUARTER)] == [12, 6, 3]
+
+
+def test_an_assumed_day_of_publication_is_told_with_every_figure() -> None:
+    assumed = Statement(
+        period_end=date(2025, 12, 31),
+        span=Span.YEAR,
+        published_on=date(2026, 3, 1),
+        currency="TLL",
+        lines={"revenue": 140.0},
+        assumed=True,
+    )
+    assert "assumed" in assumed.line("revenue").notes[0]
+    plain = year_statement(2025, revenue=140.0)
+    assert not any("assumed" in n for n in plain.line("revenue").notes)

@@ -11,6 +11,7 @@ from hypothesis import given as over
 from hypothesis import strategies as st
 
 from hearth_yield.core.errors import HearthError, TooLarge
+from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
 from hearth_yield.exchange.found.made import as_csv
@@ -24,6 +25,7 @@ from tests.conftest import sample
 from .files import FILES, PAYERS, WIDE, AsFound, workbook
 
 BY_NAME = {f.name: f for f in FILES}
+HELD = NothingHeld({(p.exchange, p.symbol): p.currency for p in PAYERS})
 AROUND = Around(payers=Payers(PAYERS), today=date(2026, 6, 30))
 
 
@@ -57,6 +59,18 @@ def test_a_file_gives_its_facts_and_asks_no_more_than_it_must(name: str) -> None
         assert len(rows[table]) == count
 
 
+def test_every_fact_of_a_file_passes_every_check_of_an_import() -> None:
+    """And what is wrong with one is told by the place in it."""
+    for file in FILES:
+        found = read(file, dict(file.choices))
+        reading = read_files([(f.name, f.raw) for f in as_files([found])], HELD)
+        assert not reading.refused, (file.name, reading.faults[:3])
+    broken = AsFound(name="PNL.csv", text="Date,Close\n2026-06-30,12\n2026-06-29,0\n", facts={})
+    (made,) = as_files([read(broken)])
+    (fault,) = read_files([(made.name, made.raw)], HELD, places={made.name: made.places}).faults
+    assert (fault.file, fault.line, fault.column) == ("PNL.csv, row 3", None, "close")
+
+
 def test_most_files_need_no_choice_and_none_more_than_two() -> None:
     plain = sum(not f.choices for f in FILES)
     assert plain / len(FILES) >= 0.8
@@ -64,11 +78,8 @@ def test_most_files_need_no_choice_and_none_more_than_two() -> None:
 
 
 def test_what_it_makes_passes_every_check_of_an_import() -> None:
-    from hearth_yield.exchange.checks import NothingHeld
-
-    held = NothingHeld({(p.exchange, p.symbol): p.currency for p in PAYERS})
     found = read(BY_NAME["a sheet each.xlsx"])
-    reading = read_files([(f.name, f.raw) for f in as_files([found])], held)
+    reading = read_files([(f.name, f.raw) for f in as_files([found])], HELD)
     assert not reading.refused
     assert len(reading.records["statements"]) == 6
 
@@ -257,8 +268,11 @@ def test_any_damage_gives_facts_a_reason_or_a_fault_and_never_fails() -> None:
             if not raw:
                 break
         try:
-            found = read_found([(file.name, bytes(raw))], AROUND, {})
-            as_files(found)
+            told = {f"0.{id}": value for id, value in file.choices.items()}
+            found = read_found([(file.name, bytes(raw))], AROUND, told)
+            files = as_files(found)
+            if files:
+                read_files([(f.name, f.raw) for f in files], HELD)
         except HearthError:
             continue
 

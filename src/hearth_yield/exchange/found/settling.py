@@ -152,6 +152,11 @@ class Settling:
         cells = [c for n in found.rows for c in found.sheet.texts[n]]
         found.style = style_of(t for t in cells if bare(t) and date_of(t, found.order) is None)
         if not found.style.asked:
+            if any(bare(c) and not c.isdigit() for c in cells):
+                signs = [(".", "a point"), (",", "a comma")]
+                says = found.style.decimal
+                told = self._settle("decimal", "Decimals after", signs, says=says, whole=False)
+                found.style = Style(told or says)
             return
         sample = next((c for c in cells if bare(c) and style_of([c]).asked), "")
         told = self._settle(

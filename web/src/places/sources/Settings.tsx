@@ -46,6 +46,22 @@ export function Settings({ table, made, onAnswer, onPayer }: Props) {
       )}
       {changing && (
         <div className="mt-1 flex flex-wrap gap-x-5 gap-y-2 rounded-md bg-sunk px-3 py-2">
+          {table.kinds.length > 1 && (
+            <label className="text-[14px]">
+              read as{" "}
+              <select
+                className="field py-0.5"
+                value={table.kind}
+                onChange={(e) => onAnswer(`${table.id}.kind`, e.target.value)}
+              >
+                {table.kinds.map((k) => (
+                  <option key={k} value={k}>
+                    {k.replaceAll("_", " ")}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
           {settled.map((s) => (
             <Change key={s.id} setting={s} onAnswer={(value) => onAnswer(ownId(table, s), value)} />
           ))}
@@ -139,7 +155,7 @@ function Ask({ setting, made, onAnswer, onPayer }: AskProps) {
   const fits = currency ? /^[A-Za-z]{3}$/.test(text.trim()) : text.trim() !== "";
   return (
     <fieldset className="mt-2 rounded-md bg-sunk px-3 py-2">
-      <legend className="float-left mr-3 pt-1 text-[15px] font-semibold">
+      <legend className="pt-1 text-[15px] font-semibold sm:float-left sm:mr-3">
         {withDates(setting.asks)}
       </legend>
       {setting.kind === "choice" && (

@@ -70,6 +70,14 @@ function Out() {
           </span>
         </li>
         <li>
+          <a className="link underline" href="/api/export?form=xlsx" download>
+            All facts as a workbook
+          </a>
+          <span className="text-muted">
+            : a sheet for each kind of fact, for any office program; it can be imported again
+          </span>
+        </li>
+        <li>
           <a className="link underline" href="/api/backup" download>
             Everything as a backup
           </a>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { number, upperFirst, withDates } from "@/format/format";
+import { number, upperFirst } from "@/format/format";
+import { lineName } from "./grid";
 import { Settings } from "./Settings";
 
 type FoundFile = Schemas["FoundFileOut"];
@@ -216,7 +217,7 @@ function Lines({ table, onAnswer }: Pick<OneProps, "table" | "onAnswer">) {
                   <option value="">left out</option>
                   {table.targets.map((t) => (
                     <option key={t} value={t}>
-                      {withDates(t.replaceAll("_", " "))}
+                      {lineName(t)}
                     </option>
                   ))}
                 </select>{" "}
