@@ -1,4 +1,4 @@
-"""Searches and column sets that a person names."""
+"""Searches, column sets and comparisons that a person names."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Any, Literal
 from hearth_yield.store import saved_views
 from hearth_yield.store.database import Database
 
-SavedKind = Literal["search", "columns"]
+SavedKind = Literal["search", "columns", "comparison"]
 
 
 def all_saved(database: Database) -> Sequence[Mapping[str, Any]]:

@@ -1,4 +1,4 @@
-"""Searches and sets of columns that a person named."""
+"""Searches, sets of columns and comparisons that a person named."""
 
 from __future__ import annotations
 
@@ -7,11 +7,13 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
+from hearth_yield.actions.export_facts import read_keys
 from hearth_yield.actions.find_payers import Search, check_search
-from hearth_yield.actions.save_views import all_saved, forget_view, save_view
+from hearth_yield.actions.save_views import SavedKind, all_saved, forget_view, save_view
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.finding.catalogue import MARKS
 
+from .compare import read_lines
 from .context import Here, Id
 from .payers import GroupIn, group_of, known_ids
 from .schemas import Problem
@@ -33,12 +35,21 @@ class ColumnsBody(BaseModel):
     columns: Annotated[list[str], Field(min_length=1, max_length=20)]
 
 
+class ComparisonBody(BaseModel):
+    """lines: as the comparison takes them."""
+
+    model_config = ConfigDict(extra="forbid")
+    payers: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=6)] = []
+    lines: Annotated[str, Field(max_length=2000)]
+
+
 class SavedIn(BaseModel):
-    """A search or a set of columns under a name; the same name again replaces it."""
+    """A search, a set of columns or a comparison under a name; the same name again replaces it."""
 
     name: Annotated[str, Field(min_length=1, max_length=60, pattern=r"\S")]
     search: SearchBody | None = None
     columns: ColumnsBody | None = None
+    comparison: ComparisonBody | None = None
 
 
 class SavedOut(BaseModel):
@@ -46,6 +57,7 @@ class SavedOut(BaseModel):
     name: str
     search: SearchBody | None = None
     columns: ColumnsBody | None = None
+    comparison: ComparisonBody | None = None
 
 
 @router.get("/saved")
@@ -58,14 +70,23 @@ def saved(here: Here) -> list[SavedOut]:
 
 @router.put("/saved", status_code=204)
 def save(here: Here, view: SavedIn) -> None:
-    body = view.search or view.columns
-    if body is None or (view.search and view.columns):
+    given: dict[SavedKind, BaseModel | None] = {
+        "search": view.search,
+        "columns": view.columns,
+        "comparison": view.comparison,
+    }
+    held = [(kind, body) for kind, body in given.items() if body is not None]
+    if len(held) != 1:
         raise InvalidInput(
-            "name one search or one set of columns",
+            "name one search, set of columns or comparison",
             field="search",
             value=None,
-            rule="either search or columns",
+            rule="one of search, columns and comparison",
         )
+    ((kind, body),) = held
+    if view.comparison:
+        read_lines(view.comparison.lines)
+        read_keys(view.comparison.payers)
     if view.columns:
         known_ids(",".join(c for c in view.columns.columns if c not in MARKS))
     elif view.search:
@@ -77,7 +98,7 @@ def save(here: Here, view: SavedIn) -> None:
                 descending=view.search.descending,
             )
         )
-    save_view(here.database, "search" if view.search else "columns", view.name, body.model_dump())
+    save_view(here.database, kind, view.name, body.model_dump())
 
 
 @router.delete("/saved/{id}", status_code=204)

@@ -161,11 +161,18 @@ PAYER = select(t.payer).where(
 
 
 def load_series(
-    connection: Connection, kind: str, currency: str, by_hand: frozenset[int] = frozenset()
+    connection: Connection,
+    kind: str,
+    currency: str,
+    by_hand: frozenset[int] = frozenset(),
+    of_currency: str | None = None,
 ) -> Series | None:
-    """The series of a kind in a currency; where several are held, the first by code."""
+    """The series of a kind in a currency; where several are held, the first by code. of_currency:
+    of an exchange rate, what one unit of is priced."""
     s = t.series.c
     query = select(s.id, s.code, s.name).where(s.kind == kind, s.currency == currency)
+    if of_currency is not None:
+        query = query.where(s.of_currency == of_currency)
     row = connection.execute(query.order_by(s.code).limit(1)).one_or_none()
     if row is None:
         return None

@@ -455,9 +455,10 @@ saved_view = Table(
     Column("name", Text, nullable=False),
     Column("body", JSON, nullable=False),
     UniqueConstraint("kind", "name"),
-    _one_of("kind", "search", "columns"),
+    _one_of("kind", "search", "columns", "comparison"),
 )
-"""What a person named to come back to: a search over the payers, or a set of columns."""
+"""What a person named to come back to: a search over the payers, a set of columns, or payers and
+measures to compare."""
 
 import_profile = Table(
     "import_profile",

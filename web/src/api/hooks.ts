@@ -1,4 +1,10 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { answer, client, Refusal, type Review, type Schemas } from "./client";
 import type { Question } from "./question";
 
@@ -22,6 +28,17 @@ export function useNames(q: string, enabled: boolean) {
     placeholderData: keepPreviousData,
     enabled,
   });
+}
+
+/** The first payer that each of several words calls, where there is one. */
+export function useFirstNames(words: string[]) {
+  const found = useQueries({
+    queries: words.map((q) => ({
+      queryKey: ["facts", "names", q],
+      queryFn: () => answer(client.GET("/api/names", { params: { query: { q } } })),
+    })),
+  });
+  return found.flatMap((f) => f.data?.[0] ?? []);
 }
 
 /** The answer before stays in sight while the next one comes, but never that of another payer. */

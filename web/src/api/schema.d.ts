@@ -61,6 +61,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description payer: EXCHANGE/SYMBOL, once for each. lines: "id:high:1,id:low:2.5"; none: the overview.
+         */
+        get: operations["compare_api_compare_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sets
+         * @description Measures to compare on, by stage; `lines` as the comparison takes them.
+         */
+        get: operations["sets_api_compare_sets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/decisions/{id}": {
         parameters: {
             query?: never;
@@ -1806,6 +1846,38 @@ export interface components {
             line: (number | null)[];
             now: components["schemas"]["FigureOut"];
         };
+        /**
+         * AxisOut
+         * @description rows: the points of each payer; none where nothing is known.
+         */
+        AxisOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: components["schemas"]["AxisPointOut"][][];
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+        };
+        /**
+         * AxisPointOut
+         * @description key: opens its working; null for what has none of its own. main: what the payer is read
+         *     by.
+         */
+        AxisPointOut: {
+            /** Key */
+            key: string | null;
+            /** Main */
+            main: boolean;
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+        };
         /** BalanceSeries */
         BalanceSeries: {
             /** Currency */
@@ -2142,6 +2214,87 @@ export interface components {
             token: string;
         };
         /**
+         * CompareCellOut
+         * @description figure: in the payer's own currency; null where its kind does not use the measure.
+         *     compared: its value in the currency of the comparison, with the reason where there is none.
+         */
+        CompareCellOut: {
+            /** Best */
+            best: boolean;
+            /** Compared */
+            compared: number | null;
+            figure: components["schemas"]["FigureOut"] | null;
+            /** Points */
+            points: number;
+            /** Reason */
+            reason: string | null;
+        };
+        /**
+         * CompareLineOut
+         * @description switch_weight: the weight at which another comes first, the other weights as they are;
+         *     switch_to: who then shares the first place, by their place.
+         */
+        CompareLineOut: {
+            /**
+             * Better
+             * @enum {string}
+             */
+            better: "high" | "low";
+            /** Cells */
+            cells: components["schemas"]["CompareCellOut"][];
+            /** Digits */
+            digits: number | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Signed */
+            signed: boolean;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            /** Switch To */
+            switch_to: number[];
+            /** Switch Weight */
+            switch_weight: number | null;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            /** Weight */
+            weight: number;
+        };
+        /**
+         * CompareOut
+         * @description nearest: the line whose weight would change the winner with the smallest step.
+         */
+        CompareOut: {
+            /** Axes */
+            axes: components["schemas"]["AxisOut"][];
+            /** Converted */
+            converted: string[];
+            /** Currency */
+            currency: string;
+            /** Lines */
+            lines: components["schemas"]["CompareLineOut"][];
+            /** Nearest */
+            nearest: string | null;
+            /** Payers */
+            payers: components["schemas"]["ComparedPayerOut"][];
+        };
+        /** CompareSetOut */
+        CompareSetOut: {
+            /** Id */
+            id: string;
+            /** Lines */
+            lines: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * ComparedOut
          * @description Two periods of the same length, a year apart; lines: what moved most first.
          */
@@ -2154,6 +2307,46 @@ export interface components {
             lines: components["schemas"]["MovedOut"][];
             /** Now */
             now: string;
+        };
+        /**
+         * ComparedPayerOut
+         * @description A payer. points, rank: in this comparison; firmness: the share of random weightings in which
+         *     it comes first; null where no measure is won by anyone.
+         */
+        ComparedPayerOut: {
+            /** Currency */
+            currency: string;
+            /** Exchange */
+            exchange: string;
+            /** Firmness */
+            firmness: number | null;
+            /** First To Give */
+            first_to_give: string | null;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Points */
+            points: number;
+            /** Rank */
+            rank: number;
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** Symbol */
+            symbol: string;
+        };
+        /**
+         * ComparisonBody
+         * @description lines: as the comparison takes them.
+         */
+        ComparisonBody: {
+            /** Lines */
+            lines: string;
+            /**
+             * Payers
+             * @default []
+             */
+            payers: string[];
         };
         /** ConditionIn */
         ConditionIn: {
@@ -4586,10 +4779,11 @@ export interface components {
         };
         /**
          * SavedIn
-         * @description A search or a set of columns under a name; the same name again replaces it.
+         * @description A search, a set of columns or a comparison under a name; the same name again replaces it.
          */
         SavedIn: {
             columns?: components["schemas"]["ColumnsBody"] | null;
+            comparison?: components["schemas"]["ComparisonBody"] | null;
             /** Name */
             name: string;
             search?: components["schemas"]["SearchBody"] | null;
@@ -4597,6 +4791,7 @@ export interface components {
         /** SavedOut */
         SavedOut: {
             columns?: components["schemas"]["ColumnsBody"] | null;
+            comparison?: components["schemas"]["ComparisonBody"] | null;
             /** Id */
             id: number;
             /** Name */
@@ -5697,6 +5892,230 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogueOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_api_compare_get: {
+        parameters: {
+            query: {
+                payer: string[];
+                lines?: string;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sets_api_compare_sets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareSetOut"][];
                 };
             };
             /** @description The request cannot be read */

@@ -1,11 +1,14 @@
 import { useNavigate } from "@tanstack/react-router";
 import { Command } from "cmdk";
 import { useRef, useState } from "react";
-import { useNames, useStatus } from "@/api/hooks";
+import { useFirstNames, useNames, useStatus } from "@/api/hooks";
 import { kindName } from "@/format/format";
+import { MOST_COMPARED, writeCompared } from "@/state/compared";
 import { useSingleKey } from "@/state/keys";
 import { useView } from "@/state/view";
 import { switchTheme } from "./theme";
+
+const COMPARE = "compare them";
 
 /** One box for payers, places and actions. */
 export function SearchBox({ onKeys }: { onKeys: () => void }) {
@@ -28,6 +31,12 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
   const keepDay = { as_of: view.as_of };
   const others = [
     { name: "Payers", note: "place", act: () => navigate({ to: "/payers", search: keepDay }) },
+    { name: "Compare", note: "place", act: () => navigate({ to: "/compare", search: keepDay }) },
+    {
+      name: "House rules",
+      note: "place",
+      act: () => navigate({ to: "/house-rules", search: keepDay }),
+    },
     { name: "Sources", note: "place", act: () => navigate({ to: "/sources", search: keepDay }) },
     {
       name: "Import files",
@@ -46,7 +55,20 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
     const text = `${n.name} ${n.symbol} ${kindName(n.kind)}`.toLowerCase();
     return wanted.every((w) => text.includes(w));
   });
-  const items = [...found.map((n) => `${n.exchange}/${n.symbol}`), ...others.map((o) => o.name)];
+  const several = words.includes(",")
+    ? words
+        .split(",")
+        .map((w) => w.trim())
+        .filter(Boolean)
+        .slice(0, MOST_COMPARED)
+    : [];
+  const together = useFirstNames(several);
+  const comparing = together.length >= 2;
+  const items = [
+    ...(comparing ? [COMPARE] : []),
+    ...found.map((n) => `${n.exchange}/${n.symbol}`),
+    ...others.map((o) => o.name),
+  ];
   const chosen = picked !== null && items.includes(picked) ? picked : (items[0] ?? "");
   return (
     <Command
@@ -83,6 +105,21 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
       >
         {open && (
           <>
+            {comparing && (
+              <Item
+                value={COMPARE}
+                name={`Compare ${together.map((p) => p.name).join(", ")}`}
+                note="action"
+                onSelect={() => {
+                  const keys = together.map((p) => `${p.exchange}/${p.symbol}`);
+                  void navigate({
+                    to: "/compare",
+                    search: { ...keepDay, compared: writeCompared([...new Set(keys)]) },
+                  });
+                  done();
+                }}
+              />
+            )}
             {found.map((payer) => (
               <Item
                 key={`${payer.exchange}/${payer.symbol}`}

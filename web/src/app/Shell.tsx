@@ -7,13 +7,13 @@ import { useSingleKey } from "@/state/keys";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { AsOf } from "./AsOf";
-import { SearchBox } from "./SearchBox";
 import { Spine } from "./Spine";
 
 const WorkingDrawer = lazy(() =>
   import("@/places/working/WorkingDrawer").then((m) => ({ default: m.WorkingDrawer })),
 );
 
+const SearchBox = lazy(() => import("./SearchBox").then((m) => ({ default: m.SearchBox })));
 const KeysDialog = lazy(() => import("./KeysDialog").then((m) => ({ default: m.KeysDialog })));
 const TablesDialog = lazy(() =>
   import("./TablesDialog").then((m) => ({ default: m.TablesDialog })),
@@ -38,7 +38,13 @@ export function Shell() {
       <div className="min-w-0">
         <header className="sticky top-0 z-30 bg-paper">
           <div className="flex min-h-[58px] flex-wrap items-center gap-x-6 gap-y-1 border-b border-line px-4 py-2 lg:px-6">
-            <SearchBox onKeys={() => showKeys(true)} />
+            <Suspense
+              fallback={
+                <div className="min-h-[34px] w-full max-w-[420px] rounded-md border border-stone bg-raised" />
+              }
+            >
+              <SearchBox onKeys={() => showKeys(true)} />
+            </Suspense>
             <div className="ml-auto flex flex-wrap items-center gap-x-5 text-[14px] text-muted">
               {status.data && <AsOf today={status.data.today} />}
               <PriceAge

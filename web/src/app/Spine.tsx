@@ -5,6 +5,7 @@ import { currentTheme, switchTheme } from "./theme";
 
 const PLACES = [
   { to: "/payers", name: "Payers" },
+  { to: "/compare", name: "Compare" },
   { to: "/house-rules", name: "House rules" },
   { to: "/sources", name: "Sources" },
 ] as const;

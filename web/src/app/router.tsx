@@ -59,6 +59,12 @@ const rules = createRoute({
   component: lazyRouteComponent(() => import("@/places/rules/HouseRulesPage"), "HouseRulesPage"),
 });
 
+const compare = createRoute({
+  getParentRoute: () => root,
+  path: "/compare",
+  component: lazyRouteComponent(() => import("@/places/compare/ComparePage"), "ComparePage"),
+});
+
 const facts = createRoute({
   getParentRoute: () => root,
   path: "/sources/$exchange/$symbol",
@@ -66,7 +72,17 @@ const facts = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, payers, strained, breadth, review, rules, sources, facts]),
+  routeTree: root.addChildren([
+    home,
+    payers,
+    strained,
+    breadth,
+    review,
+    compare,
+    rules,
+    sources,
+    facts,
+  ]),
   defaultPreload: "intent",
   scrollRestoration: true,
 });

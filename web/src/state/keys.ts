@@ -11,6 +11,7 @@ export const KEYS: { key: string; does: string }[] = [
   { key: "k", does: "Previous stage of the review" },
   { key: "n", does: "Next payer in the list you came from" },
   { key: "p", does: "Previous payer in the list you came from" },
+  { key: "c", does: "In a review: add the payer to the comparison" },
   { key: "?", does: "This list" },
 ];
 

@@ -81,6 +81,9 @@ export interface View {
   /** The two inputs of the grid. */
   across?: string;
   down?: string;
+  /** The payers compared, "EXCHANGE/SYMBOL,…", and the measures with their weights. */
+  compared?: string;
+  lines?: string;
   /** Charts shown as tables, comma-separated. */
   tables?: string;
   /** Payers that are delisted are among those found. */
@@ -126,6 +129,8 @@ const TEXTS = [
   "open",
   "path",
   "tables",
+  "compared",
+  "lines",
 ] as const;
 const NUMBERS = ["aim", "page"] as const;
 

@@ -19,6 +19,7 @@ _TIME = re.compile(r"[T ]\d{1,2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d\d:?\d\d)?$")
 _NUMERIC = re.compile(r"(\d{1,4})([./-])(\d{1,2})\2(\d{1,4})\.?")
 _COMPACT = re.compile(r"(\d{4})(\d{2})(\d{2})")
 _WEEK = re.compile(r"(\d{4})-?W(\d{2})(?:-?(\d))?", re.IGNORECASE)
+_MONTH_YEAR = re.compile(r"^[^\W\d_]+\.?[-'’]\d{2}$")
 _WORDS = re.compile(r"[^\W\d_]+\.?|\d+")
 
 
@@ -136,6 +137,9 @@ def _spelt(text: str) -> date | None:
         return None
     month = next(n for n in names if n)
     if len(numbers) == 1:
+        # "30 June" is a day without a year; "Jun-26" and "June 2026" are months.
+        if len(numbers[0]) != 4 and not _MONTH_YEAR.search(text):
+            return None
         year = _year(numbers[0])
         return _day(year, month, calendar.monthrange(year, month)[1]) if year else None
     if len(numbers) != 2:

@@ -15,6 +15,7 @@ import {
   WINDOW,
 } from "@/api/payers";
 import { lowerFirst, number, show } from "@/format/format";
+import { MOST_COMPARED, writeCompared } from "@/state/compared";
 import { readStored } from "@/state/stored";
 import { useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
@@ -215,6 +216,15 @@ function Tools({ declared, measures, list, view, columns }: ToolsProps) {
           <span>
             {number(marked.size)} {marked.size === 1 ? "payer" : "payers"} marked
           </span>
+          {marked.size >= 2 && marked.size <= MOST_COMPARED && (
+            <Link
+              to="/compare"
+              search={{ as_of: view.as_of, compared: writeCompared([...marked.keys()]) }}
+              className="link"
+            >
+              Compare them
+            </Link>
+          )}
           <button
             type="button"
             className="link"

@@ -7,6 +7,7 @@ import { useKeys } from "@/api/payers";
 import { CoverStage } from "@/stages/CoverStage";
 import { RecordStage } from "@/stages/RecordStage";
 import { StageView } from "@/stages/StageView";
+import { withOneMore, writeCompared } from "@/state/compared";
 import { useSingleKey } from "@/state/keys";
 import { listOf, questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
@@ -46,6 +47,11 @@ export function ReviewPage() {
     base_years: view.base_years,
   });
   useNeighbours(payer.exchange, payer.symbol);
+  const navigate = useNavigate();
+  useSingleKey("c", () => {
+    const compared = writeCompared(withOneMore(payer));
+    void navigate({ to: "/compare", search: { as_of: view.as_of, compared } });
+  });
   if (review.error) {
     return (
       <div className="p-6">

@@ -1,0 +1,1 @@
+"""A few payers side by side: who is best in what, how firmly, and what would change it."""
