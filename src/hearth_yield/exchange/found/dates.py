@@ -59,21 +59,25 @@ def months() -> dict[str, int]:
 
 def order_of(texts: Iterable[str]) -> Order:
     """From the dates of a whole sheet: a part above 12 decides for all."""
-    first = second = both = False
-    for text in texts:
-        found = _NUMERIC.fullmatch(_TIME.sub("", text.strip()))
-        if not found or len(found[1]) > 2:
-            continue
-        a, b = int(found[1]), int(found[3])
-        if found[2] == "." or a > 12:
-            first = True
-        elif b > 12:
-            second = True
-        elif a != b:
-            both = True
+    marks = {_order_mark(text) for text in texts}
+    first, second = "first" in marks, "second" in marks
     if first != second:
         return Order(day_first=first)
-    return Order(day_first=True, asked=both or (first and second))
+    return Order(day_first=True, asked="either" in marks or (first and second))
+
+
+@lru_cache(maxsize=50_000)
+def _order_mark(text: str) -> str:
+    """Which part of a date must be the day; empty for what is no date, or says nothing."""
+    found = _NUMERIC.fullmatch(_TIME.sub("", text.strip()))
+    if not found or len(found[1]) > 2:
+        return ""
+    a, b = int(found[1]), int(found[3])
+    if found[2] == "." or a > 12:
+        return "first"
+    if b > 12:
+        return "second"
+    return "either" if a != b else ""
 
 
 @lru_cache(maxsize=50_000)

@@ -56,7 +56,7 @@ def style_of(texts: Iterable[str]) -> Style:
         found = bare(text)
         if found is None:
             continue
-        mark = _decimal_of(found[0])
+        mark = _decimal_of(found[0]) if "." in found[0] or "," in found[0] else ""
         if mark == "?":
             open_ones = True
         elif mark:

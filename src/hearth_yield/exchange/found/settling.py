@@ -30,6 +30,8 @@ SPANS = (("year", "years"), ("half", "half-years"), ("quarter", "quarters"))
 PUBLISHED_AFTER = {"year": 60, "quarter": 45}
 """Days after a period's end on which it is taken to be published where nothing says when; of a
 half-year as of a year."""
+LOOKED_AT = 4
+"""So many periods tell what share counts are in."""
 _PARTS = re.compile(r"[,;:(|]|\s[–—-]\s")
 _PLAIN_SHEET = re.compile(
     r"(?:sheet|tabelle|feuil|hoja|foglio|blad|table|data|export|pasted|typed)\s*\d*", re.IGNORECASE
@@ -335,7 +337,7 @@ def _shares_by_earnings(found: Found, unit: str | None) -> str | None:
     if unit is None or None in places:
         return None
     fits = set()
-    for at, _, _ in found.periods:
+    for at, _, _ in found.periods[:LOOKED_AT]:
         cells = [found.cell(p, at) if found.across else found.cell(at, p) for p in places]  # type: ignore[arg-type]
         income, eps, shares = (found.value(c) for c in cells)
         if income and eps and shares:

@@ -43,7 +43,7 @@ def ask_of_signs(found: Found, answers: Answers) -> None:
     for line in found.lines:
         if line.target not in OUTFLOW_LINES:
             continue
-        values = [v for p in _places(found, line.place) if (v := found.value(found.cell(*p)))]
+        values = _line_values(found, line.place)
         if not values or min(values) > 0 or max(values) < 0:
             continue
         negative = sum(v < 0 for v in values)
@@ -64,13 +64,15 @@ def ask_of_signs(found: Found, answers: Answers) -> None:
             )
 
 
-def _places(found: Found, line: int) -> list[tuple[int, int]]:
-    """The cells of a line, as row and column."""
-    return [
-        (line, at) if found.across else (at, line)
-        for at, _, period in found.periods
-        if not period.estimated
-    ]
+def _line_values(found: Found, line: int) -> list[float]:
+    """The values of a line that are not nil, of the periods that are over."""
+    places = [at for at, _, period in found.periods if not period.estimated]
+    if found.across:
+        row = found.sheet.rows[line]
+        cells = [row[at] for at in places if at < len(row)]
+    else:
+        cells = [found.cell(at, line) for at in places]
+    return [v for c in cells if (v := c if type(c) is float else found.value(c))]
 
 
 @dataclass(frozen=True, slots=True)
