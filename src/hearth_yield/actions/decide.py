@@ -4,19 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from decimal import Decimal
 from typing import Any
 
 from hearth_yield.core.errors import Conflict, InvalidInput
+from hearth_yield.core.expecting.expectation import (
+    DAYS,
+    Expectation,
+    Judged,
+    Side,
+    Way,
+    check_expectation,
+    judge,
+)
 from hearth_yield.core.facts.records import Dividend, DividendKind, PayerFile, split_factor
 from hearth_yield.core.figures.figure import Figure, Unit
+from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.names import name_of
 from hearth_yield.core.question import Question, read_question, write_question
+from hearth_yield.core.range.performance import Grown
+from hearth_yield.core.range.stage import RangeStage
 from hearth_yield.core.review import Review
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.store import decisions
-from hearth_yield.store.database import edition
+from hearth_yield.store.database import Edition, edition
 from hearth_yield.store.decisions import Decision
 
 from .disagree import disagreements_of
@@ -41,13 +53,33 @@ class Change:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Memo:
+    """What a decision says beside its verdict. expectations: without what their measures are,
+    which is read off the review."""
+
+    pros: str = ""
+    cons: str = ""
+    risks: str = ""
+    trim_above: Decimal | None = None
+    next_look: date | None = None
+    expectations: Sequence[Expectation] = ()
+
+
+NO_MEMO = Memo()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PastDecision:
-    """buy_below is in today's shares; the decision keeps what was written."""
+    """buy_below, trim_above are in today's shares; the decision keeps what was written. since: the
+    price and what it returned since then; judged: its expectations."""
 
     made: Decision
     buy_below: float | None
+    trim_above: float | None
     changes: Sequence[Change]
     dividends_since: Sequence[Dividend]
+    since: Grown
+    judged: Sequence[Judged]
 
 
 def decide(
@@ -63,6 +95,7 @@ def decide(
     buy_below: Decimal | None,
     question: Question,
     intention: str | None = None,
+    memo: Memo = NO_MEMO,
 ) -> int:
     """Save a decision made today on today's review; said twice with the same intention, once.
 
@@ -70,6 +103,7 @@ def decide(
     a past day, where a decision would know its own outcome.
     """
     _check(today, as_of, verdict, words, buy_below)
+    _check_memo(memo, today)
     review = cache.review(exchange, symbol, as_of, question)
     first = review.first_to_give
     made = Decision(
@@ -88,6 +122,12 @@ def decide(
         intention=intention,
         disagreements=dict(disagreements_of(cache.database, exchange, symbol)),
         strains=frozen_strains(cache, exchange, symbol, as_of, cache.edition()),
+        pros=memo.pros.strip(),
+        cons=memo.cons.strip(),
+        risks=memo.risks.strip(),
+        trim_above=None if memo.trim_above is None else round(memo.trim_above, 6),
+        next_look=memo.next_look,
+        expectations=[_said(e, review) for e in memo.expectations],
     )
     with cache.database.write(facts=False) as connection:
         return decisions.add(connection, made)
@@ -117,6 +157,71 @@ def _check(today: date, as_of: date, verdict: str, words: str, buy_below: Decima
             value=str(buy_below),
             rule="0.0001 ≤ price ≤ 1,000,000,000",
         )
+
+
+MOST_EXPECTED = 12
+MOST_WORDS = 4000
+
+
+def _check_memo(memo: Memo, today: date) -> None:
+    """Raises InvalidInput."""
+    for name in ("pros", "cons", "risks"):
+        words = getattr(memo, name)
+        if len(words) > MOST_WORDS:
+            raise InvalidInput(
+                f"the {name} are too long",
+                field=name,
+                value=len(words),
+                rule=f"{MOST_WORDS} letters",
+            )
+    if memo.trim_above is not None and not Decimal("0.0001") <= memo.trim_above <= Decimal("1e9"):
+        raise InvalidInput(
+            "the trim-above price must be above 0",
+            field="trim_above",
+            value=str(memo.trim_above),
+            rule="0.0001 ≤ price ≤ 1,000,000,000",
+        )
+    if memo.next_look is not None and not today < memo.next_look:
+        raise InvalidInput(
+            "the next look is on a day to come",
+            field="next_look",
+            value=memo.next_look.isoformat(),
+            rule=f"after {today.isoformat()}",
+        )
+    if len(memo.expectations) > MOST_EXPECTED:
+        raise InvalidInput(
+            "too many expectations",
+            field="expectations",
+            value=len(memo.expectations),
+            rule=f"at most {MOST_EXPECTED}",
+        )
+    for expected in memo.expectations:
+        check_expectation(expected, today)
+
+
+def _said(expected: Expectation, review: Review) -> dict[str, Any]:
+    """An expectation as it is kept, with what its measure is now."""
+    figure = review.figure(expected.measure)
+    return {
+        "measure": expected.measure,
+        "way": expected.way.value,
+        "side": expected.side.value,
+        "value": expected.value,
+        "until": expected.until.isoformat(),
+        "then": None if figure is None else figure.value,
+    }
+
+
+def expectation_of(held: Mapping[str, Any]) -> Expectation:
+    """As it was kept."""
+    return Expectation(
+        measure=held["measure"],
+        way=Way(held["way"]),
+        side=Side(held["side"]),
+        value=held["value"],
+        until=date.fromisoformat(held["until"]),
+        then=held["then"],
+    )
 
 
 def rested_on(review: Review) -> dict[str, Figure]:
@@ -163,14 +268,28 @@ def past_decisions(
         question = read_question(made.question)
         return rested_on(cache.review(exchange, symbol, as_of, question, at))
 
-    return [_since(d, file, now(d)) for d in made]
+    return [_since(cache, d, file, now(d), as_of, at) for d in made]
 
 
-def _since(made: Decision, file: PayerFile, now: Mapping[str, Figure]) -> PastDecision:
+def _since(
+    cache: ReviewCache,
+    made: Decision,
+    file: PayerFile,
+    now: Mapping[str, Figure],
+    as_of: date,
+    at: Edition,
+) -> PastDecision:
     factor = split_factor(file.splits, made.as_of)
+
+    def today(price: Decimal | None) -> float | None:
+        return None if price is None else float(price) / factor
+
     return PastDecision(
         made=made,
-        buy_below=None if made.buy_below is None else float(made.buy_below) / factor,
+        buy_below=today(made.buy_below),
+        trim_above=today(made.trim_above),
+        since=since_then(cache, made, as_of, at),
+        judged=judged_now(cache, made, as_of, at, factor),
         changes=[_change(k, f, now.get(k), factor) for k, f in made.frozen.items()],
         dividends_since=[
             d
@@ -178,6 +297,50 @@ def _since(made: Decision, file: PayerFile, now: Mapping[str, Figure]) -> PastDe
             if d.kind is DividendKind.REGULAR and made.as_of < d.ex_date <= file.day
         ],
     )
+
+
+def since_then(cache: ReviewCache, made: Decision, as_of: date, at: Edition) -> Grown:
+    """The price and what it returned since a decision."""
+    review = cache.review(made.exchange, made.symbol, as_of, Question(), at)
+    stage: RangeStage = review.stages[Stage.RANGE].result
+    return stage.price.over("since", made.as_of, as_of)
+
+
+def judged_now(
+    cache: ReviewCache, made: Decision, as_of: date, at: Edition, factor: float
+) -> list[Judged]:
+    """Each expectation as known on a day, or on the day it was for."""
+
+    def figure(day: date, measure: str) -> Figure | None:
+        return cache.review(made.exchange, made.symbol, day, Question(), at).figure(measure)
+
+    found = []
+    for held in made.expectations:
+        expected = expectation_of(held)
+        last = min(as_of, expected.until)
+        days = [last]
+        if expected.way is Way.THROUGHOUT:
+            days = [*_anniversaries(made.as_of, last), last]
+        looks = [(day, figure(day, expected.measure)) for day in days]
+        found.append(judge(expected, made.as_of, looks, factor))
+    return found
+
+
+def _anniversaries(first: date, last: date) -> list[date]:
+    """Each year after a day, before another."""
+    days = [first + timedelta(days=round(DAYS * n)) for n in range(1, 31)]
+    return [d for d in days if d < last]
+
+
+def look_back_on(cache: ReviewCache, decision_id: int, words: str) -> None:
+    """A note on how it turned out; nothing else of a decision changes. Raises InvalidInput,
+    NotFound."""
+    if len(words) > MOST_WORDS:
+        raise InvalidInput(
+            "the note is too long", field="words", value=len(words), rule=f"{MOST_WORDS} letters"
+        )
+    with cache.database.write(facts=False) as connection:
+        decisions.look_back(connection, decision_id, words.strip())
 
 
 def _change(key: str, frozen: Mapping[str, Any], now: Figure | None, factor: float) -> Change:

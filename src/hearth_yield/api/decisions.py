@@ -11,7 +11,9 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions import decide as decisions
 from hearth_yield.actions.disagree import disagree, disagreements_of
+from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, Way
 from hearth_yield.core.question import read_question
+from hearth_yield.core.range.performance import Grown
 
 from .context import Here, Id, When
 from .figures import FigureOut, PaymentOut, figure_out, payment_out
@@ -21,6 +23,32 @@ from .strain import StrainSaidOut
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 Verdict = Literal["buy", "hold", "wait", "trim", "avoid"]
+
+
+WayName = Literal["level", "throughout", "growth"]
+SideName = Literal["at_least", "at_most"]
+TrackName = Literal["on", "off", "met", "missed", "unknown"]
+Words = Annotated[str, Field(max_length=4000)]
+
+
+class ExpectationIn(BaseModel):
+    """measure: by id. value: in its unit, a fraction a year where it is expected to grow."""
+
+    measure: Annotated[str, Field(max_length=80)]
+    way: WayName
+    side: SideName
+    value: Annotated[float, Field(allow_inf_nan=False)]
+    until: date
+
+    def expectation(self) -> Expectation:
+        return Expectation(
+            measure=self.measure,
+            way=Way(self.way),
+            side=Side(self.side),
+            value=self.value,
+            until=self.until,
+            then=None,
+        )
 
 
 class DecisionIn(BaseModel):
@@ -34,6 +62,22 @@ class DecisionIn(BaseModel):
     as_of: date
     question: dict[str, str] = {}
     intention: Annotated[str, Field(min_length=8, max_length=64)] | None = None
+    pros: Words = ""
+    cons: Words = ""
+    risks: Words = ""
+    trim_above: Decimal | None = Field(default=None, max_digits=16, decimal_places=6)
+    next_look: date | None = None
+    expectations: Annotated[list[ExpectationIn], Field(max_length=50)] = []
+
+    def memo(self) -> decisions.Memo:
+        return decisions.Memo(
+            pros=self.pros,
+            cons=self.cons,
+            risks=self.risks,
+            trim_above=self.trim_above,
+            next_look=self.next_look,
+            expectations=[e.expectation() for e in self.expectations],
+        )
 
 
 class DecisionMade(BaseModel):
@@ -49,6 +93,35 @@ class ChangeOut(BaseModel):
     then_reason: str | None
     now: FigureOut | None
     moved: bool
+
+
+class JudgedOut(BaseModel):
+    """An expectation and what has become of it. unit: of value, wanted and what it has come to;
+    growth is a fraction a year. then: of the measure when it was said."""
+
+    measure: str
+    name: str
+    unit: UnitName
+    way: WayName
+    side: SideName
+    value: float
+    until: date
+    then: float | None
+    track: TrackName
+    now: float | None
+    wanted: float | None
+    reason: str
+
+
+class SinceOut(BaseModel):
+    """From the day of the decision to the day viewed: the price, the total return, the market's,
+    and the dividends that went ex, a share in today's shares; null where it is not known."""
+
+    price: float | None
+    total: float | None
+    market: float | None
+    against_market: float | None
+    reason: str | None
 
 
 class DecisionOut(BaseModel):
@@ -70,6 +143,43 @@ class DecisionOut(BaseModel):
     disagreements: dict[str, str]
     changes: list[ChangeOut]
     dividends_since: list[PaymentOut]
+    pros: str
+    cons: str
+    risks: str
+    trim_above: float | None
+    next_look: date | None
+    expectations: list[JudgedOut]
+    since: SinceOut
+    looked_back: str
+
+
+def judged_out(judged: Judged) -> JudgedOut:
+    expected = judged.expectation
+    growth = expected.way is Way.GROWTH
+    return JudgedOut(
+        measure=expected.measure,
+        name=expected.spec.name,
+        unit="fraction" if growth else expected.spec.unit.value,
+        way=expected.way.value,
+        side=expected.side.value,
+        value=expected.value,
+        until=expected.until,
+        then=expected.then,
+        track=judged.track.value,
+        now=judged.value,
+        wanted=judged.wanted,
+        reason=judged.reason,
+    )
+
+
+def since_out(grown: Grown) -> SinceOut:
+    return SinceOut(
+        price=grown.price.value,
+        total=grown.total.value,
+        market=grown.market_total.value,
+        against_market=grown.against_market.value,
+        reason=grown.total.reason,
+    )
 
 
 def decision_out(past: decisions.PastDecision) -> DecisionOut:
@@ -93,6 +203,14 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
             "disagreements": dict(made.disagreements),
             "changes": [_change(c, made.currency) for c in past.changes],
             "dividends_since": [payment_out(d, d.amount) for d in past.dividends_since],
+            "pros": made.pros,
+            "cons": made.cons,
+            "risks": made.risks,
+            "trim_above": past.trim_above,
+            "next_look": made.next_look,
+            "expectations": [judged_out(j) for j in past.judged],
+            "since": since_out(past.since),
+            "looked_back": made.looked_back,
         }
     )
 
@@ -132,6 +250,7 @@ def decide(here: Here, exchange: str, symbol: str, made: DecisionIn) -> Decision
         buy_below=made.buy_below,
         intention=made.intention,
         question=read_question(made.question),
+        memo=made.memo(),
     )
     return DecisionMade(id=id)
 
@@ -144,6 +263,16 @@ def withdraw(here: Here, id: Id) -> None:
 @router.post("/decisions/{id}/restore", status_code=204)
 def put_back(here: Here, id: Id) -> None:
     decisions.withdraw(here.cache, id, False)
+
+
+class LookedBackIn(BaseModel):
+    words: Words
+
+
+@router.put("/decisions/{id}/looked-back", status_code=204)
+def look_back(here: Here, id: Id, note: LookedBackIn) -> None:
+    """A note on how it turned out."""
+    decisions.look_back_on(here.cache, id, note.words)
 
 
 class DisagreementIn(BaseModel):

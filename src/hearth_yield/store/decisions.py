@@ -19,7 +19,9 @@ from .tables import decision
 class Decision:
     """question: as asked, in names and texts. frozen: figures by name as they stood, each with
     label, unit, value and reason. intention: the key under which it was asked for. strains: what
-    those kept on the payer said; disagreements: the person's words by stage."""
+    those kept on the payer said; disagreements: the person's words by stage. expectations: as
+    said, each with what its measure was; looked_back: a note made afterwards, the only thing of a
+    decision that changes."""
 
     symbol: str
     exchange: str
@@ -36,6 +38,13 @@ class Decision:
     intention: str | None = None
     strains: Sequence[Mapping[str, Any]] = ()
     disagreements: Mapping[str, str] = field(default_factory=dict)
+    pros: str = ""
+    cons: str = ""
+    risks: str = ""
+    trim_above: Decimal | None = None
+    next_look: date | None = None
+    expectations: Sequence[Mapping[str, Any]] = ()
+    looked_back: str = ""
     id: int | None = None
 
 
@@ -48,6 +57,7 @@ def add(connection: Connection, made: Decision) -> int:
             return int(held)
     values = {c: getattr(made, c) for c in Decision.__slots__ if c != "id"}
     values["strains"] = list(made.strains)
+    values["expectations"] = list(made.expectations)
     result = connection.execute(insert(decision).values(withdrawn=False, **values))
     return int(result.lastrowid)
 
@@ -60,6 +70,25 @@ def of_payer(connection: Connection, exchange: str, symbol: str, as_of: date) ->
     )
     rows = connection.execute(query.order_by(d.as_of.desc(), d.id.desc())).mappings()
     return [Decision(**row) for row in rows]
+
+
+def all_until(connection: Connection, as_of: date) -> Sequence[Decision]:
+    """Standing decisions of all payers made on or before a day, newest first."""
+    d = decision.c
+    query = select(*(d[c] for c in Decision.__slots__)).where(
+        d.as_of <= as_of, d.withdrawn.is_(False)
+    )
+    rows = connection.execute(query.order_by(d.as_of.desc(), d.id.desc())).mappings()
+    return [Decision(**row) for row in rows]
+
+
+def look_back(connection: Connection, decision_id: int, words: str) -> None:
+    """Keeps a note made afterwards. Raises NotFound."""
+    result = connection.execute(
+        update(decision).where(decision.c.id == decision_id).values(looked_back=words)
+    )
+    if result.rowcount == 0:
+        raise NotFound("no such decision", field="decision", value=decision_id)
 
 
 def set_withdrawn(connection: Connection, decision_id: int, withdrawn: bool) -> None:

@@ -298,6 +298,13 @@ decision = Table(
     Column("question", JSON, nullable=False, server_default=text("'{}'")),
     Column("strains", JSON, nullable=False, server_default=text("'[]'")),
     Column("disagreements", JSON, nullable=False, server_default=text("'{}'")),
+    Column("pros", Text, nullable=False, server_default=""),
+    Column("cons", Text, nullable=False, server_default=""),
+    Column("risks", Text, nullable=False, server_default=""),
+    Column("trim_above", ExactDecimal),
+    Column("next_look", IsoDate),
+    Column("expectations", JSON, nullable=False, server_default=text("'[]'")),
+    Column("looked_back", Text, nullable=False, server_default=""),
     Index("ix_decision_payer", "exchange", "symbol", "as_of"),
     _one_of("verdict", "buy", "hold", "wait", "trim", "avoid"),
 )

@@ -118,6 +118,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/decisions/{id}/looked-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Look Back
+         * @description A note on how it turned out.
+         */
+        put: operations["look_back_api_decisions__id__looked_back_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/decisions/{id}/restore": {
         parameters: {
             query?: never;
@@ -528,6 +548,23 @@ export interface paths {
         post?: never;
         /** Cancel */
         delete: operations["cancel_api_jobs__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Journal */
+        get: operations["journal_api_journal_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2507,8 +2544,25 @@ export interface components {
             as_of: string;
             /** Buy Below */
             buy_below?: number | string | null;
+            /**
+             * Cons
+             * @default
+             */
+            cons: string;
+            /**
+             * Expectations
+             * @default []
+             */
+            expectations: components["schemas"]["ExpectationIn"][];
             /** Intention */
             intention?: string | null;
+            /** Next Look */
+            next_look?: string | null;
+            /**
+             * Pros
+             * @default
+             */
+            pros: string;
             /**
              * Question
              * @default {}
@@ -2516,6 +2570,13 @@ export interface components {
             question: {
                 [key: string]: string;
             };
+            /**
+             * Risks
+             * @default
+             */
+            risks: string;
+            /** Trim Above */
+            trim_above?: number | string | null;
             /** Verdict */
             verdict: string;
             /** Words */
@@ -2543,6 +2604,8 @@ export interface components {
             buy_below_written: string | null;
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
+            /** Cons */
+            cons: string;
             /** Currency */
             currency: string;
             /** Disagreements */
@@ -2551,20 +2614,33 @@ export interface components {
             };
             /** Dividends Since */
             dividends_since: components["schemas"]["PaymentOut"][];
+            /** Expectations */
+            expectations: components["schemas"]["JudgedOut"][];
             /** First To Give */
             first_to_give: string | null;
             /** Id */
             id: number;
+            /** Looked Back */
+            looked_back: string;
+            /** Next Look */
+            next_look: string | null;
+            /** Pros */
+            pros: string;
             /** Question */
             question: {
                 [key: string]: string;
             };
             /** Recorded At */
             recorded_at: string;
+            /** Risks */
+            risks: string;
+            since: components["schemas"]["SinceOut"];
             /** State */
             state: ("within" | "close" | "over" | "unknown") | null;
             /** Strains */
             strains: components["schemas"]["StrainSaidOut"][];
+            /** Trim Above */
+            trim_above: number | null;
             /**
              * Verdict
              * @enum {string}
@@ -2850,6 +2926,31 @@ export interface components {
              * @enum {string}
              */
             scope: "sector" | "payer";
+        };
+        /**
+         * ExpectationIn
+         * @description measure: by id. value: in its unit, a fraction a year where it is expected to grow.
+         */
+        ExpectationIn: {
+            /** Measure */
+            measure: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "at_least" | "at_most";
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Value */
+            value: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "level" | "throughout" | "growth";
         };
         /**
          * ExpectedOut
@@ -3520,6 +3621,112 @@ export interface components {
             /** Total */
             total: number;
         };
+        /**
+         * JournalEntryOut
+         * @description name: of the payer; null where it is no longer stored. buy_below: as it was written.
+         */
+        JournalEntryOut: {
+            /**
+             * As Of
+             * Format: date
+             */
+            as_of: string;
+            /** Buy Below */
+            buy_below: number | null;
+            /** Currency */
+            currency: string;
+            /** Exchange */
+            exchange: string;
+            /** Expectations */
+            expectations: components["schemas"]["JudgedOut"][];
+            /** First To Give */
+            first_to_give: string | null;
+            /** Id */
+            id: number;
+            /** Looked Back */
+            looked_back: string;
+            /** Name */
+            name: string | null;
+            /** Next Look */
+            next_look: string | null;
+            since: components["schemas"]["SinceOut"] | null;
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** Symbol */
+            symbol: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "buy" | "hold" | "wait" | "trim" | "avoid";
+            /** Words */
+            words: string;
+        };
+        /**
+         * JournalOut
+         * @description held, judged: expectations on track or met, of those that can be judged. least: so many of a
+         *     kind say something. found: decisions there are, of which the newest are listed.
+         */
+        JournalOut: {
+            /** By Verdict */
+            by_verdict: components["schemas"]["VerdictRecordOut"][];
+            /** Entries */
+            entries: components["schemas"]["JournalEntryOut"][];
+            /** Found */
+            found: number;
+            /** Held */
+            held: number;
+            /** Judged */
+            judged: number;
+            /** Least */
+            least: number;
+        };
+        /**
+         * JudgedOut
+         * @description An expectation and what has become of it. unit: of value, wanted and what it has come to;
+         *     growth is a fraction a year. then: of the measure when it was said.
+         */
+        JudgedOut: {
+            /** Measure */
+            measure: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "at_least" | "at_most";
+            /** Then */
+            then: number | null;
+            /**
+             * Track
+             * @enum {string}
+             */
+            track: "on" | "off" | "met" | "missed" | "unknown";
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Value */
+            value: number;
+            /** Wanted */
+            wanted: number | null;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "level" | "throughout" | "growth";
+        };
         /** KeptStrainIn */
         KeptStrainIn: {
             /** Name */
@@ -3669,6 +3876,11 @@ export interface components {
             ready: boolean;
             /** Year Ends */
             year_ends: number;
+        };
+        /** LookedBackIn */
+        LookedBackIn: {
+            /** Words */
+            words: string;
         };
         /**
          * MarkOut
@@ -4896,6 +5108,23 @@ export interface components {
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
         };
         /**
+         * SinceOut
+         * @description From the day of the decision to the day viewed: the price, the total return, the market's,
+         *     and the dividends that went ex, a share in today's shares; null where it is not known.
+         */
+        SinceOut: {
+            /** Against Market */
+            against_market: number | null;
+            /** Market */
+            market: number | null;
+            /** Price */
+            price: number | null;
+            /** Reason */
+            reason: string | null;
+            /** Total */
+            total: number | null;
+        };
+        /**
          * SlumpFeltOut
          * @description price, market, revenue: the deepest fall from a peak. action: what the dividend did; null
          *     before anything was paid.
@@ -5457,6 +5686,26 @@ export interface components {
             unknown: number;
             /** Year Ends */
             year_ends: number;
+        };
+        /**
+         * VerdictRecordOut
+         * @description mean_total: total return since, over those for which it is known; against_market: the mean
+         *     of what it was above the market's.
+         */
+        VerdictRecordOut: {
+            /** Against Market */
+            against_market: number | null;
+            /** Decisions */
+            decisions: number;
+            /** Known */
+            known: number;
+            /** Mean Total */
+            mean_total: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "buy" | "hold" | "wait" | "trim" | "avoid";
         };
         /** VersionMade */
         VersionMade: {
@@ -6220,6 +6469,120 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_back_api_decisions__id__looked_back_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedBackIn"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             204: {
@@ -9264,6 +9627,118 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    journal_api_journal_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JournalOut"];
+                };
             };
             /** @description The request cannot be read */
             400: {

@@ -65,6 +65,12 @@ const compare = createRoute({
   component: lazyRouteComponent(() => import("@/places/compare/ComparePage"), "ComparePage"),
 });
 
+const journal = createRoute({
+  getParentRoute: () => root,
+  path: "/journal",
+  component: lazyRouteComponent(() => import("@/places/journal/JournalPage"), "JournalPage"),
+});
+
 const facts = createRoute({
   getParentRoute: () => root,
   path: "/sources/$exchange/$symbol",
@@ -79,6 +85,7 @@ export const router = createRouter({
     breadth,
     review,
     compare,
+    journal,
     rules,
     sources,
     facts,

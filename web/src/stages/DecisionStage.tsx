@@ -8,9 +8,11 @@ import { readStored } from "@/state/stored";
 import { questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
+import { JudgedList } from "@/ui/JudgedList";
 import { StageSection } from "@/ui/StageSection";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { StrainSaid } from "@/ui/StrainSaid";
+import { Expectations } from "./decision/Expectations";
 
 type Decision = Schemas["DecisionOut"];
 const VERDICTS = ["buy", "hold", "wait", "trim", "avoid"] as const;
@@ -19,8 +21,26 @@ interface Draft {
   verdict: string;
   words: string;
   buy_below: string;
+  trim_above: string;
+  pros: string;
+  cons: string;
+  risks: string;
+  next_look: string;
+  /** As JSON, as a draft is kept as text. */
+  expectations: string;
 }
-const EMPTY: Draft = { verdict: "", words: "", buy_below: "" };
+const EMPTY: Draft = {
+  verdict: "",
+  words: "",
+  buy_below: "",
+  trim_above: "",
+  pros: "",
+  cons: "",
+  risks: "",
+  next_look: "",
+  expectations: "[]",
+};
+const POINTS = ["pros", "cons", "risks"] as const;
 
 export function DecisionStage(props: {
   review: Review;
@@ -128,17 +148,26 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
     const question = Object.fromEntries(
       Object.entries(asked).flatMap(([name, text]) => (text ? [[name, String(text)]] : [])),
     );
-    const typed = draft.buy_below.trim();
-    const price = typed ? readNumber(typed) : null;
-    if (price && "error" in price) {
-      return setError("buy_below", { message: price.error }, { shouldFocus: true });
+    const prices: Partial<Record<"buy_below" | "trim_above", string | null>> = {};
+    for (const name of ["buy_below", "trim_above"] as const) {
+      const typed = draft[name].trim();
+      const price = typed ? readNumber(typed) : null;
+      if (price && "error" in price) {
+        return setError(name, { message: price.error }, { shouldFocus: true });
+      }
+      prices[name] = price ? String(price.value) : null;
     }
     const body = {
       question,
       as_of: review.as_of,
       verdict: draft.verdict,
       words: draft.words,
-      buy_below: price ? String(price.value) : null,
+      ...prices,
+      pros: draft.pros,
+      cons: draft.cons,
+      risks: draft.risks,
+      next_look: draft.next_look || null,
+      expectations: expectationsOf(draft),
     };
     decide.mutate(
       { ...body, intention: intentionOf(body) },
@@ -214,6 +243,44 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
         )}
       </div>
       <FieldError message={errors.buy_below?.message} />
+      <div className="mt-4 flex flex-wrap gap-x-6 gap-y-2 text-[15px]">
+        <label>
+          Trim above{" "}
+          <input
+            inputMode="decimal"
+            className="field w-[110px] text-right"
+            aria-invalid={errors.trim_above ? true : undefined}
+            {...register("trim_above")}
+          />
+        </label>
+        <label>
+          Next look{" "}
+          <input
+            type="date"
+            className="field"
+            min={review.as_of}
+            aria-invalid={errors.next_look ? true : undefined}
+            {...register("next_look")}
+          />
+        </label>
+      </div>
+      <FieldError message={errors.trim_above?.message ?? errors.next_look?.message} />
+      <details className="mt-4" open={POINTS.some((p) => watch(p)) || undefined}>
+        <summary className="link inline-block text-[15px]">Pros, cons and risks</summary>
+        {POINTS.map((name) => (
+          <label key={name} className="mt-2 block text-[15px]">
+            {upperFirst(name)} <span className="text-muted">(one a line)</span>
+            <textarea rows={3} className="field mt-1 block w-full" {...register(name)} />
+            <FieldError message={errors[name]?.message} />
+          </label>
+        ))}
+      </details>
+      <Expectations
+        today={review.as_of}
+        expected={expectationsOf({ expectations: watch("expectations") })}
+        onChange={(next) => setValue("expectations", JSON.stringify(next), { shouldDirty: true })}
+        error={errors.expectations?.message}
+      />
       <Strains payer={payer} asOf={review.as_of} />
       <p className="mt-4 text-[14px] text-muted">
         Dated {day(review.as_of)}, with a copy of the figures above.
@@ -245,6 +312,15 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
       )}
     </form>
   );
+}
+
+function expectationsOf(draft: Pick<Draft, "expectations">): Schemas["ExpectationIn"][] {
+  try {
+    const held: unknown = JSON.parse(draft.expectations || "[]");
+    return Array.isArray(held) ? (held as Schemas["ExpectationIn"][]) : [];
+  } catch {
+    return [];
+  }
 }
 
 /** What the strains kept on the payer say: the decision keeps it too. */
@@ -295,6 +371,11 @@ function Past({ decision }: { decision: Decision }) {
               {number(decision.buy_below, 2)} {decision.currency}
             </b>
           </>
+        )}
+        {decision.trim_above !== null && (
+          <>
+            ; trim above {number(decision.trim_above, 2)} {decision.currency}
+          </>
         )}{" "}
         <span className="text-muted">· {day(decision.as_of)}</span>
         {decision.state && (
@@ -307,6 +388,23 @@ function Past({ decision }: { decision: Decision }) {
       <p className="mt-1 max-w-prose whitespace-pre-wrap font-serif text-[16px]">
         {decision.words}
       </p>
+      {POINTS.map(
+        (name) =>
+          decision[name] && (
+            <p key={name} className="mt-1 max-w-prose whitespace-pre-wrap text-[14px]">
+              <b className="font-semibold">{upperFirst(name)}:</b> {decision[name]}
+            </p>
+          ),
+      )}
+      <JudgedList judged={decision.expectations} />
+      {decision.next_look && (
+        <p className="mt-1 text-[14px]">Next look: {day(decision.next_look)}.</p>
+      )}
+      {decision.looked_back && (
+        <p className="mt-1 max-w-prose whitespace-pre-wrap text-[14px]">
+          <b className="font-semibold">Looking back:</b> {decision.looked_back}
+        </p>
+      )}
       <details className="mt-1" open={moved.length > 0}>
         <summary className="link inline-block text-[14px]">
           {moved.length === 0

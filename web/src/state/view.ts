@@ -84,6 +84,9 @@ export interface View {
   /** The payers compared, "EXCHANGE/SYMBOL,…", and the measures with their weights. */
   compared?: string;
   lines?: string;
+  /** Of the journal: the only verdict, and the only outcome shown. */
+  verdict?: string;
+  outcome?: string;
   /** Charts shown as tables, comma-separated. */
   tables?: string;
   /** Payers that are delisted are among those found. */
@@ -131,6 +134,8 @@ const TEXTS = [
   "tables",
   "compared",
   "lines",
+  "verdict",
+  "outcome",
 ] as const;
 const NUMBERS = ["aim", "page"] as const;
 

@@ -1,7 +1,6 @@
 import { Link } from "@tanstack/react-router";
 import type { Review } from "@/api/client";
 import { day, kindName, upperFirst, withDates } from "@/format/format";
-import { withOneMore, writeCompared } from "@/state/compared";
 import { useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
@@ -14,7 +13,6 @@ import { AllTests } from "./AllTests";
 export function Head({ review }: { review: Review }) {
   const { payer, first_to_give: first } = review;
   const { coming } = review;
-  const [view] = useView();
   const rating = payer.credit_rating;
   return (
     <div className="border-line border-b px-4 pt-3 pb-3 lg:px-6">
@@ -39,16 +37,7 @@ export function Head({ review }: { review: Review }) {
           </span>
         )}
       </div>
-      <p className="max-w-[90ch] text-[14px] text-muted">
-        {payer.description}{" "}
-        <Link
-          to="/compare"
-          search={{ as_of: view.as_of, compared: writeCompared(withOneMore(payer)) }}
-          className="link whitespace-nowrap"
-        >
-          Compare
-        </Link>
-      </p>
+      <p className="max-w-[90ch] text-[14px] text-muted">{payer.description}</p>
       <dl className="mt-1.5 flex flex-wrap gap-x-7 gap-y-1 text-[15px]">
         {review.head.map((h) => (
           <Fact key={h.name} name={h.name}>

@@ -2,6 +2,7 @@ import { Link } from "@tanstack/react-router";
 import type { Review, Stage } from "@/api/client";
 import { type PayerKey, useDecisions, useDisagreements } from "@/api/hooks";
 import { day, number, shortDay, upperFirst } from "@/format/format";
+import { withOneMore, writeCompared } from "@/state/compared";
 import { useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
@@ -50,8 +51,15 @@ export function Rail({ review, worth, payer, stage }: Props) {
           All {review.tests.length} tests, {review.passed} pass
         </AllTests>
       )}
-      <a
+      <Link
+        to="/compare"
+        search={{ as_of: view.as_of, compared: writeCompared(withOneMore(payer)) }}
         className="link mt-2 block text-[14px]"
+      >
+        Compare with others
+      </Link>
+      <a
+        className="link block text-[14px]"
         href={`/api/export?payer=${encodeURIComponent(`${payer.exchange}/${payer.symbol}`)}`}
         download
       >

@@ -1,0 +1,134 @@
+"""Decisions with expectations, and the journal that holds them against what came."""
+
+from datetime import date
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from hearth_yield.actions.decide import Memo, decide
+from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.core.expecting.expectation import Expectation, Side, Way
+from hearth_yield.core.question import Question
+from hearth_yield.store.database import Database
+from tests.conftest import client_of, get
+
+TODAY = "2026-06-30"
+GROWS = {
+    "measure": "declared_rate",
+    "way": "growth",
+    "side": "at_least",
+    "value": 0.05,
+    "until": "2029-12-31",
+}
+
+
+def record(client: TestClient, **more: Any) -> Any:
+    body = {"verdict": "hold", "words": "Steady.", "as_of": TODAY, **more}
+    return client.post("/api/payers/ELV/TRS/decisions", json=body)
+
+
+def test_a_decision_keeps_its_memo_and_what_its_expectations_were_said_of(
+    client: TestClient,
+) -> None:
+    made = record(
+        client,
+        pros="29 raises",
+        cons="Close to a limit",
+        risks="Tallow prices",
+        trim_above="75.5",
+        next_look="2026-12-01",
+        expectations=[GROWS],
+    )
+    assert made.status_code == 201, made.text
+    (held,) = get(client, "/api/payers/ELV/TRS/decisions")
+    assert (held["pros"], held["trim_above"], held["next_look"]) == (
+        "29 raises",
+        75.5,
+        "2026-12-01",
+    )
+    (expected,) = held["expectations"]
+    assert expected["then"] == pytest.approx(1.98, abs=0.01)
+    assert (expected["track"], expected["unit"]) == ("unknown", "fraction")
+
+
+@pytest.mark.parametrize(
+    ("more", "field"),
+    [
+        ({"next_look": TODAY}, "next_look"),
+        ({"trim_above": "0"}, "trim_above"),
+        ({"expectations": [GROWS | {"measure": "nothing"}]}, "expectations"),
+        ({"expectations": [GROWS | {"until": "2020-01-01"}]}, "expectations"),
+        ({"expectations": [GROWS] * 13}, "expectations"),
+    ],
+)
+def test_a_memo_that_cannot_be_is_refused_by_field(
+    client: TestClient, more: dict[str, Any], field: str
+) -> None:
+    refused = record(client, **more)
+    assert (refused.status_code, refused.json()["field"]) == (422, field)
+    assert get(client, "/api/payers/ELV/TRS/decisions") == []
+
+
+@pytest.fixture
+def decided(demo: Database) -> Database:
+    """Two decisions of five years ago."""
+    cache, day = ReviewCache(demo), date(2021, 6, 30)
+    for symbol, verdict, growth in (("TRS", "buy", 0.02), ("CRF", "avoid", 0.5)):
+        expectation = Expectation(
+            measure="declared_rate",
+            way=Way.GROWTH,
+            side=Side.AT_LEAST,
+            value=growth,
+            until=date(2025, 6, 30),
+            then=None,
+        )
+        decide(
+            cache,
+            "ELV",
+            symbol,
+            today=day,
+            as_of=day,
+            recorded_at="2021-06-30T10:00:00+00:00",
+            verdict=verdict,
+            words="As it stands.",
+            buy_below=None,
+            question=Question(),
+            memo=Memo(expectations=[expectation]),
+        )
+    return demo
+
+
+def test_the_journal_tells_what_became_of_each(decided: Database) -> None:
+    with client_of(decided) as client:
+        found = get(client, "/api/journal")
+        assert [e["symbol"] for e in found["entries"]] == ["CRF", "TRS"]
+        tracks = {e["symbol"]: e["expectations"][0]["track"] for e in found["entries"]}
+        assert tracks["TRS"] == "met"
+        assert (found["held"], found["judged"]) == (
+            sum(t == "met" for t in tracks.values()),
+            sum(t != "unknown" for t in tracks.values()),
+        )
+        buy = next(r for r in found["by_verdict"] if r["verdict"] == "buy")
+        trs = next(e for e in found["entries"] if e["symbol"] == "TRS")
+        assert buy["mean_total"] == trs["since"]["total"]
+        price = get(client, "/api/payers/ELV/TRS/range/price", span="2021-06-30..2026-06-30")
+        assert price["span"]["total"]["value"] == pytest.approx(trs["since"]["total"])
+
+
+def test_a_past_day_of_the_journal_knows_only_that_day(decided: Database) -> None:
+    with client_of(decided) as client:
+        assert get(client, "/api/journal", as_of="2021-06-29")["found"] == 0
+        then = get(client, "/api/journal", as_of="2022-01-31")
+        assert {e["expectations"][0]["track"] for e in then["entries"]} == {"unknown"}
+
+
+def test_a_note_on_looking_back_is_all_that_changes(decided: Database) -> None:
+    with client_of(decided) as client:
+        before = get(client, "/api/journal")["entries"]
+        address = f"/api/decisions/{before[0]['id']}/looked-back"
+        assert client.put(address, json={"words": "Too cautious."}).status_code == 204
+        after = get(client, "/api/journal")["entries"]
+        assert after[0]["looked_back"] == "Too cautious."
+        assert [e | {"looked_back": ""} for e in after] == before
+        assert client.put("/api/decisions/99/looked-back", json={"words": "x"}).status_code == 404

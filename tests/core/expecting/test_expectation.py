@@ -1,0 +1,109 @@
+"""Expectations: when one is on track, when it came true, and when it cannot be told."""
+
+from datetime import date
+
+import pytest
+
+from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.expecting.expectation import (
+    Expectation,
+    Judged,
+    Side,
+    Track,
+    Way,
+    check_expectation,
+    judge,
+)
+from hearth_yield.core.figures.figure import Figure, Unit, unknown
+
+SAID = date(2026, 6, 30)
+LATER = date(2028, 6, 30)
+
+
+def expected(
+    way: Way,
+    value: float,
+    side: Side = Side.AT_LEAST,
+    then: float | None = 2.0,
+    until: date = date(2030, 6, 30),
+    measure: str = "declared_rate",
+) -> Expectation:
+    return Expectation(measure=measure, way=way, side=side, value=value, until=until, then=then)
+
+
+def now(value: float | None) -> Figure:
+    if value is None:
+        return unknown("x", Unit.PER_SHARE, "not paid")
+    return Figure(label="x", unit=Unit.PER_SHARE, value=value)
+
+
+def judged(e: Expectation, *looks: tuple[date, float | None], factor: float = 1.0) -> Judged:
+    return judge(e, SAID, [(day, now(v)) for day, v in looks], factor)
+
+
+def test_a_growth_a_year_is_held_against_what_it_came_to() -> None:
+    """2.00 to 2.2472 in two years is 6 % a year: 1.06² = 1.1236."""
+    six = expected(Way.GROWTH, 0.06)
+    found = judged(six, (LATER, 2.2472))
+    assert found.value == pytest.approx(0.06, abs=2e-4)
+    assert judged(six, (LATER, 2.30)).track is Track.ON
+    assert judged(six, (LATER, 2.20)).track is Track.OFF
+    assert judged(six, (date(2030, 6, 30), 2.60)).track is Track.MET
+    assert judged(six, (date(2030, 6, 30), 2.40)).track is Track.MISSED
+
+
+def test_a_split_is_no_fall() -> None:
+    """After two for one 2.00 is 1.00 in today's shares."""
+    six = expected(Way.GROWTH, 0.06)
+    assert judged(six, (LATER, 1.15), factor=2.0).track is Track.ON
+
+
+def test_less_than_a_year_says_nothing_of_a_growth_a_year() -> None:
+    found = judged(expected(Way.GROWTH, 0.06), (date(2026, 12, 1), 2.0))
+    assert (found.track, found.reason) == (Track.UNKNOWN, "less than a year has passed")
+
+
+def test_a_level_to_reach_is_on_track_on_the_straight_way_to_it() -> None:
+    """From 4.0 to 3.0 in four years is 3.5 after two."""
+    below = expected(Way.LEVEL, 3.0, Side.AT_MOST, then=4.0, measure="debt_to_ebitda")
+    found = judged(below, (LATER, 3.4))
+    assert found.wanted == pytest.approx(3.5, abs=0.001)
+    assert found.track is Track.ON
+    assert judged(below, (LATER, 3.6)).track is Track.OFF
+    assert judged(below, (date(2030, 6, 30), 3.0)).track is Track.MET
+
+
+def test_a_level_that_holds_already_has_to_stay() -> None:
+    below = expected(Way.LEVEL, 3.0, Side.AT_MOST, then=2.0, measure="debt_to_ebitda")
+    found = judged(below, (LATER, 2.9))
+    assert (found.track, found.wanted) == (Track.ON, 3.0)
+    assert judged(below, (LATER, 3.1)).track is Track.OFF
+
+
+def test_what_must_hold_throughout_fails_at_one_look() -> None:
+    stays = expected(Way.THROUGHOUT, 0.01, Side.AT_MOST, then=0.0, measure="share_growth")
+    year = date(2027, 6, 30)
+    assert judged(stays, (year, 0.005), (LATER, 0.01)).track is Track.ON
+    assert judged(stays, (year, 0.02), (LATER, 0.0)).track is Track.OFF
+
+
+def test_an_unknown_measure_cannot_be_told_with_its_reason() -> None:
+    found = judged(expected(Way.LEVEL, 3.0), (LATER, None))
+    assert (found.track, found.value, found.reason) == (Track.UNKNOWN, None, "not paid")
+    nil = judged(expected(Way.GROWTH, 0.06, then=0.0), (LATER, 2.0))
+    assert nil.track is Track.UNKNOWN
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        expected(Way.LEVEL, 1.0, measure="nothing"),
+        expected(Way.LEVEL, 1.0, until=SAID),
+        expected(Way.LEVEL, 1.0, until=date(2090, 1, 1)),
+        expected(Way.GROWTH, 0.06, measure="payout"),
+    ],
+)
+def test_what_cannot_be_expected_is_refused(wrong: Expectation) -> None:
+    with pytest.raises(InvalidInput) as refused:
+        check_expectation(wrong, SAID)
+    assert refused.value.field == "expectations"

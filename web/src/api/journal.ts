@@ -1,0 +1,27 @@
+/** All decisions in time, and what became of them. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "./client";
+
+export type Journal = Schemas["JournalOut"];
+export type JournalEntry = Schemas["JournalEntryOut"];
+
+export function useJournal(as_of?: string) {
+  return useQuery({
+    queryKey: ["decisions", "journal", as_of],
+    queryFn: () => answer(client.GET("/api/journal", { params: { query: { as_of } } })),
+  });
+}
+
+export function useLookBack() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, words }: { id: number; words: string }) =>
+      answer(
+        client.PUT("/api/decisions/{id}/looked-back", {
+          params: { path: { id } },
+          body: { words },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["decisions"] }),
+  });
+}

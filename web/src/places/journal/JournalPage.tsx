@@ -1,0 +1,255 @@
+import { useEffect, useState } from "react";
+import { type Journal, type JournalEntry, useJournal, useLookBack } from "@/api/journal";
+import { day, number, percent, signed, upperFirst, withDates } from "@/format/format";
+import { useView } from "@/state/view";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { JudgedList } from "@/ui/JudgedList";
+import { ReviewLink } from "@/ui/ReviewLink";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+
+const OUTCOMES: Record<string, { name: string; fits: (e: JournalEntry) => boolean }> = {
+  off: {
+    name: "something off track",
+    fits: (e) => e.expectations.some((x) => x.track === "off" || x.track === "missed"),
+  },
+  on: {
+    name: "all on track",
+    fits: (e) =>
+      e.expectations.length > 0 &&
+      e.expectations.every((x) => x.track === "on" || x.track === "met"),
+  },
+  ahead: { name: "ahead of the market", fits: (e) => (e.since?.against_market ?? -1) > 0 },
+  behind: { name: "behind the market", fits: (e) => (e.since?.against_market ?? 1) < 0 },
+};
+
+/** What did I decide, on what grounds, and how did it turn out? */
+export function JournalPage() {
+  const [view, change] = useView();
+  const journal = useJournal(view.as_of);
+  const { data } = journal;
+  useEffect(() => {
+    document.title = "Journal · Hearth Yield";
+  }, []);
+  const wanted = (view.q ?? "").toLowerCase();
+  const outcome = OUTCOMES[view.outcome ?? ""];
+  const entries = (data?.entries ?? []).filter(
+    (e) =>
+      (!wanted || `${e.name ?? ""} ${e.symbol}`.toLowerCase().includes(wanted)) &&
+      (!view.verdict || e.verdict === view.verdict) &&
+      (!outcome || outcome.fits(e)),
+  );
+  return (
+    <div className="px-4 pt-4 pb-6 lg:px-6">
+      <div className="flex flex-wrap items-baseline gap-x-6">
+        <h1 className="text-[30px]">Journal</h1>
+        <p className="text-[15px] text-muted">
+          What did I decide, on what grounds, and how did it turn out?
+        </p>
+      </div>
+      {journal.error && <ErrorNote error={journal.error} />}
+      {data && data.found === 0 && (
+        <p className="mt-6 max-w-prose text-muted">
+          No decision is recorded yet. One is made at the end of a review; from then on its
+          expectations are checked here, and its return is held against the market.
+        </p>
+      )}
+      {data && data.found > 0 && (
+        <>
+          <Own journal={data} />
+          <div className="mt-4 flex flex-wrap items-center gap-x-5 gap-y-2 text-[15px] text-muted">
+            <label>
+              Only of{" "}
+              <input
+                type="search"
+                className="field w-[180px] text-ink"
+                placeholder="payer"
+                value={view.q ?? ""}
+                onChange={(e) => change({ q: e.target.value || undefined }, { replace: true })}
+              />
+            </label>
+            <label>
+              Verdict{" "}
+              <select
+                className="field py-0.5"
+                value={view.verdict ?? ""}
+                onChange={(e) => change({ verdict: e.target.value || undefined })}
+              >
+                <option value="">any</option>
+                {data.by_verdict.map((r) => (
+                  <option key={r.verdict}>{r.verdict}</option>
+                ))}
+              </select>
+            </label>
+            <label>
+              Outcome{" "}
+              <select
+                className="field py-0.5"
+                value={view.outcome ?? ""}
+                onChange={(e) => change({ outcome: e.target.value || undefined })}
+              >
+                <option value="">any</option>
+                {Object.entries(OUTCOMES).map(([id, o]) => (
+                  <option key={id} value={id}>
+                    {o.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <span>
+              {number(entries.length)} of {number(data.found)}
+            </span>
+          </div>
+          {entries.map((e) => (
+            <Entry key={e.id} entry={e} />
+          ))}
+          {entries.length === 0 && <p className="mt-4 text-muted">None is like that.</p>}
+        </>
+      )}
+    </div>
+  );
+}
+
+const share = (value: number | null) =>
+  value === null ? "unknown" : signed(percent(value, 1), value);
+
+/** The person's own record; honest about small samples. */
+function Own({ journal }: { journal: Journal }) {
+  const { held, judged, least } = journal;
+  return (
+    <section className="mt-3" aria-labelledby="own">
+      <h2 id="own" className="sr-only">
+        Your own record
+      </h2>
+      <p className="font-serif text-[19px]">
+        {judged === 0
+          ? "No expectation can be judged yet."
+          : `${number(held)} of ${number(judged)} expectations have held so far.`}
+        {judged > 0 && judged < least && (
+          <span className="font-sans text-[15px] text-muted"> Too few to say much.</span>
+        )}
+      </p>
+      <div className="overflow-x-auto">
+        <table className="rows mt-2 w-full max-w-[640px] text-[15px]">
+          <caption className="sr-only">Return by verdict</caption>
+          <thead>
+            <tr>
+              <th scope="col" className="text-left!">
+                Verdict
+              </th>
+              <th scope="col">Decisions</th>
+              <th scope="col">Mean total return since</th>
+              <th scope="col">Against the market</th>
+            </tr>
+          </thead>
+          <tbody>
+            {journal.by_verdict.map((r) => (
+              <tr key={r.verdict}>
+                <th scope="row" className="text-left!">
+                  {upperFirst(r.verdict)}
+                </th>
+                <td>
+                  {number(r.decisions)}
+                  {r.decisions < least && <span className="text-muted"> (few)</span>}
+                </td>
+                <td>{share(r.mean_total)}</td>
+                <td>{share(r.against_market)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+function Entry({ entry }: { entry: JournalEntry }) {
+  const { since } = entry;
+  return (
+    <article
+      className="mt-4 border-line border-t pt-3"
+      aria-label={`${entry.name ?? entry.symbol}, ${day(entry.as_of)}`}
+    >
+      <p className="text-[15px]">
+        <b className="font-semibold">{upperFirst(entry.verdict)}</b>{" "}
+        {entry.name ? (
+          <ReviewLink payer={entry} search={{ stage: "decision" }} className="link font-semibold">
+            {entry.name}
+          </ReviewLink>
+        ) : (
+          <span>{entry.symbol} (no longer stored)</span>
+        )}
+        {entry.buy_below !== null && (
+          <>
+            ; buy below {number(entry.buy_below, 2)} {entry.currency}
+          </>
+        )}{" "}
+        <span className="text-muted">· {day(entry.as_of)}</span>
+        {entry.state && (
+          <span className="ml-2 text-muted">
+            <StateMark state={entry.state} label={false} /> {STATE_WORDS[entry.state]}
+            {entry.first_to_give && `, first to give ${entry.first_to_give}`}
+          </span>
+        )}
+      </p>
+      <p className="mt-1 max-w-prose whitespace-pre-wrap font-serif text-[16px]">{entry.words}</p>
+      {since && (
+        <p className="mt-1 text-[14px]">
+          {since.total === null
+            ? `Since then: ${withDates(since.reason ?? "unknown")}.`
+            : `Since then the price ${share(since.price)}, with dividends ${share(since.total)}; the market ${share(since.market)}.`}
+        </p>
+      )}
+      <JudgedList judged={entry.expectations} />
+      {entry.next_look && <p className="mt-1 text-[14px]">Next look: {day(entry.next_look)}.</p>}
+      <LookingBack entry={entry} />
+    </article>
+  );
+}
+
+/** A note on how it turned out: the one thing of a decision that can be added later. */
+function LookingBack({ entry }: { entry: JournalEntry }) {
+  const keep = useLookBack();
+  const [words, setWords] = useState<string | null>(null);
+  if (words === null) {
+    return (
+      <p className="mt-1 max-w-prose text-[14px]">
+        {entry.looked_back && <span className="whitespace-pre-wrap">{entry.looked_back} </span>}
+        <button
+          type="button"
+          className="link"
+          aria-label={`Note on looking back: ${entry.name ?? entry.symbol}, ${day(entry.as_of)}`}
+          onClick={() => setWords(entry.looked_back)}
+        >
+          {entry.looked_back ? "Edit the note" : "Note on looking back"}
+        </button>
+      </p>
+    );
+  }
+  return (
+    <form
+      className="mt-1 max-w-prose"
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep.mutate({ id: entry.id, words }, { onSuccess: () => setWords(null) });
+      }}
+    >
+      <textarea
+        rows={3}
+        className="field w-full"
+        aria-label="What you see, looking back"
+        maxLength={4000}
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
+      <p className="flex gap-3">
+        <button type="submit" className="button py-0.5" disabled={keep.isPending}>
+          Save the note
+        </button>
+        <button type="button" className="link" onClick={() => setWords(null)}>
+          Cancel
+        </button>
+      </p>
+      {keep.error && <ErrorNote error={keep.error} kept="What you typed is still here." />}
+    </form>
+  );
+}

@@ -1,0 +1,179 @@
+import { useState } from "react";
+import type { Schemas } from "@/api/client";
+import { type Measure, useCatalogue } from "@/api/payers";
+import { isPercent, readNumber, upperFirst } from "@/format/format";
+import { saidInWords } from "@/ui/JudgedList";
+
+type Expected = Schemas["ExpectationIn"];
+type Way = Expected["way"];
+
+interface Props {
+  today: string;
+  expected: Expected[];
+  onChange: (expected: Expected[]) => void;
+  error?: string;
+}
+
+/** What can be expected to grow by so much a year. */
+const grows = (m: Measure) => ["per_share", "money", "count"].includes(m.unit ?? "");
+
+/** Statements that can be checked later, built from the measures of the review. */
+export function Expectations({ today, expected, onChange, error }: Props) {
+  const measures = (useCatalogue(undefined).data?.measures ?? []).filter((m) => m.unit);
+  const named = new Map(measures.map((m) => [m.id, m]));
+  return (
+    <fieldset className="mt-4">
+      <legend className="text-[15px]">
+        What you expect <span className="text-muted">(it is checked from then on)</span>
+      </legend>
+      <ul className="text-[15px]">
+        {expected.map((e) => {
+          const m = named.get(e.measure);
+          return (
+            <li key={JSON.stringify(e)} className="flex items-baseline gap-3 py-0.5">
+              <span>
+                {m
+                  ? saidInWords({
+                      ...e,
+                      name: m.name,
+                      unit: e.way === "growth" ? "fraction" : (m.unit ?? "count"),
+                    })
+                  : e.measure}
+              </span>
+              <button
+                type="button"
+                className="link"
+                aria-label={`Take out: ${m?.name ?? e.measure}`}
+                onClick={() => onChange(expected.filter((x) => x !== e))}
+              >
+                ×
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      {measures.length > 0 && (
+        <Builder today={today} measures={measures} onAdd={(e) => onChange([...expected, e])} />
+      )}
+      {error && (
+        <p role="alert" className="mt-1 text-[14px] text-over">
+          {upperFirst(error)}.
+        </p>
+      )}
+    </fieldset>
+  );
+}
+
+interface BuilderProps {
+  today: string;
+  measures: Measure[];
+  onAdd: (expected: Expected) => void;
+}
+
+/** Where a new statement begins; another choice is a click away. */
+const FIRST = { measure: "declared_rate", way: "growth" as Way, side: "at_least" as const };
+
+function Builder({ today, measures, onAdd }: BuilderProps) {
+  const [measure, setMeasure] = useState(FIRST.measure);
+  const [way, setWay] = useState<Way>(FIRST.way);
+  const [side, setSide] = useState<Expected["side"]>(FIRST.side);
+  const [value, setValue] = useState("");
+  const [until, setUntil] = useState(`${Number(today.slice(0, 4)) + 3}-12-31`);
+  const [problem, setProblem] = useState("");
+  const chosen = measures.find((m) => m.id === measure);
+  const ways: Way[] =
+    chosen && grows(chosen) ? ["growth", "level", "throughout"] : ["level", "throughout"];
+  const now = ways.includes(way) ? way : (ways[0] as Way);
+  const percent = now === "growth" || (chosen?.unit != null && isPercent(chosen.unit));
+  const add = () => {
+    const read = readNumber(value.replace("%", ""));
+    if ("error" in read) return setProblem(value.trim() ? read.error : "say by how much");
+    if (!(until > today)) return setProblem("choose a day to come");
+    setProblem("");
+    setValue("");
+    onAdd({ measure, way: now, side, value: percent ? read.value / 100 : read.value, until });
+  };
+  const stages = [...new Set(measures.map((m) => m.stage))];
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-2 rounded-md bg-sunk px-3 py-2 text-[15px]">
+      <select
+        className="field max-w-[210px] py-0.5"
+        aria-label="Measure expected"
+        value={measure}
+        onChange={(e) => setMeasure(e.target.value)}
+      >
+        {stages.map((stage) => (
+          <optgroup key={stage} label={upperFirst(stage)}>
+            {measures
+              .filter((m) => m.stage === stage)
+              .map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name}
+                </option>
+              ))}
+          </optgroup>
+        ))}
+      </select>
+      <select
+        className="field py-0.5"
+        aria-label="In which way"
+        value={now}
+        onChange={(e) => setWay(e.target.value as Way)}
+      >
+        {ways.map((w) => (
+          <option key={w} value={w}>
+            {
+              {
+                growth: "grows a year",
+                level: "is, by the day",
+                throughout: "stays, until the day",
+              }[w]
+            }
+          </option>
+        ))}
+      </select>
+      <select
+        className="field py-0.5"
+        aria-label="At least or at most"
+        value={side}
+        onChange={(e) => setSide(e.target.value as Expected["side"])}
+      >
+        <option value="at_least">at least</option>
+        <option value="at_most">at most</option>
+      </select>
+      <label>
+        <input
+          className="field w-[72px] py-0.5 text-right"
+          inputMode="decimal"
+          aria-label="How much"
+          value={value}
+          onChange={(e) => setValue(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key !== "Enter") return;
+            e.preventDefault();
+            add();
+          }}
+        />{" "}
+        {percent ? "%" : ""}
+      </label>
+      <label>
+        until{" "}
+        <input
+          type="date"
+          className="field py-0.5"
+          min={today}
+          value={until}
+          onChange={(e) => setUntil(e.target.value)}
+        />
+      </label>
+      <button type="button" className="button py-0.5" onClick={add}>
+        Add
+      </button>
+      {problem && (
+        <span role="alert" className="text-[14px] text-over">
+          {upperFirst(problem)}.
+        </span>
+      )}
+    </div>
+  );
+}
