@@ -12,16 +12,18 @@ from playwright.sync_api import Page, sync_playwright
 
 from hearth_yield.actions.fill_demo import fill_demo
 from hearth_yield.store.database import Database
-from tests.conftest import EXAMPLES
+from tests.exchange.found.files import WIDE, workbook
 
 from .conftest import CONTEXT, LAUNCH, serving
 
 TO = Path(__file__).parent.parent.parent / "docs" / "screenshots"
 
 
-def _drop_faulty(page: Page) -> None:
-    page.get_by_label("Drop files here").set_input_files(str(EXAMPLES / "faulty.zip"))
-    page.get_by_text("35 errors").wait_for()
+def _drop_a_spreadsheet(page: Page) -> None:
+    raw = workbook({"Brass Lanterns": [["Brass Lanterns", "TLL"], *WIDE, ["Goodwill", 5, 5, 5]]})
+    file = {"name": "lanterns.xlsx", "mimeType": "application/octet-stream", "buffer": raw}
+    page.get_by_label("Drop files here").set_input_files(files=[file])  # type: ignore[list-item]
+    page.get_by_text("Whose is it?").wait_for()
 
 
 def _decide(page: Page) -> None:
@@ -31,6 +33,8 @@ def _decide(page: Page) -> None:
         "than the isles have room for. Wait for a harbour strike."
     )
     page.get_by_role("button", name="from Worth").click()
+    page.get_by_label("How much").fill("6")
+    page.get_by_role("button", name="Add", exact=True).click()
     page.get_by_role("button", name="Record the decision").click()
     page.get_by_text("Recorded.").wait_for()
 
@@ -38,13 +42,6 @@ def _decide(page: Page) -> None:
 def _open_conditions(page: Page) -> None:
     page.get_by_role("button", name="Conditions").click()
     page.get_by_text("meet it").first.wait_for()
-
-
-def _exclude(page: Page) -> None:
-    page.get_by_role("button", name="Exclude it with a reason").click()
-    page.get_by_label("Why fiscal 2021 should not count").fill("The harbour warehouses were sold")
-    page.get_by_role("button", name="Exclude", exact=True).click()
-    page.get_by_text("is excluded on earnings").wait_for()
 
 
 def _condition(id: str, **more: object) -> dict[str, object]:
@@ -94,10 +91,10 @@ VIEWS: tuple[View, ...] = (
     ("review-decision", "/review/ELV/TRS?stage=decision", {}, _decide),
     ("review-narrow", "/review/ELV/LRT", NARROW, None),
     ("working", "/review/ELV/LRT?stage=range&open=ELV/LRT/range.count", {}, None),
-    ("excluded-year", "/review/ELV/FND?stage=cover&basis=earnings", {}, _exclude),
+    ("compare", "/compare?compared=ELV/TRS,ELV/AMLH,ELV/CRF,RKM/ADRP", {}, None),
+    ("journal", "/journal", {}, None),
     ("sources", "/sources", {}, None),
-    ("bring-in", "/sources?tab=import", {}, _drop_faulty),
-    ("facts", "/sources/ELV/SLTM?span=year", {}, None),
+    ("bring-in", "/sources?tab=import", {}, _drop_a_spreadsheet),
 )
 
 

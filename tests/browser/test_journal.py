@@ -16,6 +16,9 @@ def base_url(own_server: str) -> str:
 
 
 def test_a_decision_with_an_expectation_is_found_in_the_journal(page: Page) -> None:
+    page.goto("/watch")
+    expect(page.get_by_text("Nothing is waited for yet.")).to_be_visible()
+    assert serious(page) == []
     page.goto("/journal")
     expect(page.get_by_text("No decision is recorded yet.")).to_be_visible()
     assert serious(page) == []
@@ -50,6 +53,12 @@ def test_a_decision_with_an_expectation_is_found_in_the_journal(page: Page) -> N
     entry.get_by_label("What you see, looking back").fill("I was too cautious.")
     entry.get_by_role("button", name="Save the note").click()
     expect(entry).to_contain_text("I was too cautious.")
+    page.get_by_role("link", name="Watch").click()
+    waited = page.get_by_role("region", name="What is waited for")
+    expect(waited).to_contain_text("trim above 82.00 TLL")
+    expect(page.get_by_text("Nobody is within reach")).to_be_visible()
+    assert serious(page) == []
+    page.go_back()
     page.get_by_label("Outcome").select_option("off")
     expect(page.get_by_text("None is like that.")).to_be_visible()
     page.go_back()

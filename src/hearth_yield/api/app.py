@@ -41,6 +41,7 @@ from . import (
     strain,
     trials,
     typed,
+    watch,
 )
 from .context import Context
 from .describe import described
@@ -83,6 +84,7 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
         price,
         trials,
         typed,
+        watch,
         path,
         cases,
         peers,

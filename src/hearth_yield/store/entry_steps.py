@@ -24,6 +24,13 @@ def of_payer(connection: Connection, exchange: str, symbol: str) -> Sequence[Ent
     ]
 
 
+def payers(connection: Connection) -> Sequence[tuple[str, str]]:
+    """Exchange and symbol of those with a step."""
+    c = entry_step.c
+    query = select(c.exchange, c.symbol).distinct().order_by(c.exchange, c.symbol)
+    return [(exchange, symbol) for exchange, symbol in connection.execute(query)]
+
+
 def count(connection: Connection, exchange: str, symbol: str) -> int:
     c = entry_step.c
     mine = (c.exchange == exchange) & (c.symbol == symbol)

@@ -1807,6 +1807,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Watch
+         * @description Payers with targets or a decision, the nearest first.
+         */
+        get: operations["watch_api_watch_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/worth/cases/{id}": {
         parameters: {
             query?: never;
@@ -4832,6 +4852,33 @@ export interface components {
             /** Window */
             window: string;
         };
+        /**
+         * ReachOut
+         * @description target: a price in today's shares. distance: what the price has still to go, as a part of
+         *     the target; 0 and under, it is there; null with its reason. met: the share of the past year's
+         *     closes that were there.
+         */
+        ReachOut: {
+            /**
+             * Aim
+             * @enum {string}
+             */
+            aim: "buy_below" | "step" | "trim_above";
+            /** Closes */
+            closes: number;
+            /** Distance */
+            distance: number | null;
+            /** Last Met */
+            last_met: string | null;
+            /** Met */
+            met: number | null;
+            /** Reached */
+            reached: boolean;
+            /** Reason */
+            reason: string | null;
+            /** Target */
+            target: number;
+        };
         /** RecordSeries */
         RecordSeries: {
             /** Growth */
@@ -5747,6 +5794,39 @@ export interface components {
             line: number | null;
             /** Value */
             value: string | null;
+        };
+        /**
+         * WatchedOut
+         * @description slipping: expectations off track; next_ex_date: declared, or projected.
+         */
+        WatchedOut: {
+            /** Currency */
+            currency: string;
+            /** Decided On */
+            decided_on: string | null;
+            /** Exchange */
+            exchange: string;
+            /** Look Due */
+            look_due: boolean;
+            /** Name */
+            name: string;
+            /** Next Ex Date */
+            next_ex_date: string | null;
+            /** Next Look */
+            next_look: string | null;
+            price: components["schemas"]["FigureOut"];
+            /** Projected */
+            projected: boolean;
+            /** Reaches */
+            reaches: components["schemas"]["ReachOut"][];
+            /** Slipping */
+            slipping: components["schemas"]["JudgedOut"][];
+            /** State */
+            state: ("within" | "close" | "over" | "unknown") | null;
+            /** Symbol */
+            symbol: string;
+            /** Verdict */
+            verdict: ("buy" | "hold" | "wait" | "trim" | "avoid") | null;
         };
         /**
          * WeeksOut
@@ -19096,6 +19176,118 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watch_api_watch_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchedOut"][];
+                };
             };
             /** @description The request cannot be read */
             400: {

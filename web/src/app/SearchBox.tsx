@@ -32,6 +32,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
   const others = [
     { name: "Payers", note: "place", act: () => navigate({ to: "/payers", search: keepDay }) },
     { name: "Compare", note: "place", act: () => navigate({ to: "/compare", search: keepDay }) },
+    { name: "Watch", note: "place", act: () => navigate({ to: "/watch", search: keepDay }) },
     { name: "Journal", note: "place", act: () => navigate({ to: "/journal", search: keepDay }) },
     {
       name: "House rules",

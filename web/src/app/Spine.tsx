@@ -6,6 +6,7 @@ import { currentTheme, switchTheme } from "./theme";
 const PLACES = [
   { to: "/payers", name: "Payers" },
   { to: "/compare", name: "Compare" },
+  { to: "/watch", name: "Watch" },
   { to: "/journal", name: "Journal" },
   { to: "/house-rules", name: "House rules" },
   { to: "/sources", name: "Sources" },

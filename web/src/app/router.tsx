@@ -71,6 +71,12 @@ const journal = createRoute({
   component: lazyRouteComponent(() => import("@/places/journal/JournalPage"), "JournalPage"),
 });
 
+const watch = createRoute({
+  getParentRoute: () => root,
+  path: "/watch",
+  component: lazyRouteComponent(() => import("@/places/watch/WatchPage"), "WatchPage"),
+});
+
 const facts = createRoute({
   getParentRoute: () => root,
   path: "/sources/$exchange/$symbol",
@@ -85,6 +91,7 @@ export const router = createRouter({
     breadth,
     review,
     compare,
+    watch,
     journal,
     rules,
     sources,

@@ -1,0 +1,1 @@
+"""Who has come within reach of what the person waits for."""

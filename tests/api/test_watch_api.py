@@ -1,0 +1,50 @@
+"""What is waited for, over HTTP."""
+
+from typing import Any
+
+from fastapi.testclient import TestClient
+
+from tests.conftest import get
+
+TODAY = "2026-06-30"
+
+
+def decide(client: TestClient, symbol: str, **more: Any) -> None:
+    body = {"verdict": "wait", "words": "Not yet.", "as_of": TODAY, **more}
+    made = client.post(f"/api/payers/ELV/{symbol}/decisions", json=body)
+    assert made.status_code == 201, made.text
+
+
+def test_targets_of_decisions_and_steps_stand_nearest_first(client: TestClient) -> None:
+    assert get(client, "/api/watch") == []
+    decide(client, "TRS", buy_below="30", trim_above="1000")
+    decide(client, "CRF", buy_below="900")
+    step = {"quantity": "yield", "target": 0.05, "amount": "1000"}
+    kept = client.put("/api/payers/ELV/AMLH/range/entry-steps", json=step)
+    assert kept.status_code == 201, kept.text
+    found = get(client, "/api/watch")
+    assert found[0]["symbol"] == "CRF"
+    assert {w["symbol"] for w in found} == {"TRS", "CRF", "AMLH"}
+    crf = found[0]["reaches"][0]
+    assert (crf["reached"], crf["met"]) == (True, 1.0)
+    trs = next(w for w in found if w["symbol"] == "TRS")
+    assert {r["aim"] for r in trs["reaches"]} == {"buy_below", "trim_above"}
+    assert trs["price"]["key"] == "payer.price"
+    buy = next(r for r in trs["reaches"] if r["aim"] == "buy_below")
+    assert buy["distance"] == trs["price"]["value"] / 30 - 1
+
+
+def test_only_the_newest_decision_of_a_payer_counts(client: TestClient) -> None:
+    decide(client, "TRS", buy_below="30")
+    decide(client, "TRS", buy_below="40")
+    (found,) = get(client, "/api/watch")
+    assert [r["target"] for r in found["reaches"]] == [40]
+
+
+def test_a_decision_without_a_price_is_watched_for_its_look(client: TestClient) -> None:
+    decide(client, "TRS", next_look="2026-07-01")
+    (found,) = get(client, "/api/watch")
+    assert (found["reaches"], found["look_due"]) == ([], False)
+    (later,) = get(client, "/api/watch", as_of="2026-06-30")
+    assert later["next_look"] == "2026-07-01"
+    assert get(client, "/api/watch", as_of="2026-06-29") == []

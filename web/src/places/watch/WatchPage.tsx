@@ -1,0 +1,198 @@
+import { useEffect } from "react";
+import { type Reach, useWatched, type Watched } from "@/api/watch";
+import { day, number, percent } from "@/format/format";
+import { useView } from "@/state/view";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { Fig, PayerContext } from "@/ui/Fig";
+import { JudgedList } from "@/ui/JudgedList";
+import { ReviewLink } from "@/ui/ReviewLink";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { ReachBar } from "./ReachBar";
+
+/** Who has come within reach, whose expectations are slipping? */
+export function WatchPage() {
+  const [view] = useView();
+  const watched = useWatched(view.as_of);
+  useEffect(() => {
+    document.title = "Watch · Hearth Yield";
+  }, []);
+  const rows = watched.data ?? [];
+  return (
+    <div className="px-4 pt-4 pb-6 lg:px-6">
+      <div className="flex flex-wrap items-baseline gap-x-6">
+        <h1 className="text-[30px]">Watch</h1>
+        <p className="text-[15px] text-muted">
+          Who has come within reach, whose expectations are slipping?
+        </p>
+      </div>
+      {watched.error && <ErrorNote error={watched.error} />}
+      {watched.data && rows.length === 0 && (
+        <p className="mt-6 max-w-prose text-muted">
+          Nothing is waited for yet. A decision with a buy-below or trim-above price, and the entry
+          steps under Range, stand here with how far the price still is from them.
+        </p>
+      )}
+      {rows.length > 0 && (
+        <>
+          <Told rows={rows} />
+          <Table rows={rows} />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The answer in a sentence. */
+function Told({ rows }: { rows: Watched[] }) {
+  const reached = rows.filter((r) => r.reaches.some((x) => x.reached));
+  const slipping = rows.filter((r) => r.slipping.length > 0);
+  const due = rows.filter((r) => r.look_due);
+  const parts = [
+    reached.length > 0
+      ? `${names(reached)} ${reached.length === 1 ? "is" : "are"} within reach`
+      : "Nobody is within reach",
+    slipping.length > 0 && `an expectation of ${names(slipping)} is off track`,
+    due.length > 0 && `a look at ${names(due)} is due`,
+  ].filter(Boolean);
+  return <p className="mt-3 font-serif text-[19px]">{parts.join("; ")}.</p>;
+}
+
+const names = (rows: Watched[]) => rows.map((r) => r.name).join(", ");
+
+const AIMS: Record<Reach["aim"], string> = {
+  buy_below: "buy below",
+  step: "entry step at",
+  trim_above: "trim above",
+};
+
+function Table({ rows }: { rows: Watched[] }) {
+  return (
+    <section aria-label="What is waited for" tabIndex={0} className="relative mt-3 overflow-x-auto">
+      <table className="rows w-full text-[15px]">
+        <caption className="sr-only">What is waited for, the nearest first</caption>
+        <thead>
+          <tr>
+            <th scope="col" className="text-left!">
+              Payer
+            </th>
+            <th scope="col">Price</th>
+            <th scope="col" className="pl-5! text-left!">
+              Waited for
+            </th>
+            <th scope="col">Still to go</th>
+            <th scope="col" className="pl-5! text-left!">
+              Distance
+            </th>
+            <th scope="col">Met in a year</th>
+            <th scope="col" className="pl-5! text-left!">
+              Next
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <Rows key={`${row.exchange}/${row.symbol}`} row={row} />
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** One payer: a line for each target, and what is slipping beneath. */
+function Rows({ row }: { row: Watched }) {
+  const lines = Math.max(1, row.reaches.length);
+  return (
+    <>
+      {Array.from({ length: lines }, (_, i) => {
+        const reach = row.reaches[i];
+        return (
+          <tr key={reach ? `${reach.aim}${reach.target}` : "none"} className="align-top">
+            {i === 0 && (
+              <>
+                <th scope="rowgroup" rowSpan={lines} className="text-left!">
+                  <ReviewLink payer={row} className="font-semibold text-ink hover:underline">
+                    {row.name}
+                  </ReviewLink>
+                  {row.state && (
+                    <span className="ml-2">
+                      <StateMark state={row.state} label={false} />
+                      <span className="sr-only"> {STATE_WORDS[row.state]}</span>
+                    </span>
+                  )}
+                  {row.verdict && (
+                    <span className="block text-[13px] text-muted">
+                      {row.verdict}, decided {day(row.decided_on ?? "")}
+                    </span>
+                  )}
+                  <JudgedList judged={row.slipping} />
+                </th>
+                <td rowSpan={lines}>
+                  <PayerContext value={row}>
+                    <Fig figure={row.price} spoken />
+                  </PayerContext>
+                </td>
+              </>
+            )}
+            {reach ? <Target reach={reach} currency={row.currency} /> : <NoTarget />}
+            {i === 0 && (
+              <td rowSpan={lines} className="pl-5! text-left! text-[14px]">
+                <Next row={row} />
+              </td>
+            )}
+          </tr>
+        );
+      })}
+    </>
+  );
+}
+
+function NoTarget() {
+  return (
+    <td colSpan={4} className="pl-5! text-left! text-muted">
+      no price is waited for
+    </td>
+  );
+}
+
+function Target({ reach, currency }: { reach: Reach; currency: string }) {
+  return (
+    <>
+      <td className="whitespace-nowrap pl-5! text-left!">
+        {AIMS[reach.aim]} {number(reach.target, 2)} {currency}
+      </td>
+      <td className={reach.reached ? "font-semibold" : ""}>
+        {reach.distance === null
+          ? "unknown"
+          : reach.reached
+            ? "reached"
+            : percent(reach.distance, 1)}
+      </td>
+      <td className="pl-5!">
+        <ReachBar distance={reach.distance} />
+      </td>
+      <td title={reach.last_met ? `last on ${day(reach.last_met)}` : undefined}>
+        {reach.met === null ? "–" : percent(reach.met, 0)}
+      </td>
+    </>
+  );
+}
+
+function Next({ row }: { row: Watched }) {
+  return (
+    <>
+      {row.next_ex_date && (
+        <span className="block whitespace-nowrap">
+          ex {row.projected && "about "}
+          {day(row.next_ex_date)}
+        </span>
+      )}
+      {row.next_look && (
+        <span className={`block whitespace-nowrap ${row.look_due ? "font-semibold" : ""}`}>
+          look {row.look_due ? "was due " : ""}
+          {day(row.next_look)}
+        </span>
+      )}
+    </>
+  );
+}
