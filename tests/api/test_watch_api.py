@@ -34,6 +34,18 @@ def test_targets_of_decisions_and_steps_stand_nearest_first(client: TestClient) 
     assert buy["distance"] == trs["price"]["value"] / 30 - 1
 
 
+def test_what_is_declared_goes_ex_or_pays_in_the_next_weeks(client: TestClient) -> None:
+    found = get(client, "/api/coming-payments")
+    assert [p["ex_date"] for p in found] == sorted(p["ex_date"] for p in found)
+    last = "2026-08-11"
+    for paid in found:
+        days = [paid["ex_date"], paid["pay_date"] or ""]
+        assert any("2026-06-30" <= d <= last for d in days)
+    then = get(client, "/api/coming-payments", as_of="2016-06-30", days=30)
+    assert all("2016" in p["ex_date"] for p in then)
+    assert get(client, "/api/coming-payments", 422, days=0)["status"] == 422
+
+
 def test_only_the_newest_decision_of_a_payer_counts(client: TestClient) -> None:
     decide(client, "TRS", buy_below="30")
     decide(client, "TRS", buy_below="40")

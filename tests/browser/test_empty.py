@@ -18,8 +18,17 @@ def base_url(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         yield url
 
 
-def test_payers_leads_to_sources(page: Page) -> None:
+def test_the_hearth_says_how_to_begin(page: Page) -> None:
     page.goto("/")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Hearth")
+    expect(page.get_by_role("link", name="your limits")).to_be_visible()
+    assert serious(page) == []
+    page.get_by_role("link", name="Import a spreadsheet").click()
+    expect(page.get_by_text("Drop files here")).to_be_visible()
+
+
+def test_payers_leads_to_sources(page: Page) -> None:
+    page.goto("/payers")
     expect(page.get_by_text("No prices held")).to_be_visible()
     assert serious(page) == []
     page.get_by_role("link", name="Import your first payer").click()

@@ -24,6 +24,7 @@ from . import (
     entries,
     estimates,
     footing,
+    hearth,
     held,
     home,
     house_rules,
@@ -76,6 +77,7 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
     # In the order they are tried: …/facts/{table} before what else might end so, as a symbol may
     # hold a slash; then what an input moves.
     for room in (
+        hearth,
         held,
         review,
         strain,

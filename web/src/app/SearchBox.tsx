@@ -30,6 +30,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
   };
   const keepDay = { as_of: view.as_of };
   const others = [
+    { name: "Hearth", note: "place", act: () => navigate({ to: "/", search: keepDay }) },
     { name: "Payers", note: "place", act: () => navigate({ to: "/payers", search: keepDay }) },
     { name: "Compare", note: "place", act: () => navigate({ to: "/compare", search: keepDay }) },
     { name: "Watch", note: "place", act: () => navigate({ to: "/watch", search: keepDay }) },

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { currentTheme, switchTheme } from "./theme";
 
 const PLACES = [
+  { to: "/", name: "Hearth" },
   { to: "/payers", name: "Payers" },
   { to: "/compare", name: "Compare" },
   { to: "/watch", name: "Watch" },
@@ -18,10 +19,10 @@ export function Spine({ onKeys, onTables }: { onKeys: () => void; onTables: () =
   return (
     <nav
       aria-label="Places"
-      className="flex items-center gap-1 border-line border-b bg-paper px-3 py-2 lg:sticky lg:top-0 lg:h-screen lg:flex-col lg:items-stretch lg:border-r lg:border-b-0 lg:px-0 lg:py-[18px]"
+      className="flex flex-wrap items-center gap-1 border-line border-b bg-paper px-3 py-2 lg:sticky lg:flex-nowrap lg:top-0 lg:h-screen lg:flex-col lg:items-stretch lg:border-r lg:border-b-0 lg:px-0 lg:py-[18px]"
     >
       <Link
-        to="/payers"
+        to="/"
         className="mr-1 flex items-center gap-2 px-1 sm:mr-3 font-serif font-semibold text-[18px] leading-[1.1] lg:mr-0 lg:block lg:px-4 lg:pb-4"
       >
         <Mark />
@@ -34,6 +35,7 @@ export function Spine({ onKeys, onTables }: { onKeys: () => void; onTables: () =
         <Link
           key={place.to}
           to={place.to}
+          activeOptions={{ exact: place.to === "/", includeSearch: false }}
           search={(before) => ({ as_of: before.as_of })}
           className="min-h-[38px] border-transparent px-2 py-[7px] sm:px-3 text-[15px] text-muted hover:text-ink lg:border-l-[3px] lg:px-4"
           activeProps={{ className: "font-semibold text-ink! bg-sunk lg:border-l-action!" }}

@@ -3,7 +3,6 @@ import {
   createRoute,
   createRouter,
   lazyRouteComponent,
-  redirect,
 } from "@tanstack/react-router";
 import { readView } from "@/state/view";
 import { NotHere } from "./NotHere";
@@ -18,9 +17,7 @@ const root = createRootRoute({
 const home = createRoute({
   getParentRoute: () => root,
   path: "/",
-  beforeLoad: ({ search }) => {
-    throw redirect({ to: "/payers", search, replace: true });
-  },
+  component: lazyRouteComponent(() => import("@/places/hearth/HearthPage"), "HearthPage"),
 });
 
 const payers = createRoute({

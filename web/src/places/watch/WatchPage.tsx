@@ -5,9 +5,9 @@ import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { JudgedList } from "@/ui/JudgedList";
+import { ReachBar } from "@/ui/ReachBar";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
-import { ReachBar } from "./ReachBar";
 
 /** Who has come within reach, whose expectations are slipping? */
 export function WatchPage() {

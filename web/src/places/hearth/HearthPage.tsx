@@ -1,0 +1,291 @@
+import { Link } from "@tanstack/react-router";
+import { useEffect } from "react";
+import type { State } from "@/api/client";
+import { type Declared, useComingPayments } from "@/api/hearth";
+import { useStatus } from "@/api/hooks";
+import { useFirstWindow, useMakePending } from "@/api/payers";
+import { useWatched, type Watched } from "@/api/watch";
+import { day, number, percent, shortDay } from "@/format/format";
+import { useView, type View } from "@/state/view";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { ReachBar } from "@/ui/ReachBar";
+import { ReviewLink } from "@/ui/ReviewLink";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+
+const ABOVE_MEAN: View["where"] = {
+  join: "all",
+  parts: [{ id: "deviation", op: "at_least", value: 0, words: [] }],
+};
+const NEAREST = 5;
+const PAID = 14;
+
+/** A morning's page: what needs me today, who is near, what is due. */
+export function HearthPage() {
+  const [view] = useView();
+  const status = useStatus(view.as_of);
+  const watched = useWatched(view.as_of);
+  useEffect(() => {
+    document.title = "Hearth · Hearth Yield";
+  }, []);
+  const error = watched.error;
+  return (
+    <div className="px-4 pt-4 pb-6 lg:px-6">
+      <div className="flex flex-wrap items-baseline gap-x-6">
+        <h1 className="text-[30px]">Hearth</h1>
+        <p className="text-[15px] text-muted">What needs me today, and who is near?</p>
+      </div>
+      {error && <ErrorNote error={error} />}
+      {status.data?.payers === 0 ? (
+        <Begin />
+      ) : (
+        <>
+          <div className="mt-3 max-w-[80ch] font-serif text-[20px] leading-snug">
+            <Needs rows={watched.data} />
+            <Standing />
+          </div>
+          <div className="mt-6 gap-10 xl:grid xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+            <Near rows={watched.data ?? []} />
+            <Coming />
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** With nothing yet: how to begin, in three steps. */
+function Begin() {
+  return (
+    <ol className="mt-6 max-w-prose list-decimal pl-6 text-[16px] [&>li]:mt-2">
+      <li>
+        <Link to="/sources" search={{ tab: "import" }} className="link underline">
+          Import a spreadsheet
+        </Link>{" "}
+        of a payer you know: its statements, dividends and prices as you have them.
+      </li>
+      <li>
+        Set{" "}
+        <Link to="/house-rules" className="link underline">
+          your limits
+        </Link>
+        : what a payout, a debt, an interest cover may be before you worry.
+      </li>
+      <li>Read its review, and write down what you decide and expect.</li>
+      <li className="list-none text-muted">
+        To look around first, start the program with the made-up world: <code>make demo</code>.
+      </li>
+    </ol>
+  );
+}
+
+const names = (rows: Watched[]) =>
+  rows.map((r, i) => (
+    <span key={`${r.exchange}/${r.symbol}`}>
+      {i > 0 && (i === rows.length - 1 ? " and " : ", ")}
+      <ReviewLink payer={r} className="link underline">
+        {r.name}
+      </ReviewLink>
+    </span>
+  ));
+
+/** What asks for the person, each sentence with a way to its grounds. */
+function Needs({ rows }: { rows: Watched[] | undefined }) {
+  if (!rows) return <p className="min-h-[28px]" aria-busy="true" />;
+  const reached = rows.filter((r) => r.reaches.some((x) => x.reached));
+  const slipping = rows.filter((r) => r.slipping.length > 0);
+  const due = rows.filter((r) => r.look_due);
+  if (reached.length + slipping.length + due.length === 0) {
+    return (
+      <p>
+        Nothing needs you today.{" "}
+        {rows.length === 0 && (
+          <span className="font-sans text-[15px] text-muted">
+            No decision is recorded yet; what you wait for and expect stands here once there is one.
+          </span>
+        )}
+      </p>
+    );
+  }
+  return (
+    <>
+      {reached.length > 0 && (
+        <p>
+          {names(reached)} {reached.length === 1 ? "has" : "have"} come within reach.
+        </p>
+      )}
+      {slipping.length > 0 && <p>An expectation is off track: {names(slipping)}.</p>}
+      {due.length > 0 && <p>A look is due: {names(due)}.</p>}
+    </>
+  );
+}
+
+/** How the payers stand against the limits and their own past, in two sentences. */
+function Standing() {
+  const [view] = useView();
+  const { as_of } = view;
+  const all = useFirstWindow({ as_of }, "deviation", true);
+  const above = useFirstWindow({ as_of, where: ABOVE_MEAN }, "deviation", true);
+  const whole = all.data;
+  useMakePending(whole?.pending ?? 0, as_of);
+  if (!whole) return <p className="min-h-[56px]" aria-busy="true" />;
+  const states = (["within", "close", "over"] as State[]).filter((s) => whole.states[s]);
+  return (
+    <>
+      <p className="mt-2">
+        Of {number(whole.held)} payers,{" "}
+        {states.map((s, i) => (
+          <span key={s}>
+            {i > 0 && (i === states.length - 1 ? " and " : ", ")}
+            <StateMark state={s} label={false} /> {number(whole.states[s] ?? 0)} {STATE_WORDS[s]}
+          </span>
+        ))}
+        .{" "}
+        <Link to="/payers" search={{ as_of, sort: "state" }} className="link font-sans text-[15px]">
+          Show them
+        </Link>
+      </p>
+      {above.data && whole.held > 0 && (
+        <p className="mt-2">
+          {number(above.data.found)} yield more than their own five-year mean.{" "}
+          <Link
+            to="/payers"
+            search={{ as_of, where: ABOVE_MEAN, cols: "range" }}
+            className="link font-sans text-[15px]"
+          >
+            Show them
+          </Link>
+          {" · "}
+          <Link to="/payers/breadth" search={{ as_of }} className="link font-sans text-[15px]">
+            Over the years
+          </Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+const AIMS = { buy_below: "buy below", step: "entry step at", trim_above: "trim above" } as const;
+
+/** Who is nearest to what is waited for. */
+function Near({ rows }: { rows: Watched[] }) {
+  const [view] = useView();
+  const near = rows.flatMap((r) => r.reaches.slice(0, 1).map((reach) => ({ row: r, reach })));
+  return (
+    <section aria-labelledby="near">
+      <h2 id="near" className="text-[21px]">
+        Nearest to reach
+      </h2>
+      {near.length === 0 ? (
+        <p className="mt-1 max-w-prose text-[15px] text-muted">
+          No price is waited for. A decision’s buy-below price, or an entry step under Range, makes
+          one.
+        </p>
+      ) : (
+        <ul className="mt-1">
+          {near.slice(0, NEAREST).map(({ row, reach }) => (
+            <li
+              key={`${row.exchange}/${row.symbol}`}
+              className="flex flex-wrap items-center gap-x-4 border-b border-line py-1.5 text-[15px]"
+            >
+              <span className="min-w-[180px] flex-1">
+                <ReviewLink payer={row} className="font-semibold hover:underline">
+                  {row.name}
+                </ReviewLink>
+                <span className="block text-[13px] text-muted">
+                  {AIMS[reach.aim]} {number(reach.target, 2)} {row.currency}
+                </span>
+              </span>
+              <ReachBar distance={reach.distance} />
+              <span className={`w-[76px] text-right ${reach.reached ? "font-semibold" : ""}`}>
+                {reach.distance === null
+                  ? "unknown"
+                  : reach.reached
+                    ? "reached"
+                    : percent(reach.distance, 1)}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <Link
+        to="/watch"
+        search={{ as_of: view.as_of }}
+        className="link mt-1 inline-block text-[15px]"
+      >
+        All that is waited for
+      </Link>
+    </section>
+  );
+}
+
+/** What goes ex and pays in the next six weeks, as far as it is declared. */
+function Coming() {
+  const [view] = useView();
+  const coming = useComingPayments(view.as_of);
+  const today = useStatus(view.as_of).data?.today ?? "";
+  const from = view.as_of ?? today;
+  const rows = coming.data ?? [];
+  return (
+    <section aria-labelledby="coming" className="mt-6 xl:mt-0">
+      <h2 id="coming" className="text-[21px]">
+        Declared for the next six weeks
+      </h2>
+      {coming.error && <ErrorNote error={coming.error} />}
+      {coming.data && rows.length === 0 && (
+        <p className="mt-1 text-[15px] text-muted">Nothing that is declared goes ex or pays.</p>
+      )}
+      {rows.length > 0 && (
+        <div className="overflow-x-auto">
+          <table className="rows mt-1 w-full text-[15px]">
+            <caption className="sr-only">Declared dividends of the next six weeks</caption>
+            <thead>
+              <tr>
+                <th scope="col" className="text-left!">
+                  Payer
+                </th>
+                <th scope="col">A share</th>
+                <th scope="col">Goes ex</th>
+                <th scope="col">Pays</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.slice(0, PAID).map((p) => (
+                <Payment
+                  key={`${p.exchange}/${p.symbol}/${p.ex_date}/${p.kind}`}
+                  paid={p}
+                  from={from}
+                />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {rows.length > PAID && (
+        <p className="mt-1 text-[14px] text-muted">and {number(rows.length - PAID)} more</p>
+      )}
+    </section>
+  );
+}
+
+function Payment({ paid, from }: { paid: Declared; from: string }) {
+  const gone = paid.ex_date < from;
+  return (
+    <tr>
+      <th scope="row" className="text-left! text-[15px] text-ink">
+        <ReviewLink payer={paid} className="hover:underline">
+          {paid.name}
+        </ReviewLink>
+        {paid.kind !== "regular" && (
+          <span className="text-muted"> {paid.kind.replaceAll("_", " ")}</span>
+        )}
+      </th>
+      <td className="whitespace-nowrap">
+        {number(paid.amount, 3)} {paid.currency}
+      </td>
+      <td className={`whitespace-nowrap ${gone ? "text-muted" : ""}`} title={day(paid.ex_date)}>
+        {shortDay(paid.ex_date)}
+      </td>
+      <td className="whitespace-nowrap">{paid.pay_date ? shortDay(paid.pay_date) : "–"}</td>
+    </tr>
+  );
+}
