@@ -227,12 +227,12 @@ def test_a_day_that_can_be_read_in_two_ways_is_refused_as_typed(client: TestClie
     assert (fault["column"], fault["value"], fault["line"]) == ("day", "03/04/2026", 1)
 
 
-def test_an_assumed_day_shows_in_the_working(client: TestClient) -> None:
+def test_an_assumed_day_is_kept_with_the_fact(client: TestClient) -> None:
     found = preview(client, "BRNH.xlsx", workbook({"BRNH": [["TLL in millions"], *WIDE]}))
     assert found["token"]
     done(client, found)
-    working = get(client, "/api/payers/ELV/BRNH/facts/statements", span="year", count=400)
-    assert any(r["cells"]["assumed"] == "published_on" for r in working["rows"])
+    stored = get(client, "/api/payers/ELV/BRNH/facts/statements", span="year", count=400)
+    assert sum(r["cells"]["assumed"] == "published_on" for r in stored["rows"]) == 3
 
 
 def test_a_table_of_the_page_becomes_a_workbook_without_formulas(client: TestClient) -> None:

@@ -3,11 +3,9 @@ import. What was turned, assumed or left out is said."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
 from datetime import date
 
-from .lists import dividends, estimates, payers, prices, series, wide_prices, yearly
+from .lists import dividends, estimates, payer_list, prices, series, wide_prices, yearly
 from .made import Made
 from .payers import Payers
 from .settings import Answers
@@ -15,37 +13,29 @@ from .statements import statements
 from .table import Found
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Here:
-    """What stands around a table: the payers, the day of the import, and the years for which a
-    payer's payments are stored already."""
-
-    payers: Payers
-    today: date
-    paid_years: Mapping[str, frozenset[int]] = field(default_factory=dict)
-
-
-def convert(found: Found, here: Here, answers: Answers) -> Made:
-    """What a table gives, once nothing is left to ask of it."""
+def convert(
+    found: Found, payers: Payers, today: date, paid: frozenset[int], answers: Answers
+) -> Made:
+    """What a table gives, once nothing is left to ask of it. paid: the years for which payments of
+    its payer are stored already."""
     made = Made()
-    paid = here.paid_years.get(found.payer or "", frozenset())
     match found.kind:
         case "statements":
-            statements(found, made, here.payers, here.today, paid, answers)
+            statements(found, made, payers, today, paid, answers)
         case "series":
             series(found, made, answers)
         case "dividends":
-            dividends(found, made, here.payers)
+            dividends(found, made, payers)
         case "yearly_dividends":
-            yearly(found, made, here.payers, paid)
+            yearly(found, made, payers, paid)
         case "prices" if found.lie == "wide":
-            wide_prices(found, made, here.payers)
+            wide_prices(found, made, payers)
         case "prices":
-            prices(found, made, here.payers)
+            prices(found, made, payers)
         case "estimates":
-            estimates(found, made, here.payers, here.today)
+            estimates(found, made, payers, today)
         case "payers":
-            payers(found, made, here.today)
+            payer_list(found, made, today)
     _left(found, made)
     return made
 

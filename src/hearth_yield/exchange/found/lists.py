@@ -208,7 +208,7 @@ def series(found: Found, made: Made, answers: Answers) -> None:
         made.notes.append("when it was published is assumed: 10 days after each day")
 
 
-def payers(found: Found, made: Made, today: date) -> None:
+def payer_list(found: Found, made: Made, today: date) -> None:
     """A list of payers; sector and industry become notes of today."""
     columns = _columns(found)
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 
-from .convert import Here, convert
+from .convert import convert
 from .headings import plain
 from .made import Made, as_csv
 from .own import own_table
@@ -75,11 +75,7 @@ def _read(name: str, sheets: Sequence[Sheet], around: Around, told: Answers) -> 
     for table in wanted:
         if table.kind == "statements":
             ask_of_signs(table, told)
-    keys = {t.payer for t in wanted if t.payer and t.kind in ("statements", "yearly_dividends")}
-    here = Here(
-        payers=around.payers, today=around.today, paid_years={k: around.paid_years(k) for k in keys}
-    )
-    made = {t.id: convert(t, here, told) for t in wanted if t.ready}
+    made = {t.id: _made(t, around, told) for t in wanted if t.ready}
     read = {t.sheet.name for t in tables} | set(own)
     left = [
         f"the hidden sheet “{s.name}”"
@@ -89,6 +85,13 @@ def _read(name: str, sheets: Sequence[Sheet], around: Around, told: Answers) -> 
         if s.name not in read
     ]
     return FoundFile(name=name, tables=tables, made=made, own=own, left_out=left, answers=told)
+
+
+def _made(table: Found, around: Around, told: Answers) -> Made:
+    paid: frozenset[int] = frozenset()
+    if table.payer and table.kind in ("statements", "yearly_dividends"):
+        paid = around.paid_years(table.payer)
+    return convert(table, around.payers, around.today, paid, told)
 
 
 def profile_tables(found: Sequence[FoundFile]) -> list[ProfileTable]:

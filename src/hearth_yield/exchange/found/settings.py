@@ -29,8 +29,7 @@ class Setting:
 
 @dataclass(slots=True)
 class Answers:
-    """What a person told of a file, by question; kept: of the last file of its sort. The used ones
-    are noted, so that they can be kept."""
+    """What a person told of a file, by question; kept: what a profile settles of it."""
 
     told: Mapping[str, str]
     kept: Mapping[str, str] = field(default_factory=dict)

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from hearth_yield.core.facts.statements import STATEMENT_LINES
+from hearth_yield.core.facts.statements import STATEMENT_LINES, Span
 
 from .dates import Order, Period, date_of, period_of
 from .headings import meaning
@@ -135,10 +135,7 @@ def label_of(row: Sequence[Cell]) -> str:
 
 
 def with_span(
-    periods: Sequence[tuple[int, str, Period]], span: object
+    periods: Sequence[tuple[int, str, Period]], span: Span
 ) -> list[tuple[int, str, Period]]:
     """Periods of which only the last day is told cover what is said of the table."""
-    return [
-        (at, text, replace(p, span=span) if p.dated else p)  # type: ignore[arg-type]
-        for at, text, p in periods
-    ]
+    return [(at, text, replace(p, span=span) if p.dated else p) for at, text, p in periods]
