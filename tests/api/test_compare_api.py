@@ -25,6 +25,15 @@ def test_a_few_payers_side_by_side(client: TestClient) -> None:
     assert {a["id"] for a in found["axes"]} == {"yield", "growth", "payout", "worth", "return"}
 
 
+def test_every_figure_of_the_axes_opens_its_working(client: TestClient) -> None:
+    found = get(client, "/api/compare", payer=["ELV/TRS"])
+    keyed = [p["figure"] for a in found["axes"] for p in a["rows"][0] if p["figure"]["key"]]
+    assert len(keyed) >= 12
+    for figure in keyed:
+        working = get(client, "/api/payers/ELV/TRS/working", key=figure["key"])
+        assert working["figure"]["value"] == figure["value"], figure["key"]
+
+
 def test_a_weight_and_a_direction_act(client: TestClient) -> None:
     more = get(client, "/api/compare", payer=FEW, lines="yield:high:3,raises:high:1")
     less = get(client, "/api/compare", payer=FEW, lines="yield:low:3,raises:high:0")

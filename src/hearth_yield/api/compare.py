@@ -71,12 +71,11 @@ class CompareLineOut(BaseModel):
 
 
 class AxisPointOut(BaseModel):
-    """key: opens its working; null for what has none of its own. main: what the payer is read
-    by."""
+    """figure: its key opens its working; empty for what the comparison itself makes. main: what the
+    payer is read by."""
 
     name: str
-    key: str | None
-    value: float
+    figure: FigureOut
     main: bool
 
 
@@ -240,7 +239,7 @@ def _axis(axis: Axis) -> AxisOut:
         unit=axis.unit.value,
         rows=[
             [
-                AxisPointOut(name=p.name, key=None, value=p.figure.value, main=p.main)
+                AxisPointOut(name=p.name, figure=figure_out(p.figure, p.key or ""), main=p.main)
                 for p in points
                 if p.figure.value is not None
             ]

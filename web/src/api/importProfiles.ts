@@ -25,11 +25,18 @@ export function useRenameProfile() {
   });
 }
 
+/** Deletes a profile, and gives the file that brings it back. */
 export function useForgetProfile() {
   const onSuccess = useProfilesChanged();
   return useMutation({
-    mutationFn: (id: number) =>
-      answer(client.DELETE("/api/import-profiles/{id}", { params: { path: { id } } })),
+    mutationFn: async ({ id, name }: { id: number; name: string }) => {
+      const params = { path: { id } };
+      const kept = await answer(
+        client.GET("/api/import-profiles/{id}/export", { params, parseAs: "text" }),
+      );
+      await answer(client.DELETE("/api/import-profiles/{id}", { params }));
+      return { name, file: new File([String(kept)], `${name}.json`) };
+    },
     onSuccess,
   });
 }

@@ -1942,18 +1942,15 @@ export interface components {
         };
         /**
          * AxisPointOut
-         * @description key: opens its working; null for what has none of its own. main: what the payer is read
-         *     by.
+         * @description figure: its key opens its working; empty for what the comparison itself makes. main: what the
+         *     payer is read by.
          */
         AxisPointOut: {
-            /** Key */
-            key: string | null;
+            figure: components["schemas"]["FigureOut"];
             /** Main */
             main: boolean;
             /** Name */
             name: string;
-            /** Value */
-            value: number;
         };
         /** BalanceSeries */
         BalanceSeries: {

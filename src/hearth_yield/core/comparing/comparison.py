@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from ..figures.figure import Figure, Unit, derive, unknown
 from ..figures.measure import Stage
+from ..names import name_of
 from ..range.price import Priced
 from ..range.stage import RangeStage
 from ..review import Review
@@ -29,10 +30,12 @@ class Asked:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Point:
-    """One mark on a shared axis. main: the one that the payer is read by."""
+    """One mark on a shared axis. key: the name of its figure in the review of the payer; None for
+    one that the comparison makes. main: the one that the payer is read by."""
 
     name: str
     figure: Figure
+    key: str | None = None
     main: bool = False
 
 
@@ -159,7 +162,11 @@ def _axis(reviews: Sequence[Review], id: str, name: str, points: Sequence[tuple[
 
     def row(review: Review) -> tuple[Point, ...]:
         held = ((said, m, review.figure(m)) for said, m in points)
-        return tuple(Point(name=s, figure=f, main=m == last) for s, m, f in held if f is not None)
+        return tuple(
+            Point(name=s, figure=f, key=name_of(m), main=m == last)
+            for s, m, f in held
+            if f is not None
+        )
 
     return Axis(id=id, name=name, unit=MEASURES[last].unit, rows=tuple(row(r) for r in reviews))
 
@@ -180,7 +187,9 @@ def _against_models(review: Review) -> tuple[Point, ...]:
         for model in review.worth.on
         if model.middle.value is not None and model.middle.value > 0
     ]
-    return (*found, Point(name="together", figure=review.worth.price_against_combined, main=True))
+    together = review.worth.price_against_combined
+    key = name_of("price_against_combined")
+    return (*found, Point(name="together", figure=together, key=key, main=True))
 
 
 def _returns(review: Review) -> tuple[Point, ...]:
@@ -189,9 +198,15 @@ def _returns(review: Review) -> tuple[Point, ...]:
     priced: Priced = stage.price
     names = {"1": "1 year", "5": "5 years", "10": "10 years", "all": "all"}
     return tuple(
-        Point(name=names[g.id], figure=g.total_a_year if g.id != "1" else g.total, main=g.id == "5")
+        Point(
+            name=names[g.id],
+            figure=getattr(g, member),
+            key=f"range.price.spans.{g.key}.{member}",
+            main=g.id == "5",
+        )
         for g in priced.spans
         if g.id in names
+        for member in ["total" if g.id == "1" else "total_a_year"]
     )
 
 

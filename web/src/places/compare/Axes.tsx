@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
-import type { Axis, Comparison } from "@/api/compare";
+import type { Axis, Compared, Comparison } from "@/api/compare";
 import { show } from "@/format/format";
+import { Fig, PayerContext } from "@/ui/Fig";
 import { letterOf } from "./Strip";
 
 /** What stands behind the measures: ranges of all payers on one scale each. */
@@ -19,7 +20,7 @@ const WIDTH = 460;
 const ROW = 26;
 
 function OneAxis({ axis, found }: { axis: Axis; found: Comparison }) {
-  const values = axis.rows.flat().map((p) => p.value);
+  const values = axis.rows.flat().map(numberAt);
   if (values.length === 0) return null;
   const pad = (Math.max(...values) - Math.min(...values)) * 0.06 || 0.01;
   const x = scaleLinear()
@@ -54,7 +55,7 @@ function OneAxis({ axis, found }: { axis: Axis; found: Comparison }) {
         ))}
         {axis.rows.map((row, i) => {
           const y = ROW * i + ROW / 2 + 2;
-          const at = row.map((p) => x(p.value));
+          const at = row.map((p) => x(numberAt(p)));
           return (
             <g key={letterOf(i)}>
               <text x="4" y={y + 4} fontSize="13" fill="var(--ink)">
@@ -79,12 +80,12 @@ function OneAxis({ axis, found }: { axis: Axis; found: Comparison }) {
               )}
               {row.map((p) =>
                 p.main ? (
-                  <circle key={p.name} cx={x(p.value)} cy={y} r="5" fill="var(--ink)" />
+                  <circle key={p.name} cx={x(numberAt(p))} cy={y} r="5" fill="var(--ink)" />
                 ) : (
                   <line
                     key={p.name}
-                    x1={x(p.value)}
-                    x2={x(p.value)}
+                    x1={x(numberAt(p))}
+                    x2={x(numberAt(p))}
                     y1={y - 5}
                     y2={y + 5}
                     stroke="var(--ink)"
@@ -101,6 +102,22 @@ function OneAxis({ axis, found }: { axis: Axis; found: Comparison }) {
         <AxisTable axis={axis} found={found} />
       </details>
     </figure>
+  );
+}
+
+type Point = Axis["rows"][number][number];
+
+/** Points without a value are not sent. */
+const numberAt = (p: Point) => p.figure.value ?? 0;
+
+/** A figure that opens its working where the review has one of it. */
+function AxisFigure({ point, payer }: { point: Point; payer: Compared | null }) {
+  const { figure } = point;
+  if (!figure.key) return show(numberAt(point), figure.unit, { digits: 1 });
+  return (
+    <PayerContext value={payer}>
+      <Fig figure={figure} digits={1} />
+    </PayerContext>
   );
 }
 
@@ -137,7 +154,7 @@ function AxisTable({ axis, found }: { axis: Axis; found: Comparison }) {
                 const held = row.find((p) => p.name === c);
                 return (
                   <td key={c} className="pl-3!">
-                    {held ? show(held.value, axis.unit, { digits: 1 }) : "–"}
+                    {held ? <AxisFigure point={held} payer={found.payers[i] ?? null} /> : "–"}
                   </td>
                 );
               })}
@@ -154,7 +171,7 @@ function inWords(axis: Axis, found: Comparison): string {
     const main = row.find((p) => p.main);
     const name = found.payers[i]?.name ?? "";
     return main
-      ? `${name} ${show(main.value, axis.unit, { digits: 1 })} (${main.name})`
+      ? `${name} ${show(numberAt(main), axis.unit, { digits: 1 })} (${main.name})`
       : `${name} unknown`;
   });
   return `${axis.name}: ${parts.join("; ")}.`;

@@ -4,6 +4,7 @@ import { useCatalogue } from "@/api/payers";
 import { number, percent, show, upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { Fig, PayerContext } from "@/ui/Fig";
+import { MeasureSelect } from "@/ui/MeasureSelect";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { StateMark } from "@/ui/StateMark";
 import type { Line } from "./lines";
@@ -243,28 +244,16 @@ function AddMeasure({ lines, onAdd }: { lines: Line[]; onAdd: (line: Line) => vo
   const catalogue = useCatalogue(view.as_of);
   const taken = new Set(lines.map((x) => x.id));
   const measures = (catalogue.data?.measures ?? []).filter((m) => m.unit && !taken.has(m.id));
-  const stages = [...new Set(measures.map((m) => m.stage))];
   return (
-    <label className="mt-2 block text-[15px] text-muted">
-      Add a measure{" "}
-      <select
-        className="field max-w-[320px] py-0.5"
+    <p className="mt-2">
+      <MeasureSelect
+        measures={measures}
         value=""
-        onChange={(e) => e.target.value && onAdd({ id: e.target.value, better: "", weight: 1 })}
-      >
-        <option value="">choose…</option>
-        {stages.map((stage) => (
-          <optgroup key={stage} label={upperFirst(stage)}>
-            {measures
-              .filter((m) => m.stage === stage)
-              .map((m) => (
-                <option key={m.id} value={m.id}>
-                  {m.name}
-                </option>
-              ))}
-          </optgroup>
-        ))}
-      </select>
-    </label>
+        label="Add a measure"
+        className="max-w-[320px]"
+        none="Add a measure…"
+        onChoose={(id) => id && onAdd({ id, better: "", weight: 1 })}
+      />
+    </p>
   );
 }

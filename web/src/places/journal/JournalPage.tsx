@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { useStatus } from "@/api/hooks";
 import { type Journal, type JournalEntry, useJournal, useLookBack } from "@/api/journal";
 import { day, number, percent, signed, upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
@@ -26,6 +27,7 @@ const OUTCOMES: Record<string, { name: string; fits: (e: JournalEntry) => boolea
 export function JournalPage() {
   const [view, change] = useView();
   const journal = useJournal(view.as_of);
+  const status = useStatus(view.as_of);
   const { data } = journal;
   useEffect(() => {
     document.title = "Journal · Hearth Yield";
@@ -100,7 +102,7 @@ export function JournalPage() {
             </span>
           </div>
           {entries.map((e) => (
-            <Entry key={e.id} entry={e} />
+            <Entry key={e.id} entry={e} upTo={view.as_of ?? status.data?.today ?? ""} />
           ))}
           {entries.length === 0 && <p className="mt-4 text-muted">None is like that.</p>}
         </>
@@ -162,7 +164,9 @@ function Own({ journal }: { journal: Journal }) {
   );
 }
 
-function Entry({ entry }: { entry: JournalEntry }) {
+/** upTo: the day that is viewed. */
+function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
+  const [view] = useView();
   const { since } = entry;
   return (
     <article
@@ -196,7 +200,20 @@ function Entry({ entry }: { entry: JournalEntry }) {
         <p className="mt-1 text-[14px]">
           {since.total === null
             ? `Since then: ${withDates(since.reason ?? "unknown")}.`
-            : `Since then the price ${share(since.price)}, with dividends ${share(since.total)}; the market ${share(since.market)}.`}
+            : `Since then the price ${share(since.price)}, with dividends ${share(since.total)}; the market ${share(since.market)}.`}{" "}
+          {since.total !== null && (
+            <ReviewLink
+              payer={entry}
+              search={{
+                as_of: view.as_of,
+                stage: "range",
+                range: "price",
+                between: `${entry.as_of}..${upTo}`,
+              }}
+            >
+              How it came
+            </ReviewLink>
+          )}
         </p>
       )}
       <JudgedList judged={entry.expectations} />

@@ -47,15 +47,7 @@ export function Profiles() {
       )}
       <ul className="mt-2 text-[15px]">
         {profiles.map((p) => (
-          <One
-            key={p.id}
-            profile={p}
-            onForget={async () => {
-              const kept = await fetch(`/api/import-profiles/${p.id}/export`);
-              const file = new File([await kept.blob()], `${p.name}.json`);
-              forget.mutate(p.id, { onSuccess: () => setGone({ name: p.name, file }) });
-            }}
-          />
+          <One key={p.id} profile={p} onForget={() => forget.mutate(p, { onSuccess: setGone })} />
         ))}
       </ul>
       <ImportOne onFile={(f) => back.mutate(f)} />

@@ -3,6 +3,7 @@ import type { Schemas } from "@/api/client";
 import { type Measure, useCatalogue } from "@/api/payers";
 import { isPercent, readNumber, upperFirst } from "@/format/format";
 import { saidInWords } from "@/ui/JudgedList";
+import { MeasureSelect } from "@/ui/MeasureSelect";
 
 type Expected = Schemas["ExpectationIn"];
 type Way = Expected["way"];
@@ -93,27 +94,15 @@ function Builder({ today, measures, onAdd }: BuilderProps) {
     setValue("");
     onAdd({ measure, way: now, side, value: percent ? read.value / 100 : read.value, until });
   };
-  const stages = [...new Set(measures.map((m) => m.stage))];
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2 rounded-md bg-sunk px-3 py-2 text-[15px]">
-      <select
-        className="field max-w-[210px] py-0.5"
-        aria-label="Measure expected"
+      <MeasureSelect
+        measures={measures}
         value={measure}
-        onChange={(e) => setMeasure(e.target.value)}
-      >
-        {stages.map((stage) => (
-          <optgroup key={stage} label={upperFirst(stage)}>
-            {measures
-              .filter((m) => m.stage === stage)
-              .map((m) => (
-                <option key={m.id} value={m.id}>
-                  {m.name}
-                </option>
-              ))}
-          </optgroup>
-        ))}
-      </select>
+        label="Measure expected"
+        className="max-w-[210px]"
+        onChoose={setMeasure}
+      />
       <select
         className="field py-0.5"
         aria-label="In which way"
