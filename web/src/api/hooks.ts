@@ -30,7 +30,7 @@ export function useNames(q: string, enabled: boolean) {
   });
 }
 
-/** The first payer that each of several words calls, where there is one. */
+/** The first payer that each of several words calls, where there is one; none until all words are answered. */
 export function useFirstNames(words: string[]) {
   const found = useQueries({
     queries: words.map((q) => ({
@@ -38,7 +38,7 @@ export function useFirstNames(words: string[]) {
       queryFn: () => answer(client.GET("/api/names", { params: { query: { q } } })),
     })),
   });
-  return found.flatMap((f) => f.data?.[0] ?? []);
+  return found.every((f) => f.data) ? found.flatMap((f) => f.data?.[0] ?? []) : [];
 }
 
 /** The answer before stays in sight while the next one comes, but never that of another payer. */

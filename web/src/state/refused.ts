@@ -11,13 +11,14 @@ export function useRefused<Name extends string>(
   names: readonly Name[],
   drop: (name: Name) => void,
 ): { name: Name; error: Refusal } | undefined {
-  const [refused, setRefused] = useState<{ name: Name; error: Refusal }>();
-  const replaced = refused && !error && standing[refused.name] !== undefined;
+  const [refused, setRefused] = useState<{ name: Name; value: unknown; error: Refusal }>();
+  const now = refused && standing[refused.name];
+  const replaced = refused && !error && now !== undefined && now !== refused.value;
   // biome-ignore lint/correctness/useExhaustiveDependencies: each refusal is taken up once
   useEffect(() => {
     const name = error instanceof Refusal && names.find((n) => n === error.problem.field);
     if (name) {
-      setRefused({ name, error });
+      setRefused({ name, value: standing[name], error });
       drop(name);
     } else if (replaced) setRefused(undefined);
   }, [error, replaced]);
