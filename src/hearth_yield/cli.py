@@ -1,4 +1,4 @@
-"""The command line: serve, demo, import, export, undo, backup, restore, schema."""
+"""The command line: serve, demo, market, feed, import, export, undo, backup, restore, schema."""
 
 from __future__ import annotations
 
@@ -72,9 +72,11 @@ def _serve(settings: Settings, database: Database) -> None:
     import uvicorn
 
     from .api.app import create_app
+    from .api.serving import feed_of
 
     typer.echo(f"Hearth Yield is at http://127.0.0.1:{settings.port}")
-    uvicorn.run(create_app(database), host="127.0.0.1", port=settings.port, log_level="warning")
+    app = create_app(database, feed=feed_of(settings))
+    uvicorn.run(app, host="127.0.0.1", port=settings.port, log_level="warning")
 
 
 @app.command()
@@ -100,8 +102,70 @@ def demo(
         filled = fill_demo(database, payers)
     if filled:
         typer.echo(f"Demo data created in {settings.data}")
-    if not only_fill:
+    if only_fill:
+        return
+    if settings.feed:
         _serve(settings, database)
+    else:
+        with _market_beside() as address:
+            _serve(settings.model_copy(update={"feed": address}), database)
+
+
+@contextmanager
+def _market_beside() -> Iterator[str]:
+    """The simulated market as a process of its own, on a free port. Returns its address."""
+    import socket
+    import subprocess
+    import sys
+
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    command = [sys.executable, "-m", "hearth_yield", "market", "--port", str(port)]
+    process = subprocess.Popen(command)  # noqa: S603 - our own command
+    try:
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        process.terminate()
+        process.wait()
+
+
+@app.command()
+def market(
+    port: Annotated[int, typer.Option(min=1, max=65535)] = 8010,
+    slow: Annotated[float, typer.Option(min=0, max=60, help="Seconds before each answer.")] = 0.0,
+    fail: Annotated[int, typer.Option(min=0, help="So many answers fail at first.")] = 0,
+) -> None:
+    """Serve the simulated market alone: what the made-up world publishes, day by day."""
+    import uvicorn
+
+    from .market.service import FaultsIn, create_market
+
+    typer.echo(f"The market is at http://127.0.0.1:{port}")
+    app = create_market(faults=FaultsIn(slow=slow, fail=fail))
+    uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning")
+
+
+@app.command()
+def feed(
+    until: Annotated[
+        datetime | None, typer.Option(formats=["%Y-%m-%d"], help="A day; else today.")
+    ] = None,
+) -> None:
+    """Bring in what the feed of HEARTH_FEED has published; in a demo the day moves on with it."""
+    from .actions.pull_feed import pull_feed
+    from .api.serving import feed_of
+
+    settings = _settings()
+    asked = feed_of(settings)
+    if asked is None:
+        typer.echo("HEARTH_FEED names no feed", err=True)
+        raise typer.Exit(1)
+    database = _open(settings)
+    with _in_words():
+        day = until.date() if until else _today(database)
+        source = pull_feed(database, asked, until=day, at=_now())
+    typer.echo(f"kept as source {source}" if source else "nothing new")
 
 
 @app.command("import")

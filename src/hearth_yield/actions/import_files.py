@@ -25,7 +25,7 @@ Files = Sequence[tuple[str, bytes]]
 ALL: Literal["all"] = "all"
 Accepted = Collection[int] | Literal["all"]
 PAYERS_SHOWN = 30
-UNDOABLE = ("import", "manual")
+UNDOABLE = ("import", "manual", "feed")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -162,6 +162,7 @@ class NewSource:
     file_name: str
     sha256: str | None
     at: str
+    feed: tuple[int, int] | None = None
 
 
 TRIES = 3
@@ -242,6 +243,7 @@ def _apply(
         file_name=source.file_name,
         sha256=source.sha256,
         added_at=source.at,
+        feed=source.feed,
     )
     added, changed = facts.apply(connection, changes, source_id, progress)
     sources.count(connection, source_id, added, changed)
@@ -263,7 +265,7 @@ def undo_import(database: Database, source_id: int, *, at: str) -> None:
                 f"“{source['file_name']}” is {state}",
                 field="source",
                 value=source_id,
-                rule="an import or an entry that still stands",
+                rule="an import, an entry or a delivery that still stands",
             )
         facts.undo(connection, source_id)
         sources.mark_undone(connection, source_id, at)

@@ -12,6 +12,7 @@ from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 
 from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.feed.port import Feed
 from hearth_yield.store.database import Database
 
 from . import (
@@ -44,6 +45,7 @@ from . import (
     typed,
     watch,
 )
+from . import feed as feeding
 from .context import Context
 from .describe import described
 from .guard import Guard
@@ -53,9 +55,10 @@ MAX_PATH = 200
 """No file of the page has a longer name; a deep link may."""
 
 
-def create_app(database: Database, static: Path = STATIC) -> FastAPI:
-    """One database, one application. The database must have been migrated."""
-    context = Context(cache=ReviewCache(database))
+def create_app(database: Database, static: Path = STATIC, feed: Feed | None = None) -> FastAPI:
+    """One database, one application. The database must have been migrated. feed: where facts are
+    published, if anywhere."""
+    context = Context(cache=ReviewCache(database), feed=feed)
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
@@ -92,6 +95,7 @@ def create_app(database: Database, static: Path = STATIC) -> FastAPI:
         peers,
         entries,
         import_profiles,
+        feeding,
         journal,
         breadth,
         catalogue,

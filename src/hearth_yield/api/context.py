@@ -24,6 +24,7 @@ from hearth_yield.core.question import Question, read_question
 from hearth_yield.core.review import Review
 from hearth_yield.core.strain.inputs import Strain
 from hearth_yield.exchange.columns import FIRST_DAY
+from hearth_yield.feed.port import Feed
 from hearth_yield.progress import Progress
 from hearth_yield.store.database import Database, Edition, edition_and_pinned
 
@@ -85,6 +86,7 @@ class Context:
     """One per application. The clock is read here and nowhere below."""
 
     cache: ReviewCache
+    feed: Feed | None = None
     jobs: Jobs = field(default_factory=Jobs)
     pending: Pending = field(default_factory=Pending)
     _keeping: dict[tuple[date, Edition], Job] = field(default_factory=dict)

@@ -23,6 +23,7 @@ def status(here: Here, when: When) -> s.StatusOut:
         pinned=when.pinned,
         newest_price=held.newest_price,
         payers=held.payers,
+        feed=here.feed is not None,
         version=version("hearth-yield"),
     )
 

@@ -22,6 +22,7 @@ from hearth_yield.core.errors import (
     RejectedImport,
     TooLarge,
     Uncomputable,
+    Unreachable,
 )
 from hearth_yield.exchange.faults import printable
 from hearth_yield.store.database import trouble_of
@@ -35,6 +36,7 @@ STATUSES: dict[type[HearthError], tuple[int, str]] = {
     Conflict: (409, "Not possible as things stand"),
     Uncomputable: (409, "This payer cannot be computed"),
     TooLarge: (413, "Too large"),
+    Unreachable: (502, "Another service did not answer"),
     RejectedImport: (422, "The import was refused"),
     Cancelled: (409, "Cancelled"),
     HearthError: (500, "Something went wrong here"),

@@ -75,12 +75,14 @@ class SourceOut(BaseModel):
 
 
 class StatusOut(BaseModel):
-    """today: the day the product stands on; pinned when a demo holds it."""
+    """today: the day the product stands on; pinned when a demo holds it. feed: there is one to
+    ask."""
 
     today: date
     pinned: bool
     newest_price: date | None
     payers: int
+    feed: bool
     version: str
 
 

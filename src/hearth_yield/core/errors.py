@@ -7,6 +7,7 @@
     ├── Conflict            it is held, but its present state forbids the step
     ├── Uncomputable        facts that are held, but with which no figure can be computed
     ├── TooLarge            an upload beyond its bounds
+    ├── Unreachable         another service that does not answer, or not as it should
     ├── RejectedImport      a file with faults; carries every one of them
     └── Cancelled           the person stopped a long task
 
@@ -58,6 +59,10 @@ class Uncomputable(HearthError):
 
 class TooLarge(HearthError):
     """An upload beyond its bounds in size, rows or expansion."""
+
+
+class Unreachable(HearthError):
+    """Another service did not answer, or not whole. Nothing was kept."""
 
 
 class RejectedImport(HearthError):

@@ -15,10 +15,12 @@ from datetime import date, timedelta
 from random import Random
 
 from .payments import Record, owner, split_ratio_after
-from .script import LAST_YEAR, TODAY, Script, at
+from .script import Script, at
 
 FIRST_QUARTERS = 2014
 SEASONS = (0.235, 0.25, 0.25, 0.265)
+CLOSING = timedelta(days=60)
+"""Within which the books of a quarter are made and published."""
 QUARTER_ENDS = ((3, 31), (6, 30), (9, 30), (12, 31))
 TAX = 0.25
 INTEREST = 0.045
@@ -76,10 +78,11 @@ class Quarter:
     lines: Lines
 
 
-def quarter_ends(first_year: int, last: date) -> list[date]:
-    """Quarter ends whose books are closed by then."""
-    days = [date(y, m, d) for y in range(first_year, LAST_YEAR + 2) for m, d in QUARTER_ENDS]
-    return [d for d in days if d <= min(last, date(TODAY.year, 3, 31))]
+def quarter_ends(first_year: int, script: Script) -> list[date]:
+    """Quarter ends whose books are closed and published by the day the story is told to."""
+    until = script.until
+    days = [date(y, m, d) for y in range(first_year, until.year + 1) for m, d in QUARTER_ENDS]
+    return [d for d in days if d <= min(script.last_day, until - CLOSING)]
 
 
 def money_of(script: Script, shares: int, year: int) -> YearOfMoney:
@@ -131,7 +134,7 @@ def quarters(
     days = list(closes)
     found, before = [], date(first_year, 1, 1) - timedelta(days=1)
     money = money_of(script, books.shares, first_year)
-    for end in quarter_ends(first_year, script.last_day):
+    for end in quarter_ends(first_year, script):
         if end.month == 3:
             money = money_of(script, books.shares, end.year)
         lines = _income(script, books, money, end, random)

@@ -8,7 +8,7 @@ from random import Random
 
 from .books import Quarter, money_of, year_of
 from .payments import Record, owner, split_ratio_after
-from .script import LAST_YEAR, TODAY, Script
+from .script import LAST_YEAR, Script
 
 FIRST_ESTIMATED = 2015
 LEADS = (750, 640, 540, 450, 360, 270, 180, 90, 20)
@@ -23,12 +23,13 @@ def actuals(script: Script, books: Sequence[Quarter]) -> dict[int, dict[str, flo
     for i, quarter in enumerate(books):
         if quarter.end.month == 12 and i >= 3:
             found[quarter.end.year] = _per_share(script, year_of(books[i - 3 : i + 1]))
-    last = found.get(LAST_YEAR)
+    newest = script.until.year - 1
+    last = found.get(newest)
     if last is None or script.delisted:
         return found
     shares = books[-1].lines["shares"]
-    base = money_of(script, shares, LAST_YEAR)
-    for year in (LAST_YEAR + 1, LAST_YEAR + 2):
+    base = money_of(script, shares, newest)
+    for year in (newest + 1, newest + 2):
         money = money_of(script, shares, year)
         found[year] = {
             m: v * (money.free / base.free if m == "fcf" else money.earned / base.earned)
@@ -66,7 +67,7 @@ def estimates(
         return []
     return [
         record
-        for year in range(FIRST_ESTIMATED, LAST_YEAR + 3)
+        for year in range(FIRST_ESTIMATED, script.until.year + 2)
         if year in known
         for record in _of_year(script, year, known[year], random)
     ]
@@ -122,10 +123,10 @@ def guidance(script: Script, known: Mapping[int, Mapping[str, float]]) -> list[R
         return []
     measure = "ffo" if script.kind == "property_trust" else "eps"
     found = []
-    for year in range(FIRST_ESTIMATED, LAST_YEAR + 2):
+    for year in range(FIRST_ESTIMATED, script.until.year + 1):
         said = date(year, 2, 24)
         value = known.get(year, {}).get(measure)
-        if value and (script.listed or date.min) <= said <= min(script.last_day, TODAY):
+        if value and (script.listed or date.min) <= said <= script.last_day:
             mean = value * split_ratio_after(script, said)
             low, high = sorted((round(mean * 0.97, 3), round(mean * 1.04, 3)))
             found.append(

@@ -26,29 +26,29 @@ def _point(code: str, day: date, published: date, value: float) -> Record:
     return {"code": code, "day": day, "published_on": published, "value": value}
 
 
-def _months(first_year: int) -> Iterator[tuple[date, date]]:
+def _months(first_year: int, until: date) -> Iterator[tuple[date, date]]:
     """The first day of every finished month, and of the month after."""
     month = date(first_year, 1, 1)
-    while month < date(TODAY.year, TODAY.month, 1):
+    while month < date(until.year, until.month, 1):
         following = (month + timedelta(days=32)).replace(day=1)
         yield month, following
         month = following
 
 
-def price_index(land: Land, random: Random) -> Pair:
+def price_index(land: Land, random: Random, until: date = TODAY) -> Pair:
     """Monthly, published in the middle of the month after."""
     value, points = 100.0, []
-    for month, following in _months(FIRST_YEAR - 1):
+    for month, following in _months(FIRST_YEAR - 1, until):
         yearly = at(land.inflation, max(month.year, FIRST_YEAR))
         season = 0.0015 * math.sin(month.month * math.pi / 6)
         value *= (1 + yearly) ** (1 / 12)
         published = following + timedelta(days=16 + random.randrange(4))
-        if published <= TODAY:
+        if published <= until:
             points.append(_point(land.index_code, month, published, round(value * (1 + season), 1)))
     return [_series(land.index_code, "price_index", land.index_name, land.currency)], points
 
 
-def yields(land: Land, random: Random) -> Pair:
+def yields(land: Land, random: Random, until: date = TODAY) -> Pair:
     """Risk-free and AAA yields at the end of every month, known the same day."""
     codes = (f"{land.currency}-RISK-FREE", f"{land.currency}-AAA")
     series = [
@@ -56,7 +56,7 @@ def yields(land: Land, random: Random) -> Pair:
         _series(codes[1], "aaa_yield", f"{land.name} AAA companies", land.currency),
     ]
     points, own = [], 0.0
-    for month, following in _months(FIRST_YEAR):
+    for month, following in _months(FIRST_YEAR, until):
         own = 0.9 * own + random.gauss(0, 0.0012)
         share = month.month / 12
         base = at(land.risk_free, month.year) * (1 - share) + share * at(
@@ -69,11 +69,11 @@ def yields(land: Land, random: Random) -> Pair:
     return series, points
 
 
-def exchange_rate(random: Random) -> Pair:
+def exchange_rate(random: Random, until: date = TODAY) -> Pair:
     """What one unit of the mainland's money costs in the isles', on the last day of each week."""
     points, level = [], math.log(1.42)
     day = date(FIRST_YEAR, 1, 5)
-    while day <= TODAY:
+    while day <= until:
         level += 0.004 * (math.log(1.42) - level) + random.gauss(0, 0.006)
         points.append(_point(RATE, day, day, round(math.exp(level), 4)))
         day += timedelta(weeks=1)

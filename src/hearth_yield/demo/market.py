@@ -19,10 +19,13 @@ DAILY_FROM = date(2024, 7, 1)
 
 @cache
 def fridays(first_year: int) -> tuple[date, ...]:
-    first = date(first_year, 1, 5)
+    return weeks(date(first_year, 1, 5), TODAY)
+
+
+def weeks(first: date, last: date) -> tuple[date, ...]:
+    """Every Friday from one day to another."""
     first += timedelta(days=(4 - first.weekday()) % 7)
-    weeks = (TODAY - first).days // 7
-    return tuple(first + timedelta(weeks=i) for i in range(weeks + 1))
+    return tuple(first + timedelta(weeks=i) for i in range((last - first).days // 7 + 1))
 
 
 def slump_depth(day: date) -> float:
@@ -67,11 +70,7 @@ def closes(
 ) -> dict[date, float]:
     """Closes in today's shares, on Fridays, and on weekdays from DAILY_FROM: the priced dividend
     at a yield that wanders about its base, rises in slumps and is pulled back."""
-    own, weekly = random.gauss(0, 0.08), {}
-    for day, plan, mood, depth in zip(days, _priced_rates(script, days), *noise, strict=True):
-        own = PULL * own + random.gauss(0, SHOCK)
-        drop = min(depth * script.beta, 0.75)
-        weekly[day] = plan * math.exp(own + script.beta * mood) * (1 - drop)
+    weekly = _weekly(script, days, noise, random.gauss(0, 0.08), random)
     found: dict[date, float] = {}
     before: tuple[date, float] | None = None
     for day, close in weekly.items():
@@ -83,6 +82,41 @@ def closes(
         found |= _weekdays(before, (TODAY + timedelta(days=1), before[1]), random)
     first = script.listed or date.min
     return {d: c for d, c in found.items() if first <= d <= script.last_day}
+
+
+def closes_after(
+    script: Script,
+    last: tuple[date, float],
+    days: Sequence[date],
+    noise: tuple[list[float], list[float]],
+    random: Random,
+) -> dict[date, float]:
+    """Closes of every weekday after the last known one, which the price walks on from. noise: of
+    the days, the mood beginning anew."""
+    plan = _priced_rates(script, [last[0]])[0]
+    found: dict[date, float] = {}
+    before = last
+    for friday in _weekly(script, days, noise, math.log(last[1] / plan), random).items():
+        found |= _weekdays(before, friday, random)
+        found[friday[0]] = friday[1]
+        before = friday
+    return found
+
+
+def _weekly(
+    script: Script,
+    days: Sequence[date],
+    noise: tuple[list[float], list[float]],
+    own: float,
+    random: Random,
+) -> dict[date, float]:
+    """own: by what the price stands off its plan before the first day, as a logarithm."""
+    found = {}
+    for day, plan, mood, depth in zip(days, _priced_rates(script, days), *noise, strict=True):
+        own = PULL * own + random.gauss(0, SHOCK)
+        drop = min(depth * script.beta, 0.75)
+        found[day] = plan * math.exp(own + script.beta * mood) * (1 - drop)
+    return found
 
 
 def _weekdays(

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from random import Random
 
 from .payments import Record, owner
-from .script import TODAY, Script, at
+from .script import Script, at
 
 SCALE = ("AAA", "AA+", "AA", "AA-", "A+", "A", "A-", "BBB+", "BBB", "BBB-", "BB+", "BB", "BB-")
 LEAST_ANALYSTS = 4
@@ -52,7 +52,7 @@ def ratings(script: Script, first_year: int, random: Random) -> Iterable[tuple[d
         return script.ratings
     day = (script.listed or date(first_year, 1, 2)) + timedelta(days=random.randrange(400, 3000))
     found: list[tuple[date, str]] = []
-    while day < min(TODAY, script.last_day):
+    while day < script.last_day:
         grade = SCALE[_notch(script, day.year)]
         if not found or found[-1][1] != grade:
             found.append((day, grade))

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from random import Random
 from typing import Any
 
-from .script import FIRST_YEAR, TODAY, Script
+from .script import FIRST_YEAR, Script
 
 Record = dict[str, Any]
 DECLARED_DAYS = 28
@@ -31,9 +31,9 @@ def weekday(day: date) -> date:
 
 
 def dividends(script: Script, first_year: int, random: Random) -> list[Record]:
-    """Payments declared by the demo's today, in the shares of their ex-date."""
+    """Payments declared by the day the story is told to, in the shares of their ex-date."""
     rows = []
-    for year in range(first_year, TODAY.year + 1):
+    for year in range(first_year, script.until.year + 1):
         for month, weight in zip(script.months, script.weights, strict=True):
             ex = weekday(date(year, month, 8 + random.randrange(6)))
             cut = script.cut
@@ -45,7 +45,7 @@ def dividends(script: Script, first_year: int, random: Random) -> list[Record]:
                 declared, amount = max(cut[0], declared), amount * (1 - cut[2])
                 if ex == cut[1]:
                     declared = cut[0]
-            if script.pays and declared <= TODAY and _is_paying(script, declared, ex):
+            if script.pays and declared <= script.until and _is_paying(script, declared, ex):
                 rows.append(_payment(script, ex, declared, "regular", amount))
         rows += _extras(script, year)
     return rows
@@ -60,7 +60,7 @@ def _extras(script: Script, year: int) -> list[Record]:
     ):
         ex = weekday(date(year, month, 20))
         declared = ex - timedelta(days=35)
-        if year in amounts and declared <= TODAY:
+        if year in amounts and declared <= script.until:
             found.append(_payment(script, ex, declared, kind, amounts[year]))
     return found
 

@@ -9,8 +9,8 @@ from datetime import date
 TODAY = date(2026, 6, 30)
 FIRST_YEAR = 1996
 LAST_YEAR = 2025
-YEARS = range(FIRST_YEAR, TODAY.year + 3)
-"""Two years past the demo's day: what the stories plan, estimates are made from."""
+YEARS = range(FIRST_YEAR, TODAY.year + 5)
+"""Four years past the demo's day: what the stories plan, estimates are made from."""
 
 Path = Mapping[int, float]
 
@@ -151,6 +151,7 @@ class Script:
     missing: quarter ends whose statements are not to be had.
     segments, regions, tenants: share of revenue or rent. ratings: (day, rating).
     analysts: how many; estimates: how they turn out; guides: the company says what it expects.
+    until: the day the story is told to.
     """
 
     symbol: str
@@ -204,6 +205,7 @@ class Script:
     analysts: int = 5
     estimates: str = "usual"
     guides: bool = False
+    until: date = TODAY
 
     @property
     def sector(self) -> str:
@@ -211,7 +213,7 @@ class Script:
 
     @property
     def last_day(self) -> date:
-        return min(self.delisted or TODAY, TODAY)
+        return min(self.delisted or self.until, self.until)
 
     def earns_on(self, year: int) -> float:
         """The dividend that a year's results are planned on: of payers without one, that which the

@@ -6,6 +6,7 @@ Payers go by one at a time, so that a world of any size is never held whole.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from datetime import date
 from random import Random
 
 from .books import quarters, statements
@@ -15,7 +16,7 @@ from .indices import Market, Pair, exchange_rate, price_index, yields
 from .market import closes, fridays, market_noise, price_records
 from .opinions import Peers, notes, peers_of
 from .payments import Record, dividends, notices, owner, splits
-from .script import FIRST_YEAR, LANDS, SLUMPS, Script
+from .script import FIRST_YEAR, LANDS, SLUMPS, TODAY, Script
 
 SEED = 20260630
 CAST_PEERS = peers_of(CAST)
@@ -31,7 +32,7 @@ def stream(
     """Records by table, ready for the store: what is shared, each payer, and last the market made
     from them. Each payer draws from its own generator, so a change to one leaves the others as
     they were. scripts are gone through once, so whose peers are whose must be known before."""
-    yield _shared(seed)
+    yield shared(seed)
     days = fridays(first_year)
     noise = market_noise(days, Random(f"{seed}:market"))
     market = Market()
@@ -57,7 +58,7 @@ def stream(
             "guidance": guidance(script, known),
             "exposures": exposures(script, books),
         }
-    yield _as_records([market.series()])
+    yield as_records([market.series()])
 
 
 def build_world(seed: int = SEED) -> Records:
@@ -69,16 +70,22 @@ def build_world(seed: int = SEED) -> Records:
     return world
 
 
-def _shared(seed: int) -> Records:
-    pairs = [exchange_rate(Random(f"{seed}:exchange"))]
+def shared(seed: int, until: date = TODAY) -> Records:
+    """Series of the made-up world as they are known by a day, and its slumps."""
+    pairs = [exchange_rate(Random(f"{seed}:exchange"), until)]
     for land in LANDS:
-        pairs.append(price_index(land, Random(f"{seed}:{land.index_code}")))
-        pairs.append(yields(land, Random(f"{seed}:{land.currency}:yields")))
+        pairs.append(price_index(land, Random(f"{seed}:{land.index_code}"), until))
+        pairs.append(yields(land, Random(f"{seed}:{land.currency}:yields"), until))
     slumps = [{"name": n, "begins": b, "ends": e} for n, b, e, _ in SLUMPS]
-    return _as_records(pairs) | {"slumps": slumps}
+    return as_records(pairs) | {"slumps": slumps}
 
 
-def _as_records(pairs: list[Pair]) -> Records:
+def shared_series() -> list[Record]:
+    """What the series of the world are, the market's among them."""
+    return shared(SEED)["series"] + as_records([Market().series()])["series"]
+
+
+def as_records(pairs: list[Pair]) -> Records:
     return {
         "series": [s for series, _ in pairs for s in series],
         "series_points": [p for _, points in pairs for p in points],

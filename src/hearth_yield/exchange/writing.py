@@ -30,7 +30,7 @@ def write_package(records: Records, name: str) -> bytes:
     records: rows by store table, with natural keys. The same records give the same bytes.
     """
     out = io.BytesIO()
-    tables = {f: rows for f in FORMATS if (rows := _of_format(f, records))}
+    tables = {f: rows for f in FORMATS if (rows := of_format(f, records))}
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         used = {f: _used(FORMATS[f], rows) for f, rows in tables.items()}
         resources = [_resource(FORMATS[f], columns) for f, columns in used.items()]
@@ -45,7 +45,7 @@ def write_facts_book(records: Records) -> bytes:
     """The same tables as a workbook, a sheet each. Raises TooLarge."""
     sheets: dict[str, list[list[object]]] = {}
     for name, format in FORMATS.items():
-        rows = _of_format(name, records)
+        rows = of_format(name, records)
         if rows:
             columns = [c.name for c in _used(format, rows)]
             sheets[name] = [list(columns), *([r.get(c) for c in columns] for r in rows)]
@@ -58,7 +58,7 @@ def _add(archive: zipfile.ZipFile, name: str, text: str) -> None:
     archive.writestr(entry, text.encode())
 
 
-def _of_format(format_name: str, records: Records) -> list[dict[str, Any]]:
+def of_format(format_name: str, records: Records) -> list[dict[str, Any]]:
     """Rows of a file's table from the store's; amounts leave in single units."""
     match format_name:
         case "series":

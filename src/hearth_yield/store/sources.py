@@ -23,9 +23,16 @@ class Report:
 
 
 def add(
-    connection: Connection, *, kind: str, file_name: str, sha256: str | None, added_at: str
+    connection: Connection,
+    *,
+    kind: str,
+    file_name: str,
+    sha256: str | None,
+    added_at: str,
+    feed: tuple[int, int] | None = None,
 ) -> int:
-    """A new source; rows are counted when they are in."""
+    """A new source; rows are counted when they are in. feed: of a delivery, the number after which
+    its rows came, and the last."""
     result = connection.execute(
         insert(source).values(
             kind=kind,
@@ -34,9 +41,24 @@ def add(
             added_at=added_at,
             rows_added=0,
             rows_changed=0,
+            feed_after=feed[0] if feed else None,
+            feed_last=feed[1] if feed else None,
         )
     )
     return int(result.lastrowid)
+
+
+def feed_last(connection: Connection) -> int:
+    """The number up to which a feed's rows are held without a gap: what was undone comes again."""
+    standing = select(source.c.feed_after, source.c.feed_last).where(
+        source.c.undone_at.is_(None), source.c.feed_last.is_not(None)
+    )
+    last = 0
+    for after, until in sorted(tuple(r) for r in connection.execute(standing)):
+        if after > last:
+            break
+        last = max(last, until)
+    return last
 
 
 def names(connection: Connection) -> dict[int, str]:

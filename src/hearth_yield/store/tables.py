@@ -6,6 +6,7 @@ from typing import Any
 
 from sqlalchemy import (
     JSON,
+    BigInteger,
     Boolean,
     CheckConstraint,
     Column,
@@ -62,6 +63,8 @@ source = Table(
     Column("rows_added", Integer, nullable=False, default=0),
     Column("rows_changed", Integer, nullable=False, default=0),
     Column("undone_at", Text),
+    Column("feed_after", BigInteger),
+    Column("feed_last", BigInteger),
     _one_of("kind", "import", "feed", "manual", "demo"),
 )
 

@@ -1,0 +1,5 @@
+"""The command line as a module: `python -m hearth_yield`."""
+
+from .cli import app
+
+app()

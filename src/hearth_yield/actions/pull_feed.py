@@ -1,0 +1,131 @@
+"""Bring in what a feed has published: as a source like any other, all of it or nothing."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from datetime import date
+
+from sqlalchemy import Connection
+
+from hearth_yield.core.errors import Conflict, InvalidInput
+from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.exchange.faults import Fault
+from hearth_yield.exchange.found.made import as_csv
+from hearth_yield.exchange.package import PackageRead, read_files
+from hearth_yield.feed.port import Delivery, Feed
+from hearth_yield.progress import Progress
+from hearth_yield.store import facts, sources
+from hearth_yield.store.database import Database, edition_and_pinned, pin_today
+from hearth_yield.store.held import HeldFacts
+
+from .import_files import ALL, NewSource, keep
+
+NOTHING = 0
+TRIES = 3
+MOST_TOLD = 100
+Tables = Mapping[str, Sequence[Mapping[str, str]]]
+
+
+def pull_feed(
+    database: Database, feed: Feed, *, until: date, at: str, progress: Progress | None = None
+) -> int:
+    """Ask for what came after the newest delivery that stands, and keep it. A demo's day is moved
+    on in the same transaction.
+
+    Rows of payers that are not held are left out; rows that cannot be read are set aside and told
+    with the source.
+    Returns: the source, or NOTHING when nothing in it was new.
+    Raises: Unreachable, with everything as it was; InvalidInput for a day before the demo's.
+    """
+    with database.read() as connection:
+        after = sources.feed_last(connection)
+        held = {(e, s) for e, s, *_ in facts.named_payers(connection)}
+        pinned = edition_and_pinned(connection)[1]
+    if pinned is not None and until < pinned:
+        raise InvalidInput(
+            f"the day can only be moved on; it is {pinned.isoformat()}",
+            field="to",
+            value=until.isoformat(),
+            rule=f"{pinned.isoformat()} or later",
+        )
+    delivery = feed.published(after, until, progress)
+    tables, told = _tables(delivery, held)
+
+    def move(connection: Connection) -> None:
+        if pinned is not None:
+            pin_today(connection, until)
+
+    def read(facts_held: HeldFacts) -> PackageRead:
+        reading = _readable(feed.name, tables, facts_held, progress)
+        reading.faults += [_told(feed.name, t) for t in told]
+        return reading
+
+    source = NewSource(
+        kind="feed",
+        file_name=f"{feed.name}, to {until.isoformat()}",
+        sha256=None,
+        at=at,
+        feed=(after, delivery.last),
+    )
+    if tables:
+        try:
+            return keep(database, read, source, ALL, progress, move)
+        except Conflict:
+            pass  # everything in it is held already
+    with database.write(facts=False) as connection:
+        move(connection)
+    return NOTHING
+
+
+def _tables(delivery: Delivery, held: set[tuple[str, str]]) -> tuple[Tables, list[str]]:
+    """Rows by table, of one key the newest; and what is to be told of the way they came."""
+    rows: dict[str, dict[tuple[str, ...], Mapping[str, str]]] = defaultdict(dict)
+    strangers, unknown = 0, 0
+    for item in delivery.items:
+        format = FORMATS.get(item.table)
+        if format is None or item.table == "payers":
+            unknown += 1
+            continue
+        owner = (item.cells.get("exchange", ""), item.cells.get("symbol", ""))
+        if "symbol" in format.by_name and owner not in held:
+            strangers += 1
+            continue
+        rows[item.table][tuple(item.cells.get(k, "") for k in format.key)] = item.cells
+    told = [f"{n} × {what}" for what, n in delivery.hiccups.items()]
+    told += [f"set aside: {text}" for text in delivery.set_aside[:MOST_TOLD]]
+    if len(delivery.set_aside) > MOST_TOLD:
+        told.append(f"set aside: {len(delivery.set_aside) - MOST_TOLD} more rows")
+    if strangers:
+        told.append(f"{strangers} rows of payers that are not held were left out")
+    if unknown:
+        told.append(f"{unknown} rows of tables that are not known were left out")
+    return {name: list(by_key.values()) for name, by_key in rows.items()}, told
+
+
+def _readable(name: str, tables: Tables, held: HeldFacts, progress: Progress | None) -> PackageRead:
+    """What can be read of the tables; rows that cannot are set aside as warnings."""
+    aside: list[Fault] = []
+    for _ in range(TRIES):
+        files = [(f"{table}.csv", as_csv(rows)) for table, rows in tables.items() if rows]
+        reading = read_files(files, held, progress)
+        wrong = [f for f in reading.faults if not f.warning and f.line is not None]
+        if not wrong:
+            break
+        lines = {(f.file, f.line) for f in wrong}
+        aside += [_told(name, _words(f)) for f in wrong[:MOST_TOLD]]
+        tables = {
+            table: [r for n, r in enumerate(rows, 2) if (f"{table}.csv", n) not in lines]
+            for table, rows in tables.items()
+        }
+    reading.faults += aside
+    return reading
+
+
+def _words(fault: Fault) -> str:
+    value = "" if fault.value is None else f" “{fault.value}”;"
+    return f"set aside: {fault.file}, {fault.column}:{value} expected {fault.expected}"
+
+
+def _told(name: str, text: str) -> Fault:
+    return Fault(file=name, line=None, column=None, value=None, expected=text, warning=True)
