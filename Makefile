@@ -54,6 +54,7 @@ shots: $(STATIC) chromium
 api-types: .stamps/python .stamps/web
 	$(PY)/hearth-yield schema .stamps/openapi.json
 	cd web && npx openapi-typescript ../.stamps/openapi.json -o src/api/schema.d.ts
+	$(PY)/hearth-yield schema --feed docs/feed.openapi.json
 
 examples: .stamps/python
 	$(PY)/python examples/zip_examples.py

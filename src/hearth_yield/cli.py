@@ -289,12 +289,16 @@ def undo(source: int) -> None:
 
 
 @app.command()
-def schema(to: Path) -> None:
+def schema(
+    to: Path, feed: Annotated[bool, typer.Option(help="That of a feed, in place of ours.")] = False
+) -> None:
     """Write the API's OpenAPI schema, from which the page's types are made."""
     from tempfile import TemporaryDirectory
 
     from .api.app import create_app
+    from .market.service import create_market
 
     with TemporaryDirectory() as folder:
-        found = create_app(Database(Path(folder) / "empty.sqlite")).openapi()
+        ours = create_app(Database(Path(folder) / "empty.sqlite"))
+        found = (create_market() if feed else ours).openapi()
     to.write_text(json.dumps(found, indent=1, sort_keys=True) + "\n")

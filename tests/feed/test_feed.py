@@ -3,20 +3,27 @@ comes twice."""
 
 from __future__ import annotations
 
+import json
+import shutil
+import time
 from collections.abc import Iterator
 from datetime import date
 from pathlib import Path
 
 import httpx
 import pytest
+from fastapi.testclient import TestClient
 from sqlalchemy import text
 
 from hearth_yield.actions.import_files import undo_import
 from hearth_yield.actions.pull_feed import NOTHING, pull_feed
+from hearth_yield.api.app import create_app
 from hearth_yield.core.errors import Cancelled, InvalidInput, Unreachable
 from hearth_yield.feed.http_feed import HttpFeed, Patience
+from hearth_yield.market.service import create_market
 from hearth_yield.store import sources
 from hearth_yield.store.database import Database
+from tests.conftest import client_of
 
 from .market import Beside, market_beside
 
@@ -67,8 +74,6 @@ def told_of(database: Database, source: int) -> str:
 @pytest.fixture
 def plain(demo_file: Path, tmp_path: Path, feed: HttpFeed) -> list[list[tuple[object, ...]]]:
     """The week as an untroubled feed brings it."""
-    import shutil
-
     path = tmp_path / "plain.sqlite"
     shutil.copy(demo_file, path)
     database = Database(path)
@@ -212,3 +217,30 @@ def test_cancelled_on_the_way_nothing_is_kept(demo: Database, feed: HttpFeed) ->
     with pytest.raises(Cancelled):
         pull_feed(demo, feed, until=WEEK, at=AT, progress=stop)
     assert (facts_of(demo), today_of(demo)) == (before, "2026-06-30")
+
+
+def test_the_shape_of_a_feed_is_documented_as_it_is() -> None:
+    held = json.loads((Path(__file__).parents[2] / "docs/feed.openapi.json").read_text())
+    assert held == create_market().openapi(), "run make api-types"
+
+
+def test_the_feed_is_asked_through_the_api(demo: Database, feed: HttpFeed) -> None:
+    with TestClient(create_app(demo, feed=feed), base_url="http://127.0.0.1") as client:
+        assert client.get("/api/status").json()["feed"] is True
+        begun = client.post("/api/feed", json={"until": "2026-07-03"}).json()
+        while (job := client.get(f"/api/jobs/{begun['id']}").json())["state"] == "running":
+            time.sleep(0.05)
+        assert job["state"] == "done"
+        assert client.get("/api/status").json()["today"] == "2026-07-03"
+        assert client.get("/api/sources").json()[0]["kind"] == "feed"
+
+
+def test_without_a_feed_that_is_said(demo: Database) -> None:
+    answer = client_of(demo).post("/api/feed", json={})
+    assert (answer.status_code, answer.json()["field"]) == (409, "feed")
+
+
+def test_a_household_of_its_own_asks_up_to_today_only(empty: Database, feed: HttpFeed) -> None:
+    with TestClient(create_app(empty, feed=feed), base_url="http://127.0.0.1") as client:
+        answer = client.post("/api/feed", json={"until": "2099-01-01"})
+    assert (answer.status_code, answer.json()["field"]) == (422, "until")

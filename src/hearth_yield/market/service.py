@@ -6,7 +6,8 @@ import json
 import threading
 import time
 from bisect import bisect_right
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import AsyncIterator, Iterator, Mapping, Sequence
+from contextlib import asynccontextmanager
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from itertools import groupby
@@ -61,7 +62,7 @@ class CorrectionIn(BaseModel):
 
 @dataclass(slots=True)
 class Market:
-    """What is published, by number; made when it is first asked for."""
+    """What is published, by number; made once."""
 
     seed: int = SEED
     faults: FaultsIn = field(default_factory=FaultsIn)
@@ -122,9 +123,17 @@ def _cells(table: str, row: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def create_market(seed: int = SEED, faults: FaultsIn | None = None) -> FastAPI:
-    """The service; nothing is made before it is asked."""
+    """The service; its world is made once it runs."""
     market = Market(seed, faults or FaultsIn())
-    app = FastAPI(title="A market-data feed", version="1", docs_url=None, redoc_url=None)
+
+    @asynccontextmanager
+    async def made_beside(_: FastAPI) -> AsyncIterator[None]:
+        threading.Thread(target=market.rows, daemon=True).start()
+        yield
+
+    app = FastAPI(
+        title="A market-data feed", version="1", docs_url=None, redoc_url=None, lifespan=made_beside
+    )
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost"])
 
     @app.get("/v1/about")

@@ -305,6 +305,14 @@ export function useJob(id: string | null) {
   });
 }
 
+/** What the feed has published up to a day comes in; none: up to today. */
+export function useFeed() {
+  return useMutation({
+    mutationFn: (until?: string) =>
+      answer(client.POST("/api/feed", { body: { until: until ?? null } })),
+  });
+}
+
 export function useRestore() {
   return useMutation({
     mutationFn: (file: File) => {

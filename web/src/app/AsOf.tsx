@@ -1,13 +1,18 @@
 import { Popover } from "radix-ui";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
+import { useJob } from "@/api/hooks";
 import { day } from "@/format/format";
 import { useView } from "@/state/view";
 
-/** The one date the whole product stands on. */
-export function AsOf({ today }: { today: string }) {
+const MoveOn = lazy(() => import("./MoveOn").then((m) => ({ default: m.MoveOn })));
+
+/** The one date the whole product stands on. moves: it is a demo's, and can be moved on. */
+export function AsOf({ today, moves }: { today: string; moves: boolean }) {
   const [view, change] = useView();
   const [open, setOpen] = useState(false);
   const [refused, setRefused] = useState<string>();
+  const [moving, setMoving] = useState<string | null>(null);
+  const job = useJob(moving);
   const on = view.as_of ?? today;
   const go = (to: string) => {
     if (!to) return;
@@ -20,7 +25,7 @@ export function AsOf({ today }: { today: string }) {
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="min-h-6 hover:text-ink">
         As of <b className="font-semibold text-ink">{day(on)}</b>
-        {on === today && " · today"}
+        {job.data?.state === "running" ? " · moving on …" : on === today && " · today"}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -56,6 +61,18 @@ export function AsOf({ today }: { today: string }) {
               </button>
             ))}
           </div>
+          {moves && (
+            <Suspense>
+              <MoveOn
+                today={today}
+                id={moving}
+                onBegun={(id) => {
+                  setMoving(id);
+                  change({ as_of: undefined });
+                }}
+              />
+            </Suspense>
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -46,7 +46,9 @@ export function Shell() {
               <SearchBox onKeys={() => showKeys(true)} />
             </Suspense>
             <div className="ml-auto flex flex-wrap items-center gap-x-5 text-[14px] text-muted">
-              {status.data && <AsOf today={status.data.today} />}
+              {status.data && (
+                <AsOf today={status.data.today} moves={status.data.pinned && status.data.feed} />
+              )}
               <PriceAge
                 newest={status.data?.newest_price}
                 on={status.data && (view.as_of ?? status.data.today)}

@@ -17,15 +17,16 @@ export function JobProgress({ job, error }: { job?: Schemas["JobOut"]; error?: E
   }
   if (!job) return null;
   return (
-    <div className="mt-4 flex items-center gap-4">
+    <div className="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2">
       <progress
         className="w-64 accent-action"
         aria-label="How far the task is"
         max={job.total || 1}
-        value={job.done}
+        value={job.total ? job.done : undefined}
       />
       <span className="text-[14px] text-muted">
-        {job.step.replace("_", " ")} {number(job.done)} of {number(job.total)}
+        {job.step.replace("_", " ")} {number(job.done)}
+        {job.total > 0 && ` of ${number(job.total)}`}
       </span>
       <button type="button" className="button" onClick={() => void cancelJob(job.id)}>
         Cancel

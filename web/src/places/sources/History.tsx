@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useSources, useUndo } from "@/api/hooks";
 import { useReport } from "@/api/sources";
-import { day, number, upperFirst } from "@/format/format";
+import { day, number, upperFirst, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 
 type Source = Schemas["SourceOut"];
@@ -67,12 +67,13 @@ const KINDS: Record<string, string> = { manual: "by hand" };
 
 function Line({ source, busy, open, onOpen, onUndo }: LineProps) {
   const gone = source.undone_at !== null;
-  const can = source.kind === "import" || source.kind === "manual";
+  const can = source.kind !== "demo";
   return (
     <>
       <tr className={gone ? "text-muted" : ""}>
         <td>
-          {source.file_name} <span className="text-[13px] text-muted">no. {source.id}</span>
+          {withDates(source.file_name)}{" "}
+          <span className="text-[13px] text-muted">no. {source.id}</span>
         </td>
         <td>{upperFirst(KINDS[source.kind] ?? source.kind)}</td>
         <td>{day(source.added_at)}</td>

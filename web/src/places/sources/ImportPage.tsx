@@ -5,6 +5,7 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { ByHand } from "./ByHand";
 import { DropZone } from "./DropZone";
+import { FromFeed } from "./FromFeed";
 import { History } from "./History";
 import { Preview } from "./Preview";
 import { Profiles } from "./Profiles";
@@ -52,6 +53,7 @@ export function ImportPage() {
         busy={preview.isPending}
         onFiles={(dropped) => drop(dropped)}
       />
+      <FromFeed />
       <ByHand
         what={byHand}
         onWhat={setByHand}
