@@ -139,6 +139,42 @@ SETTINGS: dict[str, Setting] = {
             step=1,
             means="How long a faster growth is taken to need to fade to the one for ever.",
         ),
+        Setting(
+            id="signal_ex_days",
+            name="Signal before the ex-date, days",
+            unit=Unit.COUNT,
+            low=1,
+            high=60,
+            step=1,
+            means="So many days before a declared dividend goes ex, you hear of it.",
+        ),
+        Setting(
+            id="signal_mean",
+            name="Signal far from the mean",
+            unit=Unit.FRACTION,
+            low=0.01,
+            high=2.0,
+            step=0.01,
+            means="By how much a yield must differ from its five-year mean for you to hear of it.",
+        ),
+        Setting(
+            id="signal_estimate",
+            name="Signal of an estimate cut",
+            unit=Unit.FRACTION,
+            low=0.001,
+            high=1.0,
+            step=0.01,
+            means="By how much an estimate must fall at once for you to hear of it.",
+        ),
+        Setting(
+            id="signal_apart",
+            name="Reached anew after",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=0.5,
+            step=0.01,
+            means="How far a price must leave your target before reaching it is news again.",
+        ),
     )
 }
 
@@ -182,7 +218,8 @@ class HouseRules:
     limits: by kind and measure, in the place of the measure's own. exemptions: of a payer before
     those of its sector. close_under: the cushion under which a test is close to its limit.
     highest_growth: the most that is taken to go on for ever; faster growth ends in it, after
-    early_years at once or over fade_years. built_up: kinds whose required return is the
+    early_years at once or over fade_years. signals: of whom each kind of signal is asked for, by
+    kind, where the person has said so. built_up: kinds whose required return is the
     risk-free yield + beta × premium; built_up_payers: EXCHANGE/SYMBOL where that is otherwise.
     """
 
@@ -191,6 +228,11 @@ class HouseRules:
     highest_growth: float = 0.04
     early_years: int = 5
     fade_years: int = 8
+    signal_ex_days: int = 7
+    signal_mean: float = 0.15
+    signal_estimate: float = 0.05
+    signal_apart: float = 0.02
+    signals: Mapping[str, str] = field(default_factory=dict)
     close_under: float = 0.10
     premium: float = 0.05
     market_return: float = 0.07

@@ -65,10 +65,10 @@ def weekly_values(file: PayerFile, quantity: Quantity) -> Weekly:
     if len(days):
         last_of_week[:-1] = week_of(days)[:-1] != week_of(days)[1:]
     days, closes = days[last_of_week], closes[last_of_week]
-    bases, base_days = _held_on(days, *quantity.steps(file))
+    bases, base_days = held_on(days, *quantity.steps(file))
     besides = np.zeros(len(days))
     if quantity.beside_steps is not None:
-        besides, _ = _held_on(days, *quantity.beside_steps(file))
+        besides, _ = held_on(days, *quantity.beside_steps(file))
     with np.errstate(invalid="ignore", divide="ignore"):
         found = quantity.value(bases, closes, besides)
         values = np.where((bases > 0) & (closes > 0) & (found > 0), found, np.nan)
@@ -83,7 +83,7 @@ def weekly_values(file: PayerFile, quantity: Quantity) -> Weekly:
     )
 
 
-def _held_on(days: Days, step_days: Days, steps: Floats) -> tuple[Floats, Days]:
+def held_on(days: Days, step_days: Days, steps: Floats) -> tuple[Floats, Days]:
     """What held on each day, and since when; nan before the first step."""
     if not len(step_days):
         return np.full(len(days), np.nan), np.full(len(days), np.datetime64("NaT", "D"))

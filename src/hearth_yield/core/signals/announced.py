@@ -1,0 +1,142 @@
+"""What a payer and those who follow it announced: dividends, stops, estimates, guidance."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from datetime import date, timedelta
+from itertools import pairwise
+
+from ..estimates.newest import NAMES, unit_of
+from ..facts.records import DividendKind, Estimate, Guidance, NoticeKind, PayerFile, split_factor
+from ..figures.figure import Unit
+from ..figures.measure import Stage
+from ..judging.house_rules import HouseRules
+from ..record.payments import Outcome, compare_payments, eras_in, payments_of
+from .signal import Said, Signal, SignalKind, Value
+
+OUTCOMES = {
+    Outcome.RAISED: SignalKind.RAISED,
+    Outcome.CUT: SignalKind.CUT,
+    Outcome.RESUMED: SignalKind.RESUMED,
+}
+NOTICES = {
+    NoticeKind.OMITTED: (SignalKind.SUSPENDED, "said that it leaves out a dividend"),
+    NoticeKind.SUSPENDED: (SignalKind.SUSPENDED, "suspended its dividend"),
+    NoticeKind.RESUMED: (SignalKind.RESUMED, "said that it pays again"),
+}
+
+
+def dividends(file: PayerFile, since: date, until: date) -> Iterator[Signal]:
+    """Each dividend declared between two days, held against its predecessor as the day knew it."""
+    days = sorted({d.known_on for d in file.dividends if since < d.known_on <= until})
+    for day in days:
+        yield from _declared_on(file.cut(day), day)
+
+
+def _declared_on(file: PayerFile, day: date) -> Iterator[Signal]:
+    payments = payments_of(file)
+    compared = compare_payments(payments, eras_in(file))
+    for n, payment in enumerate(payments):
+        if payment.known_on != day:
+            continue
+        outcome = compared[n]
+        said: tuple[Said, ...] = (
+            "declared ",
+            _share(payment.amount, payment.fact.currency),
+            " a share, ex ",
+            payment.ex_date,
+        )
+        then = [payments[i] for i in outcome.then]
+        if outcome.outcome in (Outcome.RAISED, Outcome.CUT) and len(then) == 1:
+            change = payment.amount / then[0].amount - 1
+            word = "up" if change > 0 else "down"
+            before = _share(then[0].amount, then[0].fact.currency)
+            said = (*said, f", {word} ", Value(abs(change), Unit.FRACTION), " from ", before)
+        kind = OUTCOMES.get(outcome.outcome, SignalKind.DECLARED)
+        yield _record(kind, day, f"regular/{payment.ex_date.isoformat()}", said)
+    for d in file.dividends:
+        if d.kind is not DividendKind.REGULAR and d.known_on == day:
+            amount = _share(d.amount, d.currency)
+            what = d.kind.value.replace("_", " ")
+            said = (f"declared a {what} of ", amount, " a share, ex ", d.ex_date)
+            yield _record(SignalKind.DECLARED, day, f"{d.kind.value}/{d.ex_date.isoformat()}", said)
+
+
+def notices(file: PayerFile) -> Iterator[Signal]:
+    for n in file.notices:
+        kind, words = NOTICES[n.kind]
+        event = f"{n.kind.value}/{n.declared_on.isoformat()}"
+        yield _record(kind, n.declared_on, event, (words,))
+
+
+def ex_soon(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
+    """Each dividend so many days before it goes ex, or when it is declared, if that is later."""
+    before = timedelta(days=int(rules.signal_ex_days))
+    for d in file.dividends:
+        day = max(d.known_on, d.ex_date - before)
+        if day < d.ex_date:
+            said = ("goes ex on ", d.ex_date, " with ", _share(d.amount, d.currency))
+            event = f"{d.kind.value}/{d.ex_date.isoformat()}"
+            yield _record(SignalKind.EX_SOON, day, event, said)
+
+
+def estimates_cut(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
+    """Each estimate of a year that is further below the one before it than the house asks."""
+    held: dict[tuple[str, int], list[Estimate]] = {}
+    for x in sorted(file.estimates, key=lambda x: x.published_on):
+        held.setdefault((x.measure, x.fiscal_year), []).append(x)
+    for (measure, year), row in held.items():
+        for before, now in pairwise(row):
+            factor = 1.0
+            if unit_of(measure) is Unit.PER_SHARE:
+                factor = split_factor(file.splits, before.published_on)
+                factor /= split_factor(file.splits, now.published_on)
+            then = before.mean / factor
+            if then <= 0 or 1 - now.mean / then <= rules.signal_estimate:
+                continue
+            yield Signal(
+                kind=SignalKind.ESTIMATE_CUT,
+                day=now.published_on,
+                event=f"{measure}/{year}/{now.published_on.isoformat()}",
+                stage=Stage.COVER,
+                said=(
+                    f"estimate of {NAMES.get(measure, measure)} for {year} down ",
+                    Value(1 - now.mean / then, Unit.FRACTION),
+                    " to ",
+                    Value(now.mean, unit_of(measure), file.payer.currency),
+                ),
+            )
+
+
+def guidance_changed(file: PayerFile) -> Iterator[Signal]:
+    """Each word on a year that the payer had spoken of in other numbers."""
+    held: dict[tuple[str, int], list[Guidance]] = {}
+    for x in sorted(file.guidance, key=lambda x: x.published_on):
+        held.setdefault((x.measure, x.fiscal_year), []).append(x)
+    for (measure, year), row in held.items():
+        for before, now in pairwise(row):
+            if (before.low, before.high) == (now.low, now.high):
+                continue
+            name = NAMES.get(measure, measure)
+            yield Signal(
+                kind=SignalKind.GUIDANCE_CHANGED,
+                day=now.published_on,
+                event=f"{measure}/{year}/{now.published_on.isoformat()}",
+                stage=Stage.COVER,
+                said=(f"guidance on {name} for {year} ", *_range(file, before, now)),
+            )
+
+
+def _range(file: PayerFile, before: Guidance, now: Guidance) -> Sequence[Said]:
+    moved = (now.low + now.high) - (before.low + before.high)
+    word = "raised" if moved > 0 else "lowered" if moved < 0 else "changed"
+    unit, currency = unit_of(now.measure), file.payer.currency
+    return (f"{word} to ", Value(now.low, unit, currency), " to ", Value(now.high, unit, currency))
+
+
+def _share(amount: float, currency: str) -> Value:
+    return Value(amount, Unit.PER_SHARE, currency)
+
+
+def _record(kind: SignalKind, day: date, event: str, said: tuple[Said, ...]) -> Signal:
+    return Signal(kind=kind, day=day, event=event, stage=Stage.RECORD, said=said)

@@ -1,0 +1,230 @@
+"""What changed in what is found of a payer: tests, stages, expectations; and data that grew old.
+
+It is looked at on days when facts other than prices came, and at the ends of months.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from ..expecting.expectation import DAYS, Expectation, Side, Track, Way, judge
+from ..facts.age import BOUNDS
+from ..facts.records import PayerFile, split_factor
+from ..facts.statements import Span
+from ..figures.figure import Figure, Unit
+from ..figures.measure import Direction, Stage
+from ..judging.judge import State, Test
+from ..review import Review
+from ..stages import STAGES
+from .signal import Followed, Said, Signal, SignalKind, Value, Wait
+
+Reviewed = Callable[[date], Review]
+STATE_WORDS = {
+    State.WITHIN: "is within its limit again",
+    State.CLOSE: "came close to its limit",
+    State.OVER: "went over its limit",
+    State.UNKNOWN: "cannot be told any more",
+}
+STAGE_WORDS = {
+    State.WITHIN: "is within limits again",
+    State.CLOSE: "came close to a limit",
+    State.OVER: "went over a limit",
+    State.UNKNOWN: "cannot be told any more",
+}
+
+
+def looks(file: PayerFile, since: date, until: date) -> list[date]:
+    """Days on which what is found is looked at, oldest first, and before them the last one up to
+    `since`."""
+    came = {d.known_on for d in file.dividends}
+    came |= {n.declared_on for n in file.notices}
+    came |= {s.published_on for s in file.versions}
+    came |= {x.published_on for x in file.estimates}
+    came |= {x.published_on for x in file.guidance}
+    month = date(since.year - (since.month <= 2), (since.month - 3) % 12 + 1, 1)
+    while month <= until:
+        month = (month + timedelta(days=32)).replace(day=1)
+        came.add(month - timedelta(days=1))
+    days = sorted(d for d in came if d <= until)
+    return days[max(0, bisect_right(days, since) - 1) :]
+
+
+def changed(days: Sequence[date], reviewed: Reviewed) -> Iterator[Signal]:
+    """Tests and stages in another state than at the look before."""
+    before: Review | None = None
+    for day in days:
+        now = reviewed(day)
+        if before is not None:
+            yield from _tests(before, now, day)
+            yield from _stages(before, now, day)
+        before = now
+
+
+def _tests(before: Review, now: Review, day: date) -> Iterator[Signal]:
+    then = {t.id: t.state for t in before.tests}
+    for test in now.tests:
+        if test.id in then and then[test.id] is not test.state:
+            yield Signal(
+                kind=SignalKind.TEST_CHANGED,
+                day=day,
+                event=f"{test.id}/{day.isoformat()}",
+                stage=test.stage,
+                said=_test_said(test, now.payer.currency),
+            )
+
+
+def _test_said(test: Test, currency: str) -> tuple[Said, ...]:
+    figure = test.measure
+    words = f"{test.measure.label} {STATE_WORDS[test.state]}"
+    if figure.value is None:
+        why = figure.breach or figure.reason
+        return (f"{words}: {why}",) if why else (words,)
+    bound = "at most " if test.direction is Direction.CAP else "at least "
+    return (
+        f"{words}: ",
+        Value(figure.value, figure.unit, currency),
+        f", {bound}",
+        Value(test.limit, figure.unit, currency),
+    )
+
+
+def _stages(before: Review, now: Review, day: date) -> Iterator[Signal]:
+    for stage, held in now.stages.items():
+        then = before.stages[stage].state
+        if held.state is None or then is None or held.state is then:
+            continue
+        yield Signal(
+            kind=SignalKind.FINDING_CHANGED,
+            day=day,
+            event=f"{stage.value}/{day.isoformat()}",
+            stage=stage,
+            said=(f"{STAGES[stage].name} {STAGE_WORDS[held.state]}",),
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class _Judging:
+    """One expectation of a decision, judged as known on a day."""
+
+    expected: Expectation
+    wait: Wait
+    file: PayerFile
+    reviewed: Reviewed
+
+    def on(self, day: date) -> tuple[Track, float | None, float | None]:
+        last = min(day, self.expected.until)
+        days = [last]
+        if self.expected.way is Way.THROUGHOUT:
+            passed = (self.wait.made + timedelta(days=round(DAYS * n)) for n in range(1, 31))
+            days = [*(d for d in passed if d < last), last]
+        found: list[tuple[date, Figure | None]] = [
+            (d, self.reviewed(d).figure(self.expected.measure)) for d in days
+        ]
+        splits = [s for s in self.file.splits if s.effective_on <= last]
+        judged = judge(self.expected, self.wait.made, found, split_factor(splits, self.wait.made))
+        return judged.track, judged.value, judged.wanted
+
+
+TRACKS = {Track.OFF: "is off track", Track.MISSED: "did not come true", Track.MET: "came true"}
+
+
+def expectations(
+    file: PayerFile, followed: Followed, since: date, until: date, reviewed: Reviewed
+) -> Iterator[Signal]:
+    """Each expectation that went off track, or whose day came, since the look before."""
+    for wait in followed.waits:
+        last = until if wait.until is None else min(until, wait.until - timedelta(days=1))
+        for n, expected in enumerate(wait.expectations):
+            judging = _Judging(expected, wait, file, reviewed)
+            yield from _judged(judging, n, _days(file, expected, wait, since, last))
+
+
+def _days(
+    file: PayerFile, expected: Expectation, wait: Wait, since: date, last: date
+) -> list[date]:
+    """Looks while a decision stands, and the day that an expectation is for."""
+    days = looks(file, since, min(last, expected.until)) if since < last else []
+    days = [d for d in days if d > wait.made]
+    if wait.made < expected.until <= last and expected.until not in days:
+        days = sorted({*days, expected.until})
+    return days
+
+
+def _judged(judging: _Judging, n: int, days: Sequence[date]) -> Iterator[Signal]:
+    before: Track | None = None
+    for day in days:
+        track, value, wanted = judging.on(day)
+        if track is not before and track in TRACKS:
+            yield Signal(
+                kind=SignalKind.EXPECTATION,
+                day=day,
+                event=f"{judging.wait.made.isoformat()}/{n}/{day.isoformat()}",
+                stage=Stage.DECISION,
+                said=_expected_said(judging.expected, track, value, wanted),
+            )
+        before = track
+
+
+def _expected_said(
+    expected: Expectation, track: Track, value: float | None, wanted: float | None
+) -> tuple[Said, ...]:
+    unit = Unit.FRACTION if expected.way is Way.GROWTH else expected.spec.unit
+    side = "at least " if expected.side is Side.AT_LEAST else "at most "
+    verb = "to grow " if expected.way is Way.GROWTH else ""
+    a_year = " a year" if expected.way is Way.GROWTH else ""
+    said: tuple[Said, ...] = (
+        f"expected {expected.spec.name} {verb}{side}",
+        Value(expected.value, unit),
+        f"{a_year} to ",
+        expected.until,
+        f": {TRACKS[track]}",
+    )
+    if value is None:
+        return said
+    said = (*said, ", at ", Value(value, unit), a_year)
+    if wanted is not None and wanted != expected.value:
+        said = (*said, " against ", Value(wanted, unit), " by now")
+    return said
+
+
+def looks_due(followed: Followed) -> Iterator[Signal]:
+    """The day of each next look, while its decision stands."""
+    for wait in followed.waits:
+        day = wait.next_look
+        if day is not None and wait.stands_on(day):
+            yield Signal(
+                kind=SignalKind.LOOK_DUE,
+                day=day,
+                event=wait.made.isoformat(),
+                stage=Stage.DECISION,
+                said=("you meant to look again; your decision is of ", wait.made),
+            )
+
+
+def grown_old(file: PayerFile, until: date) -> Iterator[Signal]:
+    """Each day on which the newest close, or the newest results, became too old."""
+    if file.payer.delisted_on is not None:
+        return
+    closes = [d.astype(date) for d in file.prices.days]
+    yield from _old("prices", "the newest close is of ", [(d, d) for d in closes], until)
+    years = sorted((s.published_on, s.period_end) for s in file.versions if s.span is Span.YEAR)
+    yield from _old("years", "the newest results are of the year to ", years, until)
+
+
+def _old(kind: str, words: str, came: Sequence[tuple[date, date]], until: date) -> Iterator[Signal]:
+    """came: the day a fact was known, and the day it is of."""
+    newest: date | None = None
+    limit = timedelta(days=BOUNDS[kind][1] + 1)
+    for known, of in [*came, (until + timedelta(days=1), until)]:
+        if newest is not None and newest + limit < known:
+            yield Signal(
+                kind=SignalKind.DATA_OLD,
+                day=newest + limit,
+                event=f"{kind}/{newest.isoformat()}",
+                stage=Stage.PAYER,
+                said=(words, newest),
+            )
+        newest = of if newest is None else max(newest, of)
