@@ -16,6 +16,7 @@ from pydantic import BaseModel, Field
 from hearth_yield.actions.ensure_measures import ensure_measures
 from hearth_yield.actions.import_files import FromFound
 from hearth_yield.actions.look_back import look_back
+from hearth_yield.actions.make_signals import ensure_signals
 from hearth_yield.actions.measure_breadth import measure_breadth
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.actions.strain_all import strain_all, strain_text
@@ -122,6 +123,19 @@ class Context:
                 self._keeping = {k: j for k, j in self._keeping.items() if j.state == "running"}
                 job = running[0] if running else self.jobs.start(self._making(when))
                 self._keeping[key] = job
+            return job
+
+    def make_signals(self, when: Moment) -> Job:
+        """The task that sees to it that signals are made."""
+        rules = self.cache.house_rules(when.edition)
+
+        def task(progress: Progress) -> int:
+            return ensure_signals(self.database, rules, when.today, progress)
+
+        with self._gate:
+            job = self._tasks.get("signals")
+            if job is None or job.state != "running":
+                job = self._tasks["signals"] = self.jobs.start(task)
             return job
 
     def look_back(self, when: Moment) -> Job:

@@ -21,6 +21,7 @@ from hearth_yield.core.judging.house_rules import (
     HouseRules,
 )
 from hearth_yield.core.kinds import Kind
+from hearth_yield.core.signals.signal import KINDS
 from hearth_yield.core.stages import MEASURES, STAGES
 
 from .context import Here, When
@@ -35,6 +36,9 @@ class LimitIO(BaseModel):
 
     value: float = Field(allow_inf_nan=False)
     required: bool
+
+
+WhoseName = Literal["nobody", "followed", "all"]
 
 
 class ExemptionIO(BaseModel):
@@ -58,6 +62,9 @@ class RulesIO(BaseModel):
     built_up_payers: dict[str, bool] = Field(default_factory=dict)
     limits: dict[KindName, dict[str, LimitIO]]
     exemptions: list[ExemptionIO] = Field(max_length=rules_set.MAX_EXEMPTIONS)
+    signals: dict[str, WhoseName] = Field(
+        default_factory=dict, description="of whom each kind is asked for, where not as the house"
+    )
 
 
 class SettingOut(BaseModel):
@@ -95,6 +102,17 @@ class TestedOut(BaseModel):
     limits: dict[KindName, LimitIO]
 
 
+class SignalKindOut(BaseModel):
+    """A kind of signal. of_a_wait: it can only be of payers that are followed; default: of whom the
+    house asks for it."""
+
+    id: str
+    name: str
+    means: str
+    of_a_wait: bool
+    default: WhoseName
+
+
 class VersionOut(BaseModel):
     number: int
     made_at: str
@@ -111,6 +129,7 @@ class HouseRulesOut(BaseModel):
     lowest_return: float
     highest_return: float
     tests: list[TestedOut]
+    signal_kinds: list[SignalKindOut]
     sectors: list[str]
     versions: list[VersionOut]
 
@@ -215,6 +234,16 @@ def house_rules(here: Here, when: When) -> HouseRulesOut:
             for m in MEASURES.values()
             if m.test is not None
         ],
+        signal_kinds=[
+            SignalKindOut(
+                id=kind.value,
+                name=spec.name,
+                means=spec.means,
+                of_a_wait=spec.of_a_wait,
+                default=spec.whose.value,
+            )
+            for kind, spec in KINDS.items()
+        ],
         sectors=sorted(words_in_use(here.cache, when.as_of)["sector"]),
         versions=[
             VersionOut(number=v.number, made_at=v.made_at, note=v.note)
@@ -270,7 +299,13 @@ def _out(rules: HouseRules) -> RulesIO:
             ExemptionIO(scope=x.scope, name=x.name, measure=x.measure, limit=_limit(x.limit))
             for x in rules.exemptions
         ],
+        signals=dict(rules.signals),  # type: ignore[arg-type]
     )
+
+
+def _usual(kind: str) -> str | None:
+    """Of whom the house asks for a kind; None where there is none of that name."""
+    return next((spec.whose.value for k, spec in KINDS.items() if k.value == kind), None)
 
 
 def rules_in(rules: RulesIO) -> HouseRules:
@@ -289,6 +324,7 @@ def rules_in(rules: RulesIO) -> HouseRules:
         built_up=tuple(k for k in Kind if k.value in rules.built_up),
         built_up_payers=dict(rules.built_up_payers),
         limits=limits,
+        signals={k: w for k, w in rules.signals.items() if w != _usual(k)},
         exemptions=tuple(
             Exemption(
                 scope=x.scope,

@@ -54,3 +54,16 @@ def remove(connection: Connection, id: int) -> None:
     """Raises NotFound."""
     if not connection.execute(delete(entry_step).where(entry_step.c.id == id)).rowcount:
         raise NotFound("no such step is kept", field="id", value=id)
+
+
+def everyones(connection: Connection) -> dict[tuple[str, str], list[EntryStep]]:
+    """All that are kept, by exchange and symbol."""
+    c = entry_step.c
+    query = select(c.exchange, c.symbol, c.id, c.quantity, c.target, c.amount, c.kept_on)
+    found: dict[tuple[str, str], list[EntryStep]] = {}
+    for exchange, symbol, id, quantity, target, amount, kept_on in connection.execute(
+        query.order_by(c.id)
+    ):
+        step = EntryStep(id=id, quantity=quantity, target=target, amount=amount, kept_on=kept_on)
+        found.setdefault((exchange, symbol), []).append(step)
+    return found

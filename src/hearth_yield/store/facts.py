@@ -236,7 +236,7 @@ def apply(
             changed += len(part.changed)
             if progress:
                 progress(name, done, total)
-    measures.touch(connection, _touched(connection, changes))
+    measures.touch(connection, _touched(connection, changes), _known_since(changes))
     return added, changed
 
 
@@ -281,6 +281,36 @@ def _bound(
     kind = spec.table.c[name].type.dialect_impl(connection.dialect)
     bind = kind.bind_processor(connection.dialect)
     return values if bind is None else [bind(v) for v in values]
+
+
+KNOWN_ON = {
+    "dividends": ("declared_on", "ex_date"),
+    "dividend_notices": ("declared_on",),
+    "prices": ("day",),
+    "statements": ("published_on",),
+    "estimates": ("published_on",),
+    "guidance": ("published_on",),
+    "exposures": ("published_on",),
+    "payer_notes": ("published_on",),
+    "series_points": ("published_on",),
+}
+"""By table, the column of the day from which a row is known; the next where it is empty."""
+
+
+def _known_since(changes: Plan) -> date:
+    """The first day from which anything in a plan is known; long ago where that cannot be told."""
+    found = [date.max]
+    for name, part in changes.items():
+        for rows in (part.added, [row for row, _ in part.changed]):
+            if not rows:
+                continue
+            if name not in KNOWN_ON:
+                return date.min
+            held = names_of(rows)
+            columns = [column_of(rows, c) for c in KNOWN_ON[name] if c in held]
+            days = (next(filter(None, row), date.min) for row in zip(*columns, strict=True))
+            found.append(min(days, default=date.min))
+    return min(found)
 
 
 def _touched(connection: Connection, changes: Plan) -> list[int] | None:

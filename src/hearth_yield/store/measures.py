@@ -25,7 +25,7 @@ from sqlalchemy.dialects.sqlite import insert
 from hearth_yield.core.finding.measured import Measured
 
 from .measured_text import from_text, to_text
-from .tables import household, kept_measures, payer, payer_change
+from .tables import household, kept_measures, payer, payer_change, signal_state
 
 KEPT_DAYS = 4
 """Days whose measures are kept at once."""
@@ -54,14 +54,19 @@ class KeptMeasures:
     delisted: bool
 
 
-def touch(connection: Connection, payers: Sequence[int] | None) -> None:
-    """Note that the facts of these payers (None: of all) changed in this transaction."""
+def touch(connection: Connection, payers: Sequence[int] | None, since: date = date.min) -> None:
+    """Note that the facts of these payers (None: of all) changed in this transaction. since: the
+    first day from which other facts are known."""
     at = select(household.c.revision + 1).scalar_subquery()
     query = select(payer.c.id, at)
     if payers is not None:
         query = query.where(payer.c.id.in_(payers))
     adding = insert(payer_change).from_select(["payer_id", "revision"], query.where(payer.c.id > 0))
     connection.execute(adding.on_conflict_do_update(set_={"revision": adding.excluded.revision}))
+    kept = signal_state.c
+    later = or_(kept.since.is_(None), kept.since > since)
+    noting = update(signal_state).where(later).values(since=since)
+    connection.execute(noting if payers is None else noting.where(kept.payer_id.in_(payers)))
 
 
 def _joined(as_of: date) -> FromClause:

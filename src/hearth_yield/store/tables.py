@@ -336,6 +336,43 @@ payer_change = Table(
 )
 """The revision at which a payer's facts last changed."""
 
+signal = Table(
+    "signal",
+    metadata,
+    Column("payer_id", ForeignKey("payer.id", ondelete="CASCADE"), primary_key=True),
+    Column("kind", Text, primary_key=True),
+    Column("event", Text, primary_key=True),
+    Column("day", IsoDate, nullable=False),
+    Column("stage", Text, nullable=False),
+    Column("said", JSON, nullable=False),
+    Index("ix_signal_day", "day"),
+    info=DERIVED,
+)
+"""What happened that a person wants to hear of, each event once."""
+
+signal_state = Table(
+    "signal_state",
+    metadata,
+    Column("payer_id", ForeignKey("payer.id", ondelete="CASCADE"), primary_key=True),
+    Column("ground", Text, nullable=False),
+    Column("through", IsoDate, nullable=False),
+    Column("since", IsoDate),
+    info=DERIVED,
+)
+"""Up to which day a payer's signals are made, and on what ground; since: the first day from which
+facts have changed after that."""
+
+seen_signal = Table(
+    "seen_signal",
+    metadata,
+    Column("exchange", Text, primary_key=True),
+    Column("symbol", Text, primary_key=True),
+    Column("kind", Text, primary_key=True),
+    Column("event", Text, primary_key=True),
+    Column("seen_at", Text, nullable=False),
+)
+"""Events that a person has seen, by symbol: an import that is undone and comes again is no news."""
+
 kept_measures = Table(
     "kept_measures",
     metadata,

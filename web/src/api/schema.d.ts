@@ -1662,6 +1662,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/signals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Signals
+         * @description The newest that could be known on the day, as far as they are made.
+         */
+        get: operations["signals_api_signals_get"];
+        put?: never;
+        /**
+         * Make
+         * @description See to it that signals are made up to today.
+         */
+        post: operations["make_api_signals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signals/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description They were seen, or are unseen again.
+         */
+        post: operations["mark_api_signals_seen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/slumps": {
         parameters: {
             query?: never;
@@ -3589,6 +3633,8 @@ export interface components {
             sectors: string[];
             /** Settings */
             settings: components["schemas"]["SettingOut"][];
+            /** Signal Kinds */
+            signal_kinds: components["schemas"]["SignalKindOut"][];
             /** Tests */
             tests: components["schemas"]["TestedOut"][];
             /** Version */
@@ -3972,6 +4018,19 @@ export interface components {
         LookedBackIn: {
             /** Words */
             words: string;
+        };
+        /**
+         * MarkIn
+         * @description seen: whether they are seen from now on, or unseen again.
+         */
+        MarkIn: {
+            /**
+             * Seen
+             * @default true
+             */
+            seen: boolean;
+            /** Signals */
+            signals: components["schemas"]["SeenIn"][];
         };
         /**
          * MarkOut
@@ -5071,6 +5130,13 @@ export interface components {
             settings: {
                 [key: string]: number;
             };
+            /**
+             * Signals
+             * @description of whom each kind is asked for, where not as the house
+             */
+            signals?: {
+                [key: string]: "nobody" | "followed" | "all";
+            };
         };
         /** RulesIn */
         RulesIn: {
@@ -5080,6 +5146,22 @@ export interface components {
              */
             note: string;
             rules: components["schemas"]["RulesIO"];
+        };
+        /**
+         * SaidOut
+         * @description A part of a sentence: words, a day, or a value in its unit.
+         */
+        SaidOut: {
+            /** Currency */
+            currency?: string | null;
+            /** Day */
+            day?: string | null;
+            /** Unit */
+            unit?: string | null;
+            /** Value */
+            value?: number | null;
+            /** Words */
+            words?: string | null;
         };
         /** SampleOut */
         SampleOut: {
@@ -5158,6 +5240,17 @@ export interface components {
              */
             where: components["schemas"]["GroupIn"];
         };
+        /** SeenIn */
+        SeenIn: {
+            /** Event */
+            event: string;
+            /** Exchange */
+            exchange: string;
+            /** Kind */
+            kind: string;
+            /** Symbol */
+            symbol: string;
+        };
         /**
          * SeriesOut
          * @description What is held of one series. published: when its newest point was.
@@ -5224,6 +5317,65 @@ export interface components {
              * @enum {string}
              */
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+        };
+        /**
+         * SignalKindOut
+         * @description A kind of signal. of_a_wait: it can only be of payers that are followed; default: of whom the
+         *     house asks for it.
+         */
+        SignalKindOut: {
+            /**
+             * Default
+             * @enum {string}
+             */
+            default: "nobody" | "followed" | "all";
+            /** Id */
+            id: string;
+            /** Means */
+            means: string;
+            /** Name */
+            name: string;
+            /** Of A Wait */
+            of_a_wait: boolean;
+        };
+        /**
+         * SignalOut
+         * @description day: from which it could be known; stage: where its grounds are, as of that day.
+         */
+        SignalOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Event */
+            event: string;
+            /** Exchange */
+            exchange: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Said */
+            said: components["schemas"]["SaidOut"][];
+            /** Seen */
+            seen: boolean;
+            /** Stage */
+            stage: string;
+            /** Symbol */
+            symbol: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SignalsOut
+         * @description pending: payers whose signals are still to be made.
+         */
+        SignalsOut: {
+            /** Pending */
+            pending: number;
+            /** Signals */
+            signals: components["schemas"]["SignalOut"][];
         };
         /**
          * SinceOut
@@ -18207,6 +18359,344 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FactsOut"];
                 };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signals_api_signals_get: {
+        parameters: {
+            query?: {
+                unseen?: boolean;
+                limit?: number;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalsOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_api_signals_post: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mark_api_signals_seen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read */
             400: {

@@ -32,12 +32,12 @@ def signals_of(
     """
     with computing(whole.payer):
         file = whole.cut(until)
-        found = [
-            s
+        found = {
+            (s.kind, s.event): s
             for s in _made(whole, file, rules, since, until, followed, reviewed)
             if since < s.day <= until and _asked(rules, s, followed)
-        ]
-    return sorted(found, key=lambda s: (s.day, s.kind, s.event))
+        }
+    return sorted(found.values(), key=lambda s: (s.day, s.kind, s.event))
 
 
 def _asked(rules: HouseRules, signal: Signal, followed: Followed) -> bool:

@@ -1,0 +1,115 @@
+"""Signals: what happened that a person wants to hear of, seen or not."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
+
+from hearth_yield.actions.make_signals import mark_signals, newest_signals, pending_signals
+from hearth_yield.core.signals.signal import KINDS, Said, Value
+from hearth_yield.store.signals import KeptSignal
+
+from .context import Here, When
+from .schemas import JobOut, Problem
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+MOST = 500
+Short = Annotated[str, Field(max_length=200)]
+
+
+class SaidOut(BaseModel):
+    """A part of a sentence: words, a day, or a value in its unit."""
+
+    words: str | None = None
+    day: date | None = None
+    value: float | None = None
+    unit: str | None = None
+    currency: str | None = None
+
+
+class SignalOut(BaseModel):
+    """day: from which it could be known; stage: where its grounds are, as of that day."""
+
+    exchange: str
+    symbol: str
+    name: str
+    kind: str
+    title: str
+    event: str
+    day: date
+    stage: str
+    said: list[SaidOut]
+    seen: bool
+
+
+class SignalsOut(BaseModel):
+    """pending: payers whose signals are still to be made."""
+
+    signals: list[SignalOut]
+    pending: int
+
+
+class SeenIn(BaseModel):
+    exchange: Short
+    symbol: Short
+    kind: Short
+    event: Short
+
+
+class MarkIn(BaseModel):
+    """seen: whether they are seen from now on, or unseen again."""
+
+    signals: Annotated[list[SeenIn], Field(max_length=MOST)]
+    seen: bool = True
+
+
+@router.get("/signals")
+def signals(
+    here: Here, when: When, unseen: bool = False, limit: Annotated[int, Query(ge=1, le=MOST)] = MOST
+) -> SignalsOut:
+    """The newest that could be known on the day, as far as they are made."""
+    found = newest_signals(here.database, when.as_of, unseen=unseen, limit=limit)
+    rules = here.cache.house_rules(when.edition)
+    pending = pending_signals(here.database, rules, when.today)
+    return SignalsOut(signals=[_out(k) for k in found], pending=pending)
+
+
+@router.post("/signals", status_code=202)
+def make(here: Here, when: When) -> JobOut:
+    """See to it that signals are made up to today."""
+    return here.make_signals(when).out()
+
+
+@router.post("/signals/seen", status_code=204)
+def mark(here: Here, asked: MarkIn) -> None:
+    """They were seen, or are unseen again."""
+    events = [(s.exchange, s.symbol, s.kind, s.event) for s in asked.signals]
+    mark_signals(here.database, events, at=here.now() if asked.seen else None)
+
+
+def _out(kept: KeptSignal) -> SignalOut:
+    s = kept.signal
+    return SignalOut(
+        exchange=kept.exchange,
+        symbol=kept.symbol,
+        name=kept.name,
+        kind=s.kind.value,
+        title=KINDS[s.kind].name,
+        event=s.event,
+        day=s.day,
+        stage=s.stage.value,
+        said=[_said(part) for part in s.said],
+        seen=kept.seen,
+    )
+
+
+def _said(part: Said) -> SaidOut:
+    match part:
+        case Value():
+            return SaidOut(value=part.value, unit=part.unit.value, currency=part.currency)
+        case date():
+            return SaidOut(day=part)
+    return SaidOut(words=part)
