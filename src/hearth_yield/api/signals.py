@@ -13,7 +13,7 @@ from hearth_yield.core.signals.signal import KINDS, Said, Value
 from hearth_yield.store.signals import KeptSignal
 
 from .context import Here, When
-from .schemas import JobOut, Problem
+from .schemas import JobOut, Problem, StageName, UnitName
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 MOST = 500
@@ -26,7 +26,7 @@ class SaidOut(BaseModel):
     words: str | None = None
     day: date | None = None
     value: float | None = None
-    unit: str | None = None
+    unit: UnitName | None = None
     currency: str | None = None
 
 
@@ -40,7 +40,7 @@ class SignalOut(BaseModel):
     title: str
     event: str
     day: date
-    stage: str
+    stage: StageName
     said: list[SaidOut]
     seen: bool
 

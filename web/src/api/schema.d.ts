@@ -5157,7 +5157,7 @@ export interface components {
             /** Day */
             day?: string | null;
             /** Unit */
-            unit?: string | null;
+            unit?: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index") | null;
             /** Value */
             value?: number | null;
             /** Words */
@@ -5360,8 +5360,11 @@ export interface components {
             said: components["schemas"]["SaidOut"][];
             /** Seen */
             seen: boolean;
-            /** Stage */
-            stage: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
             /** Symbol */
             symbol: string;
             /** Title */

@@ -176,7 +176,7 @@ def _expected_said(
     verb = "to grow " if expected.way is Way.GROWTH else ""
     a_year = " a year" if expected.way is Way.GROWTH else ""
     said: tuple[Said, ...] = (
-        f"expected {expected.spec.name} {verb}{side}",
+        f"expected {_in_a_sentence(expected.spec.name)} {verb}{side}",
         Value(expected.value, unit),
         f"{a_year} to ",
         expected.until,
@@ -188,6 +188,11 @@ def _expected_said(
     if wanted is not None and wanted != expected.value:
         said = (*said, " against ", Value(wanted, unit), " by now")
     return said
+
+
+def _in_a_sentence(name: str) -> str:
+    """A name without its capital, unless it is one of letters: FFO."""
+    return name if name[1:2].isupper() else name[:1].lower() + name[1:]
 
 
 def looks_due(followed: Followed) -> Iterator[Signal]:

@@ -11,6 +11,7 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { ReachBar } from "@/ui/ReachBar";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { Signals } from "./Signals";
 
 const ABOVE_MEAN: View["where"] = {
   join: "all",
@@ -43,6 +44,7 @@ export function HearthPage() {
             <Needs rows={watched.data} />
             <Standing />
           </div>
+          <Signals today={status.data?.today ?? ""} />
           <div className="mt-6 gap-10 xl:grid xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
             <Near rows={watched.data ?? []} />
             <Coming />

@@ -11,6 +11,7 @@ import { Ledger } from "./Ledger";
 import { LookBack } from "./LookBack";
 import { PriceEffects } from "./PriceEffects";
 import { Settings } from "./Settings";
+import { SignalRules } from "./SignalRules";
 import { Versions } from "./Versions";
 
 export function HouseRulesPage() {
@@ -53,6 +54,7 @@ function Sheet({ held }: { held: RulesHeld }) {
         <Ledger held={held} rules={rules} onChange={change} />
         <Exceptions held={held} rules={rules} onChange={change} />
         <Settings held={held} rules={rules} onChange={change} />
+        <SignalRules held={held} rules={rules} onChange={change} />
         <LookBack held={held} standing={held.rules} draft={draft} />
         <Versions held={held} onRestored={drop} />
       </div>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { KindName, Rules, RulesHeld } from "@/api/rules";
 import { isPercent, number, percent as percentOf, upperFirst } from "@/format/format";
 import { NumberField } from "@/ui/NumberField";
+import { isOfSignals } from "./draft";
 
 interface Props {
   held: RulesHeld;
@@ -37,31 +38,41 @@ export function Settings({ held, rules, onChange }: Props) {
           />
         ))}
         <BuiltUp held={held} rules={rules} onChange={onChange} />
-        {held.settings.map((setting) => {
-          const percent = isPercent(setting.unit);
-          const value = rules.settings[setting.id] ?? setting.default;
-          return (
-            <NumberField
-              key={setting.id}
-              label={upperFirst(setting.name)}
-              note={`${setting.means} The house’s own: ${told(setting.default, percent)}.`}
-              value={value}
-              percent={percent}
-              digits={percent ? 1 : 0}
-              step={percent ? setting.step * 100 : setting.step}
-              bounds={{ low: setting.low, high: setting.high }}
-              changed={value !== setting.default}
-              onChange={(next) =>
-                onChange({
-                  ...rules,
-                  settings: { ...rules.settings, [setting.id]: next ?? setting.default },
-                })
-              }
-            />
-          );
-        })}
+        {held.settings
+          .filter((s) => !isOfSignals(s.id))
+          .map((setting) => (
+            <SettingField key={setting.id} setting={setting} rules={rules} onChange={onChange} />
+          ))}
       </div>
     </section>
+  );
+}
+
+interface FieldProps extends Omit<Props, "held"> {
+  setting: RulesHeld["settings"][number];
+}
+
+/** One number for all payers. */
+export function SettingField({ setting, rules, onChange }: FieldProps) {
+  const percent = isPercent(setting.unit);
+  const value = rules.settings[setting.id] ?? setting.default;
+  return (
+    <NumberField
+      label={upperFirst(setting.name)}
+      note={`${setting.means} The house’s own: ${told(setting.default, percent)}.`}
+      value={value}
+      percent={percent}
+      digits={percent ? 1 : 0}
+      step={percent ? setting.step * 100 : setting.step}
+      bounds={{ low: setting.low, high: setting.high }}
+      changed={value !== setting.default}
+      onChange={(next) =>
+        onChange({
+          ...rules,
+          settings: { ...rules.settings, [setting.id]: next ?? setting.default },
+        })
+      }
+    />
   );
 }
 

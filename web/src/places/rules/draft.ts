@@ -72,7 +72,11 @@ export const plainRules = (held: RulesHeld): Rules => ({
   built_up_payers: {},
   limits: {},
   exemptions: [],
+  signals: {},
 });
+
+/** Settings that say when a signal comes. */
+export const isOfSignals = (id: string) => id.startsWith("signal_");
 
 /** A limit or a setting, as it is told. */
 export const limitWords = (value: number, unit: Schemas["TestedOut"]["unit"]): string =>

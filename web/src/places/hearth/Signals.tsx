@@ -1,0 +1,163 @@
+import { useState } from "react";
+import { type Signal, useSeen, useSignals } from "@/api/signals";
+import { shortDay } from "@/format/format";
+import { useView } from "@/state/view";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { ReviewLink } from "@/ui/ReviewLink";
+import { SignalSaid } from "@/ui/SignalSaid";
+
+const SHOWN = 8;
+
+/** What happened since the person last looked, by payer; it stays until it is seen. */
+export function Signals({ today }: { today: string }) {
+  const [view] = useView();
+  const [all, showAll] = useState(false);
+  const [more, showMore] = useState(false);
+  const found = useSignals(view.as_of, !all);
+  const seen = useSeen();
+  const signals = found.data?.signals ?? [];
+  const groups = byPayer(signals);
+  const open = signals.filter((s) => !s.seen);
+  return (
+    <section aria-labelledby="signals" className="mt-5">
+      <div className="flex flex-wrap items-baseline gap-x-5">
+        <h2 id="signals" className="text-[21px]">
+          {all ? "What happened" : "New since you looked"}
+        </h2>
+        {open.length > 1 && (
+          <button
+            type="button"
+            className="link text-[15px]"
+            disabled={seen.isPending}
+            onClick={() => seen.mutate({ signals: open, seen: true })}
+          >
+            All seen
+          </button>
+        )}
+        <button
+          type="button"
+          className="link text-[15px]"
+          aria-pressed={all}
+          onClick={() => showAll(!all)}
+        >
+          {all ? "Only what is new" : "Show what was seen too"}
+        </button>
+        {found.making && <output className="text-[14px] text-muted">Looking …</output>}
+      </div>
+      {(found.error ?? seen.error) && <ErrorNote error={found.error ?? seen.error} />}
+      {found.data && groups.length === 0 && (
+        <p className="mt-1 max-w-prose text-[15px] text-muted">
+          {found.making ? "The facts are being gone through." : "Nothing new."}
+        </p>
+      )}
+      <ul className="mt-1">
+        {groups.slice(0, more ? undefined : SHOWN).map((group) => (
+          <Group
+            key={`${group[0].exchange}/${group[0].symbol}`}
+            signals={group}
+            today={today}
+            busy={seen.isPending}
+            onSeen={(of, as) => seen.mutate({ signals: of, seen: as })}
+          />
+        ))}
+      </ul>
+      {groups.length > SHOWN && (
+        <button type="button" className="link mt-1 text-[15px]" onClick={() => showMore(!more)}>
+          {more ? "Show fewer" : `Show ${groups.length - SHOWN} more payers`}
+        </button>
+      )}
+    </section>
+  );
+}
+
+type Some = [Signal, ...Signal[]];
+
+/** In the order of their newest. */
+function byPayer(signals: Signal[]): Some[] {
+  const groups = new Map<string, Some>();
+  for (const s of signals) {
+    const key = `${s.exchange}/${s.symbol}`;
+    const held = groups.get(key);
+    if (held) held.push(s);
+    else groups.set(key, [s]);
+  }
+  return [...groups.values()];
+}
+
+const OF_A_PAYER = 4;
+/** What asks for something to be done comes before what is merely good to know. */
+const FIRST = new Set([
+  "buy_reached",
+  "step_reached",
+  "trim_reached",
+  "cut",
+  "suspended",
+  "expectation",
+  "look_due",
+]);
+
+interface GroupProps {
+  signals: Some;
+  today: string;
+  busy: boolean;
+  onSeen: (signals: Signal[], seen: boolean) => void;
+}
+
+function Group({ signals, today, busy, onSeen }: GroupProps) {
+  const [open, setOpen] = useState(false);
+  const first = signals[0];
+  const unseen = signals.filter((s) => !s.seen);
+  const ordered = [
+    ...signals.filter((s) => FIRST.has(s.kind)),
+    ...signals.filter((s) => !FIRST.has(s.kind)),
+  ];
+  const shown = open ? ordered : ordered.slice(0, OF_A_PAYER);
+  return (
+    <li className="grid gap-x-6 border-b border-line py-2 text-[15px] sm:grid-cols-[200px_minmax(0,1fr)_auto]">
+      <ReviewLink payer={first} className="font-semibold hover:underline">
+        {first.name}
+      </ReviewLink>
+      <div>
+        <ul>
+          {shown.map((s) => (
+            <li key={`${s.kind}/${s.event}`} className={s.seen ? "text-muted" : ""}>
+              <ReviewLink
+                payer={s}
+                search={{
+                  as_of: s.day < today ? s.day : undefined,
+                  stage: s.stage === "payer" ? undefined : s.stage,
+                }}
+                className="grid grid-cols-[58px_minmax(0,1fr)] hover:underline"
+              >
+                <span className="text-muted">{shortDay(s.day)}</span>
+                <span className={FIRST.has(s.kind) && !s.seen ? "font-semibold" : ""}>
+                  <span className="sr-only">{s.title}: </span>
+                  <SignalSaid said={s.said} />
+                </span>
+              </ReviewLink>
+            </li>
+          ))}
+        </ul>
+        {signals.length > OF_A_PAYER && (
+          <button
+            type="button"
+            className="link text-[14px]"
+            aria-expanded={open}
+            onClick={() => setOpen(!open)}
+          >
+            {open ? "Fewer" : `${signals.length - OF_A_PAYER} more`}
+          </button>
+        )}
+      </div>
+      <button
+        type="button"
+        className="button self-start justify-self-start"
+        disabled={busy}
+        onClick={() => onSeen(unseen.length ? unseen : signals, unseen.length > 0)}
+      >
+        {unseen.length ? "Seen" : "Unseen again"}
+        <span className="sr-only">: {first.name}</span>
+      </button>
+    </li>
+  );
+}
