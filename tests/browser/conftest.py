@@ -16,7 +16,10 @@ import uvicorn
 from playwright.sync_api import Page, expect
 
 from hearth_yield.api.app import STATIC, create_app
+from hearth_yield.feed.http_feed import HttpFeed
+from hearth_yield.feed.port import Feed
 from hearth_yield.store.database import Database
+from tests.feed.market import market_beside
 
 FLAGS = [
     "--no-sandbox",
@@ -42,8 +45,8 @@ expect.set_options(timeout=20_000)
 
 
 @contextmanager
-def serving(database: Path) -> Iterator[str]:
-    """A server of its own on a free port of this machine."""
+def serving(database: Path, feed: Feed | None = None) -> Iterator[str]:
+    """A server of its own on a free port of this machine. feed: what it asks for news."""
     if not (STATIC / "index.html").exists():
         pytest.fail("the page is not built: run `make test`, which builds it first")
     opened = Database(database)
@@ -52,7 +55,9 @@ def serving(database: Path) -> Iterator[str]:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     server = uvicorn.Server(
-        uvicorn.Config(create_app(opened), host="127.0.0.1", port=port, log_level="error")
+        uvicorn.Config(
+            create_app(opened, feed=feed), host="127.0.0.1", port=port, log_level="error"
+        )
     )
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
@@ -89,6 +94,16 @@ def own_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
     path.parent.mkdir()
     shutil.copy(demo_file, path)
     with serving(path) as url:
+        yield url
+
+
+@pytest.fixture
+def moving_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
+    """The demo with its market beside it, so that its day can be moved on."""
+    path = tmp_path / "data" / "demo.sqlite"
+    path.parent.mkdir()
+    shutil.copy(demo_file, path)
+    with market_beside() as market, serving(path, HttpFeed(market.url)) as url:
         yield url
 
 

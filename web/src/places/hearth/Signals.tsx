@@ -152,11 +152,11 @@ function Group({ signals, today, busy, onSeen }: GroupProps) {
       <button
         type="button"
         className="button self-start justify-self-start"
+        aria-label={`${unseen.length ? "Seen" : "Unseen again"}: ${first.name}`}
         disabled={busy}
         onClick={() => onSeen(unseen.length ? unseen : signals, unseen.length > 0)}
       >
         {unseen.length ? "Seen" : "Unseen again"}
-        <span className="sr-only">: {first.name}</span>
       </button>
     </li>
   );
