@@ -17,6 +17,7 @@ from hearth_yield.store.database import Database
 
 from . import (
     breadth,
+    calendar,
     cases,
     catalogue,
     compare,
@@ -98,6 +99,7 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
         import_profiles,
         feeding,
         journal,
+        calendar,
         signals,
         breadth,
         catalogue,

@@ -1,4 +1,4 @@
-"""Days to come of what is declared."""
+"""Days to come of what is declared, and the secret of the calendar's address."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from sqlalchemy import Connection, or_, select
+from sqlalchemy import Connection, or_, select, update
 
 from . import tables as t
 
@@ -26,17 +26,37 @@ class DeclaredPayment:
 
 
 def declared_between(
-    connection: Connection, first: date, last: date, limit: int = 400
+    connection: Connection,
+    first: date,
+    last: date,
+    limit: int = 400,
+    *,
+    known_on: date | None = None,
 ) -> Sequence[DeclaredPayment]:
-    """Dividends known on the first day that go ex or pay between the two, both included, by
-    ex-date."""
+    """Dividends that go ex or pay between two days, both included, by ex-date. known_on: as known
+    then; else on the first day."""
     p, d = t.payer.c, t.dividend.c
     query = (
         select(p.exchange, p.symbol, p.name, d.kind, d.ex_date, d.pay_date, d.amount, d.currency)
         .join(t.payer, p.id == d.payer_id)
-        .where(d.declared_on <= first)
+        .where(d.declared_on <= (known_on or first))
         .where(or_(d.ex_date.between(first, last), d.pay_date.between(first, last)))
         .order_by(d.ex_date, p.name)
         .limit(limit)
     )
     return [DeclaredPayment(**row) for row in connection.execute(query).mappings()]
+
+
+def names(connection: Connection) -> dict[tuple[str, str], str]:
+    """Of every payer, by exchange and symbol."""
+    p = t.payer.c
+    return {(e, s): name for e, s, name in connection.execute(select(p.exchange, p.symbol, p.name))}
+
+
+def secret(connection: Connection) -> str | None:
+    """Of the address that a calendar asks; None: there is none."""
+    return connection.scalar(select(t.household.c.calendar_secret))
+
+
+def set_secret(connection: Connection, secret: str | None) -> None:
+    connection.execute(update(t.household).values(calendar_secret=secret))

@@ -11,6 +11,7 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { ReachBar } from "@/ui/ReachBar";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { CalendarLinks } from "./CalendarLinks";
 import { Signals } from "./Signals";
 
 const ABOVE_MEAN: View["where"] = {
@@ -265,6 +266,7 @@ function Coming() {
       {rows.length > PAID && (
         <p className="mt-1 text-[14px] text-muted">and {number(rows.length - PAID)} more</p>
       )}
+      <CalendarLinks />
     </section>
   );
 }
