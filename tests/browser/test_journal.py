@@ -44,6 +44,19 @@ def test_a_decision_with_an_expectation_is_found_in_the_journal(page: Page) -> N
     expect(past).to_contain_text("trim above 82.00 TLL")
     expect(past).to_contain_text("cannot be told yet")
 
+    with page.expect_popup() as opened:
+        past.get_by_role("link", name=re.compile("^Memo, to print")).click()
+    memo = opened.value
+    expect(memo.get_by_role("heading", level=1)).to_have_text("Tallow & Reed Soapworks: wait")
+    expect(memo.get_by_text("29 raises in a row")).to_be_visible()
+    assert serious(memo) == []
+    sheets = memo.pdf(prefer_css_page_size=True)
+    assert len(re.findall(rb"/Type\s*/Page[^s]", sheets)) == 2
+    memo.close()
+    with page.expect_download() as saved:
+        past.get_by_role("link", name=re.compile("^Save as a file: the memo")).click()
+    assert saved.value.suggested_filename == "trs-2026-06-30.html"
+
     page.get_by_role("link", name="Journal").click()
     entry = page.get_by_role("article", name=re.compile("Tallow & Reed Soapworks"))
     expect(entry).to_contain_text("The price has run ahead.")

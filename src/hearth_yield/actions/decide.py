@@ -27,11 +27,13 @@ from hearth_yield.core.range.performance import Grown
 from hearth_yield.core.range.stage import RangeStage
 from hearth_yield.core.review import Review
 from hearth_yield.core.stages import MEASURES
-from hearth_yield.store import decisions
+from hearth_yield.store import decisions, sources
 from hearth_yield.store.database import Edition, edition
 from hearth_yield.store.decisions import Decision
 
 from .disagree import disagreements_of
+from .freeze import kept_of
+from .keep_entry_step import entries
 from .keep_strain import frozen_strains
 from .review_cache import ReviewCache
 
@@ -104,7 +106,11 @@ def decide(
     """
     _check(today, as_of, verdict, words, buy_below)
     _check_memo(memo, today)
-    review = cache.review(exchange, symbol, as_of, question)
+    at = cache.edition()
+    review = cache.review(exchange, symbol, as_of, question, at)
+    rests_on = rested_on(review)
+    with cache.database.read() as connection:
+        named = sources.names(connection)
     first = review.first_to_give
     made = Decision(
         symbol=symbol,
@@ -118,16 +124,19 @@ def decide(
         state=review.state.value if review.state else None,
         first_to_give=first.measure.label if first else None,
         question=write_question(question),
-        frozen={k: _frozen(f) for k, f in rested_on(review).items()},
+        frozen={k: _frozen(f) for k, f in rests_on.items()},
         intention=intention,
         disagreements=dict(disagreements_of(cache.database, exchange, symbol)),
-        strains=frozen_strains(cache, exchange, symbol, as_of, cache.edition()),
+        strains=frozen_strains(cache, exchange, symbol, as_of, at),
         pros=memo.pros.strip(),
         cons=memo.cons.strip(),
         risks=memo.risks.strip(),
         trim_above=None if memo.trim_above is None else round(memo.trim_above, 6),
         next_look=memo.next_look,
         expectations=[_said(e, review) for e in memo.expectations],
+        kept=kept_of(
+            review, entries(cache, exchange, symbol, as_of, at), named, at.rules, rests_on.values()
+        ),
     )
     with cache.database.write(facts=False) as connection:
         return decisions.add(connection, made)

@@ -6,11 +6,12 @@ from datetime import date
 from decimal import Decimal
 from typing import Annotated, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions import decide as decisions
 from hearth_yield.actions.disagree import disagree, disagreements_of
+from hearth_yield.actions.write_memo import write_memo
 from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, Way
 from hearth_yield.core.question import read_question
 from hearth_yield.core.range.performance import Grown
@@ -290,3 +291,11 @@ def held(here: Here, exchange: str, symbol: str) -> dict[str, str]:
 @router.put(ONE_PAYER + "/disagreements/{stage}", status_code=204)
 def say(here: Here, exchange: str, symbol: str, stage: str, said: DisagreementIn) -> None:
     disagree(here.database, exchange, symbol, stage=stage, words=said.words, at=here.now())
+
+
+@router.get("/decisions/{id}/memo", response_class=Response, responses={404: {"model": Problem}})
+def memo(here: Here, id: Id, save: bool = False) -> Response:
+    """A decision as one page, to print or, with save, as a file that needs nothing else."""
+    name, page = write_memo(here.database, id)
+    headers = {"content-disposition": f'attachment; filename="{name}.html"'} if save else {}
+    return Response(page, media_type="text/html; charset=utf-8", headers=headers)

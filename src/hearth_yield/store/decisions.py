@@ -21,7 +21,7 @@ class Decision:
     label, unit, value and reason. intention: the key under which it was asked for. strains: what
     those kept on the payer said; disagreements: the person's words by stage. expectations: as
     said, each with what its measure was; looked_back: a note made afterwards, the only thing of a
-    decision that changes."""
+    decision that changes. kept: what its memo shows, as it stood."""
 
     symbol: str
     exchange: str
@@ -45,6 +45,7 @@ class Decision:
     next_look: date | None = None
     expectations: Sequence[Mapping[str, Any]] = ()
     looked_back: str = ""
+    kept: Mapping[str, Any] = field(default_factory=dict)
     id: int | None = None
 
 
@@ -58,6 +59,7 @@ def add(connection: Connection, made: Decision) -> int:
     values = {c: getattr(made, c) for c in Decision.__slots__ if c != "id"}
     values["strains"] = list(made.strains)
     values["expectations"] = list(made.expectations)
+    values["kept"] = dict(made.kept)
     result = connection.execute(insert(decision).values(withdrawn=False, **values))
     return int(result.lastrowid)
 
@@ -80,6 +82,18 @@ def all_until(connection: Connection, as_of: date) -> Sequence[Decision]:
     )
     rows = connection.execute(query.order_by(d.as_of.desc(), d.id.desc())).mappings()
     return [Decision(**row) for row in rows]
+
+
+def of_id(connection: Connection, decision_id: int) -> Decision:
+    """A decision that stands. Raises NotFound."""
+    d = decision.c
+    query = select(*(d[c] for c in Decision.__slots__)).where(
+        d.id == decision_id, d.withdrawn.is_(False)
+    )
+    row = connection.execute(query).mappings().first()
+    if row is None:
+        raise NotFound("no such decision", field="decision", value=decision_id)
+    return Decision(**row)
 
 
 def look_back(connection: Connection, decision_id: int, words: str) -> None:

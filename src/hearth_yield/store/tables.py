@@ -310,6 +310,7 @@ decision = Table(
     Column("next_look", IsoDate),
     Column("expectations", JSON, nullable=False, server_default=text("'[]'")),
     Column("looked_back", Text, nullable=False, server_default=""),
+    Column("kept", JSON, nullable=False, server_default=text("'{}'")),
     Index("ix_decision_payer", "exchange", "symbol", "as_of"),
     _one_of("verdict", "buy", "hold", "wait", "trim", "avoid"),
 )

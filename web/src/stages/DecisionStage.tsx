@@ -184,7 +184,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
   const named = decide.error instanceof Refusal ? decide.error.problem.field : null;
   const besideAField = named != null && named in EMPTY;
   return (
-    <form onSubmit={save} noValidate>
+    <form onSubmit={save} noValidate className="print:hidden">
       <fieldset>
         <legend className="text-[15px]">Verdict</legend>
         <div className="mt-1 flex flex-wrap gap-2">

@@ -5,6 +5,7 @@ import { day, number, percent, signed, upperFirst, withDates } from "@/format/fo
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { JudgedList } from "@/ui/JudgedList";
+import { MemoLinks } from "@/ui/MemoLinks";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 
@@ -217,6 +218,7 @@ function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
         </p>
       )}
       <JudgedList judged={entry.expectations} />
+      <MemoLinks id={entry.id} made={entry.as_of} />
       {entry.next_look && <p className="mt-1 text-[14px]">Next look: {day(entry.next_look)}.</p>}
       <LookingBack entry={entry} />
     </article>

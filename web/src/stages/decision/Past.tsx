@@ -2,6 +2,7 @@ import type { Schemas } from "@/api/client";
 import { day, number, show, upperFirst } from "@/format/format";
 import { Fig } from "@/ui/Fig";
 import { JudgedList } from "@/ui/JudgedList";
+import { MemoLinks } from "@/ui/MemoLinks";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { StrainSaid } from "@/ui/StrainSaid";
 
@@ -72,6 +73,7 @@ export function Past({ decision }: { decision: Decision }) {
           <b className="font-semibold">Looking back:</b> {decision.looked_back}
         </p>
       )}
+      <MemoLinks id={decision.id} made={decision.as_of} />
       <details className="mt-1" open={moved.length > 0}>
         <summary className="link inline-block text-[14px]">
           {moved.length === 0

@@ -1,0 +1,26 @@
+import { day } from "@/format/format";
+
+/** A decision as two sheets of paper, and as a file that needs nothing else. */
+export function MemoLinks({ id, made }: { id: number; made: string }) {
+  return (
+    <p className="mt-1 flex flex-wrap gap-x-4 text-[14px] print:hidden">
+      <a
+        className="link"
+        href={`/api/decisions/${id}/memo`}
+        target="_blank"
+        rel="noreferrer"
+        aria-label={`Memo, to print: ${day(made)}`}
+      >
+        Memo, to print
+      </a>
+      <a
+        className="link"
+        href={`/api/decisions/${id}/memo?save=true`}
+        download
+        aria-label={`Save as a file: the memo of ${day(made)}`}
+      >
+        Save as a file
+      </a>
+    </p>
+  );
+}
