@@ -14,6 +14,7 @@ from hearth_yield.core.range.entries import Entry
 from hearth_yield.core.review import Review
 from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.core.worth.inputs import INPUTS
+from hearth_yield.core.worth.outlay import Outlay
 
 Plain = dict[str, Any]
 
@@ -90,7 +91,20 @@ def kept_of(
             }
             for e in entries
         ],
+        "outlay": _outlay(review.outlay),
         "sources": _sources([*figures, review.price], sources),
+    }
+
+
+def _outlay(outlay: Outlay | None) -> Plain | None:
+    """What the sum asked about would buy and earn."""
+    if outlay is None:
+        return None
+    names = ("price", "shares", "spent", "year", "quarter", "month")
+    taxed = ("year_after_tax", "quarter_after_tax", "month_after_tax")
+    return {"amount": value_of(outlay.amount)} | {
+        place: {n: value_of(getattr(bought, n)) for n in (*names, *taxed)}
+        for place, bought in (("now", outlay.now), ("below", outlay.below))
     }
 
 

@@ -260,6 +260,8 @@ class QuestionTexts(BaseModel):
     strain: str = Field("", description="fall:0.2,months:6")
     strain_part: str = Field("", description="all, or basis/name: tenant/Name")
     span: str = Field("", description="2019-02-04..2020-03-31")
+    outlay: str = Field("", description="a sum to put in, in the payer's currency")
+    outlay_at: str = Field("", description="the price below which one would; else the house's")
 
 
 async def question_asked(asked: Annotated[QuestionTexts, Query()]) -> Question:

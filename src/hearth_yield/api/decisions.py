@@ -16,8 +16,8 @@ from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, W
 from hearth_yield.core.question import read_question
 from hearth_yield.core.range.performance import Grown
 
-from .context import Here, Id, When
-from .figures import FigureOut, PaymentOut, figure_out, payment_out
+from .context import Here, Id, Reviewed, When
+from .figures import FigureOut, PaymentOut, Shown, figure_out, payment_out
 from .schemas import Problem, StateName, UnitName
 from .strain import StrainSaidOut
 
@@ -79,6 +79,27 @@ class DecisionIn(BaseModel):
             next_look=self.next_look,
             expectations=[e.expectation() for e in self.expectations],
         )
+
+
+class BoughtOut(BaseModel):
+    """What a price buys, and what that earns at the declared rate."""
+
+    price: FigureOut
+    shares: FigureOut
+    spent: FigureOut
+    year: FigureOut
+    quarter: FigureOut
+    month: FigureOut
+    year_after_tax: FigureOut
+    quarter_after_tax: FigureOut
+    month_after_tax: FigureOut
+
+
+class OutlayOut(BaseModel):
+    """now: at today's price; below: at the buy-below price."""
+
+    now: BoughtOut
+    below: BoughtOut
 
 
 class DecisionMade(BaseModel):
@@ -291,6 +312,18 @@ def held(here: Here, exchange: str, symbol: str) -> dict[str, str]:
 @router.put(ONE_PAYER + "/disagreements/{stage}", status_code=204)
 def say(here: Here, exchange: str, symbol: str, stage: str, said: DisagreementIn) -> None:
     disagree(here.database, exchange, symbol, stage=stage, words=said.words, at=here.now())
+
+
+@router.get(ONE_PAYER + "/outlay")
+def outlay(found: Reviewed) -> OutlayOut | None:
+    """What a sum would buy and earn; null where none is asked about."""
+    if found.outlay is None:
+        return None
+    shown, names = Shown(found), list(BoughtOut.model_fields)
+    return OutlayOut(
+        now=BoughtOut(**shown.members(found.outlay.now, "outlay.now", names)),
+        below=BoughtOut(**shown.members(found.outlay.below, "outlay.below", names)),
+    )
 
 
 @router.get("/decisions/{id}/memo", response_class=Response, responses={404: {"model": Problem}})

@@ -41,7 +41,12 @@ def named_figures(review: Review) -> dict[str, Figure]:
 
 def _apart(review: Review) -> dict[str, object]:
     """What was asked beside the stages."""
-    held = {"aim": review.aim, "strain": review.strained, "span": review.span}
+    held = {
+        "aim": review.aim,
+        "strain": review.strained,
+        "span": review.span,
+        "outlay": review.outlay,
+    }
     return {name: part for name, part in held.items() if part is not None}
 
 

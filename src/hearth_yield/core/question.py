@@ -32,7 +32,8 @@ class Question:
     place of the defaults; switched: models turned on or off; weights: of models in the combined
     value; reasons: why a model was set aside; path_measure, path_by: the measure of the return
     path and what makes it grow; strain: a worse year to make the tests again under; span: two days
-    to tell from one to the other what the price did."""
+    to tell from one to the other what the price did; outlay: a sum to put in, outlay_at: the price
+    below which one would, where it is not the house's."""
 
     quantity: str = FIRST_QUANTITY
     window: str = WORTH_WINDOW
@@ -48,6 +49,8 @@ class Question:
     path_by: str = ""
     strain: Strain | None = None
     span: tuple[date, date] | None = None
+    outlay: float | None = None
+    outlay_at: float | None = None
 
     @property
     def place(self) -> tuple[str, str, str, tuple[int, ...]]:
@@ -86,7 +89,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
     held = {name: text for name, text in asked.items() if text}
     known = {"quantity", "window", "base_years", "aim", "aim_price", "inputs", "on", "off"}
     known |= {"typical", "strain", "strain_part", "span", "weights", "reasons"}
-    known |= {"path_measure", "path_by"}
+    known |= {"path_measure", "path_by", "outlay", "outlay_at"}
     for name in held:
         if name not in known:
             raise InvalidInput(
@@ -113,6 +116,8 @@ def read_question(asked: Mapping[str, str]) -> Question:
         path_by=_one_of("path_by", held["path_by"], PATH_BY) if "path_by" in held else "",
         strain=_strain(held),
         span=_span(held.get("span", "")),
+        outlay=_number("outlay", held.get("outlay")),
+        outlay_at=_number("outlay_at", held.get("outlay_at")),
     )
 
 
@@ -137,6 +142,8 @@ def write_question(question: Question) -> dict[str, str]:
         "path_by": question.path_by,
         **write_strain(question.strain),
         "span": "..".join(d.isoformat() for d in question.span or ()),
+        "outlay": _text(question.outlay),
+        "outlay_at": _text(question.outlay_at),
     }
     return {name: text for name, text in texts.items() if text}
 

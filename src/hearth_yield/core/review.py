@@ -13,7 +13,7 @@ from .errors import HearthError, Uncomputable
 from .facts.edits import Exclusion
 from .facts.periods import trailing_period
 from .facts.records import Payer, PayerFile, PayerNote, Slump
-from .figures.figure import Figure
+from .figures.figure import Figure, Unit, given
 from .figures.measure import Sentence, Stage
 from .footing.stage import Footing, build_footing
 from .judging.house_rules import HouseRules, Whom
@@ -32,6 +32,7 @@ from .stages import MEASURES, STAGES, Standing, figures_of, measures_of
 from .strain.inputs import Strain
 from .strain.strained import StrainBase, Strained, strain_review
 from .worth.declare import Choices, Ground
+from .worth.outlay import Outlay, check_outlay, outlay_of
 from .worth.worth import Worth, build_worth
 
 
@@ -67,6 +68,7 @@ class Review:
     payer_figures: Mapping[str, Figure]
     strained: Strained | None = None
     span: Grown | None = None
+    outlay: Outlay | None = None
     made: dict[Any, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @property
@@ -162,6 +164,7 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
     }
     stages = {stage: _judged(file, rules, stage, result) for stage, result in results.items()}
     review = _spanned(_with_worth(file, rules, question, stages), question)
+    review = _put_in(review, rules, question)
     return _under(review, file, rules, question.strain)
 
 
@@ -175,7 +178,23 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
         review = _with_worth(file, rules, question, review.stages)
     elif question.aim is not None or question.aim_price is not None:
         review = replace(review, aim=aim_of(file, review.range, question.aim, question.aim_price))
-    return _under(_spanned(review, question), file, rules, question.strain)
+    review = _put_in(_spanned(review, question), rules, question)
+    return _under(review, file, rules, question.strain)
+
+
+def _put_in(review: Review, rules: HouseRules, question: Question) -> Review:
+    """The review with what the sum asked about would buy and earn."""
+    check_outlay(question.outlay, question.outlay_at)
+    if question.outlay is None:
+        return review
+    currency, below = review.payer.currency, review.worth.buy_below
+    if question.outlay_at is not None:
+        yours = question.outlay_at
+        below = given("buy-below price", Unit.PER_SHARE, yours, "yours", currency=currency)
+    rate = review.record.declared_rate
+    return replace(
+        review, outlay=outlay_of(question.outlay, review.price, below, rate, rules, currency)
+    )
 
 
 def _spanned(review: Review, question: Question) -> Review:

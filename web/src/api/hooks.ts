@@ -119,6 +119,8 @@ const askOpinions: Ask<Schemas["OpinionsSeries"]> = (path, query, signal) =>
       signal,
     }),
   );
+const askOutlay = (path: PayerKey, query: Question, signal?: AbortSignal) =>
+  answer(client.GET("/api/payers/{exchange}/{symbol}/outlay", { params: { path, query }, signal }));
 export const askAim = (path: PayerKey, query: Question, signal?: AbortSignal) =>
   answer(client.GET("/api/payers/{exchange}/{symbol}/aim", { params: { path, query }, signal }));
 
@@ -173,6 +175,8 @@ export const useStrain = (payer: PayerKey, query: Question) =>
   usePayer("strain", askStrain, payer, query);
 export const useWorth = (payer: PayerKey, query: Question, enabled = true) =>
   usePayer("worth", askWorth, payer, query, enabled);
+export const useOutlay = (payer: PayerKey, query: Question, enabled: boolean) =>
+  usePayer("outlay", askOutlay, payer, query, enabled);
 export const useAim = (payer: PayerKey, query: Question) => usePayer("aim", askAim, payer, query);
 
 export function useWorking(

@@ -1223,6 +1223,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/outlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Outlay
+         * @description What a sum would buy and earn; null where none is asked about.
+         */
+        get: operations["outlay_api_payers__exchange___symbol__outlay_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/range": {
         parameters: {
             query?: never;
@@ -2159,6 +2179,21 @@ export interface components {
         Body_restore_api_restore_post: {
             /** File */
             file: string;
+        };
+        /**
+         * BoughtOut
+         * @description What a price buys, and what that earns at the declared rate.
+         */
+        BoughtOut: {
+            month: components["schemas"]["FigureOut"];
+            month_after_tax: components["schemas"]["FigureOut"];
+            price: components["schemas"]["FigureOut"];
+            quarter: components["schemas"]["FigureOut"];
+            quarter_after_tax: components["schemas"]["FigureOut"];
+            shares: components["schemas"]["FigureOut"];
+            spent: components["schemas"]["FigureOut"];
+            year: components["schemas"]["FigureOut"];
+            year_after_tax: components["schemas"]["FigureOut"];
         };
         /**
          * BreadthOut
@@ -4398,6 +4433,14 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * OutlayOut
+         * @description now: at today's price; below: at the buy-below price.
+         */
+        OutlayOut: {
+            below: components["schemas"]["BoughtOut"];
+            now: components["schemas"]["BoughtOut"];
         };
         /**
          * OutlookOut
@@ -12304,6 +12347,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -12446,6 +12493,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -12588,6 +12639,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -12730,6 +12785,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -12872,6 +12931,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -13946,6 +14009,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -14088,6 +14155,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -14230,6 +14301,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -14372,6 +14447,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -14514,6 +14593,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -14656,6 +14739,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -14913,6 +15000,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -14930,6 +15021,152 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlumpsSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outlay_api_payers__exchange___symbol__outlay_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                quantity?: string;
+                typical?: string;
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                aim?: string;
+                aim_price?: string;
+                /** @description growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description fall:0.2,months:6 */
+                strain?: string;
+                /** @description all, or basis/name: tenant/Name */
+                strain_part?: string;
+                /** @description 2019-02-04..2020-03-31 */
+                span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlayOut"] | null;
                 };
             };
             /** @description The request cannot be read */
@@ -15055,6 +15292,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -15197,6 +15438,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -15807,6 +16052,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -15949,6 +16198,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -16091,6 +16344,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -16233,6 +16490,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -16375,6 +16636,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -16632,6 +16897,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -16778,6 +17047,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -16920,6 +17193,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -17062,6 +17339,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -17204,6 +17485,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -17348,6 +17633,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -17492,6 +17781,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -17634,6 +17927,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -17776,6 +18073,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -17919,6 +18220,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -18061,6 +18366,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -18203,6 +18512,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path: {
@@ -20021,6 +20334,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path?: never;
@@ -20160,6 +20477,10 @@ export interface operations {
                 strain_part?: string;
                 /** @description 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
             };
             header?: never;
             path?: never;

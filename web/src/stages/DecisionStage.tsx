@@ -9,6 +9,7 @@ import { questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { StageSection } from "@/ui/StageSection";
 import { Expectations } from "./decision/Expectations";
+import { Outlay } from "./decision/Outlay";
 import { Past, POINTS, SaidStrains } from "./decision/Past";
 
 const VERDICTS = ["buy", "hold", "wait", "trim", "avoid"] as const;
@@ -130,6 +131,12 @@ function useIntention() {
   };
 }
 
+/** The price that is being typed, once it is one. */
+function typedPrice(text: string): number | undefined {
+  const read = text.trim() ? readNumber(text) : null;
+  return read && "value" in read && read.value > 0 ? read.value : undefined;
+}
+
 function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: PayerKey }) {
   const [view] = useView();
   const { form, clear } = useDraft(payer);
@@ -139,7 +146,8 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
   const buyBelow = worth.figures.buy_below?.value;
   const { register, handleSubmit, setError, setValue, formState, watch } = form;
   const save = handleSubmit((draft) => {
-    const { as_of: _, ...asked } = questionOf(view);
+    const { as_of: _, ...rest } = questionOf(view);
+    const asked = { ...rest, outlay: view.outlay, outlay_at: view.outlay_at };
     const question = Object.fromEntries(
       Object.entries(asked).flatMap(([name, text]) => (text ? [[name, String(text)]] : [])),
     );
@@ -238,6 +246,11 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
         )}
       </div>
       <FieldError message={errors.buy_below?.message} />
+      <Outlay
+        payer={payer}
+        currency={review.payer.currency}
+        below={typedPrice(watch("buy_below"))}
+      />
       <div className="mt-4 flex flex-wrap gap-x-6 gap-y-2 text-[15px]">
         <label>
           Trim above{" "}

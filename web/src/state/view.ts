@@ -59,6 +59,9 @@ export interface View {
   /** The two years that keeping pace is told from: "1997,2016". */
   base_years?: string;
   aim?: number;
+  /** A sum to put in, and the price below which one would, where it is not the house’s. */
+  outlay?: number;
+  outlay_at?: number;
   /** Of stored facts: which page of them, from 1. */
   page?: number;
   /** Inputs of Worth as the API takes them: "growth:0.05,required_return:0.09". */
@@ -137,7 +140,7 @@ const TEXTS = [
   "verdict",
   "outcome",
 ] as const;
-const NUMBERS = ["aim", "page"] as const;
+const NUMBERS = ["aim", "page", "outlay", "outlay_at"] as const;
 
 /** Keeps what the URL says in a form the views can use; anything else in it is dropped. */
 export function readView(raw: Record<string, unknown>): View {

@@ -17,6 +17,8 @@ export function WorkingDrawer() {
   const working = useWorking(payer, {
     ...questionOf(view),
     aim: view.aim?.toString(),
+    outlay: view.outlay?.toString(),
+    outlay_at: view.outlay_at?.toString(),
     key,
     path: view.path ?? "",
   });
