@@ -10,7 +10,7 @@ from .conftest import serious
 def test_three_are_compared_from_a_search_and_a_weight_is_changed(page: Page) -> None:
     page.goto("/compare")
     expect(page.get_by_role("heading", name="Compare")).to_be_visible()
-    page.get_by_placeholder("Search payers, pages and actions").focus()
+    page.get_by_placeholder("Search payers, measures and actions").focus()
     page.keyboard.type("tallow, amberl, corrie")
     page.get_by_role("option", name=re.compile("^Compare Tallow")).click()
     expect(page).to_have_url(re.compile("compared="))

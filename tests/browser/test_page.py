@@ -169,7 +169,7 @@ def test_single_keys_can_be_switched_off(page: Page) -> None:
     page.get_by_role("switch", name="Single keys act").click()
     page.get_by_role("button", name="Close").click()
     page.keyboard.press("/")
-    expect(page.get_by_placeholder("Search payers, pages and actions")).not_to_be_focused()
+    expect(page.get_by_placeholder("Search payers, measures and actions")).not_to_be_focused()
 
 
 def test_what_is_not_there_says_so(page: Page) -> None:

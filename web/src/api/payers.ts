@@ -55,11 +55,12 @@ export function isComplete(c: Condition): boolean {
 }
 
 /** All that payers can be searched and shown by, and the sets of columns. */
-export function useCatalogue(as_of?: string) {
+export function useCatalogue(as_of?: string, enabled = true) {
   return useQuery({
     queryKey: ["facts", "catalogue", as_of],
     queryFn: () => answer(client.GET("/api/catalogue", { params: { query: { as_of } } })),
     placeholderData: keepPreviousData,
+    enabled,
   });
 }
 

@@ -23,7 +23,7 @@ export function AsOf({ today, moves }: { today: string; moves: boolean }) {
   const yearsBack = (n: number) => `${Number(today.slice(0, 4)) - n}${today.slice(4)}`;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="min-h-6 hover:text-ink">
+      <Popover.Trigger id="as-of-open" className="min-h-6 hover:text-ink">
         As of <b className="font-semibold text-ink">{day(on)}</b>
         {job.data?.state === "running" ? " · moving on …" : on === today && " · today"}
       </Popover.Trigger>

@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { Dialog, Switch } from "radix-ui";
 import { KEYS, setSingleKeys, useSingleKeys } from "@/state/keys";
 
@@ -37,6 +38,16 @@ export function KeysDialog(props: { open: boolean; onOpenChange: (open: boolean)
               <Switch.Thumb className="block size-5 translate-x-0 rounded-full border border-stone bg-raised data-[state=checked]:translate-x-5" />
             </Switch.Root>
           </div>
+          <p className="mt-3 text-[15px]">
+            <Link
+              to="/glossary"
+              className="link underline"
+              onClick={() => props.onOpenChange(false)}
+            >
+              Glossary
+            </Link>
+            : what the words mean.
+          </p>
           <Dialog.Close className="button mt-4">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

@@ -1,17 +1,30 @@
-import { useNavigate } from "@tanstack/react-router";
+import { useNavigate, useRouterState } from "@tanstack/react-router";
 import { Command } from "cmdk";
 import { useRef, useState } from "react";
 import { useFirstNames, useNames, useStatus } from "@/api/hooks";
-import { kindName } from "@/format/format";
+import { useCatalogue } from "@/api/payers";
+import { kindName, upperFirst } from "@/format/format";
 import { MOST_COMPARED, writeCompared } from "@/state/compared";
 import { useSingleKey } from "@/state/keys";
-import { useView } from "@/state/view";
+import { recentPayers } from "@/state/recent";
+import { openKey, useView } from "@/state/view";
+import { DOINGS, isCalled } from "./doings";
 import { switchTheme } from "./theme";
 
 const COMPARE = "compare them";
+const MOST_MEASURES = 8;
+
+/** The payer whose review is open. */
+function usePayerHere() {
+  const path = useRouterState({ select: (s) => s.location.pathname });
+  const [, exchange, symbol] = /^\/review\/([^/]+)\/([^/]+)/.exec(path) ?? [];
+  return exchange && symbol
+    ? { exchange: decodeURIComponent(exchange), symbol: decodeURIComponent(symbol) }
+    : null;
+}
 
 /** One box for payers, places and actions. */
-export function SearchBox({ onKeys }: { onKeys: () => void }) {
+export function SearchBox({ onKeys, onTables }: { onKeys: () => void; onTables: () => void }) {
   const box = useRef<HTMLInputElement>(null);
   const [words, setWords] = useState("");
   const [picked, setPicked] = useState<string | null>(null);
@@ -29,35 +42,82 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
     box.current?.blur();
   };
   const keepDay = { as_of: view.as_of };
-  const others = [
-    { name: "Hearth", note: "place", act: () => navigate({ to: "/", search: keepDay }) },
-    { name: "Payers", note: "place", act: () => navigate({ to: "/payers", search: keepDay }) },
-    { name: "Compare", note: "place", act: () => navigate({ to: "/compare", search: keepDay }) },
-    { name: "Watch", note: "place", act: () => navigate({ to: "/watch", search: keepDay }) },
-    { name: "Journal", note: "place", act: () => navigate({ to: "/journal", search: keepDay }) },
+  const wanted = words.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const here = usePayerHere();
+  const recent = open ? recentPayers() : [];
+  const atHand = here ?? recent[0];
+  const measures = useCatalogue(view.as_of, open && wanted.length > 0).data?.measures ?? [];
+  const asked =
+    atHand && words.trim().length > 1
+      ? measures
+          .filter((m) => m.unit !== null && isCalled(m.name, "", wanted))
+          .slice(0, MOST_MEASURES)
+      : [];
+  const openMeasure = (id: string, stage: string) => {
+    if (!atHand) return;
+    void navigate({
+      to: "/review/$exchange/$symbol",
+      params: { exchange: atHand.exchange, symbol: atHand.symbol },
+      search: {
+        ...keepDay,
+        stage: stage === "payer" ? undefined : stage,
+        open: openKey(atHand, `${stage}.${id}`),
+      },
+    });
+  };
+  const acts = [
+    ...DOINGS.map((d) => ({
+      ...d,
+      act: () => void navigate({ to: d.to, search: { ...keepDay, ...d.search } }),
+    })),
+    ...(here
+      ? [
+          {
+            name: "Record a decision",
+            note: "action",
+            also: "verdict buy hold memo",
+            act: () => change({ stage: "decision" }),
+          },
+        ]
+      : []),
+    { name: "View today", note: "action", also: "as of", act: () => change({ as_of: undefined }) },
     {
-      name: "House rules",
-      note: "place",
-      act: () => navigate({ to: "/house-rules", search: keepDay }),
-    },
-    { name: "Sources", note: "place", act: () => navigate({ to: "/sources", search: keepDay }) },
-    {
-      name: "Import files",
+      name: "View another day, or move the demo’s day on",
       note: "action",
-      act: () => navigate({ to: "/sources", search: { tab: "import" } }),
+      also: "as of past next week",
+      act: () => document.getElementById("as-of-open")?.click(),
     },
-    { name: "View today", note: "action", act: () => change({ as_of: undefined }) },
-    { name: "Switch light and dark", note: "action", act: () => void switchTheme() },
-    { name: "Show the keys", note: "action", act: onKeys },
-  ].filter((o) => o.name.toLowerCase().includes(words.trim().toLowerCase()));
+    { name: "Print this page", note: "action", also: "paper pdf", act: () => window.print() },
+    {
+      name: "Copy or save a table",
+      note: "action",
+      also: "csv spreadsheet",
+      act: onTables,
+    },
+    {
+      name: "Save the calendar file",
+      note: "action",
+      also: "ics ex-dates pay dates",
+      act: () => window.location.assign("/api/calendar/file.ics"),
+    },
+    { name: "Switch light and dark", note: "action", also: "theme", act: () => void switchTheme() },
+    { name: "Show the keys", note: "action", also: "shortcuts help", act: onKeys },
+  ];
+  const others = acts.filter((o) => isCalled(o.name, o.also ?? "", wanted));
 
   // Answers arrive while one types: those to fewer letters are narrowed here, and unless the person
   // has moved to one that is still there, the first is meant.
-  const wanted = words.trim().toLowerCase().split(/\s+/);
-  const found = (names.data ?? []).filter((n) => {
-    const text = `${n.name} ${n.symbol} ${kindName(n.kind)}`.toLowerCase();
-    return wanted.every((w) => text.includes(w));
-  });
+  const named = (names.data ?? []).filter((n) =>
+    isCalled(n.name, `${n.symbol} ${kindName(n.kind)}`, wanted),
+  );
+  const lately = new Set(recent.map((r) => `${r.exchange}/${r.symbol}`));
+  const found =
+    wanted.length > 0
+      ? named
+      : [
+          ...recent.map((r) => ({ ...r, kind: null })),
+          ...named.filter((n) => !lately.has(`${n.exchange}/${n.symbol}`)),
+        ];
   const several = words.includes(",")
     ? words
         .split(",")
@@ -70,6 +130,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
   const items = [
     ...(comparing ? [COMPARE] : []),
     ...found.map((n) => `${n.exchange}/${n.symbol}`),
+    ...asked.map((m) => `measure ${m.id}`),
     ...others.map((o) => o.name),
   ];
   const chosen = picked !== null && items.includes(picked) ? picked : (items[0] ?? "");
@@ -78,7 +139,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
       value={chosen}
       onValueChange={setPicked}
       shouldFilter={false}
-      label="Search payers, pages and actions"
+      label="Search payers, measures and actions"
       className="relative w-full max-w-[420px]"
       onKeyDown={(e) => {
         if (e.key === "Escape") done();
@@ -97,7 +158,7 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
             setOpen(true);
           }}
           onFocus={() => setOpen(true)}
-          placeholder="Search payers, pages and actions"
+          placeholder="Search payers, measures and actions"
           className="min-h-[32px] w-full bg-transparent px-3 py-1 text-[15px] outline-none placeholder:text-muted"
         />
         <kbd>/</kbd>
@@ -127,7 +188,11 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
               <Item
                 key={`${payer.exchange}/${payer.symbol}`}
                 value={`${payer.exchange}/${payer.symbol}`}
-                note={`${payer.symbol} · ${kindName(payer.kind)}`}
+                note={
+                  payer.kind
+                    ? `${payer.symbol} · ${kindName(payer.kind)}`
+                    : `${payer.symbol} · read lately`
+                }
                 name={payer.name}
                 onSelect={() => {
                   void navigate({
@@ -135,6 +200,18 @@ export function SearchBox({ onKeys }: { onKeys: () => void }) {
                     params: { exchange: payer.exchange, symbol: payer.symbol },
                     search: keepDay,
                   });
+                  done();
+                }}
+              />
+            ))}
+            {asked.map((m) => (
+              <Item
+                key={m.id}
+                value={`measure ${m.id}`}
+                name={upperFirst(m.name)}
+                note={`measure of ${atHand?.symbol}`}
+                onSelect={() => {
+                  openMeasure(m.id, m.stage);
                   done();
                 }}
               />

@@ -43,7 +43,7 @@ export function Shell() {
                 <div className="min-h-[34px] w-full max-w-[420px] rounded-md border border-stone bg-raised" />
               }
             >
-              <SearchBox onKeys={() => showKeys(true)} />
+              <SearchBox onKeys={() => showKeys(true)} onTables={() => showTables(true)} />
             </Suspense>
             <div className="ml-auto flex flex-wrap items-center gap-x-5 text-[14px] text-muted">
               {status.data && (

@@ -74,6 +74,12 @@ const watch = createRoute({
   component: lazyRouteComponent(() => import("@/places/watch/WatchPage"), "WatchPage"),
 });
 
+const glossary = createRoute({
+  getParentRoute: () => root,
+  path: "/glossary",
+  component: lazyRouteComponent(() => import("@/places/glossary/GlossaryPage"), "GlossaryPage"),
+});
+
 const facts = createRoute({
   getParentRoute: () => root,
   path: "/sources/$exchange/$symbol",
@@ -92,6 +98,7 @@ export const router = createRouter({
     journal,
     rules,
     sources,
+    glossary,
     facts,
   ]),
   defaultPreload: "intent",

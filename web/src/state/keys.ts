@@ -6,7 +6,7 @@ const KEY = "hearth.single-keys";
 const listeners = new Set<() => void>();
 
 export const KEYS: { key: string; does: string }[] = [
-  { key: "/", does: "Search payers, pages and actions" },
+  { key: "/", does: "Search payers, measures and actions" },
   { key: "j", does: "Next stage of the review" },
   { key: "k", does: "Previous stage of the review" },
   { key: "n", does: "Next payer in the list you came from" },

@@ -9,6 +9,7 @@ import { RecordStage } from "@/stages/RecordStage";
 import { StageView } from "@/stages/StageView";
 import { withOneMore, writeCompared } from "@/state/compared";
 import { useSingleKey } from "@/state/keys";
+import { noteRecent } from "@/state/recent";
 import { listOf, questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
@@ -86,7 +87,8 @@ function Page({ review }: { review: Review }) {
   const past = Boolean(status.data && review.as_of < status.data.today);
   useEffect(() => {
     document.title = `${review.payer.name} · Hearth Yield`;
-  }, [review.payer.name]);
+    noteRecent(review.payer);
+  }, [review.payer]);
   return (
     <div
       className={past ? "[--stuck:150px] lg:[--stuck:90px]" : "[--stuck:88px] lg:[--stuck:58px]"}

@@ -33,13 +33,13 @@ export function SignalRules({ held, rules, onChange }: Props) {
       <p className="max-w-prose text-[15px] text-muted">
         You follow a payer once you have decided on it, or keep an entry step.
       </p>
-      <div className="mt-2 grid gap-x-8 gap-y-1 lg:grid-cols-2">
+      <div className="mt-2 grid gap-x-8 gap-y-1 2xl:grid-cols-2">
         {held.signal_kinds.map((kind) => (
           <label
             key={kind.id}
-            className="flex flex-wrap items-center gap-x-4 border-b border-line py-1.5 text-[15px]"
+            className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 border-b border-line py-1.5 text-[15px]"
           >
-            <span className="min-w-[220px] flex-1">
+            <span>
               {kind.name}
               <span className="block text-[13px] text-muted">{kind.means}</span>
             </span>
