@@ -3,7 +3,7 @@ PY := .venv/bin
 STATIC := src/hearth_yield/api/static/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: demo test quick soak dev fix bench shots lock check chromium office api-types examples clean
+.PHONY: demo test quick soak check-python check-web dev fix bench shots lock check chromium office api-types examples clean
 
 demo: $(STATIC)
 	@$(PY)/hearth-yield demo
@@ -20,17 +20,22 @@ soak: $(STATIC) chromium office
 	HEARTH_SOAK=1 $(PY)/python -m pytest -n 2 --dist loadgroup
 
 check: $(STATIC)
-	$(PY)/ruff format --check .
-	$(PY)/ruff check .
-	$(PY)/mypy
-	$(PY)/lint-imports --no-cache
-	cd web && npx biome check --error-on-warnings .
-	cd web && npx tsc --noEmit
-	cd web && npx vitest run
+	@$(MAKE) --no-print-directory -j 2 check-python check-web
 	@$(PY)/hearth-yield schema .stamps/openapi.json
 	@cd web && npx openapi-typescript ../.stamps/openapi.json -o ../.stamps/schema.d.ts > /dev/null
 	@cmp -s .stamps/schema.d.ts web/src/api/schema.d.ts \
 	  || { echo "web/src/api/schema.d.ts is stale: run 'make api-types'"; exit 1; }
+
+check-python: .stamps/python
+	$(PY)/ruff format --check .
+	$(PY)/ruff check .
+	$(PY)/mypy
+	$(PY)/lint-imports --no-cache
+
+check-web: .stamps/web
+	cd web && npx biome check --error-on-warnings .
+	cd web && npx tsc --noEmit
+	cd web && npx vitest run
 
 dev: $(STATIC)
 	@$(PY)/python -c "from hearth_yield.cli import app; app(['demo', '--only-fill'])"

@@ -19,8 +19,8 @@ from hearth_yield.store.database import Database
 from tests.conftest import SOAK, sample
 
 load_all_checks()
-EXAMPLES = sample(12, 200)
-STEPS = sample(10, 30)
+EXAMPLES = sample(6, 200)
+STEPS = sample(8, 30)
 NOT_ASKED = {
     "positive_data_acceptance",  # a value of the right type may still break a rule of the job
     "negative_data_rejection",  # a body that is merely odd may be one the job can do without

@@ -6,7 +6,7 @@ import shutil
 import socket
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -118,14 +118,19 @@ def no_noise(page: Page) -> Iterator[None]:
     assert [h for h in heard if "status of 4" not in h and "ERR_FAILED" not in h] == []
 
 
-def serious(page: Page) -> list[str]:
+WCAG = ("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa")
+IN_ANOTHER_THEME = ("color-contrast",)
+"""What a page that was looked at whole can still get wrong in its other colours."""
+ON_A_PHONE = ("target-size", "scrollable-region-focusable")
+"""The same of a narrow one."""
+
+
+def serious(page: Page, only: Sequence[str] = WCAG) -> list[str]:
     """What axe finds serious or critical on the page as it stands, WCAG 2.2 AA. From its top: what
     has scrolled under the head of the page would count as too small for the part that shows."""
     page.evaluate(AXE.read_text())
     page.evaluate("window.before = window.scrollY; window.scrollTo(0, 0)")
-    found = page.evaluate(
-        "axe.run(document, {runOnly: ['wcag2a','wcag2aa','wcag21a','wcag21aa','wcag22aa']})"
-    )
+    found = page.evaluate("only => axe.run(document, {runOnly: only})", list(only))
     page.evaluate("window.scrollTo(0, window.before)")
     return [
         f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}"

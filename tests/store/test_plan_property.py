@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database
 from hearth_yield.store.held import HeldFacts
+from tests.conftest import sample
 
 PAYERS = [("E", "A"), ("E", "B")]
 FIRST = date(2026, 1, 1)
@@ -49,7 +50,7 @@ def write(database: Database, **tables: list[dict[str, object]]) -> tuple[int, i
         return facts.apply(connection, facts.plan(connection, tables), source)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=sample(30, 400), deadline=None)
 @given(held=closes, comes=closes)
 def test_added_changed_and_same_are_what_a_dictionary_says(held: Closes, comes: Closes) -> None:
     with TemporaryDirectory() as folder:

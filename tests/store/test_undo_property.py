@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from hearth_yield.actions.import_files import import_files, undo_import
 from hearth_yield.core.errors import Conflict
 from hearth_yield.store.database import Database
+from tests.conftest import sample
 
 NOW = "2026-06-30T10:00:00+00:00"
 PAYER = (
@@ -53,7 +54,7 @@ def facts(database: Database) -> list[str]:
         )
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=sample(20, 400), deadline=None)
 @given(batches=st.lists(batch, min_size=1, max_size=6))
 def test_undoing_all_newest_first_leads_back_step_by_step(batches: list) -> None:
     with TemporaryDirectory() as folder:
