@@ -28,7 +28,7 @@ from hearth_yield.store import payer_files
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 
-from . import found, large, worth
+from . import found, large, watched, worth
 from .timing import medians_ms
 
 SYMBOL = "TRS"
@@ -198,7 +198,14 @@ def main() -> int:
                 ("100,000 draws ÷ drawing alone", *worth.draws(database, SYMBOL), 4),
                 ("200 valuations ÷ as many workbooks", *worth.workbooks(database), 1 / 20),
                 ("workbook of 50 sheets ÷ its cells alone", *found.reading(), 3),
+                ("comparing six ÷ six warm reviews", *watched.comparing(client), 1),
+                ("the Hearth ÷ as many empty endpoints", *watched.hearth(client), 5),
+                ("firmness of 10,000 weightings ÷ 50 ms", watched.firm_ms(), 50.0, 1),
             ]
+        fed = watched.feed_day_ms(database.path, folder)
+        rows.append(("a day of the feed ÷ the same rows from files", *fed, 3))
+        rows.append(("a day of the feed ÷ 1 s", fed[0], 1000.0, 1))
+        rows.append(("signals after a day's prices ÷ measures", *watched.signals_ms(folder), 2))
         rows.append(
             (
                 f"{large.PRICE_ROWS:,} prices ÷ sqlite3's .import",

@@ -5,6 +5,10 @@ from __future__ import annotations
 
 import json
 import shutil
+import signal
+import subprocess
+import sys
+import textwrap
 import time
 from collections.abc import Iterator
 from datetime import date
@@ -23,7 +27,7 @@ from hearth_yield.feed.http_feed import HttpFeed, Patience
 from hearth_yield.market.service import create_market
 from hearth_yield.store import sources
 from hearth_yield.store.database import Database
-from tests.conftest import client_of
+from tests.conftest import SOAK, client_of
 
 from .market import Beside, market_beside
 
@@ -244,3 +248,38 @@ def test_a_household_of_its_own_asks_up_to_today_only(empty: Database, feed: Htt
     with TestClient(create_app(empty, feed=feed), base_url="http://127.0.0.1") as client:
         answer = client.post("/api/feed", json={"until": "2099-01-01"})
     assert (answer.status_code, answer.json()["field"]) == (422, "until")
+
+
+KILLED_AT = """
+    import os, signal, sys
+    from datetime import date
+    from itertools import count
+    from pathlib import Path
+    from hearth_yield.actions.pull_feed import pull_feed
+    from hearth_yield.feed.http_feed import HttpFeed
+    from hearth_yield.store.database import Database
+
+    path, url, last = sys.argv[1:]
+    steps = count()
+
+    def step(name, done, total):
+        if next(steps) == int(last):
+            os.kill(os.getpid(), signal.SIGKILL)
+
+    database = Database(Path(path))
+    pull_feed(database, HttpFeed(url), until=date(2026, 7, 7), at="now", progress=step)
+"""
+
+
+@pytest.mark.parametrize("last", range(8) if SOAK else (0, 2, 4, 6))
+def test_killed_anywhere_and_begun_again_it_is_as_if_it_ran_through(
+    demo: Database, feed: HttpFeed, market: Beside, plain: list[list[tuple[object, ...]]], last: int
+) -> None:
+    command = [sys.executable, "-c", textwrap.dedent(KILLED_AT), str(demo.path), market.url]
+    ended = subprocess.run([*command, str(last)], check=False)
+    assert ended.returncode == -signal.SIGKILL, "it was to be killed on the way"
+    assert today_of(demo) == "2026-06-30"
+    pull_feed(demo, feed, until=WEEK, at=AT)
+    assert facts_of(demo) == plain
+    with demo.read() as connection:
+        assert [s["kind"] for s in sources.newest_first(connection)] == ["feed", "demo"]

@@ -17,7 +17,7 @@ from hearth_yield.core.signals.signal import UNFOLLOWED, Followed, Signal, Signa
 from hearth_yield.progress import Progress
 from hearth_yield.store import decisions, entry_steps, payer_files, signals
 from hearth_yield.store.database import Database
-from hearth_yield.store.decisions import Decision
+from hearth_yield.store.decisions import Waited
 from hearth_yield.store.signals import Event, KeptSignal
 
 from .decide import expectation_of
@@ -89,8 +89,8 @@ def _grounds(
 
 def followed_by_payer(connection: Connection) -> dict[Key, Followed]:
     """What the person has on each payer: decisions that stand or stood, and entry steps."""
-    made: dict[Key, list[Decision]] = {}
-    for decision in decisions.all_until(connection, date.max):
+    made: dict[Key, list[Waited]] = {}
+    for decision in decisions.waited(connection):
         made.setdefault((decision.exchange, decision.symbol), []).append(decision)
     steps = entry_steps.everyones(connection)
     return {
@@ -99,7 +99,7 @@ def followed_by_payer(connection: Connection) -> dict[Key, Followed]:
     }
 
 
-def _waits(newest_first: Sequence[Decision]) -> tuple[Wait, ...]:
+def _waits(newest_first: Sequence[Waited]) -> tuple[Wait, ...]:
     """Each decision stands until the next one."""
     found: list[Wait] = []
     until: date | None = None

@@ -64,10 +64,14 @@ def add(connection: Connection, made: Decision) -> int:
     return int(result.lastrowid)
 
 
+LISTED = [c for c in Decision.__slots__ if c != "kept"]
+"""What lists of decisions read: what a memo shows is read when it is written."""
+
+
 def of_payer(connection: Connection, exchange: str, symbol: str, as_of: date) -> Sequence[Decision]:
     """Standing decisions made on or before a day, newest first."""
     d = decision.c
-    query = select(*(d[c] for c in Decision.__slots__)).where(
+    query = select(*(d[c] for c in LISTED)).where(
         d.exchange == exchange, d.symbol == symbol, d.as_of <= as_of, d.withdrawn.is_(False)
     )
     rows = connection.execute(query.order_by(d.as_of.desc(), d.id.desc())).mappings()
@@ -77,11 +81,30 @@ def of_payer(connection: Connection, exchange: str, symbol: str, as_of: date) ->
 def all_until(connection: Connection, as_of: date) -> Sequence[Decision]:
     """Standing decisions of all payers made on or before a day, newest first."""
     d = decision.c
-    query = select(*(d[c] for c in Decision.__slots__)).where(
-        d.as_of <= as_of, d.withdrawn.is_(False)
-    )
+    query = select(*(d[c] for c in LISTED)).where(d.as_of <= as_of, d.withdrawn.is_(False))
     rows = connection.execute(query.order_by(d.as_of.desc(), d.id.desc())).mappings()
     return [Decision(**row) for row in rows]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Waited:
+    """A standing decision as far as something is waited for."""
+
+    exchange: str
+    symbol: str
+    as_of: date
+    buy_below: Decimal | None
+    trim_above: Decimal | None
+    next_look: date | None
+    expectations: Sequence[Mapping[str, Any]]
+
+
+def waited(connection: Connection) -> Sequence[Waited]:
+    """Of all standing decisions, newest first."""
+    d = decision.c
+    query = select(*(d[c] for c in Waited.__slots__)).where(d.withdrawn.is_(False))
+    rows = connection.execute(query.order_by(d.as_of.desc(), d.id.desc())).mappings()
+    return [Waited(**row) for row in rows]
 
 
 def of_id(connection: Connection, decision_id: int) -> Decision:
