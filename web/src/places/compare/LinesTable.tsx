@@ -20,6 +20,7 @@ interface Props {
 /** Measures down, payers across; in each row the distances as a strip. */
 export function LinesTable({ found, lines, onLines, onRemove }: Props) {
   const { payers } = found;
+  const [weighing, setWeighing] = useState(false);
   const set = (id: string, part: Partial<Line>, how?: { replace?: boolean }) =>
     onLines(
       lines.map((x) => (x.id === id ? { ...x, ...part } : x)),
@@ -27,10 +28,18 @@ export function LinesTable({ found, lines, onLines, onRemove }: Props) {
     );
   return (
     <>
+      <button
+        type="button"
+        className="button mt-3 sm:hidden"
+        aria-pressed={weighing}
+        onClick={() => setWeighing(!weighing)}
+      >
+        {weighing ? "Hide the weights" : "Show the weights"}
+      </button>
       <section
         aria-label="Measures compared"
         tabIndex={0}
-        className="relative mt-4 overflow-x-auto"
+        className={`relative mt-4 overflow-x-auto ${weighing ? "" : "max-sm:[&_.weighing]:hidden"}`}
       >
         <table className="rows w-full text-[15px]">
           <caption className="sr-only">Measures compared; the best of each is marked</caption>
@@ -39,10 +48,12 @@ export function LinesTable({ found, lines, onLines, onRemove }: Props) {
               <th scope="col" className="sticky left-0 z-10 bg-paper text-left!">
                 Measure
               </th>
-              <th scope="col" className="text-left!">
+              <th scope="col" className="weighing text-left!">
                 Better
               </th>
-              <th scope="col">Weight</th>
+              <th scope="col" className="weighing">
+                Weight
+              </th>
               {payers.map((p, i) => (
                 <PayerHead
                   key={`${p.exchange}/${p.symbol}`}
@@ -131,7 +142,7 @@ function Row({ line, payers, onSet, onTakeOut }: RowProps) {
       <th scope="row" className="sticky left-0 z-10 bg-paper text-left! text-[15px] text-ink">
         {line.name}
       </th>
-      <td className="text-left!">
+      <td className="weighing text-left!">
         <button
           type="button"
           className="link"
@@ -141,7 +152,7 @@ function Row({ line, payers, onSet, onTakeOut }: RowProps) {
           {line.better === "high" ? "more" : "less"}
         </button>
       </td>
-      <td>
+      <td className="weighing">
         <Weight line={line} onWeight={(weight) => onSet({ weight }, { replace: true })} />
       </td>
       {line.cells.map((cell, i) => {
@@ -226,9 +237,10 @@ interface FootProps {
 function Foot({ name, payers, of, strong }: FootProps) {
   return (
     <tr className={strong ? "font-semibold" : ""}>
-      <th scope="row" colSpan={3} className="sticky left-0 bg-paper text-left! text-ink">
+      <th scope="row" className="sticky left-0 bg-paper text-left! text-ink">
         {name}
       </th>
+      <td colSpan={2} className="weighing" />
       {payers.map((p) => (
         <td key={`${p.exchange}/${p.symbol}`} className="pr-[7px]! pl-4!">
           {of(p)}

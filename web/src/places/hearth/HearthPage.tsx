@@ -135,19 +135,21 @@ function Standing() {
   return (
     <>
       <p className="mt-2">
-        Of {number(whole.held)} payers,{" "}
+        {states.length === 0
+          ? `${number(whole.held)} payers are held; they are being measured.`
+          : `Of ${number(whole.held)} payers, `}
         {states.map((s, i) => (
           <span key={s}>
             {i > 0 && (i === states.length - 1 ? " and " : ", ")}
             <StateMark state={s} label={false} /> {number(whole.states[s] ?? 0)} {STATE_WORDS[s]}
           </span>
         ))}
-        .{" "}
+        {states.length > 0 && "."}{" "}
         <Link to="/payers" search={{ as_of, sort: "state" }} className="link font-sans text-[15px]">
           Show them
         </Link>
       </p>
-      {above.data && whole.held > 0 && (
+      {above.data && states.length > 0 && (
         <p className="mt-2">
           {number(above.data.found)} yield more than their own five-year mean.{" "}
           <Link

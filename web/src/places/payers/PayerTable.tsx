@@ -169,7 +169,7 @@ function Head({ columns, catalogue, currency, allMarked, onMarkAll }: Props) {
             <th
               key={id}
               scope="col"
-              className={`bg-paper align-bottom leading-tight ${i === 0 ? "sticky left-0 z-10" : left ? "pl-4! text-left!" : "pl-3!"}`}
+              className={`bg-paper align-bottom leading-tight ${i === 0 ? "sticky left-0 z-10" : left ? "pl-4! text-left! max-sm:hidden" : "pl-3!"}`}
               aria-sort={on ? (view.descending ? "descending" : "ascending") : undefined}
             >
               <span
@@ -242,7 +242,7 @@ function Line({ place, row, columns, catalogue, currency, marked, onMark, stop }
         className={`group hover:bg-sunk ${row.stale ? "italic" : ""}`}
         onDoubleClick={() => void navigate(to)}
       >
-        <td className="sticky left-0 z-10 w-[240px] min-w-[190px] bg-paper py-0! group-hover:bg-sunk">
+        <td className="sticky left-0 z-10 w-[240px] min-w-[150px] sm:min-w-[190px] bg-paper py-0! group-hover:bg-sunk">
           <span className="flex items-center gap-2">
             <input
               type="checkbox"
@@ -269,7 +269,7 @@ function Line({ place, row, columns, catalogue, currency, marked, onMark, stop }
           return (
             <td
               key={column}
-              className={`whitespace-nowrap py-0! ${left ? "pl-4! text-left!" : "pl-3!"}`}
+              className={`whitespace-nowrap py-0! ${left ? "pl-4! text-left! max-sm:hidden" : "pl-3!"}`}
             >
               <CellContent row={row} column={column} measure={measure} currency={currency} />
             </td>

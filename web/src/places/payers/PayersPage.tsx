@@ -42,6 +42,7 @@ export function PayersPage() {
   );
   const columns = useMemo(() => columnsOf(view.cols, declared), [view.cols, declared]);
   const list = useWindows(view, columns, measures);
+  const [tools, setTools] = useState(false);
   const [editing, setEditing] = useState(false);
   const where = view.where ?? NOTHING;
   const filtered = Boolean(view.q || where.parts?.length);
@@ -69,7 +70,17 @@ export function PayersPage() {
             with {number(whole.delisted)} delisted
           </label>
         )}
-        <div className="ml-auto flex flex-wrap items-center gap-2">
+        <button
+          type="button"
+          className="button ml-auto sm:hidden"
+          aria-pressed={tools}
+          onClick={() => setTools(!tools)}
+        >
+          {tools ? "Hide the controls" : "Search and columns"}
+        </button>
+        <div
+          className={`ml-auto flex flex-wrap items-center gap-2 ${tools ? "" : "max-sm:hidden"}`}
+        >
           <label className="text-[15px] text-muted">
             Only those with{" "}
             <input
@@ -120,6 +131,7 @@ export function PayersPage() {
               list={list}
               view={view}
               columns={columns}
+              shown={tools}
             />
             {whole.found === 0 && (
               <p className="py-6 text-muted">
@@ -171,10 +183,12 @@ interface ToolsProps {
   list: ReturnType<typeof useWindows>;
   view: View;
   columns: string[];
+  /** On a narrow screen the controls come when they are asked for. */
+  shown: boolean;
 }
 
 /** Columns and grouping, what is done with marked rows, and the table itself. */
-function Tools({ declared, measures, list, view, columns }: ToolsProps) {
+function Tools({ declared, measures, list, view, columns, shown }: ToolsProps) {
   const [, change] = useView();
   const [marked, setMarked] = useMarked();
   const [problem, setProblem] = useState<unknown>(null);
@@ -194,7 +208,9 @@ function Tools({ declared, measures, list, view, columns }: ToolsProps) {
   };
   return (
     <>
-      <div className="mt-2 mb-1 flex flex-wrap items-center gap-x-4 gap-y-1">
+      <div
+        className={`mt-2 mb-1 flex flex-wrap items-center gap-x-4 gap-y-1 ${shown ? "" : "max-sm:hidden"}`}
+      >
         <ColumnChoice catalogue={declared} />
         <label className="ml-auto text-[15px] text-muted">
           Show{" "}

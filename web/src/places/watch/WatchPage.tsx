@@ -121,7 +121,7 @@ function Rows({ row }: { row: Watched }) {
                     </span>
                   )}
                   {row.verdict && (
-                    <span className="block text-[13px] text-muted">
+                    <span className="block text-[13px] text-muted max-sm:hidden">
                       {row.verdict}, decided {day(row.decided_on ?? "")}
                     </span>
                   )}
