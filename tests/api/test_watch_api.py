@@ -4,7 +4,8 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
-from tests.conftest import get
+from hearth_yield.store.database import Database
+from tests.conftest import client_of, get
 
 TODAY = "2026-06-30"
 
@@ -60,3 +61,32 @@ def test_a_decision_without_a_price_is_watched_for_its_look(client: TestClient) 
     (later,) = get(client, "/api/watch", as_of="2026-06-30")
     assert later["next_look"] == "2026-07-01"
     assert get(client, "/api/watch", as_of="2026-06-29") == []
+
+
+def test_a_note_and_a_group_are_kept_and_a_payer_can_be_watched_for_its_own_sake(
+    demo: Database,
+) -> None:
+    client = client_of(demo)
+    path = "/api/watch/ELV/AMLH"
+    assert (
+        client.put(path, json={"note": "Wait for autumn.", "group": "Staples"}).status_code == 204
+    )
+    (row,) = client.get("/api/watch").json()
+    assert (row["symbol"], row["note"], row["group"]) == ("AMLH", "Wait for autumn.", "Staples")
+    assert (row["verdict"], row["reaches"]) == (None, [])
+    assert client.put(path, json={"note": "", "group": ""}).status_code == 204
+    assert client.get("/api/watch").json()[0]["note"] == ""
+    refused = client.put(path, json={"note": "x" * 3000})
+    assert (refused.status_code, refused.json()["field"]) == (422, "note")
+    assert client.put("/api/watch/ELV/NOBODY", json={}).status_code == 404
+    assert client.delete(path).status_code == 204
+    assert client.get("/api/watch").json() == []
+
+
+def test_a_target_says_what_it_would_yield(demo: Database) -> None:
+    """The rate of 1.9832 at 49.58 is 4 %."""
+    client = client_of(demo)
+    body = {"verdict": "wait", "words": "-", "as_of": TODAY, "buy_below": "49.58"}
+    client.post("/api/payers/ELV/TRS/decisions", json=body)
+    (row,) = client.get("/api/watch").json()
+    assert round(row["reaches"][0]["yield_there"], 4) == 0.04

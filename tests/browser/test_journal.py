@@ -84,3 +84,27 @@ def test_a_place_is_printed_without_the_frame(page: Page) -> None:
     page.emulate_media(media="print")
     expect(page.get_by_role("navigation", name="Places")).to_be_hidden()
     expect(page.get_by_role("region", name="Measures compared")).to_be_visible()
+
+
+def test_a_payer_is_watched_with_a_note_in_a_group(page: Page) -> None:
+    page.goto("/watch")
+    page.get_by_label("Watch another").fill("amberl")
+    page.get_by_role("button", name="Amberlough Mustard").click()
+    page.get_by_role("button", name="Note: Amberlough Mustard").click()
+    page.get_by_label("Note on Amberlough Mustard").fill("Wait for autumn.")
+    page.get_by_label("Group").fill("Staples")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_text("Wait for autumn.")).to_be_visible()
+    page.get_by_label("Watch another").fill("tallow")
+    page.get_by_role("button", name="Tallow & Reed Soapworks").click()
+    expect(page.get_by_role("heading", name="Staples")).to_be_visible()
+    assert serious(page) == []
+    page.get_by_role("button", name="Watch no more: Tallow & Reed Soapworks").click()
+    expect(page.get_by_role("heading", name="Staples")).to_have_count(0)
+
+
+def test_a_sector_is_compared_in_one_action(page: Page) -> None:
+    page.goto("/payers?by=sector")
+    page.get_by_role("button", name=re.compile("^Compare 6 of Industry", re.I)).click()
+    heads = page.get_by_role("region", name="Measures compared").get_by_role("columnheader")
+    expect(heads).to_have_count(11)

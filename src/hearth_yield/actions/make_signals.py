@@ -18,7 +18,8 @@ from hearth_yield.progress import Progress
 from hearth_yield.store import decisions, entry_steps, payer_files, signals
 from hearth_yield.store.database import Database
 from hearth_yield.store.decisions import Waited
-from hearth_yield.store.signals import Event, KeptSignal
+from hearth_yield.store.signals import Event
+from hearth_yield.store.signals import KeptSignal as KeptSignal
 
 from .decide import expectation_of
 from .ensure_measures import BATCH, ground

@@ -14,9 +14,10 @@ from hearth_yield.core.question import Question
 from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.review import Review
 from hearth_yield.core.watching.reach import Aim, Reach, reach_of
-from hearth_yield.store import decisions, entry_steps
+from hearth_yield.store import decisions, entry_steps, watched
 from hearth_yield.store.database import Edition
 from hearth_yield.store.decisions import Decision
+from hearth_yield.store.watched import WatchNote
 
 from .decide import judged_now
 from .keep_entry_step import entries
@@ -29,10 +30,11 @@ Key = tuple[str, str]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Watched:
     """One payer with what is waited for. decision: the newest that stands; slipping: its
-    expectations that are off track."""
+    expectations that are off track; said: a note and a group of the person's."""
 
     review: Review
     decision: Decision | None
+    said: WatchNote | None
     reaches: Sequence[Reach]
     slipping: Sequence[Judged]
     coming: Coming | None
@@ -45,21 +47,31 @@ class Watched:
 
 
 def watch_payers(cache: ReviewCache, as_of: date, at: Edition) -> list[Watched]:
-    """Payers with a decision that stands or an entry step, the nearest to a target first; one that
-    is no longer held is passed over."""
+    """Payers with a decision that stands, an entry step or a note, the nearest to a target first;
+    one that is no longer held is passed over."""
     with cache.database.read() as connection:
         made = decisions.all_until(connection, as_of)
         stepped = entry_steps.payers(connection)
+        noted = watched.everyones(connection)
     newest: dict[Key, Decision] = {}
     for decision in made:
         newest.setdefault((decision.exchange, decision.symbol), decision)
-    keys = list(dict.fromkeys([*newest, *stepped]))[:MOST]
-    found = [w for k in keys if (w := _watched(cache, k, newest.get(k), as_of, at)) is not None]
+    keys = list(dict.fromkeys([*newest, *stepped, *noted]))[:MOST]
+    found = [
+        w
+        for k in keys
+        if (w := _watched(cache, k, newest.get(k), noted.get(k), as_of, at)) is not None
+    ]
     return sorted(found, key=lambda w: (w.nearest, w.review.payer.name))
 
 
 def _watched(
-    cache: ReviewCache, key: Key, decision: Decision | None, as_of: date, at: Edition
+    cache: ReviewCache,
+    key: Key,
+    decision: Decision | None,
+    said: WatchNote | None,
+    as_of: date,
+    at: Edition,
 ) -> Watched | None:
     exchange, symbol = key
     try:
@@ -82,6 +94,7 @@ def _watched(
     return Watched(
         review=review,
         decision=decision,
+        said=said,
         reaches=sorted(reaches, key=lambda r: r.distance.value or 0.0),
         slipping=[j for j in judged if j.track in (Track.OFF, Track.MISSED)],
         coming=review.coming,

@@ -8,9 +8,13 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
-from hearth_yield.actions.make_signals import mark_signals, newest_signals, pending_signals
+from hearth_yield.actions.make_signals import (
+    KeptSignal,
+    mark_signals,
+    newest_signals,
+    pending_signals,
+)
 from hearth_yield.core.signals.signal import KINDS, Said, Value
-from hearth_yield.store.signals import KeptSignal
 
 from .context import Here, When
 from .schemas import JobOut, Problem, StageName, UnitName

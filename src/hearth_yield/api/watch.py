@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
+from hearth_yield.actions.watch_payer import WatchNote, unwatch_payer, watch_payer
 from hearth_yield.actions.watch_payers import Watched, watch_payers
+from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.watching.reach import Reach
 
 from .context import Here, When
@@ -22,10 +24,11 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 class ReachOut(BaseModel):
     """target: a price in today's shares. distance: what the price has still to go, as a part of
     the target; 0 and under, it is there; null with its reason. met: the share of the past year's
-    closes that were there."""
+    closes that were there; yield_there: the declared rate at the target."""
 
     aim: Literal["buy_below", "step", "trim_above"]
     target: float
+    yield_there: float | None
     distance: float | None
     reason: str | None
     reached: bool
@@ -43,6 +46,8 @@ class WatchedOut(BaseModel):
     currency: str
     state: StateName | None
     price: FigureOut
+    note: str
+    group: str
     verdict: Verdict | None
     decided_on: date | None
     next_look: date | None
@@ -53,9 +58,29 @@ class WatchedOut(BaseModel):
     projected: bool
 
 
+class WatchNoteIn(BaseModel):
+    """group: a name of the person's own; empty for none."""
+
+    note: Annotated[str, Field(max_length=10_000)] = ""
+    group: Annotated[str, Field(max_length=1000)] = ""
+
+
+@router.put("/watch/{exchange}/{symbol:path}", status_code=204)
+def note(here: Here, when: When, exchange: str, symbol: str, said: WatchNoteIn) -> None:
+    """Watch a payer with a note or in a group; what was said before gives way."""
+    kept = WatchNote(said.note, said.group)
+    watch_payer(here.cache, exchange, symbol, kept, when.as_of, when.edition, at=here.now())
+
+
+@router.delete("/watch/{exchange}/{symbol:path}", status_code=204)
+def forget(here: Here, exchange: str, symbol: str) -> None:
+    """Its note and group go; what a decision or an entry step waits for stays."""
+    unwatch_payer(here.cache, exchange, symbol)
+
+
 @router.get("/watch")
 def watch(here: Here, when: When) -> list[WatchedOut]:
-    """Payers with targets or a decision, the nearest first."""
+    """Payers with targets, a decision or a note, the nearest first."""
     return [_out(w, when.as_of) for w in watch_payers(here.cache, when.as_of, when.edition)]
 
 
@@ -70,11 +95,13 @@ def _out(watched: Watched, as_of: date) -> WatchedOut:
             "currency": payer.currency,
             "state": watched.review.state.value if watched.review.state else None,
             "price": figure_out(watched.review.price, "payer.price"),
+            "note": watched.said.note if watched.said else "",
+            "group": watched.said.group if watched.said else "",
             "verdict": decision.verdict if decision else None,
             "decided_on": decision.as_of if decision else None,
             "next_look": look,
             "look_due": look is not None and look <= as_of,
-            "reaches": [_reach(r) for r in watched.reaches],
+            "reaches": [_reach(r, watched.review.record.declared_rate) for r in watched.reaches],
             "slipping": [judged_out(j) for j in watched.slipping],
             "next_ex_date": coming.ex_date if coming else None,
             "projected": coming.projected if coming else False,
@@ -82,11 +109,12 @@ def _out(watched: Watched, as_of: date) -> WatchedOut:
     )
 
 
-def _reach(reach: Reach) -> ReachOut:
+def _reach(reach: Reach, rate: Figure) -> ReachOut:
     return ReachOut.model_validate(
         {
             "aim": reach.aim.value,
             "target": reach.target,
+            "yield_there": rate.value / reach.target if rate.value else None,
             "distance": reach.distance.value,
             "reason": reach.distance.reason,
             "reached": reach.reached,

@@ -316,6 +316,17 @@ decision = Table(
 )
 """Kept by symbol, not by payer row: undoing an import must not take a decision with it."""
 
+watched = Table(
+    "watched",
+    metadata,
+    Column("exchange", Text, primary_key=True),
+    Column("symbol", Text, primary_key=True),
+    Column("note", Text, nullable=False),
+    Column("group_name", Text, nullable=False),
+    Column("kept_at", Text, nullable=False),
+)
+"""Payers that a person watches with a note or in a group, by symbol."""
+
 house_rules = Table(
     "house_rules",
     metadata,

@@ -99,6 +99,13 @@ export function useKeys(view: Search, enabled: boolean) {
   });
 }
 
+/** The first of those found, as EXCHANGE/SYMBOL. */
+export const firstKeys = async (view: Search, most: number) => {
+  const query = searchOf(view);
+  const found = await answer(client.GET("/api/payers/keys", { params: { query } }));
+  return found.slice(0, most).map((k) => `${k.exchange}/${k.symbol}`);
+};
+
 export function useGroups(view: Search, columns: string) {
   const search = searchOf(view);
   return useQuery({

@@ -2003,12 +2003,36 @@ export interface paths {
         };
         /**
          * Watch
-         * @description Payers with targets or a decision, the nearest first.
+         * @description Payers with targets, a decision or a note, the nearest first.
          */
         get: operations["watch_api_watch_get"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch/{exchange}/{symbol}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Note
+         * @description Watch a payer with a note or in a group; what was said before gives way.
+         */
+        put: operations["note_api_watch__exchange___symbol__put"];
+        post?: never;
+        /**
+         * Forget
+         * @description Its note and group go; what a decision or an entry step waits for stays.
+         */
+        delete: operations["forget_api_watch__exchange___symbol__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -5111,7 +5135,7 @@ export interface components {
          * ReachOut
          * @description target: a price in today's shares. distance: what the price has still to go, as a part of
          *     the target; 0 and under, it is there; null with its reason. met: the share of the past year's
-         *     closes that were there.
+         *     closes that were there; yield_there: the declared rate at the target.
          */
         ReachOut: {
             /**
@@ -5133,6 +5157,8 @@ export interface components {
             reason: string | null;
             /** Target */
             target: number;
+            /** Yield There */
+            yield_there: number | null;
         };
         /** RecordSeries */
         RecordSeries: {
@@ -6158,6 +6184,22 @@ export interface components {
             value: string | null;
         };
         /**
+         * WatchNoteIn
+         * @description group: a name of the person's own; empty for none.
+         */
+        WatchNoteIn: {
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * WatchedOut
          * @description slipping: expectations off track; next_ex_date: declared, or projected.
          */
@@ -6168,6 +6210,8 @@ export interface components {
             decided_on: string | null;
             /** Exchange */
             exchange: string;
+            /** Group */
+            group: string;
             /** Look Due */
             look_due: boolean;
             /** Name */
@@ -6176,6 +6220,8 @@ export interface components {
             next_ex_date: string | null;
             /** Next Look */
             next_look: string | null;
+            /** Note */
+            note: string;
             price: components["schemas"]["FigureOut"];
             /** Projected */
             projected: boolean;
@@ -21158,6 +21204,234 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WatchedOut"][];
                 };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_api_watch__exchange___symbol__put: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchNoteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_watch__exchange___symbol__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read */
             400: {

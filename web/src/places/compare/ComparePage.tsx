@@ -3,8 +3,8 @@ import { type Compared, type Comparison, useCompareSets, useComparison } from "@
 import { number, percent } from "@/format/format";
 import { keepCompared, MOST_COMPARED, readCompared, writeCompared } from "@/state/compared";
 import { useView } from "@/state/view";
+import { AddPayer } from "@/ui/AddPayer";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { AddPayer } from "./AddPayer";
 import { Axes } from "./Axes";
 import { LinesTable } from "./LinesTable";
 import { readLines, writeLines } from "./lines";

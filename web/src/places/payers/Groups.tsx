@@ -1,7 +1,10 @@
-import type { Schemas } from "@/api/client";
-import { useGroups } from "@/api/payers";
+import { useNavigate } from "@tanstack/react-router";
+import { useState } from "react";
+import { refusalOf, type Schemas } from "@/api/client";
+import { firstKeys, useGroups } from "@/api/payers";
 import { number, show, upperFirst } from "@/format/format";
-import { useView } from "@/state/view";
+import { MOST_COMPARED, writeCompared } from "@/state/compared";
+import { useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { asked, headerOf } from "./columns";
 import { type Measures, wordOf } from "./conditions";
@@ -21,17 +24,29 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: M
   const groups = useGroups(view, asked(numbers, catalogue));
   const searched = Boolean(view.q || view.where?.parts?.length);
   const name = catalogue.get(by)?.name ?? by;
-  const only = (word: string) =>
-    change({
-      by: undefined,
-      where: {
-        join: "all",
-        parts: [...(view.where ? [view.where] : []), { id: by, op: "is" as const, words: [word] }],
-      },
-    });
+  const navigate = useNavigate();
+  const [problem, setProblem] = useState<unknown>(null);
+  const within = (word: string): View["where"] => ({
+    join: "all",
+    parts: [...(view.where ? [view.where] : []), { id: by, op: "is" as const, words: [word] }],
+  });
+  const only = (word: string) => change({ by: undefined, where: within(word) });
+  const compare = (word: string) => {
+    setProblem(null);
+    const asked = { ...view, where: within(word), sort: "yield", descending: true };
+    firstKeys(asked, MOST_COMPARED)
+      .then((keys) =>
+        navigate({
+          to: "/compare",
+          search: { as_of: view.as_of, compared: writeCompared(keys) },
+        }),
+      )
+      .catch((e) => setProblem(refusalOf(e)));
+  };
   return (
     <div className="mt-3 overflow-x-auto">
       {groups.error && <ErrorNote error={groups.error} />}
+      {problem !== null && <ErrorNote error={problem as Error} />}
       <p className="text-[14px] text-muted">
         Median of each group, with its lower and upper quartile under it
         {searched && ", of the payers found; under that the median of all payers of the group"}.
@@ -66,6 +81,17 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: M
                     onClick={() => only(group.word ?? "")}
                   >
                     {upperFirst(wordOf(group.word, catalogue.get(by)))}
+                  </button>
+                )}
+                {group.word !== null && group.payers > 1 && (
+                  <button
+                    type="button"
+                    className="link block text-left text-[13px]"
+                    aria-label={`Compare ${Math.min(group.payers, MOST_COMPARED)} of ${wordOf(group.word, catalogue.get(by))}`}
+                    title="Those that yield most"
+                    onClick={() => compare(group.word ?? "")}
+                  >
+                    Compare {Math.min(group.payers, MOST_COMPARED)}
                   </button>
                 )}
               </td>

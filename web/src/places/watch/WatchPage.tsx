@@ -8,6 +8,7 @@ import { JudgedList } from "@/ui/JudgedList";
 import { ReachBar } from "@/ui/ReachBar";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { Note, WatchMore } from "./Note";
 
 /** Who has come within reach, whose expectations are slipping? */
 export function WatchPage() {
@@ -17,6 +18,9 @@ export function WatchPage() {
     document.title = "Watch · Hearth Yield";
   }, []);
   const rows = watched.data ?? [];
+  const groups = [...new Set(rows.map((r) => r.group))].sort(
+    (a, b) => Number(a === "") - Number(b === "") || a.localeCompare(b),
+  );
   return (
     <div className="px-4 pt-4 pb-6 lg:px-6">
       <div className="flex flex-wrap items-baseline gap-x-6">
@@ -29,15 +33,26 @@ export function WatchPage() {
       {watched.data && rows.length === 0 && (
         <p className="mt-6 max-w-prose text-muted">
           Nothing is waited for yet. A decision with a buy-below or trim-above price, and the entry
-          steps under Range, stand here with how far the price still is from them.
+          steps under Range, stand here with how far the price still is from them; others are
+          watched with a note.
         </p>
       )}
       {rows.length > 0 && (
         <>
           <Told rows={rows} />
-          <Table rows={rows} />
+          {groups.length > 1 ? (
+            groups.map((group) => (
+              <section key={group} aria-label={group || "In no group"}>
+                <h2 className="mt-5 text-[21px]">{group || "In no group"}</h2>
+                <Table rows={rows.filter((r) => r.group === group)} groups={groups} label={group} />
+              </section>
+            ))
+          ) : (
+            <Table rows={rows} groups={groups} label="" />
+          )}
         </>
       )}
+      <WatchMore taken={rows} />
     </div>
   );
 }
@@ -65,9 +80,19 @@ const AIMS: Record<Reach["aim"], string> = {
   trim_above: "trim above",
 };
 
-function Table({ rows }: { rows: Watched[] }) {
+interface TableProps {
+  rows: Watched[];
+  groups: string[];
+  label: string;
+}
+
+function Table({ rows, groups, label }: TableProps) {
   return (
-    <section aria-label="What is waited for" tabIndex={0} className="relative mt-3 overflow-x-auto">
+    <section
+      aria-label={label ? `What is waited for: ${label}` : "What is waited for"}
+      tabIndex={0}
+      className="relative mt-3 overflow-x-auto"
+    >
       <table className="rows w-full text-[15px]">
         <caption className="sr-only">What is waited for, the nearest first</caption>
         <thead>
@@ -91,7 +116,7 @@ function Table({ rows }: { rows: Watched[] }) {
         </thead>
         <tbody>
           {rows.map((row) => (
-            <Rows key={`${row.exchange}/${row.symbol}`} row={row} />
+            <Rows key={`${row.exchange}/${row.symbol}`} row={row} groups={groups} />
           ))}
         </tbody>
       </table>
@@ -100,7 +125,7 @@ function Table({ rows }: { rows: Watched[] }) {
 }
 
 /** One payer: a line for each target, and what is slipping beneath. */
-function Rows({ row }: { row: Watched }) {
+function Rows({ row, groups }: { row: Watched; groups: string[] }) {
   const lines = Math.max(1, row.reaches.length);
   return (
     <>
@@ -111,7 +136,10 @@ function Rows({ row }: { row: Watched }) {
             {i === 0 && (
               <>
                 <th scope="rowgroup" rowSpan={lines} className="text-left!">
-                  <ReviewLink payer={row} className="font-semibold text-ink hover:underline">
+                  <ReviewLink
+                    payer={row}
+                    className="inline-block min-h-6 font-semibold text-ink hover:underline"
+                  >
                     {row.name}
                   </ReviewLink>
                   {row.state && (
@@ -126,6 +154,7 @@ function Rows({ row }: { row: Watched }) {
                     </span>
                   )}
                   <JudgedList judged={row.slipping} />
+                  <Note row={row} groups={groups} />
                 </th>
                 <td rowSpan={lines}>
                   <PayerContext value={row}>
@@ -160,6 +189,11 @@ function Target({ reach, currency }: { reach: Reach; currency: string }) {
     <>
       <td className="whitespace-nowrap pl-5! text-left!">
         {AIMS[reach.aim]} {number(reach.target, 2)} {currency}
+        {reach.yield_there !== null && (
+          <span className="block text-[13px] text-muted">
+            yields {percent(reach.yield_there, 2)} there
+          </span>
+        )}
       </td>
       <td className={reach.reached ? "font-semibold" : ""}>
         {reach.distance === null

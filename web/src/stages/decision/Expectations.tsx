@@ -71,6 +71,28 @@ interface BuilderProps {
   onAdd: (expected: Expected) => void;
 }
 
+/** What is often expected; each fills the fields, and the number can be changed before it is added. */
+const USUAL: { name: string; measure: string; way: Way; side: Expected["side"]; value: string }[] =
+  [
+    {
+      name: "dividend growth",
+      measure: "declared_rate",
+      way: "growth",
+      side: "at_least",
+      value: "5",
+    },
+    { name: "payout", measure: "payout", way: "throughout", side: "at_most", value: "60" },
+    { name: "share count", measure: "share_trend", way: "throughout", side: "at_most", value: "1" },
+    { name: "debt", measure: "debt_to_ebitda", way: "level", side: "at_most", value: "3" },
+    {
+      name: "interest cover",
+      measure: "interest_cover",
+      way: "throughout",
+      side: "at_least",
+      value: "4",
+    },
+  ];
+
 /** Where a new statement begins; another choice is a click away. */
 const FIRST = { measure: "declared_rate", way: "growth" as Way, side: "at_least" as const };
 
@@ -96,6 +118,24 @@ function Builder({ today, measures, onAdd }: BuilderProps) {
   };
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2 rounded-md bg-sunk px-3 py-2 text-[15px]">
+      <p className="flex w-full flex-wrap gap-x-3 text-[14px] text-muted">
+        Often expected:
+        {USUAL.filter((u) => measures.some((m) => m.id === u.measure)).map((u) => (
+          <button
+            key={u.name}
+            type="button"
+            className="link"
+            onClick={() => {
+              setMeasure(u.measure);
+              setWay(u.way);
+              setSide(u.side);
+              setValue(u.value);
+            }}
+          >
+            {u.name}
+          </button>
+        ))}
+      </p>
       <MeasureSelect
         measures={measures}
         value={measure}

@@ -2,12 +2,13 @@ import { useState } from "react";
 import { useNames } from "@/api/hooks";
 
 interface Props {
+  label?: string;
   taken: string[];
   onAdd: (key: string) => void;
 }
 
 /** A payer by name or symbol; Enter takes the first found. */
-export function AddPayer({ taken, onAdd }: Props) {
+export function AddPayer({ label = "Add", taken, onAdd }: Props) {
   const [text, setText] = useState("");
   const names = useNames(text.trim(), text.trim().length > 0);
   const found = (names.data ?? [])
@@ -21,7 +22,7 @@ export function AddPayer({ taken, onAdd }: Props) {
   return (
     <div className="flex flex-wrap items-center gap-2">
       <label className="text-[15px] text-muted">
-        Add{" "}
+        {label}{" "}
         <input
           type="search"
           className="field ml-1 w-[190px] text-ink"
