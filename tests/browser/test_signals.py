@@ -77,6 +77,12 @@ def test_two_years_on_expectations_are_judged_and_a_cut_is_told(
     expect(
         page.get_by_text(re.compile("Did not come true|did not come true")).first
     ).to_be_visible()
+    page.get_by_role("link", name="Its reviews side by side").click()
+    beside = page.get_by_role("region", name="Its reviews side by side")
+    row = beside.get_by_role("row", name=re.compile("^Declared rate"))
+    expect(row.get_by_role("cell").nth(0)).to_have_text("1.10")
+    expect(row.get_by_role("cell").nth(1)).to_have_text("0.66")
+    assert serious(page) == []
     page.goto(f"{moving_server}/sources?tab=import")
     page.get_by_role("button", name=re.compile("^Undo the import of the Sundrey market")).click()
     expect(page.get_by_text(re.compile("^undone"))).to_be_visible()

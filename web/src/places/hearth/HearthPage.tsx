@@ -130,6 +130,7 @@ function Standing() {
   const above = useFirstWindow({ as_of, where: ABOVE_MEAN }, "deviation", true);
   const whole = all.data;
   useMakePending(whole?.pending ?? 0, as_of);
+  const made = whole !== undefined && whole.held > 0 && whole.pending === 0;
   if (!whole) return <p className="min-h-[56px]" aria-busy="true" />;
   const states = (["within", "close", "over"] as State[]).filter((s) => whole.states[s]);
   return (
@@ -165,7 +166,46 @@ function Standing() {
           </Link>
         </p>
       )}
+      {made && <YearAgo />}
+      <DataAge />
     </>
+  );
+}
+
+/** The same a year before; made in the background, once what is of today is there. */
+function YearAgo() {
+  const [view] = useView();
+  const today = useStatus(view.as_of).data?.today;
+  const on = view.as_of ?? today ?? "";
+  const then = `${Number(on.slice(0, 4)) - 1}${on.slice(4) === "-02-29" ? "-02-28" : on.slice(4)}`;
+  const all = useFirstWindow({ as_of: then }, "deviation", on !== "");
+  const above = useFirstWindow({ as_of: then, where: ABOVE_MEAN }, "deviation", on !== "");
+  const whole = all.data;
+  useMakePending(whole?.pending ?? 0, then);
+  if (!whole || whole.held === 0 || whole.pending > 0 || !above.data) return null;
+  return (
+    <p className="mt-2 font-sans text-[15px] text-muted">
+      A year ago {number(whole.states.over ?? 0)} of {number(whole.held)} were over a limit and{" "}
+      {number(above.data.found)} yielded more than their mean.{" "}
+      <Link to="/payers" search={{ as_of: then, sort: "state" }} className="link underline">
+        Show that day
+      </Link>
+    </p>
+  );
+}
+
+/** How old the newest facts are. */
+function DataAge() {
+  const [view] = useView();
+  const status = useStatus(view.as_of).data;
+  if (!status?.newest_price) return null;
+  return (
+    <p className="mt-1 font-sans text-[15px] text-muted">
+      The newest price is of {day(status.newest_price)}.{" "}
+      <Link to="/sources" search={{ tab: "held" }} className="link underline">
+        How old the data of each payer is
+      </Link>
+    </p>
   );
 }
 

@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
 import { useStatus } from "@/api/hooks";
 import { type Journal, type JournalEntry, useJournal, useLookBack } from "@/api/journal";
@@ -8,6 +9,7 @@ import { JudgedList } from "@/ui/JudgedList";
 import { MemoLinks } from "@/ui/MemoLinks";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { SideBySide } from "./SideBySide";
 
 const OUTCOMES: Record<string, { name: string; fits: (e: JournalEntry) => boolean }> = {
   off: {
@@ -41,6 +43,10 @@ export function JournalPage() {
       (!view.verdict || e.verdict === view.verdict) &&
       (!outcome || outcome.fits(e)),
   );
+  const [one, ...more] = new Map(
+    entries.filter((e) => e.name !== null).map((e) => [`${e.exchange}/${e.symbol}`, e]),
+  ).values();
+  const alone = wanted && more.length === 0 ? one : undefined;
   return (
     <div className="px-4 pt-4 pb-6 lg:px-6">
       <div className="flex flex-wrap items-baseline gap-x-6">
@@ -102,6 +108,7 @@ export function JournalPage() {
               {number(entries.length)} of {number(data.found)}
             </span>
           </div>
+          {alone && <SideBySide payer={alone} />}
           {entries.map((e) => (
             <Entry key={e.id} entry={e} upTo={view.as_of ?? status.data?.today ?? ""} />
           ))}
@@ -205,6 +212,7 @@ function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
           {since.total !== null && (
             <ReviewLink
               payer={entry}
+              className="link underline"
               search={{
                 as_of: view.as_of,
                 stage: "range",
@@ -219,6 +227,15 @@ function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
       )}
       <JudgedList judged={entry.expectations} />
       <MemoLinks id={entry.id} made={entry.as_of} />
+      {entry.name && (
+        <Link
+          to="/journal"
+          search={(before) => ({ as_of: before.as_of, q: entry.name ?? undefined })}
+          className="link text-[14px] print:hidden"
+        >
+          Its reviews side by side
+        </Link>
+      )}
       {entry.next_look && <p className="mt-1 text-[14px]">Next look: {day(entry.next_look)}.</p>}
       <LookingBack entry={entry} />
     </article>
