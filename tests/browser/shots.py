@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import json
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
-from urllib.parse import quote
 
 from playwright.sync_api import Page, sync_playwright
 
@@ -39,33 +37,20 @@ def _decide(page: Page) -> None:
     page.get_by_text("Recorded.").wait_for()
 
 
-def _open_conditions(page: Page) -> None:
-    page.get_by_role("button", name="Conditions").click()
-    page.get_by_text("meet it").first.wait_for()
-
-
-def _condition(id: str, **more: object) -> dict[str, object]:
-    return {"id": id, "words": [], **more}
-
-
-WHERE = quote(
-    json.dumps(
-        {
-            "join": "all",
-            "parts": [
-                _condition("deviation", op="at_least", value=0.05),
-                _condition("state", op="is", words=["within", "close"]),
-                {
-                    "join": "any",
-                    "parts": [
-                        _condition("raises", op="at_least", value=20),
-                        _condition("growth_10", op="at_least", value=0.08),
-                    ],
-                },
-            ],
-        }
-    )
-)
+def _follow(page: Page) -> None:
+    """More payers are decided on, so that there is something to tell."""
+    said = {"verdict": "hold", "words": "As it is.", "as_of": "2026-06-30"}
+    for symbol, price in (("GLNW", "20"), ("PKRC", "17.5"), ("AMLH", "18"), ("GWK", "16")):
+        origin = page.url.rstrip("/")
+        answer = page.request.post(
+            f"{origin}/api/payers/ELV/{symbol}/decisions",
+            data=said | {"buy_below": price},
+            headers={"origin": origin},
+        )
+        assert answer.ok, answer.text()
+    page.reload()
+    page.get_by_text("A year ago").wait_for(timeout=60_000)
+    page.get_by_text("Looking …").wait_for(state="detached", timeout=60_000)
 
 
 def _move_a_limit(page: Page) -> None:
@@ -77,18 +62,18 @@ View = tuple[str, str, dict[str, object], Callable[[Page], None] | None]
 NARROW = {"viewport": {"width": 390, "height": 844}}
 VIEWS: tuple[View, ...] = (
     ("payers", "/payers?sort=state", {}, None),
-    ("payers-conditions", f"/payers?where={WHERE}", {}, _open_conditions),
-    ("payers-sectors", "/payers?by=sector&cols=range", {"color_scheme": "dark"}, None),
     ("review-record-dark", "/review/ELV/GWK", {"color_scheme": "dark"}, None),
     ("review-cover", "/review/ELV/MRB?stage=cover", {}, None),
     ("review-footing", "/review/ELV/GWK?stage=footing", {}, None),
-    ("review-footing-business", "/review/ELV/TRS?stage=footing&footing=business", {}, None),
     ("review-strain", "/review/ELV/LRT?stage=footing&footing=strain&strain=fall:0.1", {}, None),
     ("house-rules", "/house-rules", {}, _move_a_limit),
     ("review-range", "/review/ELV/TRS?stage=range&aim=0.034", {}, None),
     ("review-worth", "/review/ELV/TRS?stage=worth", {}, None),
     ("review-return", "/review/ELV/TRS?stage=worth&worth=return", {"color_scheme": "dark"}, None),
     ("review-decision", "/review/ELV/TRS?stage=decision", {}, _decide),
+    ("memo", "/api/decisions/1/memo", {"viewport": {"width": 794, "height": 1123}}, None),
+    ("hearth", "/", {}, _follow),
+    ("watch", "/watch", {"color_scheme": "dark"}, None),
     ("review-narrow", "/review/ELV/LRT", NARROW, None),
     ("working", "/review/ELV/LRT?stage=range&open=ELV/LRT/range.count", {}, None),
     ("compare", "/compare?compared=ELV/TRS,ELV/AMLH,ELV/CRF,RKM/ADRP", {}, None),
