@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from decimal import Decimal
 from typing import Any
 
 from hearth_yield.core.errors import Conflict, InvalidInput
 from hearth_yield.core.expecting.expectation import (
-    DAYS,
     Expectation,
     Judged,
     Side,
     Way,
     check_expectation,
+    days_looked_at,
     judge,
 )
 from hearth_yield.core.facts.records import Dividend, DividendKind, PayerFile, split_factor
@@ -326,19 +326,10 @@ def judged_now(
     found = []
     for held in made.expectations:
         expected = expectation_of(held)
-        last = min(as_of, expected.until)
-        days = [last]
-        if expected.way is Way.THROUGHOUT:
-            days = [*_anniversaries(made.as_of, last), last]
+        days = days_looked_at(expected, made.as_of, as_of)
         looks = [(day, figure(day, expected.measure)) for day in days]
         found.append(judge(expected, made.as_of, looks, factor))
     return found
-
-
-def _anniversaries(first: date, last: date) -> list[date]:
-    """Each year after a day, before another."""
-    days = [first + timedelta(days=round(DAYS * n)) for n in range(1, 31)]
-    return [d for d in days if d < last]
 
 
 def look_back_on(cache: ReviewCache, decision_id: int, words: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from enum import StrEnum
 
 from ..errors import InvalidInput
@@ -15,6 +15,7 @@ from ..figures.ties import above, at_least
 from ..stages import MEASURES
 
 DAYS = 365.25
+MOST_YEARS = 30
 GROWING = (Unit.PER_SHARE, Unit.MONEY, Unit.COUNT)
 """What can be expected to grow by so much a year."""
 
@@ -82,7 +83,7 @@ def check_expectation(expected: Expectation, today: date) -> None:
             value=expected.measure,
             rule="a measure of the review",
         )
-    if not today < expected.until or expected.until.year > today.year + 30:
+    if not today < expected.until or expected.until.year > today.year + MOST_YEARS:
         raise InvalidInput(
             "an expectation is for a day to come",
             field="expectations",
@@ -96,6 +97,16 @@ def check_expectation(expected: Expectation, today: date) -> None:
             value=expected.measure,
             rule="an amount, an amount a share, or a count",
         )
+
+
+def days_looked_at(expected: Expectation, said_on: date, day: date) -> list[date]:
+    """On which days the measure is looked at to judge it on a day: that day or the one it is for,
+    and of one that has to hold throughout, each year after it was said."""
+    last = min(day, expected.until)
+    if expected.way is not Way.THROUGHOUT:
+        return [last]
+    passed = (said_on + timedelta(days=round(DAYS * n)) for n in range(1, MOST_YEARS + 1))
+    return [*(d for d in passed if d < last), last]
 
 
 def judge(

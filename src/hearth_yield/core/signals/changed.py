@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from ..expecting.expectation import DAYS, Expectation, Side, Track, Way, judge
+from ..expecting.expectation import Expectation, Side, Track, Way, days_looked_at, judge
 from ..facts.age import BOUNDS
 from ..facts.records import PayerFile, split_factor
 from ..facts.statements import Span
@@ -115,11 +115,8 @@ class _Judging:
     reviewed: Reviewed
 
     def on(self, day: date) -> tuple[Track, float | None, float | None]:
-        last = min(day, self.expected.until)
-        days = [last]
-        if self.expected.way is Way.THROUGHOUT:
-            passed = (self.wait.made + timedelta(days=round(DAYS * n)) for n in range(1, 31))
-            days = [*(d for d in passed if d < last), last]
+        days = days_looked_at(self.expected, self.wait.made, day)
+        last = days[-1]
         found: list[tuple[date, Figure | None]] = [
             (d, self.reviewed(d).figure(self.expected.measure)) for d in days
         ]
