@@ -1,14 +1,16 @@
+from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 
 import pytest
 
-from hearth_yield.actions.decide import decide, past_decisions, withdraw
+from hearth_yield.actions.decide import decide, offered_then, past_decisions, withdraw
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Conflict, InvalidInput
 from hearth_yield.core.question import Question, read_question
 from hearth_yield.store.database import Database
+from hearth_yield.store.decisions import Decision
 
 TODAY = date(2026, 6, 30)
 
@@ -113,3 +115,31 @@ def test_a_decision_can_be_taken_back_and_restored(demo: Database) -> None:
     assert past_decisions(cache, "ELV", "TRS", TODAY) == []
     withdraw(cache, id, False)
     assert len(past_decisions(cache, "ELV", "TRS", TODAY)) == 1
+
+
+def test_what_the_price_offered_then_is_held_on_to_the_day(demo: Database) -> None:
+    """8 % a year over two years of 365.25 days: 1.08² − 1."""
+    made = Decision(
+        symbol="TRS",
+        exchange="ELV",
+        as_of=date(2024, 6, 30),
+        recorded_at="",
+        verdict="buy",
+        words="",
+        buy_below=None,
+        currency="TLL",
+        state=None,
+        first_to_give=None,
+        question={},
+        frozen={"worth.implied_return": {"value": 0.08}},
+    )
+    found = offered_then(made, date(2026, 6, 30))
+    assert found is not None
+    assert found.by_now == pytest.approx(1.08 ** (730 / 365.25) - 1)
+    assert offered_then(replace(made, frozen={}), date(2026, 6, 30)) is None
+    cache = ReviewCache(demo)
+    decided(cache)
+    (past,) = past_decisions(cache, "ELV", "TRS", TODAY)
+    review = cache.review("ELV", "TRS", TODAY, Question())
+    assert past.offered is not None
+    assert past.offered.a_year == review.worth.implied_return.value

@@ -81,7 +81,7 @@ def test_it_holds_what_the_decision_rested_on(demo: Database) -> None:
         "You disagreed: The new works will pay.",
         "grows at least 5.0 % a year to 31 December 2029",
         "Dividend growth 5.0 % (yours)",
-        "Yield 4.00 % 49.58 TLL 3,000 TLL",
+        "Yield 4.00 % 49.58 TLL 3,000 TLL 100.0 %",
         "Sources: the Sundrey Isles",
     ):
         assert said in text, said

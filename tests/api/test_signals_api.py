@@ -48,9 +48,12 @@ def test_a_signal_says_why_where_and_when(client: TestClient) -> None:
 
 
 def test_seen_is_kept_and_taken_back(client: TestClient) -> None:
-    one = made(client)[0]
+    before = made(client)
+    one = before[0]
+    assert client.get("/api/status").json()["unseen"] == len(before)
     event = {k: one[k] for k in ("exchange", "symbol", "kind", "event")}
     assert client.post("/api/signals/seen", json={"signals": [event]}).status_code == 204
+    assert client.get("/api/status").json()["unseen"] == len(before) - 1
     unseen = client.get("/api/signals?unseen=true").json()["signals"]
     assert one["event"] not in [s["event"] for s in unseen if s["kind"] == one["kind"]]
     body = {"signals": [event], "seen": False}

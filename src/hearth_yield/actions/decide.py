@@ -10,6 +10,7 @@ from typing import Any
 
 from hearth_yield.core.errors import Conflict, InvalidInput
 from hearth_yield.core.expecting.expectation import (
+    DAYS,
     Expectation,
     Judged,
     Side,
@@ -73,7 +74,8 @@ NO_MEMO = Memo()
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PastDecision:
     """buy_below, trim_above are in today's shares; the decision keeps what was written. since: the
-    price and what it returned since then; judged: its expectations."""
+    price and what it returned since then; offered: what the price of then offered; judged: its
+    expectations."""
 
     made: Decision
     buy_below: float | None
@@ -81,6 +83,7 @@ class PastDecision:
     changes: Sequence[Change]
     dividends_since: Sequence[Dividend]
     since: Grown
+    offered: Offered | None
     judged: Sequence[Judged]
 
 
@@ -298,6 +301,7 @@ def _since(
         buy_below=today(made.buy_below),
         trim_above=today(made.trim_above),
         since=since_then(cache, made, as_of, at),
+        offered=offered_then(made, as_of),
         judged=judged_now(cache, made, as_of, at, factor),
         changes=[_change(k, f, now.get(k), factor) for k, f in made.frozen.items()],
         dividends_since=[
@@ -306,6 +310,25 @@ def _since(
             if d.kind is DividendKind.REGULAR and made.as_of < d.ex_date <= file.day
         ],
     )
+
+
+@dataclass(frozen=True, slots=True)
+class Offered:
+    """a_year: the return that the price offered on the day of a decision; by_now: what that comes
+    to since."""
+
+    a_year: float
+    by_now: float
+
+
+def offered_then(made: Decision, as_of: date) -> Offered | None:
+    """What the price offered, held on to the day viewed: (1 + r)^years − 1. None where a decision
+    did not keep it."""
+    a_year = made.frozen.get("worth.implied_return", {}).get("value")
+    if a_year is None or a_year <= -1:
+        return None
+    years = (as_of - made.as_of).days / DAYS
+    return Offered(a_year, (1 + a_year) ** years - 1)
 
 
 def since_then(cache: ReviewCache, made: Decision, as_of: date, at: Edition) -> Grown:

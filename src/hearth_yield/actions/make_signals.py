@@ -127,6 +127,12 @@ def newest_signals(
         return signals.newest(connection, until, unseen=unseen, limit=limit)
 
 
+def unseen_signals(database: Database, until: date) -> int:
+    """How many are new, as far as they are made."""
+    with database.read() as connection:
+        return signals.unseen(connection, until)
+
+
 def mark_signals(database: Database, events: Sequence[Event], *, at: str | None) -> None:
     """at: when they were seen; None: they are unseen again. Raises InvalidInput."""
     if len(events) > MOST_EVENTS:

@@ -14,7 +14,7 @@ from hearth_yield.store import decisions
 from hearth_yield.store.database import Edition
 from hearth_yield.store.decisions import Decision
 
-from .decide import VERDICTS, judged_now, since_then
+from .decide import VERDICTS, Offered, judged_now, offered_then, since_then
 from .review_cache import ReviewCache
 
 MOST = 200
@@ -29,6 +29,7 @@ class Entry:
     made: Decision
     name: str | None
     since: Grown | None
+    offered: Offered | None
     judged: Sequence[Judged]
 
 
@@ -75,12 +76,13 @@ def _entry(cache: ReviewCache, made: Decision, as_of: date, at: Edition) -> Entr
     try:
         file = cache.cut_file(at, made.exchange, made.symbol, as_of)
     except NotFound:
-        return Entry(made=made, name=None, since=None, judged=())
+        return Entry(made=made, name=None, since=None, offered=None, judged=())
     factor = split_factor(file.splits, made.as_of)
     return Entry(
         made=made,
         name=file.payer.name,
         since=since_then(cache, made, as_of, at),
+        offered=offered_then(made, as_of),
         judged=judged_now(cache, made, as_of, at, factor),
     )
 

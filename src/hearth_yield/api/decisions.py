@@ -137,13 +137,16 @@ class JudgedOut(BaseModel):
 
 class SinceOut(BaseModel):
     """From the day of the decision to the day viewed: the price, the total return, the market's,
-    and the dividends that went ex, a share in today's shares; null where it is not known."""
+    and the dividends that went ex, a share in today's shares; null where it is not known.
+    offered: what the return that the price of then offered comes to by now."""
 
     price: float | None
     total: float | None
     market: float | None
     against_market: float | None
     reason: str | None
+    offered_a_year: float | None
+    offered: float | None
 
 
 class DecisionOut(BaseModel):
@@ -194,13 +197,15 @@ def judged_out(judged: Judged) -> JudgedOut:
     )
 
 
-def since_out(grown: Grown) -> SinceOut:
+def since_out(grown: Grown, offered: decisions.Offered | None) -> SinceOut:
     return SinceOut(
         price=grown.price.value,
         total=grown.total.value,
         market=grown.market_total.value,
         against_market=grown.against_market.value,
         reason=grown.total.reason,
+        offered_a_year=offered.a_year if offered else None,
+        offered=offered.by_now if offered else None,
     )
 
 
@@ -231,7 +236,7 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
             "trim_above": past.trim_above,
             "next_look": made.next_look,
             "expectations": [judged_out(j) for j in past.judged],
-            "since": since_out(past.since),
+            "since": since_out(past.since, past.offered),
             "looked_back": made.looked_back,
         }
     )

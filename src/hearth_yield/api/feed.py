@@ -7,6 +7,7 @@ from datetime import date
 from fastapi import APIRouter
 from pydantic import BaseModel
 
+from hearth_yield.actions.make_signals import ensure_signals
 from hearth_yield.actions.pull_feed import pull_feed
 from hearth_yield.core.errors import Conflict, InvalidInput
 from hearth_yield.progress import Progress
@@ -25,8 +26,8 @@ class FeedIn(BaseModel):
 
 @router.post("/feed", status_code=202)
 def bring_in(here: Here, when: When, asked: FeedIn) -> JobOut:
-    """The task that asks the feed and keeps what it brings; its source is 0 where nothing was
-    new."""
+    """The task that asks the feed, keeps what it brings and makes the signals of it; its source is
+    0 where nothing was new."""
     feed = here.feed
     if feed is None:
         raise Conflict(
@@ -42,6 +43,9 @@ def bring_in(here: Here, when: When, asked: FeedIn) -> JobOut:
         )
 
     def task(progress: Progress) -> int:
-        return pull_feed(here.database, feed, until=until, at=here.now(), progress=progress)
+        source = pull_feed(here.database, feed, until=until, at=here.now(), progress=progress)
+        rules = here.cache.house_rules(here.cache.edition())
+        ensure_signals(here.database, rules, until, progress)
+        return source
 
     return here.jobs.start(task).out()

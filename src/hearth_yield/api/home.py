@@ -7,6 +7,7 @@ from importlib.metadata import version
 from fastapi import APIRouter
 
 from hearth_yield.actions import show_held
+from hearth_yield.actions.make_signals import unseen_signals
 from hearth_yield.core.errors import NotFound
 
 from . import schemas as s
@@ -24,6 +25,7 @@ def status(here: Here, when: When) -> s.StatusOut:
         newest_price=held.newest_price,
         payers=held.payers,
         feed=here.feed is not None,
+        unseen=unseen_signals(here.database, when.as_of),
         version=version("hearth-yield"),
     )
 

@@ -99,7 +99,7 @@ def _entry(entry: Entry) -> JournalEntryOut:
             "state": made.state,
             "first_to_give": made.first_to_give,
             "next_look": made.next_look,
-            "since": since_out(entry.since) if entry.since else None,
+            "since": since_out(entry.since, entry.offered) if entry.since else None,
             "expectations": [judged_out(j) for j in entry.judged],
             "looked_back": made.looked_back,
         }

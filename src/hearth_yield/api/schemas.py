@@ -76,13 +76,14 @@ class SourceOut(BaseModel):
 
 class StatusOut(BaseModel):
     """today: the day the product stands on; pinned when a demo holds it. feed: there is one to
-    ask."""
+    ask. unseen: signals that are new."""
 
     today: date
     pinned: bool
     newest_price: date | None
     payers: int
     feed: bool
+    unseen: int
     version: str
 
 

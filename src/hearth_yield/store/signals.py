@@ -175,6 +175,27 @@ def newest(
     ]
 
 
+def unseen(connection: Connection, until: date) -> int:
+    """How many are kept that were not seen."""
+    k = seen_signal.c
+    seen = (
+        select(k.event)
+        .where(
+            k.exchange == payer.c.exchange,
+            k.symbol == payer.c.symbol,
+            k.kind == signal.c.kind,
+            k.event == signal.c.event,
+        )
+        .exists()
+    )
+    query = (
+        select(func.count())
+        .select_from(signal.join(payer, payer.c.id == signal.c.payer_id))
+        .where(signal.c.day <= until, ~seen)
+    )
+    return int(connection.scalar(query) or 0)
+
+
 Event = tuple[str, str, str, str]
 """Exchange, symbol, kind, event."""
 

@@ -418,8 +418,8 @@ export interface paths {
         put?: never;
         /**
          * Bring In
-         * @description The task that asks the feed and keeps what it brings; its source is 0 where nothing was
-         *     new.
+         * @description The task that asks the feed, keeps what it brings and makes the signals of it; its source is
+         *     0 where nothing was new.
          */
         post: operations["bring_in_api_feed_post"];
         delete?: never;
@@ -5535,12 +5535,17 @@ export interface components {
          * SinceOut
          * @description From the day of the decision to the day viewed: the price, the total return, the market's,
          *     and the dividends that went ex, a share in today's shares; null where it is not known.
+         *     offered: what the return that the price of then offered comes to by now.
          */
         SinceOut: {
             /** Against Market */
             against_market: number | null;
             /** Market */
             market: number | null;
+            /** Offered */
+            offered: number | null;
+            /** Offered A Year */
+            offered_a_year: number | null;
             /** Price */
             price: number | null;
             /** Reason */
@@ -5679,7 +5684,7 @@ export interface components {
         /**
          * StatusOut
          * @description today: the day the product stands on; pinned when a demo holds it. feed: there is one to
-         *     ask.
+         *     ask. unseen: signals that are new.
          */
         StatusOut: {
             /** Feed */
@@ -5695,6 +5700,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Unseen */
+            unseen: number;
             /** Version */
             version: string;
         };

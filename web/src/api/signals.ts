@@ -43,6 +43,8 @@ export function useSeen() {
         }),
       ),
     onSuccess: () =>
-      queries.invalidateQueries({ predicate: (query) => query.queryKey[2] === "signals" }),
+      queries.invalidateQueries({
+        predicate: ({ queryKey }) => queryKey[2] === "signals" || queryKey[1] === "status",
+      }),
   });
 }

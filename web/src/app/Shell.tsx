@@ -34,7 +34,11 @@ export function Shell() {
       >
         Skip to the page
       </a>
-      <Spine onKeys={() => showKeys(true)} onTables={() => showTables(true)} />
+      <Spine
+        unseen={status.data?.unseen ?? 0}
+        onKeys={() => showKeys(true)}
+        onTables={() => showTables(true)}
+      />
       <div className="min-w-0">
         <header className="sticky top-0 z-30 bg-paper">
           <div className="flex min-h-[58px] flex-wrap items-center gap-x-6 gap-y-1 border-b border-line px-4 py-2 lg:px-6">

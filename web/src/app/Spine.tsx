@@ -13,7 +13,14 @@ const PLACES = [
   { to: "/sources", name: "Sources" },
 ] as const;
 
-export function Spine({ onKeys, onTables }: { onKeys: () => void; onTables: () => void }) {
+interface Props {
+  /** Signals that are new. */
+  unseen: number;
+  onKeys: () => void;
+  onTables: () => void;
+}
+
+export function Spine({ unseen, onKeys, onTables }: Props) {
   const [theme, setTheme] = useState(currentTheme);
   const Icon = theme === "dark" ? Sun : Moon;
   return (
@@ -41,6 +48,12 @@ export function Spine({ onKeys, onTables }: { onKeys: () => void; onTables: () =
           activeProps={{ className: "font-semibold text-ink! bg-sunk lg:border-l-action!" }}
         >
           {place.name}
+          {place.to === "/" && unseen > 0 && (
+            <span className="ml-2 text-[13px] font-semibold text-action">
+              {unseen}
+              <span className="sr-only"> new</span>
+            </span>
+          )}
         </Link>
       ))}
       <div className="ml-auto flex gap-1 lg:mt-auto lg:ml-0 lg:px-3">

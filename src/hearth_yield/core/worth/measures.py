@@ -89,6 +89,7 @@ MEASURES: tuple[Measure, ...] = (
         lambda w: w.implied_return,
         "return that the price offers",
         columns={"worth": 65},
+        frozen=True,
     ),
     _worth(
         "implied_return_after_tax",

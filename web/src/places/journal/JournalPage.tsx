@@ -208,7 +208,7 @@ function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
         <p className="mt-1 text-[14px]">
           {since.total === null
             ? `Since then: ${withDates(since.reason ?? "unknown")}.`
-            : `Since then the price ${share(since.price)}, with dividends ${share(since.total)}; the market ${share(since.market)}.`}{" "}
+            : `Since then the price ${share(since.price)}, with dividends ${share(since.total)}; the market ${share(since.market)}${offeredWords(since)}.`}{" "}
           {since.total !== null && (
             <ReviewLink
               payer={entry}
@@ -241,6 +241,12 @@ function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
     </article>
   );
 }
+
+/** The path that the price of then offered, beside what came. */
+const offeredWords = (since: NonNullable<JournalEntry["since"]>) =>
+  since.offered === null || since.offered_a_year === null
+    ? ""
+    : `; the price then offered ${percent(since.offered_a_year, 1)} a year, ${signed(percent(since.offered, 1), since.offered)} by now`;
 
 /** A note on how it turned out: the one thing of a decision that can be added later. */
 function LookingBack({ entry }: { entry: JournalEntry }) {
