@@ -27,7 +27,7 @@ export function Shell() {
   useSingleKey("?", () => showKeys(true));
   const past = Boolean(status.data && view.as_of && view.as_of < status.data.today);
   return (
-    <div className="min-h-screen lg:grid lg:grid-cols-[148px_minmax(0,1fr)]">
+    <div className="min-h-screen print:block! lg:grid lg:grid-cols-[148px_minmax(0,1fr)]">
       <a
         href="#main"
         className="sr-only focus:not-sr-only focus:fixed focus:top-2 focus:left-2 focus:z-50 focus:bg-raised focus:p-2"

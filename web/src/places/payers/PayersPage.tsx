@@ -51,7 +51,7 @@ export function PayersPage() {
   }, []);
   const { whole } = list;
   return (
-    <div className="px-4 pt-4 pb-4 lg:px-6">
+    <div className="print-wide px-4 pt-4 pb-4 lg:px-6">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h1 className="text-[30px]">Payers</h1>
         {whole && (
