@@ -17,6 +17,8 @@ def test_status_names_the_pinned_day(client: TestClient) -> None:
         "pinned": True,
         "newest_price": "2026-06-30",
         "payers": 60,
+        "feed": False,
+        "unseen": 0,
         "version": "",
     }
 
