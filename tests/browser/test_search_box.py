@@ -12,7 +12,9 @@ BOX = "Search payers, measures and actions"
 def test_a_measure_opens_for_the_payer_at_hand(page: Page) -> None:
     page.goto("/review/ELV/AMLH")
     expect(page.get_by_role("heading", level=1)).to_have_text("Amberlough Mustard")
+    expect(page.get_by_placeholder(BOX)).to_be_visible()
     page.keyboard.press("/")
+    expect(page.get_by_placeholder(BOX)).to_be_focused()
     page.keyboard.type("interest cov")
     offered = page.locator("[cmdk-item]", has_text="Interest cover").first
     expect(offered).to_contain_text("measure of AMLH")

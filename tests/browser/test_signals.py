@@ -36,10 +36,13 @@ def test_a_target_reached_is_told_seen_and_does_not_return(page: Page, moving_se
     expect(reached).to_have_count(0)
     page.get_by_role("button", name=re.compile("^As of")).click()
     page.get_by_role("button", name="next day").click()
-    expect(page.get_by_role("button", name=re.compile("^As of 1 July 2026"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^As of 1 July 2026"))).to_be_visible(
+        timeout=90_000
+    )
     page.keyboard.press("Escape")
     page.reload()
-    expect(page.get_by_text("Looking …")).to_have_count(0)
+    expect(page.get_by_role("heading", name="New since you looked")).to_be_visible()
+    expect(page.get_by_text("Looking …")).to_have_count(0, timeout=60_000)
     expect(reached).to_have_count(0)
     page.get_by_role("button", name="Show what was seen too").click()
     what = page.get_by_role("region", name="What happened")
@@ -63,7 +66,9 @@ def test_two_years_on_expectations_are_judged_and_a_cut_is_told(
     page.goto(moving_server)
     expect(page.get_by_role("heading", name="Hearth")).to_be_visible()
     move_on(page, "2028-06-30")
-    expect(page.get_by_role("button", name=re.compile("^As of 30 June 2028"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^As of 30 June 2028"))).to_be_visible(
+        timeout=60_000
+    )
     news = page.get_by_role("region", name="New since you looked")
     mine = news.get_by_role("listitem").filter(has_text="Wickham Bay Telegraph").first
     expect(mine.get_by_text(re.compile("did not come true"))).to_be_visible(timeout=90_000)
