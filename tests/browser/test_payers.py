@@ -22,7 +22,7 @@ def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
             break
         page.keyboard.press("Tab")
     page.keyboard.press("Enter")
-    measure = page.get_by_label("Measure")
+    measure = page.get_by_label("Measure", exact=True)
     expect(measure).to_be_focused()
     page.keyboard.type("Yield vs its 5")
     expect(measure).to_have_value("deviation")
@@ -32,7 +32,7 @@ def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
     expect(page.get_by_text(re.compile(r"\d+ of 59 meet it"))).to_be_visible()
     page.get_by_role("button", name="Add a condition").focus()
     page.keyboard.press("Enter")
-    second = page.get_by_label("Measure").nth(1)
+    second = page.get_by_label("Measure", exact=True).nth(1)
     expect(second).to_be_focused()
     page.keyboard.type("State")
     expect(second).to_have_value("state")
@@ -74,7 +74,7 @@ def test_groups_any_of_all(page: Page) -> None:
     page.get_by_role("button", name="Add a condition").click()
     page.get_by_label("Value, %").fill("7")
     page.get_by_role("button", name=re.compile("Add a group of")).click()
-    page.get_by_label("Measure").nth(1).select_option("raises")
+    page.get_by_label("Measure", exact=True).nth(1).select_option("raises")
     page.get_by_label("Value, years").fill("25")
     expect(page.get_by_text(re.compile("of 59 meet")).nth(1)).to_be_visible()
     both = page.get_by_text(re.compile(r"^\d+ of 59$"))
@@ -95,7 +95,7 @@ def test_sectors_stand_with_median_and_quartiles_and_lead_to_their_payers(page: 
     row = page.get_by_role("row", name=re.compile("Property"))
     expect(row).to_contain_text("8")
     assert serious(page) == []
-    row.get_by_role("button", name="Property").click()
+    row.get_by_role("button", name="Property", exact=True).click()
     expect(page.locator(ROWS)).to_have_count(8)
     expect(page.get_by_text("sector is Property")).to_be_visible()
 

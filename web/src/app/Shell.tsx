@@ -40,7 +40,7 @@ export function Shell() {
         onTables={() => showTables(true)}
       />
       <div className="min-w-0">
-        <header className="sticky top-0 z-30 bg-paper">
+        <header className="z-30 bg-paper lg:sticky lg:top-0">
           <div className="flex min-h-[58px] flex-wrap items-center gap-x-6 gap-y-1 border-b border-line px-4 py-2 lg:px-6">
             <Suspense
               fallback={

@@ -72,14 +72,14 @@ export function PayersPage() {
         )}
         <button
           type="button"
-          className="button ml-auto sm:hidden"
+          className="button ml-auto md:hidden"
           aria-pressed={tools}
           onClick={() => setTools(!tools)}
         >
           {tools ? "Hide the controls" : "Search and columns"}
         </button>
         <div
-          className={`ml-auto flex flex-wrap items-center gap-2 ${tools ? "" : "max-sm:hidden"}`}
+          className={`ml-auto flex flex-wrap items-center gap-2 ${tools ? "" : "max-md:hidden"}`}
         >
           <label className="text-[15px] text-muted">
             Only those with{" "}
@@ -209,7 +209,7 @@ function Tools({ declared, measures, list, view, columns, shown }: ToolsProps) {
   return (
     <>
       <div
-        className={`mt-2 mb-1 flex flex-wrap items-center gap-x-4 gap-y-1 ${shown ? "" : "max-sm:hidden"}`}
+        className={`mt-2 mb-1 flex flex-wrap items-center gap-x-4 gap-y-1 ${shown ? "" : "max-md:hidden"}`}
       >
         <ColumnChoice catalogue={declared} />
         <label className="ml-auto text-[15px] text-muted">
