@@ -11,9 +11,11 @@ from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.measure import Part, Size
 from hearth_yield.core.judging.judge import Test
 from hearth_yield.core.range.entries import Entry
-from hearth_yield.core.review import Review
+from hearth_yield.core.range.ruler import Ruler
+from hearth_yield.core.review import Review, StageReview
 from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.core.worth.inputs import INPUTS
+from hearth_yield.core.worth.models import Model
 from hearth_yield.core.worth.outlay import Outlay
 
 Plain = dict[str, Any]
@@ -38,37 +40,10 @@ def kept_of(
         "price": value_of(review.price),
         "price_of": review.price.known_on.isoformat() if review.price.known_on else None,
         "rules_version": rules_version,
-        "stages": [
-            {
-                "id": stage.value,
-                "name": STAGES[stage].name,
-                "state": held.state.value if held.state else None,
-                "said": [part_of(p) for p in held.finding],
-            }
-            for stage, held in review.stages.items()
-        ],
+        "stages": [_stage(held) for held in review.stages.values()],
         "tests": [_test(t, review.payer.currency) for t in review.tests],
-        "ruler": {
-            "name": ruler.quantity.name,
-            "unit": ruler.quantity.unit.value,
-            "window": ruler.window,
-        }
-        | {
-            name: getattr(ruler, name).value
-            for name in ("now", "lowest", "lower_quartile", "median", "upper_quartile", "highest")
-        }
-        | {"mean": ruler.mean.value},
-        "models": [
-            {
-                "name": m.name,
-                "on": m.on,
-                "low": value_of(m.low),
-                "middle": value_of(m.middle),
-                "high": value_of(m.high),
-            }
-            for m in worth.models
-            if m.on or m.suits
-        ],
+        "ruler": _ruler(ruler),
+        "models": [_model(m) for m in worth.models if m.on or m.suits],
         "worth": {
             name: value_of(getattr(worth, name)) for name in ("combined", "buy_below", "trim_above")
         },
@@ -94,6 +69,28 @@ def kept_of(
         "outlay": _outlay(review.outlay),
         "sources": _sources([*figures, review.price], sources),
     }
+
+
+def _stage(held: StageReview) -> Plain:
+    return {
+        "id": held.stage.value,
+        "name": STAGES[held.stage].name,
+        "state": held.state.value if held.state else None,
+        "said": [part_of(p) for p in held.finding],
+    }
+
+
+MARKS = ("now", "lowest", "lower_quartile", "median", "mean", "upper_quartile", "highest")
+
+
+def _ruler(ruler: Ruler) -> Plain:
+    named = {"name": ruler.quantity.name, "unit": ruler.quantity.unit.value, "window": ruler.window}
+    return named | {mark: getattr(ruler, mark).value for mark in MARKS}
+
+
+def _model(model: Model) -> Plain:
+    cases = {case: value_of(getattr(model, case)) for case in ("low", "middle", "high")}
+    return {"name": model.name, "on": model.on} | cases
 
 
 def _outlay(outlay: Outlay | None) -> Plain | None:

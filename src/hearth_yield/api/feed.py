@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import date
 
 from fastapi import APIRouter
@@ -9,7 +10,7 @@ from pydantic import BaseModel
 
 from hearth_yield.actions.make_signals import ensure_signals
 from hearth_yield.actions.pull_feed import pull_feed
-from hearth_yield.core.errors import Conflict, InvalidInput
+from hearth_yield.core.errors import Cancelled, Conflict, InvalidInput
 from hearth_yield.progress import Progress
 
 from .context import Here, When
@@ -45,7 +46,9 @@ def bring_in(here: Here, when: When, asked: FeedIn) -> JobOut:
     def task(progress: Progress) -> int:
         source = pull_feed(here.database, feed, until=until, at=here.now(), progress=progress)
         rules = here.cache.house_rules(here.cache.edition())
-        ensure_signals(here.database, rules, until, progress)
+        # The rows are in: what is cut short from here on is made when the Hearth asks for it.
+        with suppress(Cancelled):
+            ensure_signals(here.database, rules, until, progress)
         return source
 
     return here.jobs.start(task).out()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, fields
 from datetime import date, timedelta
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -65,25 +66,40 @@ def weekly_values(file: PayerFile, quantity: Quantity) -> Weekly:
     if len(days):
         last_of_week[:-1] = week_of(days)[:-1] != week_of(days)[1:]
     days, closes = days[last_of_week], closes[last_of_week]
-    bases, base_days = held_on(days, *quantity.steps(file))
-    besides = np.zeros(len(days))
-    if quantity.beside_steps is not None:
-        besides, _ = held_on(days, *quantity.beside_steps(file))
-    with np.errstate(invalid="ignore", divide="ignore"):
-        found = quantity.value(bases, closes, besides)
-        values = np.where((bases > 0) & (closes > 0) & (found > 0), found, np.nan)
+    on = values_on(file, quantity, days, closes)
     return Weekly(
         days=days,
         closes=closes,
-        bases=bases,
-        base_days=base_days,
-        besides=besides,
-        values=values,
+        bases=on.bases,
+        base_days=on.base_days,
+        besides=on.besides,
+        values=on.values,
         sources=file.prices.sources[last_of_week],
     )
 
 
-def held_on(days: Days, step_days: Days, steps: Floats) -> tuple[Floats, Days]:
+class Valued(NamedTuple):
+    """A quantity on some days, with what it was made of; NaN where it had no value."""
+
+    bases: Floats
+    base_days: Days
+    besides: Floats
+    values: Floats
+
+
+def values_on(file: PayerFile, quantity: Quantity, days: Days, closes: Floats) -> Valued:
+    """The value at each close, in today's shares, with the base that was known that day."""
+    bases, base_days = _held_on(days, *quantity.steps(file))
+    besides = np.zeros(len(days))
+    if quantity.beside_steps is not None:
+        besides, _ = _held_on(days, *quantity.beside_steps(file))
+    with np.errstate(invalid="ignore", divide="ignore"):
+        found = quantity.value(bases, closes, besides)
+        values = np.where((bases > 0) & (closes > 0) & (found > 0), found, np.nan)
+    return Valued(bases, base_days, besides, values)
+
+
+def _held_on(days: Days, step_days: Days, steps: Floats) -> tuple[Floats, Days]:
     """What held on each day, and since when; nan before the first step."""
     if not len(step_days):
         return np.full(len(days), np.nan), np.full(len(days), np.datetime64("NaT", "D"))

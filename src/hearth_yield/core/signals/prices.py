@@ -13,15 +13,13 @@ from ..figures.arrays import Floats
 from ..figures.figure import Unit
 from ..figures.measure import Stage
 from ..figures.ties import RELATIVE
+from ..finding.breadth import LEAST, WEEKS
 from ..judging.house_rules import HouseRules
 from ..range.entries import EntryStep
 from ..range.multiples import QUANTITIES
 from ..range.quantity import YIELD
-from ..range.weekly import held_on, weekly_values
+from ..range.weekly import values_on, weekly_values
 from .signal import Followed, Signal, SignalKind, Value, Wait
-
-WEEKS, LEAST = 260, 52
-"""Of the mean: five years before each week, and the fewest that make one."""
 
 
 def reached(file: PayerFile, followed: Followed, rules: HouseRules) -> Iterator[Signal]:
@@ -68,13 +66,8 @@ def _price(
 def _step(file: PayerFile, step: EntryStep, apart: float) -> Iterator[Signal]:
     quantity = QUANTITIES[step.quantity]
     days, closes = file.prices.days, file.adjusted_closes
-    bases, _ = held_on(days, *quantity.steps(file))
-    besides = np.zeros(len(days))
-    if quantity.beside_steps is not None:
-        besides, _ = held_on(days, *quantity.beside_steps(file))
-    with np.errstate(invalid="ignore", divide="ignore"):
-        values = np.where(bases > 0, quantity.value(bases, closes, besides), np.nan)
-        over = values / step.target - 1
+    values = values_on(file, quantity, days, closes).values
+    over = values / step.target - 1
     past = -over if quantity.cheap_when_high else over
     for at in _crossings(past, _days_from(file, step.kept_on, None), apart):
         day: date = days[at].astype(date)

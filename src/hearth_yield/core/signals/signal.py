@@ -45,12 +45,11 @@ class Whose(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class KindSpec:
-    """name: among the others; means: when it comes; stage: where its grounds are. whose: where
-    the person has not said otherwise. of_a_wait: it can only be of payers that are followed."""
+    """name: among the others; means: when it comes. whose: where the person has not said
+    otherwise. of_a_wait: it can only be of payers that are followed."""
 
     name: str
     means: str
-    stage: Stage
     whose: Whose = Whose.FOLLOWED
     of_a_wait: bool = False
 
@@ -59,92 +58,69 @@ KINDS: dict[SignalKind, KindSpec] = {
     SignalKind.BUY_REACHED: KindSpec(
         name="Buy-below price reached",
         means="It closed at or under the buy-below price of the decision that stands.",
-        stage=Stage.RANGE,
         of_a_wait=True,
     ),
     SignalKind.STEP_REACHED: KindSpec(
         name="Entry step reached",
         means="The yield or multiple of an entry step was reached at a close.",
-        stage=Stage.RANGE,
         of_a_wait=True,
     ),
     SignalKind.TRIM_REACHED: KindSpec(
         name="Trim-above price reached",
         means="It closed at or over the trim-above price of the decision that stands.",
-        stage=Stage.RANGE,
         of_a_wait=True,
     ),
     SignalKind.DECLARED: KindSpec(
         name="Dividend declared",
         means="A regular dividend as high as its predecessor, or a special one, was declared.",
-        stage=Stage.RECORD,
     ),
     SignalKind.RAISED: KindSpec(
-        name="Dividend raised",
-        means="A dividend above its predecessor was declared.",
-        stage=Stage.RECORD,
+        name="Dividend raised", means="A dividend above its predecessor was declared."
     ),
     SignalKind.CUT: KindSpec(
-        name="Dividend cut",
-        means="A dividend under its predecessor was declared.",
-        stage=Stage.RECORD,
-        whose=Whose.ALL,
+        name="Dividend cut", means="A dividend under its predecessor was declared.", whose=Whose.ALL
     ),
     SignalKind.SUSPENDED: KindSpec(
         name="Dividend suspended or left out",
         means="The payer said that it pays no dividend for now.",
-        stage=Stage.RECORD,
         whose=Whose.ALL,
     ),
     SignalKind.RESUMED: KindSpec(
-        name="Dividend resumed", means="The payer said that it pays again.", stage=Stage.RECORD
+        name="Dividend resumed", means="The payer said that it pays again."
     ),
     SignalKind.EX_SOON: KindSpec(
-        name="Goes ex soon",
-        means="A declared dividend goes ex within the days you set.",
-        stage=Stage.RECORD,
+        name="Goes ex soon", means="A declared dividend goes ex within the days you set."
     ),
     SignalKind.TEST_CHANGED: KindSpec(
         name="Test changed",
         means="A test moved over its limit, close to it, or back, when facts came.",
-        stage=Stage.COVER,
     ),
     SignalKind.FINDING_CHANGED: KindSpec(
         name="Finding changed",
         means="What a stage found as a whole moved over a limit, close to one, or back.",
-        stage=Stage.COVER,
     ),
     SignalKind.MEAN_CROSSED: KindSpec(
         name="Yield far from its mean",
         means="A week ended with the yield further from its five-year mean than you set.",
-        stage=Stage.RANGE,
     ),
     SignalKind.ESTIMATE_CUT: KindSpec(
         name="Estimate cut",
         means="An estimate came in further below the one before it than you set.",
-        stage=Stage.COVER,
     ),
     SignalKind.GUIDANCE_CHANGED: KindSpec(
-        name="Guidance changed",
-        means="The payer said something new about a year it had spoken of.",
-        stage=Stage.COVER,
+        name="Guidance changed", means="The payer said something new about a year it had spoken of."
     ),
     SignalKind.EXPECTATION: KindSpec(
         name="Expectation judged",
         means="An expectation of the decision that stands went off track, or its day came.",
-        stage=Stage.DECISION,
         of_a_wait=True,
     ),
     SignalKind.LOOK_DUE: KindSpec(
-        name="Next look due",
-        means="The day came on which you meant to look again.",
-        stage=Stage.DECISION,
-        of_a_wait=True,
+        name="Next look due", means="The day came on which you meant to look again.", of_a_wait=True
     ),
     SignalKind.DATA_OLD: KindSpec(
         name="Data old",
         means="The newest close or the newest results became too old to be shown as current.",
-        stage=Stage.PAYER,
     ),
 }
 

@@ -7,7 +7,6 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
 
 type Change = Schemas["ChangeOut"];
-const MOVED = 0.005;
 
 /** The reviews of one payer, a column for each decision and one for today: what its figures were.
  * Those that moved come first; the others stand behind a button. */
@@ -22,11 +21,7 @@ export function SideBySide({ payer }: { payer: { exchange: string; symbol: strin
   const rows = new Map<string, Change>();
   for (const d of made) for (const c of d.changes) rows.set(c.key, c);
   const held = made.map((d) => new Map(d.changes.map((c) => [c.key, c])));
-  const values = (key: string) => [
-    ...held.map((h) => h.get(key)?.then ?? null),
-    rows.get(key)?.now?.value ?? null,
-  ];
-  const moved = [...rows.values()].filter((c) => hasMoved(values(c.key)));
+  const moved = [...rows.values()].filter((c) => held.some((h) => h.get(c.key)?.moved));
   const shown = all ? [...rows.values()] : moved;
   return (
     <section aria-label="Its reviews side by side" className="mt-4">
@@ -104,11 +99,4 @@ export function SideBySide({ payer }: { payer: { exchange: string; symbol: strin
       )}
     </section>
   );
-}
-
-function hasMoved(values: (number | null)[]): boolean {
-  const known = values.filter((v) => v !== null);
-  if (known.length !== values.length) return known.length > 0;
-  const most = Math.max(...known.map(Math.abs), 1e-9);
-  return Math.max(...known) - Math.min(...known) > MOVED * most;
 }
