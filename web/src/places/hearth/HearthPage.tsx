@@ -145,14 +145,15 @@ function Standing() {
             <StateMark state={s} label={false} /> {number(whole.states[s] ?? 0)} {STATE_WORDS[s]}
           </span>
         ))}
-        {states.length > 0 && "."}{" "}
+        {states.length > 0 && (whole.pending > 0 ? " so far." : ".")}{" "}
         <Link to="/payers" search={{ as_of, sort: "state" }} className="link font-sans text-[15px]">
           Show them
         </Link>
       </p>
       {above.data && states.length > 0 && (
         <p className="mt-2">
-          {number(above.data.found)} yield more than their own five-year mean.{" "}
+          {number(above.data.found)} yield more than their own five-year mean
+          {whole.pending > 0 && ", of those measured so far"}.{" "}
           <Link
             to="/payers"
             search={{ as_of, where: ABOVE_MEAN, cols: "range" }}
