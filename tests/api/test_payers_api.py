@@ -1,12 +1,15 @@
 """The Payers place over HTTP: searches, windows, groups, saved views, measures in the making."""
 
 import json
+import threading
 import time
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 
+from hearth_yield.actions.ensure_measures import ensure_measures
+from hearth_yield.actions.find_payers import Found, find_payers
 from tests.conftest import get
 
 WHERE = {"join": "all", "parts": [{"id": "yield", "op": "at_least", "value": 0.04}]}
@@ -58,6 +61,38 @@ def test_a_past_day_is_made_in_the_background_when_asked_and_says_so(client: Tes
     assert job["state"] in ("running", "done")
     done = ready(client, as_of="2015-06-30")
     assert all(r["ready"] and r["state"] for r in done["rows"])
+
+
+def test_a_task_that_ends_while_it_is_asked_about_is_asked_about_again(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Else the page would be told of measures to come and of a task that is over, and wait."""
+    day = {"as_of": "2013-06-30"}
+    here = client.app.state.context  # type: ignore[attr-defined]
+    begun = threading.Event()
+
+    def found_before_the_end(*asked: Any) -> Found:
+        found = find_payers(*asked)
+        begun.set()
+        job.thread.join(60)
+        return found
+
+    monkeypatch.setattr("hearth_yield.api.payers.find_payers", found_before_the_end)
+    making, held_back = ensure_measures, threading.Event()
+
+    def after_being_asked(*asked: Any) -> None:
+        begun.wait(60)
+        making(*asked)
+        held_back.set()
+
+    monkeypatch.setattr("hearth_yield.api.context.ensure_measures", after_being_asked)
+    job = here.jobs.get(client.post("/api/measures", params=day).json()["id"])
+    listing = get(client, "/api/payers", **day)
+    assert held_back.is_set()
+    assert listing["pending"] > 0
+    assert listing["job"]["state"] == "running"
+    again = get(client, "/api/payers", **day)
+    assert (again["pending"], again["job"]) == (0, None)
 
 
 def test_making_is_cancelled_and_taken_up_again(client: TestClient) -> None:

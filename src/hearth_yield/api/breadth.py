@@ -42,9 +42,7 @@ def breadth(here: Here, when: When, again: bool = False) -> BreadthOut:
     held = held_breadth(here.cache, when.as_of, when.edition)
     if held is None:
         job = here.breadth(when, again=again)
-        return BreadthOut(
-            ready=False, days=[], above=[], known=[], names=[], job=job.out() if job else None
-        )
+        return BreadthOut(ready=False, days=[], above=[], known=[], names=[], job=job)
     return BreadthOut(
         ready=True,
         days=list(held.days),

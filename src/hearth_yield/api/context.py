@@ -30,6 +30,7 @@ from hearth_yield.progress import Progress
 from hearth_yield.store.database import Database, Edition, edition_and_pinned
 
 from .jobs import Job, Jobs
+from .schemas import JobOut
 
 MAX_PENDING = 3
 Files = Sequence[tuple[str, bytes]]
@@ -145,19 +146,19 @@ class Context:
             lambda progress: look_back(self.cache, when.as_of, when.edition, progress),
         )
 
-    def breadth(self, when: Moment, *, again: bool) -> Job | None:
+    def breadth(self, when: Moment, *, again: bool) -> JobOut:
         """The task that sees how many payers yield more than they usually do; one that was
         cancelled or failed is begun again only when asked to."""
         key = ("breadth", when.as_of, when.edition.facts)
-        held = self._task(key)
-        if held is not None and held.state != "running" and not again:
-            return held
+        stopped = self._standing(key)
+        if stopped is not None and stopped.state != "running" and not again:
+            return stopped
         return self._once(
             key, lambda progress: measure_breadth(self.cache, when.as_of, when.edition, progress)
-        )
+        ).out()
 
-    def looking(self, when: Moment) -> Job | None:
-        return self._task(("look back", when.as_of, when.edition.facts))
+    def looking(self, when: Moment) -> JobOut | None:
+        return self._standing(("look back", when.as_of, when.edition.facts))
 
     def strain_all(self, when: Moment, strain: Strain) -> Job:
         """The task that puts every payer under one strain."""
@@ -166,27 +167,28 @@ class Context:
             lambda progress: strain_all(self.cache, when.as_of, when.edition, strain, progress),
         )
 
-    def straining(self, when: Moment, strain: Strain) -> Job | None:
-        return self._task(("strain", when.as_of, when.edition, strain_text(strain)))
+    def straining(self, when: Moment, strain: Strain) -> JobOut | None:
+        return self._standing(("strain", when.as_of, when.edition, strain_text(strain)))
 
     def _once(self, key: Hashable, task: Callable[[Progress], int]) -> Job:
-        """The task under a key: one that runs or is done is not begun again."""
+        """The task under a key: one that runs is not begun again. One that is done finds at once
+        what it made."""
         with self._gate:
             job = self._tasks.get(key)
-            if job is None or job.state not in ("running", "done"):
+            if job is None or job.state != "running":
                 job = self.jobs.start(task)
                 self._tasks = {k: j for k, j in self._tasks.items() if j.state == "running"}
                 self._tasks[key] = job
             return job
 
-    def _task(self, key: Hashable) -> Job | None:
+    def _standing(self, key: Hashable) -> JobOut | None:
         with self._gate:
-            return self._tasks.get(key)
+            return _told(self._tasks.get(key))
 
-    def keeping(self, when: Moment) -> Job | None:
-        """The task that makes the measures of a day, if one was started; starts none."""
+    def keeping(self, when: Moment) -> JobOut | None:
+        """How the task stands that makes the measures of a day; starts none."""
         with self._gate:
-            return self._keeping.get((when.as_of, when.edition))
+            return _told(self._keeping.get((when.as_of, when.edition)))
 
     def _making(self, when: Moment) -> Callable[[Progress], int]:
         rules = self.cache.house_rules(when.edition)
@@ -203,6 +205,11 @@ class Context:
 
     def now(self) -> str:
         return datetime.now(UTC).isoformat(timespec="seconds")
+
+
+def _told(job: Job | None) -> JobOut | None:
+    """How a task stands. None once it is done: what it made, read after this, is there."""
+    return None if job is None or job.state == "done" else job.out()
 
 
 async def context_of(request: Request) -> Context:

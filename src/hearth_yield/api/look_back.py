@@ -31,7 +31,7 @@ class LeftOutOut(_Read):
 
 class LookBackOut(BaseModel):
     """ready: a verdict can be asked for. year_ends: looked at; left_out: payers nothing can be said
-    of, and why; job: the task that does, or did."""
+    of, and why; job: the task that does, or was stopped."""
 
     ready: bool
     payers: int
@@ -108,13 +108,14 @@ class CurvePointOut(_Read):
 
 @router.get("/look-back")
 def status(here: Here, when: When) -> LookBackOut:
-    held, job = held_back(here.cache, when.as_of, when.edition), here.looking(when)
+    job = here.looking(when)
+    held = held_back(here.cache, when.as_of, when.edition)
     return LookBackOut(
         ready=held is not None,
         payers=len(held.payers) if held else 0,
         year_ends=len(held.universe) if held else 0,
         left_out=[LeftOutOut.model_validate(p) for p in held.left_out] if held else [],
-        job=job.out() if job else None,
+        job=job,
     )
 
 

@@ -256,8 +256,8 @@ def payers(
     ids = known_ids(columns)
     start, size = max(first, 0), max(0, min(count, MAX_ROWS))
     numbers = [c for c in ids if c in MEASURES]
+    job = here.keeping(when)
     found = find_payers(here.cache, when.as_of, search, numbers, start, size)
-    job = here.keeping(when) if found.pending else None
     return written(
         PayersOut(
             rows=[_row(e, ids) for e in found.rows],
@@ -266,7 +266,7 @@ def payers(
             held=found.held,
             delisted=found.delisted,
             pending=found.pending,
-            job=job.out() if job else None,
+            job=job if found.pending else None,
             counts=list(found.counts),
             currency=found.currency,
             states=dict(found.states),

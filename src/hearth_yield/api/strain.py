@@ -120,7 +120,7 @@ class StrainedPayerOut(BaseModel):
 
 class StrainedPayersOut(BaseModel):
     """words: the strain; fields: what can be typed of it for every payer; ready: rows are there;
-    job: the task that makes them, or did."""
+    job: the task that makes them, or was stopped."""
 
     words: str
     fields: list[FieldOut]
@@ -136,10 +136,8 @@ ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 def strained(here: Here, when: When, question: QuestionAsked) -> StrainedPayersOut:
     """Every payer under one strain of all revenue, once that was made."""
     asked = question.strain or Strain()
-    rows, job = (
-        strained_payers(here.cache, when.as_of, when.edition, asked),
-        here.straining(when, asked),
-    )
+    job = here.straining(when, asked)
+    rows = strained_payers(here.cache, when.as_of, when.edition, asked)
     check_strain(asked)
     return StrainedPayersOut(
         words=described(asked),
@@ -150,7 +148,7 @@ def strained(here: Here, when: When, question: QuestionAsked) -> StrainedPayersO
         ],
         ready=rows is not None,
         rows=[_payer(r) for r in rows or ()],
-        job=job.out() if job else None,
+        job=job,
     )
 
 

@@ -4142,7 +4142,7 @@ export interface components {
         /**
          * LookBackOut
          * @description ready: a verdict can be asked for. year_ends: looked at; left_out: payers nothing can be said
-         *     of, and why; job: the task that does, or did.
+         *     of, and why; job: the task that does, or was stopped.
          */
         LookBackOut: {
             job: components["schemas"]["JobOut"] | null;
@@ -5823,7 +5823,7 @@ export interface components {
         /**
          * StrainedPayersOut
          * @description words: the strain; fields: what can be typed of it for every payer; ready: rows are there;
-         *     job: the task that makes them, or did.
+         *     job: the task that makes them, or was stopped.
          */
         StrainedPayersOut: {
             /** Fields */
