@@ -130,11 +130,12 @@ def _a_days_prices(database: Database, keys: list[tuple[str, str]], day: date) -
 
 
 def hearth(client: httpx.Client) -> tuple[float, float]:
-    """What the Hearth asks for, by request."""
+    """What the Hearth asks for, by request, with as many payers decided on as a person may own."""
     asked = ("/api/signals?unseen=true", "/api/watch", "/api/coming-payments")
-    for symbol in COMPARED:
+    for key in client.get("/api/payers/keys").json()[:FOLLOWED]:
         body = {"verdict": "wait", "words": "-", "as_of": TODAY.isoformat(), "buy_below": "9"}
-        client.post(f"/api/payers/ELV/{symbol}/decisions", json=body)
+        path = f"/api/payers/{key['exchange']}/{key['symbol']}/decisions"
+        assert client.post(path, json=body).status_code == 201
     begun = client.post("/api/signals").json()
     while client.get(f"/api/jobs/{begun['id']}").json()["state"] == "running":
         time.sleep(0.1)

@@ -4,9 +4,10 @@ from decimal import Decimal
 
 import pytest
 
-from hearth_yield.actions.decide import decide, offered_then, past_decisions, withdraw
+from hearth_yield.actions.decide import decide, past_decisions, withdraw
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.actions.since_decided import since_decided
 from hearth_yield.core.errors import Conflict, InvalidInput
 from hearth_yield.core.question import Question, read_question
 from hearth_yield.store.database import Database
@@ -133,13 +134,12 @@ def test_what_the_price_offered_then_is_held_on_to_the_day(demo: Database) -> No
         question={},
         frozen={"worth.implied_return": {"value": 0.08}},
     )
-    found = offered_then(made, date(2026, 6, 30))
-    assert found is not None
-    assert found.by_now == pytest.approx(1.08 ** (730 / 365.25) - 1)
-    assert offered_then(replace(made, frozen={}), date(2026, 6, 30)) is None
     cache = ReviewCache(demo)
+    file = cache.cut_file(cache.edition(), "ELV", "TRS", date(2026, 6, 30))
+    found = since_decided(file, made)
+    assert found.offered == pytest.approx(1.08 ** (730 / 365.25) - 1)
+    assert since_decided(file, replace(made, frozen={})).offered is None
     decided(cache)
     (past,) = past_decisions(cache, "ELV", "TRS", TODAY)
     review = cache.review("ELV", "TRS", TODAY, Question())
-    assert past.offered is not None
-    assert past.offered.a_year == review.worth.implied_return.value
+    assert past.since.offered_a_year == review.worth.implied_return.value

@@ -23,7 +23,9 @@ from hearth_yield.actions.edit_facts import edit_value
 from hearth_yield.actions.edit_facts import restore as restore_edit
 from hearth_yield.actions.edit_facts import withdraw as withdraw_edit
 from hearth_yield.actions.ensure_measures import ensure_measures, universe
+from hearth_yield.actions.read_journal import read_journal
 from hearth_yield.actions.review_cache import Cache, ReviewCache
+from hearth_yield.actions.watch_payers import watch_payers
 from hearth_yield.actions.whole_file import write_whole
 from hearth_yield.core.errors import Uncomputable
 from hearth_yield.core.judging.house_rules import HouseRules
@@ -37,11 +39,13 @@ DAY = date(2026, 6, 30)
 NOW = "2026-06-30T10:00:00+00:00"
 
 
-def one_more(cache: ReviewCache, intention: str | None, words: str = "why not") -> int:
+def one_more(
+    cache: ReviewCache, intention: str | None, words: str = "why not", symbol: str = "TRS"
+) -> int:
     return decide(
         cache,
         "ELV",
-        "TRS",
+        symbol,
         today=DAY,
         as_of=DAY,
         recorded_at=NOW,
@@ -100,6 +104,8 @@ def test_a_date_written_otherwise_is_the_same_key(demo: Database) -> None:
 
 def test_one_payer_that_cannot_be_computed_does_not_stop_the_others(demo: Database) -> None:
     """A split that no import takes any more, as an older one may have left it."""
+    for symbol in ("TRS", "GWK"):
+        one_more(ReviewCache(demo), None, symbol=symbol)
     with demo.write() as connection:
         ids = select(t.payer.c.id).where(t.payer.c.symbol == "TRS").scalar_subquery()
         source = connection.scalar(select(func.min(t.source.c.id)))
@@ -122,6 +128,12 @@ def test_one_payer_that_cannot_be_computed_does_not_stop_the_others(demo: Databa
     assert "cannot be computed" in (found["TRS"].cells["yield"].reason or "")
     assert found["GWK"] is not None
     assert found["GWK"].cells["yield"].value is not None
+    watched = {w.waiting.payer.symbol: w for w in watch_payers(cache, DAY, cache.edition())}
+    assert "cannot be computed" in (watched["TRS"].waiting.price.reason or "")
+    assert len(watched["GWK"].waiting.reaches) == 1
+    outcomes = {e.made.symbol: e.outcome for e in read_journal(cache, DAY, cache.edition()).entries}
+    assert set(outcomes) == {"TRS", "GWK"}
+    assert outcomes["TRS"].judged == ()
 
 
 @pytest.mark.parametrize("day", [date(1, 1, 1), date(9999, 12, 31)])

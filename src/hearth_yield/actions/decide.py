@@ -9,23 +9,11 @@ from decimal import Decimal
 from typing import Any
 
 from hearth_yield.core.errors import Conflict, InvalidInput
-from hearth_yield.core.expecting.expectation import (
-    DAYS,
-    Expectation,
-    Judged,
-    Side,
-    Way,
-    check_expectation,
-    days_looked_at,
-    judge,
-)
+from hearth_yield.core.expecting.expectation import Expectation, Judged, check_expectation
 from hearth_yield.core.facts.records import Dividend, DividendKind, PayerFile, split_factor
 from hearth_yield.core.figures.figure import Figure, Unit
-from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.names import name_of
 from hearth_yield.core.question import Question, read_question, write_question
-from hearth_yield.core.range.performance import Grown
-from hearth_yield.core.range.stage import RangeStage
 from hearth_yield.core.review import Review
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.store import decisions, sources
@@ -37,6 +25,7 @@ from .freeze import kept_of
 from .keep_entry_step import entries
 from .keep_strain import frozen_strains
 from .review_cache import ReviewCache
+from .since_decided import Since, judged_now, since_decided
 
 VERDICTS = ("buy", "hold", "wait", "trim", "avoid")
 MOVED = 0.005
@@ -73,8 +62,7 @@ NO_MEMO = Memo()
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PastDecision:
-    """buy_below, trim_above are in today's shares; the decision keeps what was written. since: the
-    price and what it returned since then; offered: what the price of then offered; judged: its
+    """buy_below, trim_above are in today's shares; the decision keeps what was written. judged: its
     expectations."""
 
     made: Decision
@@ -82,8 +70,7 @@ class PastDecision:
     trim_above: float | None
     changes: Sequence[Change]
     dividends_since: Sequence[Dividend]
-    since: Grown
-    offered: Offered | None
+    since: Since
     judged: Sequence[Judged]
 
 
@@ -224,18 +211,6 @@ def _said(expected: Expectation, review: Review) -> dict[str, Any]:
     }
 
 
-def expectation_of(held: Mapping[str, Any]) -> Expectation:
-    """As it was kept."""
-    return Expectation(
-        measure=held["measure"],
-        way=Way(held["way"]),
-        side=Side(held["side"]),
-        value=held["value"],
-        until=date.fromisoformat(held["until"]),
-        then=held["then"],
-    )
-
-
 def rested_on(review: Review) -> dict[str, Figure]:
     """What a decision keeps, by name: measures declared to be kept, every tested one, and the
     second opinions that count."""
@@ -300,9 +275,8 @@ def _since(
         made=made,
         buy_below=today(made.buy_below),
         trim_above=today(made.trim_above),
-        since=since_then(cache, made, as_of, at),
-        offered=offered_then(made, as_of),
-        judged=judged_now(cache, made, as_of, at, factor),
+        since=since_decided(file, made),
+        judged=judged_now(cache, made, file, at, None),
         changes=[_change(k, f, now.get(k), factor) for k, f in made.frozen.items()],
         dividends_since=[
             d
@@ -310,49 +284,6 @@ def _since(
             if d.kind is DividendKind.REGULAR and made.as_of < d.ex_date <= file.day
         ],
     )
-
-
-@dataclass(frozen=True, slots=True)
-class Offered:
-    """a_year: the return that the price offered on the day of a decision; by_now: what that comes
-    to since."""
-
-    a_year: float
-    by_now: float
-
-
-def offered_then(made: Decision, as_of: date) -> Offered | None:
-    """What the price offered, held on to the day viewed: (1 + r)^years − 1. None where a decision
-    did not keep it."""
-    a_year = made.frozen.get("worth.implied_return", {}).get("value")
-    if a_year is None or a_year <= -1:
-        return None
-    years = (as_of - made.as_of).days / DAYS
-    return Offered(a_year, (1 + a_year) ** years - 1)
-
-
-def since_then(cache: ReviewCache, made: Decision, as_of: date, at: Edition) -> Grown:
-    """The price and what it returned since a decision."""
-    review = cache.review(made.exchange, made.symbol, as_of, Question(), at)
-    stage: RangeStage = review.stages[Stage.RANGE].result
-    return stage.price.over("since", made.as_of, as_of)
-
-
-def judged_now(
-    cache: ReviewCache, made: Decision, as_of: date, at: Edition, factor: float
-) -> list[Judged]:
-    """Each expectation as known on a day, or on the day it was for."""
-
-    def figure(day: date, measure: str) -> Figure | None:
-        return cache.review(made.exchange, made.symbol, day, Question(), at).figure(measure)
-
-    found = []
-    for held in made.expectations:
-        expected = expectation_of(held)
-        days = days_looked_at(expected, made.as_of, as_of)
-        looks = [(day, figure(day, expected.measure)) for day in days]
-        found.append(judge(expected, made.as_of, looks, factor))
-    return found
 
 
 def look_back_on(cache: ReviewCache, decision_id: int, words: str) -> None:

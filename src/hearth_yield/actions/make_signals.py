@@ -21,8 +21,8 @@ from hearth_yield.store.decisions import Waited
 from hearth_yield.store.signals import Event
 from hearth_yield.store.signals import KeptSignal as KeptSignal
 
-from .decide import expectation_of
 from .ensure_measures import BATCH, ground
+from .since_decided import expectation_of
 
 LOOKED_BACK = timedelta(days=60)
 """So long before the household's first facts its signals begin."""

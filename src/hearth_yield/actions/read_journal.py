@@ -5,32 +5,40 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import partial
 
-from hearth_yield.core.errors import NotFound
+from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.expecting.expectation import Judged, Track
-from hearth_yield.core.facts.records import split_factor
-from hearth_yield.core.range.performance import Grown
+from hearth_yield.core.finding.measured import Measured
+from hearth_yield.core.review import computing
 from hearth_yield.store import decisions
 from hearth_yield.store.database import Edition
 from hearth_yield.store.decisions import Decision
 
-from .decide import VERDICTS, Offered, judged_now, offered_then, since_then
+from .decide import VERDICTS
 from .review_cache import ReviewCache
+from .since_decided import Since, judged_now, ready_measures, since_decided
 
 MOST = 200
+"""So many are listed; the person's own record is of all."""
 LEAST = 5
 """So many of a kind say something; fewer are told as such."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
-    """name: of the payer; None where it is no longer held, and then nothing since is known."""
+class Outcome:
+    """What became of a decision. name: of the payer; None where it is no longer held, and then
+    nothing since is known."""
 
-    made: Decision
     name: str | None
-    since: Grown | None
-    offered: Offered | None
+    since: Since | None
     judged: Sequence[Judged]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    made: Decision
+    outcome: Outcome
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,11 +68,17 @@ def read_journal(cache: ReviewCache, as_of: date, at: Edition) -> Journal:
     """Decisions made by a day, each with what was known of it then."""
     with cache.database.read() as connection:
         made = decisions.all_until(connection, as_of)
-    entries = [_entry(cache, d, as_of, at) for d in made[:MOST]]
-    judged = [j for e in entries for j in e.judged if j.track is not Track.UNKNOWN]
+    ready = ready_measures(cache, as_of)
+    entries = []
+    for decision in made:
+        measured = ready.get((decision.exchange, decision.symbol))
+        make = partial(_outcome, cache, decision, as_of, at, measured)
+        outcome = cache.followed.get((at, as_of, decision.id), make)
+        entries.append(Entry(made=decision, outcome=outcome))
+    judged = [j for e in entries for j in e.outcome.judged if j.track is not Track.UNKNOWN]
     held = sum(j.track in (Track.ON, Track.MET) for j in judged)
     return Journal(
-        entries=entries,
+        entries=entries[:MOST],
         found=len(made),
         held=held,
         judged=len(judged),
@@ -72,31 +86,29 @@ def read_journal(cache: ReviewCache, as_of: date, at: Edition) -> Journal:
     )
 
 
-def _entry(cache: ReviewCache, made: Decision, as_of: date, at: Edition) -> Entry:
+def _outcome(
+    cache: ReviewCache, made: Decision, as_of: date, at: Edition, ready: Measured | None
+) -> Outcome:
+    try:
+        name = cache.whole_file(at, made.exchange, made.symbol).payer.name
+    except NotFound:
+        return Outcome(name=None, since=None, judged=())
     try:
         file = cache.cut_file(at, made.exchange, made.symbol, as_of)
-    except NotFound:
-        return Entry(made=made, name=None, since=None, offered=None, judged=())
-    factor = split_factor(file.splits, made.as_of)
-    return Entry(
-        made=made,
-        name=file.payer.name,
-        since=since_then(cache, made, as_of, at),
-        offered=offered_then(made, as_of),
-        judged=judged_now(cache, made, as_of, at, factor),
-    )
+        with computing(file.payer):
+            since = since_decided(file, made)
+            return Outcome(name=name, since=since, judged=judged_now(cache, made, file, at, ready))
+    except Uncomputable:
+        return Outcome(name=name, since=None, judged=())
 
 
 def _record(verdict: str, entries: Sequence[Entry]) -> VerdictRecord | None:
     mine = [e for e in entries if e.made.verdict == verdict]
     if not mine:
         return None
-    totals = [e.since.total.value for e in mine if e.since and e.since.total.value is not None]
-    against = [
-        e.since.against_market.value
-        for e in mine
-        if e.since and e.since.against_market.value is not None
-    ]
+    since = [e.outcome.since for e in mine if e.outcome.since]
+    totals = [s.total for s in since if s.total is not None]
+    against = [s.against_market for s in since if s.against_market is not None]
     return VerdictRecord(
         verdict=verdict,
         decisions=len(mine),

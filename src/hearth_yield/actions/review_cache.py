@@ -59,7 +59,10 @@ class Cache:
 
 @dataclass(frozen=True, slots=True)
 class ReviewCache:
-    """One database and what was computed from it, under the edition it was computed from."""
+    """One database and what was computed from it, under the edition it was computed from.
+
+    followed: the little that Watch and Journal tell of each payer and decision.
+    """
 
     database: Database
     rules: Cache = field(default_factory=lambda: Cache(4))
@@ -71,6 +74,7 @@ class ReviewCache:
     breadths: Cache = field(default_factory=lambda: Cache(2))
     strained: Cache = field(default_factory=lambda: Cache(4))
     held_reviews: Cache = field(default_factory=lambda: Cache(2))
+    followed: Cache = field(default_factory=lambda: Cache(2048))
 
     def edition(self) -> Edition:
         """Of what stands now; nothing from an older one is used again."""
@@ -84,16 +88,20 @@ class ReviewCache:
 
         return self.rules.get(at.rules, load) if at.rules else HouseRules()
 
-    def cut_file(self, at: Edition, exchange: str, symbol: str, as_of: date) -> PayerFile:
-        """A payer's facts cut to a day; its whole history is loaded once per edition, and so are
-        the series that payers share."""
+    def whole_file(self, at: Edition, exchange: str, symbol: str) -> PayerFile:
+        """All facts of a payer, whatever day they were known; loaded once per edition, and so are
+        the series that payers share. Raises NotFound."""
         shared = self.shared.get(at.facts, payer_files.Shared)
 
         def load() -> PayerFile:
             with self.database.read() as connection:
                 return payer_files.load(connection, exchange, symbol, shared)
 
-        whole = self.files.get((at.facts, exchange, symbol), load)
+        return self.files.get((at.facts, exchange, symbol), load)
+
+    def cut_file(self, at: Edition, exchange: str, symbol: str, as_of: date) -> PayerFile:
+        """A payer's facts cut to a day. Raises NotFound, Uncomputable."""
+        whole = self.whole_file(at, exchange, symbol)
         with computing(whole.payer):
             return self.files.get((at.facts, exchange, symbol, as_of), lambda: whole.cut(as_of))
 

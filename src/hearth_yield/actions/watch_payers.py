@@ -6,35 +6,41 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
+from functools import partial
 
-from hearth_yield.core.errors import NotFound
+from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.expecting.expectation import Judged, Track
-from hearth_yield.core.facts.records import split_factor
+from hearth_yield.core.facts.records import Payer, PayerFile, split_factor
+from hearth_yield.core.figures.figure import Figure, Unit, unknown
+from hearth_yield.core.finding.measured import Measured
+from hearth_yield.core.judging.judge import State
 from hearth_yield.core.question import Question
+from hearth_yield.core.range.entries import EntryStep, entries_of
 from hearth_yield.core.record.ahead import Coming
-from hearth_yield.core.review import Review
+from hearth_yield.core.record.stage import build_record_stage
+from hearth_yield.core.review import computing
 from hearth_yield.core.watching.reach import Aim, Reach, reach_of
 from hearth_yield.store import decisions, entry_steps, watched
 from hearth_yield.store.database import Edition
-from hearth_yield.store.decisions import Decision
+from hearth_yield.store.decisions import Waited
 from hearth_yield.store.watched import WatchNote
 
-from .decide import judged_now
-from .keep_entry_step import entries
 from .review_cache import ReviewCache
+from .since_decided import judged_now, ready_measures
 
-MOST = 200
+MOST = 1000
 Key = tuple[str, str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Watched:
-    """One payer with what is waited for. decision: the newest that stands; slipping: its
-    expectations that are off track; said: a note and a group of the person's."""
+class Waiting:
+    """One payer with what is waited for on a day. rate: what is declared a year; slipping: those of
+    the newest decision's expectations that are off track."""
 
-    review: Review
-    decision: Decision | None
-    said: WatchNote | None
+    payer: Payer
+    state: State | None
+    price: Figure
+    rate: float | None
     reaches: Sequence[Reach]
     slipping: Sequence[Judged]
     coming: Coming | None
@@ -46,59 +52,95 @@ class Watched:
         return min(found, default=float("inf"))
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Watched:
+    """decision: the newest that stands; said: a note and a group of the person's."""
+
+    waiting: Waiting
+    decision: Waited | None
+    said: WatchNote | None
+
+
 def watch_payers(cache: ReviewCache, as_of: date, at: Edition) -> list[Watched]:
     """Payers with a decision that stands, an entry step or a note, the nearest to a target first;
     one that is no longer held is passed over."""
     with cache.database.read() as connection:
-        made = decisions.all_until(connection, as_of)
-        stepped = entry_steps.payers(connection)
+        made = decisions.waited(connection, as_of)
+        steps = entry_steps.everyones(connection)
         noted = watched.everyones(connection)
-    newest: dict[Key, Decision] = {}
+    newest: dict[Key, Waited] = {}
     for decision in made:
         newest.setdefault((decision.exchange, decision.symbol), decision)
-    keys = list(dict.fromkeys([*newest, *stepped, *noted]))[:MOST]
-    found = [
-        w
-        for k in keys
-        if (w := _watched(cache, k, newest.get(k), noted.get(k), as_of, at)) is not None
-    ]
-    return sorted(found, key=lambda w: (w.nearest, w.review.payer.name))
+    ready = ready_measures(cache, as_of)
+    found = []
+    for key in list(dict.fromkeys([*newest, *steps, *noted]))[:MOST]:
+        last, own = newest.get(key), tuple(steps.get(key, ()))
+        make = partial(_waiting, cache, key, last, own, as_of, at, ready.get(key))
+        try:
+            waiting = cache.followed.get((at, as_of, key, last and last.id, own), make)
+        except NotFound:
+            continue
+        found.append(Watched(waiting=waiting, decision=last, said=noted.get(key)))
+    return sorted(found, key=lambda w: (w.waiting.nearest, w.waiting.payer.name))
 
 
-def _watched(
+def _waiting(
     cache: ReviewCache,
     key: Key,
-    decision: Decision | None,
-    said: WatchNote | None,
+    decision: Waited | None,
+    steps: Sequence[EntryStep],
     as_of: date,
     at: Edition,
-) -> Watched | None:
-    exchange, symbol = key
+    ready: Measured | None,
+) -> Waiting:
+    """ready: the payer's measures on that day, where they are made already. Raises NotFound."""
+    payer = cache.whole_file(at, *key).payer
     try:
-        file = cache.cut_file(at, exchange, symbol, as_of)
-    except NotFound:
-        return None
-    review = cache.review(exchange, symbol, as_of, Question(), at)
-    reaches = []
-    judged: Sequence[Judged] = ()
-    if decision is not None:
-        factor = split_factor(file.splits, decision.as_of)
-        judged = judged_now(cache, decision, as_of, at, factor)
-        for aim, price in ((Aim.BUY, decision.buy_below), (Aim.TRIM, decision.trim_above)):
-            target = _today(price, factor)
-            if target is not None:
-                reaches.append(reach_of(file, review.price, aim, target))
-    for entry in entries(cache, exchange, symbol, as_of, at):
-        if entry.price.value is not None and entry.price.value > 0:
-            reaches.append(reach_of(file, review.price, Aim.STEP, entry.price.value))
-    return Watched(
-        review=review,
-        decision=decision,
-        said=said,
-        reaches=sorted(reaches, key=lambda r: r.distance.value or 0.0),
-        slipping=[j for j in judged if j.track in (Track.OFF, Track.MISSED)],
-        coming=review.coming,
-    )
+        file = cache.cut_file(at, *key, as_of)
+        with computing(payer):
+            held = build_record_stage(file)
+            aims: list[tuple[Aim, float | None]] = []
+            judged: Sequence[Judged] = ()
+            if decision is not None:
+                factor = split_factor(file.splits, decision.as_of)
+                judged = judged_now(cache, decision, file, at, ready)
+                aims = [
+                    (Aim.BUY, _today(decision.buy_below, factor)),
+                    (Aim.TRIM, _today(decision.trim_above, factor)),
+                ]
+            aims += [(Aim.STEP, e.price.value) for e in entries_of(file, held.record, steps)]
+            found = [
+                reach_of(file, file.price, aim, x) for aim, x in aims if x is not None and x > 0
+            ]
+            return Waiting(
+                payer=file.payer,
+                state=_state(cache, file, at, ready),
+                price=file.price,
+                rate=held.record.declared_rate.value,
+                reaches=sorted(found, key=lambda r: r.distance.value or 0.0),
+                slipping=[j for j in judged if j.track in (Track.OFF, Track.MISSED)],
+                coming=held.coming,
+            )
+    except Uncomputable as error:
+        return Waiting(
+            payer=payer,
+            state=None,
+            price=unknown("price", Unit.PER_SHARE, error.message),
+            rate=None,
+            reaches=(),
+            slipping=(),
+            coming=None,
+        )
+
+
+def _state(
+    cache: ReviewCache, file: PayerFile, at: Edition, ready: Measured | None
+) -> State | None:
+    if ready is None:
+        payer = file.payer
+        return cache.review(payer.exchange, payer.symbol, file.day, Question(), at).state
+    word = ready.words["state"]
+    return State(word) if word else None
 
 
 def _today(price: Decimal | None, factor: float) -> float | None:

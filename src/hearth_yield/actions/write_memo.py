@@ -12,7 +12,7 @@ from hearth_yield.store import decisions
 from hearth_yield.store.database import Database
 from hearth_yield.store.decisions import Decision
 
-from .decide import expectation_of
+from .since_decided import expectation_of
 
 
 def write_memo(database: Database, decision_id: int) -> tuple[str, str]:

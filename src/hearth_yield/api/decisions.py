@@ -7,14 +7,13 @@ from decimal import Decimal
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from hearth_yield.actions import decide as decisions
 from hearth_yield.actions.disagree import disagree, disagreements_of
 from hearth_yield.actions.write_memo import write_memo
 from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, Way
 from hearth_yield.core.question import read_question
-from hearth_yield.core.range.performance import Grown
 
 from .context import Here, Id, Reviewed, When
 from .figures import FigureOut, PaymentOut, Shown, figure_out, payment_out
@@ -136,9 +135,11 @@ class JudgedOut(BaseModel):
 
 
 class SinceOut(BaseModel):
-    """From the day of the decision to the day viewed: the price, the total return, the market's,
-    and the dividends that went ex, a share in today's shares; null where it is not known.
-    offered: what the return that the price of then offered comes to by now."""
+    """From the day of the decision to the day viewed: the price, the total return, the market's;
+    null where it is not known. offered: what the return that the price of then offered comes to by
+    now."""
+
+    model_config = ConfigDict(from_attributes=True)
 
     price: float | None
     total: float | None
@@ -197,18 +198,6 @@ def judged_out(judged: Judged) -> JudgedOut:
     )
 
 
-def since_out(grown: Grown, offered: decisions.Offered | None) -> SinceOut:
-    return SinceOut(
-        price=grown.price.value,
-        total=grown.total.value,
-        market=grown.market_total.value,
-        against_market=grown.against_market.value,
-        reason=grown.total.reason,
-        offered_a_year=offered.a_year if offered else None,
-        offered=offered.by_now if offered else None,
-    )
-
-
 def decision_out(past: decisions.PastDecision) -> DecisionOut:
     made = past.made
     return DecisionOut.model_validate(
@@ -236,7 +225,7 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
             "trim_above": past.trim_above,
             "next_look": made.next_look,
             "expectations": [judged_out(j) for j in past.judged],
-            "since": since_out(past.since, past.offered),
+            "since": SinceOut.model_validate(past.since),
             "looked_back": made.looked_back,
         }
     )

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from hearth_yield.actions.read_journal import LEAST, Entry, read_journal
 
 from .context import Here, When
-from .decisions import JudgedOut, SinceOut, Verdict, judged_out, since_out
+from .decisions import JudgedOut, SinceOut, Verdict, judged_out
 from .schemas import Problem, StateName
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -84,13 +84,13 @@ def journal(here: Here, when: When) -> JournalOut:
 
 
 def _entry(entry: Entry) -> JournalEntryOut:
-    made = entry.made
+    made, outcome = entry.made, entry.outcome
     return JournalEntryOut.model_validate(
         {
             "id": made.id or 0,
             "exchange": made.exchange,
             "symbol": made.symbol,
-            "name": entry.name,
+            "name": outcome.name,
             "as_of": made.as_of,
             "verdict": made.verdict,
             "words": made.words,
@@ -99,8 +99,8 @@ def _entry(entry: Entry) -> JournalEntryOut:
             "state": made.state,
             "first_to_give": made.first_to_give,
             "next_look": made.next_look,
-            "since": since_out(entry.since, entry.offered) if entry.since else None,
-            "expectations": [judged_out(j) for j in entry.judged],
+            "since": SinceOut.model_validate(outcome.since) if outcome.since else None,
+            "expectations": [judged_out(j) for j in outcome.judged],
             "looked_back": made.looked_back,
         }
     )

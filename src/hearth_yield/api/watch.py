@@ -10,7 +10,6 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions.watch_payer import WatchNote, unwatch_payer, watch_payer
 from hearth_yield.actions.watch_payers import Watched, watch_payers
-from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.watching.reach import Reach
 
 from .context import Here, When
@@ -85,7 +84,8 @@ def watch(here: Here, when: When) -> list[WatchedOut]:
 
 
 def _out(watched: Watched, as_of: date) -> WatchedOut:
-    payer, decision, coming = watched.review.payer, watched.decision, watched.coming
+    waiting, decision = watched.waiting, watched.decision
+    payer, coming = waiting.payer, waiting.coming
     look = decision.next_look if decision else None
     return WatchedOut.model_validate(
         {
@@ -93,28 +93,28 @@ def _out(watched: Watched, as_of: date) -> WatchedOut:
             "symbol": payer.symbol,
             "name": payer.name,
             "currency": payer.currency,
-            "state": watched.review.state.value if watched.review.state else None,
-            "price": figure_out(watched.review.price, "payer.price"),
+            "state": waiting.state.value if waiting.state else None,
+            "price": figure_out(waiting.price, "payer.price"),
             "note": watched.said.note if watched.said else "",
             "group": watched.said.group if watched.said else "",
             "verdict": decision.verdict if decision else None,
             "decided_on": decision.as_of if decision else None,
             "next_look": look,
             "look_due": look is not None and look <= as_of,
-            "reaches": [_reach(r, watched.review.record.declared_rate) for r in watched.reaches],
-            "slipping": [judged_out(j) for j in watched.slipping],
+            "reaches": [_reach(r, waiting.rate) for r in waiting.reaches],
+            "slipping": [judged_out(j) for j in waiting.slipping],
             "next_ex_date": coming.ex_date if coming else None,
             "projected": coming.projected if coming else False,
         }
     )
 
 
-def _reach(reach: Reach, rate: Figure) -> ReachOut:
+def _reach(reach: Reach, rate: float | None) -> ReachOut:
     return ReachOut.model_validate(
         {
             "aim": reach.aim.value,
             "target": reach.target,
-            "yield_there": rate.value / reach.target if rate.value else None,
+            "yield_there": rate / reach.target if rate else None,
             "distance": reach.distance.value,
             "reason": reach.distance.reason,
             "reached": reach.reached,

@@ -90,19 +90,23 @@ def all_until(connection: Connection, as_of: date) -> Sequence[Decision]:
 class Waited:
     """A standing decision as far as something is waited for."""
 
+    id: int
     exchange: str
     symbol: str
     as_of: date
+    verdict: str
     buy_below: Decimal | None
     trim_above: Decimal | None
     next_look: date | None
     expectations: Sequence[Mapping[str, Any]]
 
 
-def waited(connection: Connection) -> Sequence[Waited]:
-    """Of all standing decisions, newest first."""
+def waited(connection: Connection, until: date = date.max) -> Sequence[Waited]:
+    """Of all standing decisions made on or before a day, newest first."""
     d = decision.c
-    query = select(*(d[c] for c in Waited.__slots__)).where(d.withdrawn.is_(False))
+    query = select(*(d[c] for c in Waited.__slots__)).where(
+        d.as_of <= until, d.withdrawn.is_(False)
+    )
     rows = connection.execute(query.order_by(d.as_of.desc(), d.id.desc())).mappings()
     return [Waited(**row) for row in rows]
 

@@ -5533,9 +5533,9 @@ export interface components {
         };
         /**
          * SinceOut
-         * @description From the day of the decision to the day viewed: the price, the total return, the market's,
-         *     and the dividends that went ex, a share in today's shares; null where it is not known.
-         *     offered: what the return that the price of then offered comes to by now.
+         * @description From the day of the decision to the day viewed: the price, the total return, the market's;
+         *     null where it is not known. offered: what the return that the price of then offered comes to by
+         *     now.
          */
         SinceOut: {
             /** Against Market */

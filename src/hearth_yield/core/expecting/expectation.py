@@ -7,9 +7,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
+from typing import Protocol
 
 from ..errors import InvalidInput
-from ..figures.figure import Figure, Unit
+from ..figures.figure import Unit
 from ..figures.measure import Measure
 from ..figures.ties import above, at_least
 from ..stages import MEASURES
@@ -109,8 +110,17 @@ def days_looked_at(expected: Expectation, said_on: date, day: date) -> list[date
     return [*(d for d in passed if d < last), last]
 
 
+class Answer(Protocol):
+    """What a measure was: a value, or the reason there is none."""
+
+    @property
+    def value(self) -> float | None: ...
+    @property
+    def reason(self) -> str | None: ...
+
+
 def judge(
-    expected: Expectation, said_on: date, looks: Sequence[tuple[date, Figure | None]], factor: float
+    expected: Expectation, said_on: date, looks: Sequence[tuple[date, Answer]], factor: float
 ) -> Judged:
     """Whether it is on track, as known at the looks.
 
@@ -118,12 +128,11 @@ def judge(
     before are each a year after it was said. factor: of the splits since it was said, by which an
     amount a share of then is divided.
     """
-    day, figure = looks[-1]
+    day, answer = looks[-1]
     over = day >= expected.until
-    now = None if figure is None else figure.value
+    now = answer.value
     if now is None:
-        why = "its kind does not use this measure" if figure is None else figure.reason
-        return _judged(expected, Track.UNKNOWN, None, None, why or "unknown")
+        return _judged(expected, Track.UNKNOWN, None, None, answer.reason or "unknown")
     then = expected.then
     if then is not None and expected.spec.unit is Unit.PER_SHARE:
         then = then / factor
@@ -133,7 +142,7 @@ def judge(
         case Way.LEVEL:
             wanted = _path(expected, then, said_on, day)
             return _judged(expected, _track(expected.fits(now, wanted), over), now, wanted, "")
-    values = [f.value for _, f in looks if f is not None and f.value is not None]
+    values = [a.value for _, a in looks if a.value is not None]
     held = all(expected.fits(v, expected.value) for v in values)
     return _judged(expected, _track(held, over), now, expected.value, "")
 

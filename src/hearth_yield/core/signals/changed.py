@@ -14,8 +14,9 @@ from ..expecting.expectation import Expectation, Side, Track, Way, days_looked_a
 from ..facts.age import BOUNDS
 from ..facts.records import PayerFile, split_factor
 from ..facts.statements import Span
-from ..figures.figure import Figure, Unit
+from ..figures.figure import Unit
 from ..figures.measure import Direction, Stage
+from ..finding.measured import cell_of
 from ..judging.judge import State, Test
 from ..review import Review
 from ..stages import STAGES
@@ -117,9 +118,8 @@ class _Judging:
     def on(self, day: date) -> tuple[Track, float | None, float | None]:
         days = days_looked_at(self.expected, self.wait.made, day)
         last = days[-1]
-        found: list[tuple[date, Figure | None]] = [
-            (d, self.reviewed(d).figure(self.expected.measure)) for d in days
-        ]
+        kind, measure = self.file.payer.kind, self.expected.measure
+        found = [(d, cell_of(self.reviewed(d).figure(measure), kind)) for d in days]
         splits = [s for s in self.file.splits if s.effective_on <= last]
         judged = judge(self.expected, self.wait.made, found, split_factor(splits, self.wait.made))
         return judged.track, judged.value, judged.wanted
