@@ -24,9 +24,9 @@ export class Refusal extends Error {
 export const isUnreached = (error: unknown): boolean =>
   error instanceof Refusal && error.problem.status === 0;
 
-/** The field a refusal names. */
-export const refusedField = (error: unknown): string | undefined =>
-  (error instanceof Refusal && error.problem.field) || undefined;
+/** The day viewed cannot be: every question of the page is refused for it. */
+export const isRefusedDay = (error: unknown): boolean =>
+  error instanceof Refusal && error.problem.status === 422 && error.problem.field === "as_of";
 
 /** Anything thrown, as something that can be shown. */
 export const refusalOf = (thrown: unknown): Error =>

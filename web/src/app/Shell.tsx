@@ -1,6 +1,6 @@
 import { Outlet } from "@tanstack/react-router";
 import { lazy, Suspense, useState } from "react";
-import { refusedField } from "@/api/client";
+import { isRefusedDay } from "@/api/client";
 import { useStatus } from "@/api/hooks";
 import { day, daysBetween } from "@/format/format";
 import { useSingleKey } from "@/state/keys";
@@ -81,7 +81,7 @@ export function Shell() {
               <ErrorNote
                 error={status.error}
                 way={
-                  refusedField(status.error) === "as_of"
+                  isRefusedDay(status.error)
                     ? { name: "Go to today", go: () => change({ as_of: undefined }) }
                     : { name: "Try again", go: () => void status.refetch() }
                 }

@@ -1,4 +1,4 @@
-import { Refusal } from "@/api/client";
+import { isRefusedDay, Refusal } from "@/api/client";
 import { upperFirst, withDates } from "@/format/format";
 
 interface Props {
@@ -8,8 +8,10 @@ interface Props {
   way?: { name: string; go: () => void };
 }
 
-/** What happened, what was kept, what to do. */
+/** What happened, what was kept, what to do. A day that cannot be viewed is told once, by the frame,
+ * which knows the way back. */
 export function ErrorNote({ error, kept, way }: Props) {
+  if (isRefusedDay(error) && !way) return null;
   const problem = error instanceof Refusal ? error.problem : null;
   return (
     <div role="alert" className="rounded-md border border-over bg-raised px-4 py-3 text-[15px]">
