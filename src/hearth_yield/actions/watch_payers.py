@@ -17,6 +17,7 @@ from hearth_yield.core.judging.judge import State
 from hearth_yield.core.question import Question
 from hearth_yield.core.range.entries import EntryStep, entries_of
 from hearth_yield.core.record.ahead import Coming
+from hearth_yield.core.record.history import Record
 from hearth_yield.core.record.stage import build_record_stage
 from hearth_yield.core.review import computing
 from hearth_yield.core.watching.reach import Aim, Reach, reach_of
@@ -99,25 +100,13 @@ def _waiting(
         file = cache.cut_file(at, *key, as_of)
         with computing(payer):
             held = build_record_stage(file)
-            aims: list[tuple[Aim, float | None]] = []
-            judged: Sequence[Judged] = ()
-            if decision is not None:
-                factor = split_factor(file.splits, decision.as_of)
-                judged = judged_now(cache, decision, file, at, ready)
-                aims = [
-                    (Aim.BUY, _today(decision.buy_below, factor)),
-                    (Aim.TRIM, _today(decision.trim_above, factor)),
-                ]
-            aims += [(Aim.STEP, e.price.value) for e in entries_of(file, held.record, steps)]
-            found = [
-                reach_of(file, file.price, aim, x) for aim, x in aims if x is not None and x > 0
-            ]
+            judged = () if decision is None else judged_now(cache, decision, file, at, ready)
             return Waiting(
                 payer=file.payer,
                 state=_state(cache, file, at, ready),
                 price=file.price,
                 rate=held.record.declared_rate.value,
-                reaches=sorted(found, key=lambda r: r.distance.value or 0.0),
+                reaches=_reaches(file, held.record, decision, steps),
                 slipping=[j for j in judged if j.track in (Track.OFF, Track.MISSED)],
                 coming=held.coming,
             )
@@ -131,6 +120,22 @@ def _waiting(
             slipping=(),
             coming=None,
         )
+
+
+def _reaches(
+    file: PayerFile, record: Record, decision: Waited | None, steps: Sequence[EntryStep]
+) -> Sequence[Reach]:
+    """The nearest first."""
+    aims: list[tuple[Aim, float | None]] = []
+    if decision is not None:
+        factor = split_factor(file.splits, decision.as_of)
+        aims = [
+            (Aim.BUY, _today(decision.buy_below, factor)),
+            (Aim.TRIM, _today(decision.trim_above, factor)),
+        ]
+    aims += [(Aim.STEP, e.price.value) for e in entries_of(file, record, steps)]
+    found = [reach_of(file, file.price, aim, x) for aim, x in aims if x is not None and x > 0]
+    return sorted(found, key=lambda r: r.distance.value or 0.0)
 
 
 def _state(
