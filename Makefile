@@ -8,8 +8,9 @@ WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.ht
 demo: $(STATIC)
 	@$(PY)/hearth-yield demo
 
+# Three at a time on two cores: browser tests wait for a third of theirs.
 test: check chromium office
-	$(PY)/python -m pytest -n 2 --dist loadgroup
+	$(PY)/python -m pytest -n 3 --dist loadgroup
 
 # For every small step: under two minutes.
 quick: check

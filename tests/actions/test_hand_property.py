@@ -20,6 +20,7 @@ from hearth_yield.core.names import named_figures
 from hearth_yield.core.question import Question
 from hearth_yield.store.database import Database
 from hearth_yield.store.fact_rows import FactRow
+from tests.conftest import sample
 
 DAY = date(2026, 6, 30)
 NOW = "2026-06-30T10:00:00+00:00"
@@ -68,7 +69,7 @@ def test_an_adjusted_figure_leaves_no_moved_figure_unmarked(demo: Database, symb
     chance = random.Random(f"adjust {symbol}")
     before = figures(demo, symbol)
     for table, fields in EDITABLE.items():
-        for _ in range(6):
+        for _ in range(sample(3, 6)):
             row = some_row(demo, symbol, table, chance)
             field = chance.choice(fields)
             held = row and row.cells.get(field)
@@ -95,7 +96,7 @@ def test_a_fact_excluded_leaves_no_moved_figure_unmarked(demo: Database, symbol:
     chance = random.Random(f"leave out {symbol}")
     before = figures(demo, symbol)
     for table in ("dividends", "prices", "statements", "splits", "dividend_notices"):
-        for _ in range(5):
+        for _ in range(sample(3, 5)):
             row = some_row(demo, symbol, table, chance)
             if row is None:
                 continue
@@ -141,7 +142,7 @@ def test_a_fact_entered_by_hand_leaves_no_moved_figure_unmarked(
 ) -> None:
     chance = random.Random(f"{kind.__name__} {symbol}")
     before = figures(demo, symbol)
-    for _ in range(3):
+    for _ in range(sample(2, 6)):
         table, cells = kind(chance, symbol)
         row = {"exchange": land(symbol), "symbol": symbol, **cells}
         try:

@@ -19,7 +19,7 @@ from hearth_yield.store.database import Database
 from tests.conftest import SOAK, sample
 
 load_all_checks()
-EXAMPLES = sample(6, 200)
+EXAMPLES = sample(4, 200)
 STEPS = sample(8, 30)
 NOT_ASKED = {
     "positive_data_acceptance",  # a value of the right type may still break a rule of the job
