@@ -1,5 +1,5 @@
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 from decimal import Decimal
 
 import pytest
@@ -137,9 +137,16 @@ def test_what_the_price_offered_then_is_held_on_to_the_day(demo: Database) -> No
     cache = ReviewCache(demo)
     file = cache.cut_file(cache.edition(), "ELV", "TRS", date(2026, 6, 30))
     found = since_decided(file, made)
+    assert found is not None
     assert found.offered == pytest.approx(1.08 ** (730 / 365.25) - 1)
-    assert since_decided(file, replace(made, frozen={})).offered is None
+    unoffered = since_decided(file, replace(made, frozen={}))
+    assert unoffered is not None
+    assert unoffered.offered is None
     decided(cache)
     (past,) = past_decisions(cache, "ELV", "TRS", TODAY)
     review = cache.review("ELV", "TRS", TODAY, Question())
-    assert past.since.offered_a_year == review.worth.implied_return.value
+    assert past.since is None
+    later = cache.cut_file(cache.edition(), "ELV", "TRS", TODAY + timedelta(days=30))
+    since = since_decided(later, past.made)
+    assert since is not None
+    assert since.offered_a_year == review.worth.implied_return.value

@@ -69,9 +69,8 @@ def told(database: Database, day: date) -> list[Any]:
             w.waiting.payer.symbol,
             w.waiting.state,
             w.waiting.price.value,
-            w.waiting.rate,
             list(w.waiting.slipping),
-            [(r.aim, r.distance.value) for r in w.waiting.reaches],
+            w.waiting.reaches,
         )
         for w in watching.watch_payers(cache, day, at)
     ]

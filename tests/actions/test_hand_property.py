@@ -18,6 +18,7 @@ from hearth_yield.core.errors import HearthError
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.names import named_figures
 from hearth_yield.core.question import Question
+from hearth_yield.core.watching.reach import Aim
 from hearth_yield.store.database import Database
 from hearth_yield.store.fact_rows import FactRow
 from tests.conftest import sample
@@ -26,6 +27,7 @@ DAY = date(2026, 6, 30)
 NOW = "2026-06-30T10:00:00+00:00"
 CAST = ("TRS", "GWK", "MRB", "LRT", "WPP", "STNB", "CVHD", "SBRC", "ORVN", "SLTM", "CLFN", "FND")
 LAND = {"CVHD": "RKM"}
+QUESTION = Question(base_years=(2010,), reach=(Aim.BUY, 20.0))
 Figures = dict[str, Figure]
 
 
@@ -34,9 +36,7 @@ def land(symbol: str) -> str:
 
 
 def figures(database: Database, symbol: str) -> Figures:
-    return named_figures(
-        ReviewCache(database).review(land(symbol), symbol, DAY, Question(base_years=(2010,)))
-    )
+    return named_figures(ReviewCache(database).review(land(symbol), symbol, DAY, QUESTION))
 
 
 def silent(before: Figures, after: Figures) -> list[str]:

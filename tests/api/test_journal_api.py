@@ -111,9 +111,14 @@ def test_the_journal_tells_what_became_of_each(decided: Database) -> None:
         )
         buy = next(r for r in found["by_verdict"] if r["verdict"] == "buy")
         trs = next(e for e in found["entries"] if e["symbol"] == "TRS")
-        assert buy["mean_total"] == trs["since"]["total"]
+        since = trs["since"]
+        assert buy["mean_total"] == since["total"]["value"]
+        for name in ("price", "total", "market", "against_market"):
+            asked = {"key": since[name]["key"], "span": since["span"]}
+            opened = get(client, "/api/payers/ELV/TRS/working", **asked)
+            assert opened["figure"] == since[name]
         price = get(client, "/api/payers/ELV/TRS/range/price", span="2021-06-30..2026-06-30")
-        assert price["span"]["total"]["value"] == pytest.approx(trs["since"]["total"])
+        assert price["span"]["total"]["value"] == pytest.approx(since["total"]["value"])
 
 
 def test_a_past_day_of_the_journal_knows_only_that_day(decided: Database) -> None:

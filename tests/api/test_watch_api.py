@@ -27,12 +27,16 @@ def test_targets_of_decisions_and_steps_stand_nearest_first(client: TestClient) 
     assert found[0]["symbol"] == "CRF"
     assert {w["symbol"] for w in found} == {"TRS", "CRF", "AMLH"}
     crf = found[0]["reaches"][0]
-    assert (crf["reached"], crf["met"]) == (True, 1.0)
+    assert (crf["reached"], crf["met"]["value"]) == (True, 1.0)
     trs = next(w for w in found if w["symbol"] == "TRS")
     assert {r["aim"] for r in trs["reaches"]} == {"buy_below", "trim_above"}
     assert trs["price"]["key"] == "payer.price"
     buy = next(r for r in trs["reaches"] if r["aim"] == "buy_below")
-    assert buy["distance"] == trs["price"]["value"] / 30 - 1
+    assert buy["distance"]["value"] == trs["price"]["value"] / 30 - 1
+    for name in ("distance", "met", "yield_there"):
+        asked = {"key": buy[name]["key"], "reach": buy["reach"]}
+        opened = get(client, "/api/payers/ELV/TRS/working", **asked)
+        assert opened["figure"] == buy[name]
 
 
 def test_what_is_declared_goes_ex_or_pays_in_the_next_weeks(client: TestClient) -> None:
@@ -89,4 +93,4 @@ def test_a_target_says_what_it_would_yield(demo: Database) -> None:
     body = {"verdict": "wait", "words": "-", "as_of": TODAY, "buy_below": "49.58"}
     client.post("/api/payers/ELV/TRS/decisions", json=body)
     (row,) = client.get("/api/watch").json()
-    assert round(row["reaches"][0]["yield_there"], 4) == 0.04
+    assert round(row["reaches"][0]["yield_there"]["value"], 4) == 0.04

@@ -70,7 +70,7 @@ class PastDecision:
     trim_above: float | None
     changes: Sequence[Change]
     dividends_since: Sequence[Dividend]
-    since: Since
+    since: Since | None
     judged: Sequence[Judged]
 
 

@@ -107,8 +107,8 @@ def _record(verdict: str, entries: Sequence[Entry]) -> VerdictRecord | None:
     if not mine:
         return None
     since = [e.outcome.since for e in mine if e.outcome.since]
-    totals = [s.total for s in since if s.total is not None]
-    against = [s.against_market for s in since if s.against_market is not None]
+    totals = [s.total.value for s in since if s.total.value is not None]
+    against = [s.against_market.value for s in since if s.against_market.value is not None]
     return VerdictRecord(
         verdict=verdict,
         decisions=len(mine),

@@ -20,6 +20,7 @@ from hearth_yield.core.expecting.expectation import (
     judge,
 )
 from hearth_yield.core.facts.records import PayerFile, split_factor
+from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.finding.measured import Cell, Measured, cell_of
 from hearth_yield.core.question import Question
 from hearth_yield.core.range.price import Priced
@@ -36,15 +37,16 @@ Key = tuple[str, str]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Since:
     """From the day of a decision to the day viewed, as fractions: the price, the total return, the
-    market's and the difference; None where it is not known. reason: why the total return is not.
+    market's and the difference; figures that stand alone, as many are kept.
     offered_a_year: the return that the price of then offered; offered: what that comes to by now.
     """
 
-    price: float | None
-    total: float | None
-    market: float | None
-    against_market: float | None
-    reason: str | None
+    first: date
+    last: date
+    price: Figure
+    total: Figure
+    market: Figure
+    against_market: Figure
     offered_a_year: float | None
     offered: float | None
 
@@ -62,22 +64,25 @@ class Made(Protocol):
     def expectations(self) -> Sequence[Mapping[str, Any]]: ...
 
 
-def since_decided(file: PayerFile, made: Decision) -> Since:
-    """file: cut to the day viewed.
+def since_decided(file: PayerFile, made: Decision) -> Since | None:
+    """file: cut to the day viewed. None on the very day of the decision.
 
     offered: (1 + r)^years − 1 of the return kept with the decision, None where it kept none.
     """
+    if made.as_of >= file.day:
+        return None
     grown = Priced(file=file, quantity=YIELD).over("since", made.as_of, file.day)
     a_year = made.frozen.get("worth.implied_return", {}).get("value")
     if a_year is not None and a_year <= -1:
         a_year = None
     years = (file.day - made.as_of).days / DAYS
     return Since(
-        price=grown.price.value,
-        total=grown.total.value,
-        market=grown.market_total.value,
-        against_market=grown.against_market.value,
-        reason=grown.total.reason,
+        first=made.as_of,
+        last=file.day,
+        price=grown.price.alone(),
+        total=grown.total.alone(),
+        market=grown.market_total.alone(),
+        against_market=grown.against_market.alone(),
         offered_a_year=a_year,
         offered=None if a_year is None else (1 + a_year) ** years - 1,
     )

@@ -35,13 +35,12 @@ Key = tuple[str, str]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Waiting:
-    """One payer with what is waited for on a day. rate: what is declared a year; slipping: those of
-    the newest decision's expectations that are off track."""
+    """One payer with what is waited for on a day; its figures stand alone, as many payers are kept.
+    slipping: those of the newest decision's expectations that are off track."""
 
     payer: Payer
     state: State | None
     price: Figure
-    rate: float | None
     reaches: Sequence[Reach]
     slipping: Sequence[Judged]
     coming: Coming | None
@@ -104,8 +103,7 @@ def _waiting(
             return Waiting(
                 payer=file.payer,
                 state=_state(cache, file, at, ready),
-                price=file.price,
-                rate=held.record.declared_rate.value,
+                price=file.price.alone(),
                 reaches=_reaches(file, held.record, decision, steps),
                 slipping=[j for j in judged if j.track in (Track.OFF, Track.MISSED)],
                 coming=held.coming,
@@ -115,7 +113,6 @@ def _waiting(
             payer=payer,
             state=None,
             price=unknown("price", Unit.PER_SHARE, error.message),
-            rate=None,
             reaches=(),
             slipping=(),
             coming=None,
@@ -134,7 +131,8 @@ def _reaches(
             (Aim.TRIM, _today(decision.trim_above, factor)),
         ]
     aims += [(Aim.STEP, e.price.value) for e in entries_of(file, record, steps)]
-    found = [reach_of(file, file.price, aim, x) for aim, x in aims if x is not None and x > 0]
+    rate = record.declared_rate
+    found = [reach_of(file, rate, aim, x).alone() for aim, x in aims if x is not None and x > 0]
     return sorted(found, key=lambda r: r.distance.value or 0.0)
 
 

@@ -269,6 +269,7 @@ class QuestionTexts(BaseModel):
     span: str = Field("", description="2019-02-04..2020-03-31")
     outlay: str = Field("", description="a sum to put in, in the payer's currency")
     outlay_at: str = Field("", description="the price below which one would; else the house's")
+    reach: str = Field("", description="a price waited for: buy_below:30, step:30, trim_above:90")
 
 
 async def question_asked(asked: Annotated[QuestionTexts, Query()]) -> Question:

@@ -7,10 +7,11 @@ from decimal import Decimal
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
 from hearth_yield.actions import decide as decisions
 from hearth_yield.actions.disagree import disagree, disagreements_of
+from hearth_yield.actions.since_decided import Since
 from hearth_yield.actions.write_memo import write_memo
 from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, Way
 from hearth_yield.core.question import read_question
@@ -136,16 +137,14 @@ class JudgedOut(BaseModel):
 
 class SinceOut(BaseModel):
     """From the day of the decision to the day viewed: the price, the total return, the market's;
-    null where it is not known. offered: what the return that the price of then offered comes to by
-    now."""
+    span: its days as a question has them, under which these figures open. offered: what the return
+    that the price of then offered comes to by now."""
 
-    model_config = ConfigDict(from_attributes=True)
-
-    price: float | None
-    total: float | None
-    market: float | None
-    against_market: float | None
-    reason: str | None
+    span: str
+    price: FigureOut
+    total: FigureOut
+    market: FigureOut
+    against_market: FigureOut
     offered_a_year: float | None
     offered: float | None
 
@@ -175,7 +174,7 @@ class DecisionOut(BaseModel):
     trim_above: float | None
     next_look: date | None
     expectations: list[JudgedOut]
-    since: SinceOut
+    since: SinceOut | None
     looked_back: str
 
 
@@ -195,6 +194,18 @@ def judged_out(judged: Judged) -> JudgedOut:
         now=judged.value,
         wanted=judged.wanted,
         reason=judged.reason,
+    )
+
+
+def since_out(since: Since) -> SinceOut:
+    return SinceOut(
+        span=f"{since.first.isoformat()}..{since.last.isoformat()}",
+        price=figure_out(since.price, "span.price"),
+        total=figure_out(since.total, "span.total"),
+        market=figure_out(since.market, "span.market_total"),
+        against_market=figure_out(since.against_market, "span.against_market"),
+        offered_a_year=since.offered_a_year,
+        offered=since.offered,
     )
 
 
@@ -225,7 +236,7 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
             "trim_above": past.trim_above,
             "next_look": made.next_look,
             "expectations": [judged_out(j) for j in past.judged],
-            "since": SinceOut.model_validate(past.since),
+            "since": since_out(past.since) if past.since else None,
             "looked_back": made.looked_back,
         }
     )

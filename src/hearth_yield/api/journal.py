@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from hearth_yield.actions.read_journal import LEAST, Entry, read_journal
 
 from .context import Here, When
-from .decisions import JudgedOut, SinceOut, Verdict, judged_out
+from .decisions import JudgedOut, SinceOut, Verdict, judged_out, since_out
 from .schemas import Problem, StateName
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -99,7 +99,7 @@ def _entry(entry: Entry) -> JournalEntryOut:
             "state": made.state,
             "first_to_give": made.first_to_give,
             "next_look": made.next_look,
-            "since": SinceOut.model_validate(outcome.since) if outcome.since else None,
+            "since": since_out(outcome.since) if outcome.since else None,
             "expectations": [judged_out(j) for j in outcome.judged],
             "looked_back": made.looked_back,
         }

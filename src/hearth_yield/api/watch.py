@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions.watch_payer import WatchNote, unwatch_payer, watch_payer
 from hearth_yield.actions.watch_payers import Watched, watch_payers
+from hearth_yield.core.question import write_reach
 from hearth_yield.core.watching.reach import Reach
 
 from .context import Here, When
@@ -22,17 +23,17 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 class ReachOut(BaseModel):
     """target: a price in today's shares. distance: what the price has still to go, as a part of
-    the target; 0 and under, it is there; null with its reason. met: the share of the past year's
-    closes that were there; yield_there: the declared rate at the target."""
+    the target; 0 and under, it is there. met: the share of the past year's closes that were there;
+    yield_there: the declared rate at the target. reach: as a question has it, under which these
+    figures open."""
 
     aim: Literal["buy_below", "step", "trim_above"]
     target: float
-    yield_there: float | None
-    distance: float | None
-    reason: str | None
+    reach: str
+    yield_there: FigureOut
+    distance: FigureOut
     reached: bool
-    met: float | None
-    closes: int
+    met: FigureOut
     last_met: date | None
 
 
@@ -101,7 +102,7 @@ def _out(watched: Watched, as_of: date) -> WatchedOut:
             "decided_on": decision.as_of if decision else None,
             "next_look": look,
             "look_due": look is not None and look <= as_of,
-            "reaches": [_reach(r, waiting.rate) for r in waiting.reaches],
+            "reaches": [_reach(r) for r in waiting.reaches],
             "slipping": [judged_out(j) for j in waiting.slipping],
             "next_ex_date": coming.ex_date if coming else None,
             "projected": coming.projected if coming else False,
@@ -109,17 +110,15 @@ def _out(watched: Watched, as_of: date) -> WatchedOut:
     )
 
 
-def _reach(reach: Reach, rate: float | None) -> ReachOut:
-    return ReachOut.model_validate(
-        {
-            "aim": reach.aim.value,
-            "target": reach.target,
-            "yield_there": rate / reach.target if rate else None,
-            "distance": reach.distance.value,
-            "reason": reach.distance.reason,
-            "reached": reach.reached,
-            "met": reach.met,
-            "closes": reach.closes,
-            "last_met": reach.last_met,
-        }
+def _reach(reach: Reach) -> ReachOut:
+    target = reach.target.value or 0.0
+    return ReachOut(
+        aim=reach.aim.value,
+        target=target,
+        reach=write_reach(reach.aim, target),
+        yield_there=figure_out(reach.yield_there, "reach.yield_there"),
+        distance=figure_out(reach.distance, "reach.distance"),
+        reached=reach.reached,
+        met=figure_out(reach.met, "reach.met"),
+        last_met=reach.last_met,
     )

@@ -46,6 +46,7 @@ def _apart(review: Review) -> dict[str, object]:
         "strain": review.strained,
         "span": review.span,
         "outlay": review.outlay,
+        "reach": review.reach,
     }
     return {name: part for name, part in held.items() if part is not None}
 

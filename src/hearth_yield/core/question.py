@@ -16,6 +16,7 @@ from .range.multiples import QUANTITIES
 from .range.ruler import TYPICAL, WINDOWS
 from .range.stage import WORTH_WINDOW
 from .strain.inputs import ALL, Strain
+from .watching.reach import Aim, check_reach
 from .worth.declare import Choices
 from .worth.path.measures import PATH_BY, PATH_QUANTITIES
 
@@ -33,7 +34,7 @@ class Question:
     value; reasons: why a model was set aside; path_measure, path_by: the measure of the return
     path and what makes it grow; strain: a worse year to make the tests again under; span: two days
     to tell from one to the other what the price did; outlay: a sum to put in, outlay_at: the price
-    below which one would, where it is not the house's."""
+    below which one would, where it is not the house's; reach: a price waited for, and what for."""
 
     quantity: str = FIRST_QUANTITY
     window: str = WORTH_WINDOW
@@ -51,6 +52,7 @@ class Question:
     span: tuple[date, date] | None = None
     outlay: float | None = None
     outlay_at: float | None = None
+    reach: tuple[Aim, float] | None = None
 
     @property
     def place(self) -> tuple[str, str, str, tuple[int, ...]]:
@@ -89,7 +91,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
     held = {name: text for name, text in asked.items() if text}
     known = {"quantity", "window", "base_years", "aim", "aim_price", "inputs", "on", "off"}
     known |= {"typical", "strain", "strain_part", "span", "weights", "reasons"}
-    known |= {"path_measure", "path_by", "outlay", "outlay_at"}
+    known |= {"path_measure", "path_by", "outlay", "outlay_at", "reach"}
     for name in held:
         if name not in known:
             raise InvalidInput(
@@ -118,6 +120,7 @@ def read_question(asked: Mapping[str, str]) -> Question:
         span=_span(held.get("span", "")),
         outlay=_number("outlay", held.get("outlay")),
         outlay_at=_number("outlay_at", held.get("outlay_at")),
+        reach=_reach(held.get("reach", "")),
     )
 
 
@@ -144,6 +147,7 @@ def write_question(question: Question) -> dict[str, str]:
         "span": "..".join(d.isoformat() for d in question.span or ()),
         "outlay": _text(question.outlay),
         "outlay_at": _text(question.outlay_at),
+        "reach": write_reach(*question.reach) if question.reach else "",
     }
     return {name: text for name, text in texts.items() if text}
 
@@ -182,6 +186,20 @@ def _reasons(text: str) -> dict[str, str]:
             rule=f'such as {{"two_stage":"too hopeful"}}, each up to {LONGEST_REASON} characters',
         )
     return {id: x.strip() for id, x in held.items() if x.strip()}
+
+
+def write_reach(aim: Aim, target: float) -> str:
+    """A price waited for, as the question has it: "buy_below:30.0"."""
+    return f"{aim.value}:{target!r}"
+
+
+def _reach(text: str) -> tuple[Aim, float] | None:
+    if not text:
+        return None
+    aim, _, price = text.partition(":")
+    target = _number("reach", price) or 0.0
+    check_reach(target)
+    return Aim(_one_of("reach", aim, [a.value for a in Aim])), target
 
 
 def _window(text: str) -> str:

@@ -31,6 +31,7 @@ from .record.stage import RecordStage, build_record_stage
 from .stages import MEASURES, STAGES, Standing, figures_of, measures_of
 from .strain.inputs import Strain
 from .strain.strained import StrainBase, Strained, strain_review
+from .watching.reach import Reach, reach_of
 from .worth.declare import Choices, Ground
 from .worth.outlay import Outlay, check_outlay, outlay_of
 from .worth.worth import Worth, build_worth
@@ -69,6 +70,7 @@ class Review:
     strained: Strained | None = None
     span: Grown | None = None
     outlay: Outlay | None = None
+    reach: Reach | None = None
     made: dict[Any, Any] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @property
@@ -165,6 +167,7 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
     stages = {stage: _judged(file, rules, stage, result) for stage, result in results.items()}
     review = _spanned(_with_worth(file, rules, question, stages), question)
     review = _put_in(review, rules, question)
+    review = _waited_for(review, file, question)
     return _under(review, file, rules, question.strain)
 
 
@@ -179,6 +182,7 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
     elif question.aim is not None or question.aim_price is not None:
         review = replace(review, aim=aim_of(file, review.range, question.aim, question.aim_price))
     review = _put_in(_spanned(review, question), rules, question)
+    review = _waited_for(review, file, question)
     return _under(review, file, rules, question.strain)
 
 
@@ -203,6 +207,13 @@ def _spanned(review: Review, question: Question) -> Review:
         return review
     held: RangeStage = review.stages[Stage.RANGE].result
     return replace(review, span=held.price.over("span", *question.span))
+
+
+def _waited_for(review: Review, file: PayerFile, question: Question) -> Review:
+    """The review with how far the price is from the one asked about."""
+    if question.reach is None:
+        return review
+    return replace(review, reach=reach_of(file, review.record.declared_rate, *question.reach))
 
 
 def rejudge(review: Review, file: PayerFile, rules: HouseRules) -> Review:

@@ -2877,7 +2877,7 @@ export interface components {
             recorded_at: string;
             /** Risks */
             risks: string;
-            since: components["schemas"]["SinceOut"];
+            since: components["schemas"]["SinceOut"] | null;
             /** State */
             state: ("within" | "close" | "over" | "unknown") | null;
             /** Strains */
@@ -5134,8 +5134,9 @@ export interface components {
         /**
          * ReachOut
          * @description target: a price in today's shares. distance: what the price has still to go, as a part of
-         *     the target; 0 and under, it is there; null with its reason. met: the share of the past year's
-         *     closes that were there; yield_there: the declared rate at the target.
+         *     the target; 0 and under, it is there. met: the share of the past year's closes that were there;
+         *     yield_there: the declared rate at the target. reach: as a question has it, under which these
+         *     figures open.
          */
         ReachOut: {
             /**
@@ -5143,22 +5144,17 @@ export interface components {
              * @enum {string}
              */
             aim: "buy_below" | "step" | "trim_above";
-            /** Closes */
-            closes: number;
-            /** Distance */
-            distance: number | null;
+            distance: components["schemas"]["FigureOut"];
             /** Last Met */
             last_met: string | null;
-            /** Met */
-            met: number | null;
+            met: components["schemas"]["FigureOut"];
+            /** Reach */
+            reach: string;
             /** Reached */
             reached: boolean;
-            /** Reason */
-            reason: string | null;
             /** Target */
             target: number;
-            /** Yield There */
-            yield_there: number | null;
+            yield_there: components["schemas"]["FigureOut"];
         };
         /** RecordSeries */
         RecordSeries: {
@@ -5534,24 +5530,20 @@ export interface components {
         /**
          * SinceOut
          * @description From the day of the decision to the day viewed: the price, the total return, the market's;
-         *     null where it is not known. offered: what the return that the price of then offered comes to by
-         *     now.
+         *     span: its days as a question has them, under which these figures open. offered: what the return
+         *     that the price of then offered comes to by now.
          */
         SinceOut: {
-            /** Against Market */
-            against_market: number | null;
-            /** Market */
-            market: number | null;
+            against_market: components["schemas"]["FigureOut"];
+            market: components["schemas"]["FigureOut"];
             /** Offered */
             offered: number | null;
             /** Offered A Year */
             offered_a_year: number | null;
-            /** Price */
-            price: number | null;
-            /** Reason */
-            reason: string | null;
-            /** Total */
-            total: number | null;
+            price: components["schemas"]["FigureOut"];
+            /** Span */
+            span: string;
+            total: components["schemas"]["FigureOut"];
         };
         /**
          * SlumpFeltOut
@@ -12404,6 +12396,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -12550,6 +12544,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -12696,6 +12692,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -12842,6 +12840,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -12988,6 +12988,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -14066,6 +14068,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -14212,6 +14216,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -14358,6 +14364,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -14504,6 +14512,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -14650,6 +14660,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -14796,6 +14808,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -15057,6 +15071,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -15203,6 +15219,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -15349,6 +15367,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -15495,6 +15515,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -16109,6 +16131,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -16255,6 +16279,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -16401,6 +16427,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -16547,6 +16575,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -16693,6 +16723,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -16954,6 +16986,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -17104,6 +17138,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -17250,6 +17286,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -17396,6 +17434,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -17542,6 +17582,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -17690,6 +17732,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -17838,6 +17882,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -17984,6 +18030,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -18130,6 +18178,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -18277,6 +18327,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -18423,6 +18475,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -18569,6 +18623,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path: {
@@ -20391,6 +20447,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path?: never;
@@ -20534,6 +20592,8 @@ export interface operations {
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
                 outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
             };
             header?: never;
             path?: never;

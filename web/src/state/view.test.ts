@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { readInputs, withId, withInput } from "@/api/question";
-import { questionOf, readView } from "./view";
+import { openKey, questionOf, readOpen, readView } from "./view";
 
 describe("the view in the URL", () => {
   it("keeps what the views can use", () => {
@@ -51,6 +51,17 @@ describe("the question put to the API", () => {
     expect(asked).toMatchObject({ inputs: "growth:0.03", base_years: "2016" });
     expect(Object.keys(asked)).not.toContain("q");
     expect(Object.keys(asked)).not.toContain("open");
+  });
+});
+
+describe("the figure whose working is open", () => {
+  it("is read back as it was named", () => {
+    const payer = { exchange: "ELV", symbol: "A/B?" };
+    for (const key of ["payer.price", "footing.exposures.tenant/Who? Us.share"]) {
+      expect(readOpen(openKey(payer, key))).toEqual({ payer, key, asked: {} });
+      const asked = { reach: "buy_below:30.5", span: "2021-06-30..2026-06-30" };
+      expect(readOpen(openKey(payer, key, asked))).toEqual({ payer, key, asked });
+    }
   });
 });
 

@@ -207,13 +207,27 @@ export function useView(): [View, Change] {
   return [useSearch({ strict: false }) as View, useChange()];
 }
 
+/** What is asked for one figure alone, beside what the view asks. */
+export type AskedOfOne = Pick<Question, "span" | "reach">;
+
 /** How the URL names a figure whose working is open; a symbol may hold a slash. */
-export const openKey = (payer: { exchange: string; symbol: string }, key: string) =>
-  `${payer.exchange}/${encodeURIComponent(payer.symbol)}/${key}`;
+export function openKey(
+  payer: { exchange: string; symbol: string },
+  key: string,
+  asked: AskedOfOne = {},
+) {
+  const parts = Object.entries(asked).map(([name, text]) => `?${name}=${text}`);
+  return `${payer.exchange}/${encodeURIComponent(payer.symbol)}/${key}${parts.join("")}`;
+}
 
 export function readOpen(open: string | undefined) {
-  const [exchange = "", symbol = "", ...key] = (open ?? "").split("/");
-  return { payer: { exchange, symbol: decoded(symbol) }, key: key.join("/") };
+  const [exchange = "", symbol = "", ...rest] = (open ?? "").split("/");
+  const asked: AskedOfOne = {};
+  const key = rest.join("/").replace(/\?(span|reach)=([^?]*)/g, (_, name, text) => {
+    asked[name as keyof AskedOfOne] = text;
+    return "";
+  });
+  return { payer: { exchange, symbol: decoded(symbol) }, key, asked };
 }
 
 function decoded(text: string): string {

@@ -2,7 +2,7 @@ import { createContext, useContext } from "react";
 import type { Figure } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
 import { type Shown, show, upperFirst, withDates } from "@/format/format";
-import { openKey, useChange } from "@/state/view";
+import { type AskedOfOne, openKey, useChange } from "@/state/view";
 import { CautionMark } from "./CautionMark";
 import { TouchMark } from "./TouchMark";
 
@@ -15,10 +15,19 @@ interface Props extends Shown {
   /** Inside a table that moves its own focus. */
   tabIndex?: number;
   unknown?: string;
+  /** What it answers, where the page as a whole does not ask it. */
+  asked?: AskedOfOne;
 }
 
 /** A figure as text that opens its working. */
-export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...how }: Props) {
+export function Fig({
+  figure,
+  className = "",
+  tabIndex,
+  unknown = "unknown",
+  asked,
+  ...how
+}: Props) {
   const payer = useContext(PayerContext);
   const change = useChange();
   const { value } = figure;
@@ -35,7 +44,7 @@ export function Fig({ figure, className = "", tabIndex, unknown = "unknown", ...
       title={upperFirst(why)}
       aria-label={`${figure.label}: ${text}`}
       tabIndex={tabIndex}
-      onClick={() => payer && change({ open: openKey(payer, figure.key), path: undefined })}
+      onClick={() => payer && change({ open: openKey(payer, figure.key, asked), path: undefined })}
     >
       {text}
       <TouchMark touch={figure.touch} />

@@ -3,7 +3,7 @@ import { day } from "@/format/format";
 /** A decision as two sheets of paper, and as a file that needs nothing else. */
 export function MemoLinks({ id, made }: { id: number; made: string }) {
   return (
-    <p className="mt-1 flex flex-wrap gap-x-4 text-[14px] print:hidden">
+    <p className="flex flex-wrap gap-x-5 text-[14px] print:hidden">
       <a
         className="link"
         href={`/api/decisions/${id}/memo`}

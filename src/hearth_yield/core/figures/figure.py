@@ -151,6 +151,10 @@ class Figure(Struct, frozen=True, kw_only=True):
         """The same figure, with these members changed."""
         return replace(self, **changes)
 
+    def alone(self) -> Figure:
+        """The same figure without its working, for where very many are kept."""
+        return self.but(inputs=(), sample=None)
+
     def with_touch(self, touch: Touch | None, note: str = "") -> Figure:
         """The same figure, which a person also had a hand in by what it was chosen or read from."""
         if touch is None or self.touch is Touch.EDITED:

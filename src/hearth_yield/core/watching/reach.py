@@ -9,11 +9,14 @@ from enum import StrEnum
 
 import numpy as np
 
-from ..facts.records import PayerFile, split_factor
-from ..figures.figure import Figure, Unit, derive
-from ..figures.ties import at_least
+from ..errors import InvalidInput
+from ..facts.records import PayerFile
+from ..figures.figure import Figure, Unit, derive, given, unknown
+from ..figures.parts import HoldsFigures
+from ..figures.ties import all_at_least, all_at_most, at_least
 
-YEAR = timedelta(days=365)
+YEAR, DAY = timedelta(days=365), timedelta(days=1)
+MOST = 1e9
 
 
 class Aim(StrEnum):
@@ -23,18 +26,22 @@ class Aim(StrEnum):
     STEP = "step"
     TRIM = "trim_above"
 
+    @property
+    def words(self) -> str:
+        return self.value.replace("_", "-") + " price" if self is not Aim.STEP else "entry step"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Reach:
+class Reach(HoldsFigures):
     """target: a price in today's shares. distance: how far the price has still to go, as a part of
-    the target: 0 and under, it is there. met: the share of the past year's closes that were there,
-    with their number; last_met: the newest of them."""
+    the target: 0 and under, it is there. met: the share of the past year's closes that were there;
+    last_met: the newest of them. yield_there: the declared rate at the target."""
 
     aim: Aim
-    target: float
+    target: Figure
     distance: Figure
-    met: float | None
-    closes: int
+    met: Figure
+    yield_there: Figure
     last_met: date | None
 
     @property
@@ -42,34 +49,86 @@ class Reach:
         value = self.distance.value
         return value is not None and at_least(0.0, value)
 
+    def alone(self) -> Reach:
+        """With figures that stand alone."""
+        return Reach(
+            aim=self.aim,
+            target=self.target.alone(),
+            distance=self.distance.alone(),
+            met=self.met.alone(),
+            yield_there=self.yield_there.alone(),
+            last_met=self.last_met,
+        )
 
-def reach_of(file: PayerFile, price: Figure, aim: Aim, target: float) -> Reach:
-    """target: above 0, in today's shares."""
+
+def check_reach(target: float) -> None:
+    """Raises InvalidInput."""
+    if not 0 < target <= MOST:
+        raise InvalidInput(
+            "a price waited for must be above 0", field="reach", value=target, rule="0 < it ≤ 1e9"
+        )
+
+
+def reach_of(file: PayerFile, rate: Figure, aim: Aim, target: float) -> Reach:
+    """rate: what is declared a year. target: above 0, in today's shares. 66 against 60: 10 %."""
     trims = aim is Aim.TRIM
-    formula = "1 − price ÷ target" if trims else "price ÷ target − 1"
-    distance = derive(
-        "distance to the target",
-        Unit.FRACTION,
-        formula,
-        [price],
-        lambda p: 1 - p / target if trims else p / target - 1,
+    price, currency = file.price, file.payer.currency
+    wanted = given(aim.words, Unit.PER_SHARE, target, "waited for", currency=currency)
+    met, last = _met(file, wanted, above=trims)
+    return Reach(
+        aim=aim,
+        target=wanted,
+        distance=derive(
+            f"distance to the {aim.words}",
+            Unit.FRACTION,
+            f"1 − price ÷ {aim.words}" if trims else f"price ÷ {aim.words} − 1",
+            [price, wanted],
+            lambda p, t: 1 - p / t if trims else p / t - 1,
+        ),
+        met=met,
+        yield_there=derive(
+            f"yield at the {aim.words}",
+            Unit.YIELD,
+            f"{rate.label} ÷ {aim.words}",
+            [rate, wanted],
+            lambda paid, t: paid / t,
+        ),
+        last_met=last,
     )
-    met, closes, last = _met(file, target, above=trims)
-    return Reach(aim=aim, target=target, distance=distance, met=met, closes=closes, last_met=last)
 
 
-def _met(file: PayerFile, target: float, *, above: bool) -> tuple[float | None, int, date | None]:
-    """Of the closes of the past year, in today's shares, those at the target or beyond it."""
-    days, closes = file.prices.days, file.prices.closes
-    first = np.datetime64(file.day - YEAR)
-    inside = days > first
-    if not inside.any():
-        return None, 0, None
-    dates = days[inside]
-    factors = np.array(
-        [split_factor(file.splits, d.astype(date)) for d in dates] if file.splits else [1.0]
+def _met(file: PayerFile, wanted: Figure, *, above: bool) -> tuple[Figure, date | None]:
+    """Of the closes of the past year, in today's shares, those at the target or beyond it; and the
+    newest of them."""
+    side = "above" if above else "below"
+    label = f"share of the past year’s closes at or {side} the {wanted.label}"
+    first = file.day - YEAR + DAY
+    recent = file.prices.days >= np.datetime64(first)
+    days, closes = file.prices.days[recent], file.adjusted_closes[recent]
+    touch, left = (
+        file.closes_touch(first, file.day),
+        file.exclusions_within("prices", first, file.day),
     )
-    own = closes[inside] / factors
-    there = own >= target * (1 - 1e-9) if above else own <= target * (1 + 1e-9)
-    last = dates[there][-1].astype(date) if there.any() else None
-    return float(there.mean()), len(dates), last
+    if not len(days):
+        none = unknown(label, Unit.FRACTION, "no closes of the past 365 days are held")
+        return none.with_exclusions(left), None
+    there = (all_at_least if above else all_at_most)(closes, wanted.value or 0.0)
+    count = Figure(
+        label=f"closes at or {side} it",
+        unit=Unit.COUNT,
+        value=float(there.sum()),
+        formula=f"closes of the past 365 days, in today's shares, at or {side} the {wanted.label}",
+        inputs=(wanted,),
+    )
+    held = Figure(
+        label="closes held",
+        unit=Unit.COUNT,
+        value=float(len(days)),
+        formula="closes of the past 365 days",
+        period=f"{days[0]} to {days[-1]}",
+    )
+    share = derive(
+        label, Unit.FRACTION, f"{count.label} ÷ closes held", [count, held], lambda n, of: n / of
+    )
+    last = days[there][-1].astype(date) if there.any() else None
+    return share.with_touch(touch).with_exclusions(left), last

@@ -5,9 +5,10 @@ import { type Declared, useComingPayments } from "@/api/hearth";
 import { useStatus } from "@/api/hooks";
 import { useFirstWindow, useMakePending } from "@/api/payers";
 import { useWatched, type Watched } from "@/api/watch";
-import { day, number, percent, shortDay } from "@/format/format";
+import { day, number, shortDay } from "@/format/format";
 import { useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { Fig, PayerContext } from "@/ui/Fig";
 import { ReachBar } from "@/ui/ReachBar";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
@@ -241,13 +242,15 @@ function Near({ rows }: { rows: Watched[] }) {
                   {AIMS[reach.aim]} {number(reach.target, 2)} {row.currency}
                 </span>
               </span>
-              <ReachBar distance={reach.distance} />
+              <ReachBar distance={reach.distance.value} />
               <span className={`w-[76px] text-right ${reach.reached ? "font-semibold" : ""}`}>
-                {reach.distance === null
-                  ? "unknown"
-                  : reach.reached
-                    ? "reached"
-                    : percent(reach.distance, 1)}
+                {reach.reached ? (
+                  "reached"
+                ) : (
+                  <PayerContext value={row}>
+                    <Fig figure={reach.distance} asked={{ reach: reach.reach }} digits={1} />
+                  </PayerContext>
+                )}
               </span>
             </li>
           ))}

@@ -1,10 +1,11 @@
 import { Link } from "@tanstack/react-router";
 import { useEffect, useState } from "react";
-import { useStatus } from "@/api/hooks";
+import type { Figure } from "@/api/client";
 import { type Journal, type JournalEntry, useJournal, useLookBack } from "@/api/journal";
 import { day, number, percent, signed, upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { Fig, PayerContext } from "@/ui/Fig";
 import { JudgedList } from "@/ui/JudgedList";
 import { MemoLinks } from "@/ui/MemoLinks";
 import { ReviewLink } from "@/ui/ReviewLink";
@@ -22,15 +23,14 @@ const OUTCOMES: Record<string, { name: string; fits: (e: JournalEntry) => boolea
       e.expectations.length > 0 &&
       e.expectations.every((x) => x.track === "on" || x.track === "met"),
   },
-  ahead: { name: "ahead of the market", fits: (e) => (e.since?.against_market ?? -1) > 0 },
-  behind: { name: "behind the market", fits: (e) => (e.since?.against_market ?? 1) < 0 },
+  ahead: { name: "ahead of the market", fits: (e) => (e.since?.against_market.value ?? -1) > 0 },
+  behind: { name: "behind the market", fits: (e) => (e.since?.against_market.value ?? 1) < 0 },
 };
 
 /** What did I decide, on what grounds, and how did it turn out? */
 export function JournalPage() {
   const [view, change] = useView();
   const journal = useJournal(view.as_of);
-  const status = useStatus(view.as_of);
   const { data } = journal;
   useEffect(() => {
     document.title = "Journal · Hearth Yield";
@@ -110,7 +110,7 @@ export function JournalPage() {
           </div>
           {alone && <SideBySide payer={alone} />}
           {entries.map((e) => (
-            <Entry key={e.id} entry={e} upTo={view.as_of ?? status.data?.today ?? ""} />
+            <Entry key={e.id} entry={e} />
           ))}
           {entries.length === 0 && <p className="mt-4 text-muted">None is like that.</p>}
         </>
@@ -172,8 +172,7 @@ function Own({ journal }: { journal: Journal }) {
   );
 }
 
-/** upTo: the day that is viewed. */
-function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
+function Entry({ entry }: { entry: JournalEntry }) {
   const [view] = useView();
   const { since } = entry;
   return (
@@ -206,10 +205,17 @@ function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
       <p className="mt-1 max-w-prose whitespace-pre-wrap font-serif text-[16px]">{entry.words}</p>
       {since && (
         <p className="mt-1 text-[14px]">
-          {since.total === null
-            ? `Since then: ${withDates(since.reason ?? "unknown")}.`
-            : `Since then the price ${share(since.price)}, with dividends ${share(since.total)}; the market ${share(since.market)}${offeredWords(since)}.`}{" "}
-          {since.total !== null && (
+          {since.total.value === null ? (
+            `Since then: ${withDates(since.total.reason ?? "unknown")}.`
+          ) : (
+            <PayerContext value={entry}>
+              Since then the price <Grown figure={since.price} span={since.span} />, with dividends{" "}
+              <Grown figure={since.total} span={since.span} />; the market{" "}
+              <Grown figure={since.market} span={since.span} />
+              {offeredWords(since)}.
+            </PayerContext>
+          )}{" "}
+          {since.total.value !== null && (
             <ReviewLink
               payer={entry}
               className="link underline"
@@ -217,7 +223,7 @@ function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
                 as_of: view.as_of,
                 stage: "range",
                 range: "price",
-                between: `${entry.as_of}..${upTo}`,
+                between: since.span,
               }}
             >
               How it came
@@ -226,21 +232,30 @@ function Entry({ entry, upTo }: { entry: JournalEntry; upTo: string }) {
         </p>
       )}
       <JudgedList judged={entry.expectations} />
-      <MemoLinks id={entry.id} made={entry.as_of} />
-      {entry.name && (
-        <Link
-          to="/journal"
-          search={(before) => ({ as_of: before.as_of, q: entry.name ?? undefined })}
-          className="link text-[14px] print:hidden"
-        >
-          Its reviews side by side
-        </Link>
-      )}
       {entry.next_look && <p className="mt-1 text-[14px]">Next look: {day(entry.next_look)}.</p>}
-      <LookingBack entry={entry} />
+      {entry.looked_back && (
+        <p className="mt-1 max-w-prose whitespace-pre-wrap text-[14px]">{entry.looked_back}</p>
+      )}
+      <div className="mt-1 flex flex-wrap gap-x-5 text-[14px]">
+        <MemoLinks id={entry.id} made={entry.as_of} />
+        {entry.name && (
+          <Link
+            to="/journal"
+            search={(before) => ({ as_of: before.as_of, q: entry.name ?? undefined })}
+            className="link print:hidden"
+          >
+            Its reviews side by side
+          </Link>
+        )}
+        <LookingBack entry={entry} />
+      </div>
     </article>
   );
 }
+
+const Grown = ({ figure, span }: { figure: Figure; span: string }) => (
+  <Fig figure={figure} asked={{ span }} digits={1} sign />
+);
 
 /** The path that the price of then offered, beside what came. */
 const offeredWords = (since: NonNullable<JournalEntry["since"]>) =>
@@ -254,22 +269,19 @@ function LookingBack({ entry }: { entry: JournalEntry }) {
   const [words, setWords] = useState<string | null>(null);
   if (words === null) {
     return (
-      <p className="mt-1 max-w-prose text-[14px]">
-        {entry.looked_back && <span className="whitespace-pre-wrap">{entry.looked_back} </span>}
-        <button
-          type="button"
-          className="link"
-          aria-label={`Note on looking back: ${entry.name ?? entry.symbol}, ${day(entry.as_of)}`}
-          onClick={() => setWords(entry.looked_back)}
-        >
-          {entry.looked_back ? "Edit the note" : "Note on looking back"}
-        </button>
-      </p>
+      <button
+        type="button"
+        className="link print:hidden"
+        aria-label={`${entry.looked_back ? "Edit the note" : "Note on looking back"}: ${entry.name ?? entry.symbol}, ${day(entry.as_of)}`}
+        onClick={() => setWords(entry.looked_back)}
+      >
+        {entry.looked_back ? "Edit the note" : "Note on looking back"}
+      </button>
     );
   }
   return (
     <form
-      className="mt-1 max-w-prose"
+      className="mt-1 max-w-prose basis-full"
       onSubmit={(e) => {
         e.preventDefault();
         keep.mutate({ id: entry.id, words }, { onSuccess: () => setWords(null) });

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { type Reach, useWatched, type Watched } from "@/api/watch";
-import { day, number, percent } from "@/format/format";
+import { day, number } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
@@ -163,7 +163,7 @@ function Rows({ row, groups }: { row: Watched; groups: string[] }) {
                 </td>
               </>
             )}
-            {reach ? <Target reach={reach} currency={row.currency} /> : <NoTarget />}
+            {reach ? <Target reach={reach} row={row} /> : <NoTarget />}
             {i === 0 && (
               <td rowSpan={lines} className="pl-5! text-left! text-[14px]">
                 <Next row={row} />
@@ -184,31 +184,28 @@ function NoTarget() {
   );
 }
 
-function Target({ reach, currency }: { reach: Reach; currency: string }) {
+function Target({ reach, row }: { reach: Reach; row: Watched }) {
+  const asked = { reach: reach.reach };
   return (
-    <>
+    <PayerContext value={row}>
       <td className="whitespace-nowrap pl-5! text-left!">
-        {AIMS[reach.aim]} {number(reach.target, 2)} {currency}
-        {reach.yield_there !== null && (
+        {AIMS[reach.aim]} {number(reach.target, 2)} {row.currency}
+        {reach.yield_there.value !== null && (
           <span className="block text-[13px] text-muted">
-            yields {percent(reach.yield_there, 2)} there
+            yields <Fig figure={reach.yield_there} asked={asked} digits={2} /> there
           </span>
         )}
       </td>
       <td className={reach.reached ? "font-semibold" : ""}>
-        {reach.distance === null
-          ? "unknown"
-          : reach.reached
-            ? "reached"
-            : percent(reach.distance, 1)}
+        {reach.reached ? "reached" : <Fig figure={reach.distance} asked={asked} digits={1} />}
       </td>
       <td className="pl-5!">
-        <ReachBar distance={reach.distance} />
+        <ReachBar distance={reach.distance.value} />
       </td>
       <td title={reach.last_met ? `last on ${day(reach.last_met)}` : undefined}>
-        {reach.met === null ? "–" : percent(reach.met, 0)}
+        <Fig figure={reach.met} asked={asked} digits={0} />
       </td>
-    </>
+    </PayerContext>
   );
 }
 

@@ -13,12 +13,13 @@ type Working = Schemas["WorkingOut"];
 /** How a figure came about, down to facts with their date and source. */
 export function WorkingDrawer() {
   const [view, change] = useView();
-  const { payer, key } = readOpen(view.open);
+  const { payer, key, asked } = readOpen(view.open);
   const working = useWorking(payer, {
     ...questionOf(view),
     aim: view.aim?.toString(),
     outlay: view.outlay?.toString(),
     outlay_at: view.outlay_at?.toString(),
+    ...asked,
     key,
     path: view.path ?? "",
   });

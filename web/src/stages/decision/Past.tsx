@@ -73,7 +73,9 @@ export function Past({ decision }: { decision: Decision }) {
           <b className="font-semibold">Looking back:</b> {decision.looked_back}
         </p>
       )}
-      <MemoLinks id={decision.id} made={decision.as_of} />
+      <div className="mt-1">
+        <MemoLinks id={decision.id} made={decision.as_of} />
+      </div>
       <details className="mt-1" open={moved.length > 0}>
         <summary className="link inline-block text-[14px]">
           {moved.length === 0
