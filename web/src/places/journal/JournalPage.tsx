@@ -236,7 +236,7 @@ function Entry({ entry }: { entry: JournalEntry }) {
       {entry.looked_back && (
         <p className="mt-1 max-w-prose whitespace-pre-wrap text-[14px]">{entry.looked_back}</p>
       )}
-      <div className="mt-1 flex flex-wrap gap-x-5 text-[14px]">
+      <div className="mt-1 flex flex-wrap items-baseline gap-x-5 text-[14px]">
         <MemoLinks id={entry.id} made={entry.as_of} />
         {entry.name && (
           <Link

@@ -15,7 +15,7 @@ export function Note({ row, groups }: { row: Watched; groups: string[] }) {
         {row.note && <span className="whitespace-pre-wrap">{row.note} </span>}
         <button
           type="button"
-          className="link min-h-6 print:hidden"
+          className="link min-h-6 text-left print:hidden"
           aria-label={`${row.note || row.group ? "Edit the note" : "Note"}: ${row.name}`}
           onClick={() => setTyped({ note: row.note, group: row.group })}
         >
@@ -24,7 +24,7 @@ export function Note({ row, groups }: { row: Watched; groups: string[] }) {
         {!row.verdict && row.reaches.length === 0 && (
           <button
             type="button"
-            className="link ml-4 min-h-6 print:hidden"
+            className="link ml-4 min-h-6 text-left print:hidden"
             aria-label={`Watch no more: ${row.name}`}
             onClick={() => keep.mutate({ exchange, symbol, said: null })}
           >
