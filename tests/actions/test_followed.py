@@ -13,7 +13,7 @@ from hearth_yield.actions.decide import Memo, decide
 from hearth_yield.actions.ensure_measures import ensure_measures
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.actions.review_cache import ReviewCache
-from hearth_yield.core.expecting.expectation import Expectation, Side, Track, Way
+from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, Track, Way
 from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.question import Question
@@ -61,6 +61,14 @@ def decided(demo: Database) -> Database:
     return demo
 
 
+def became(judged: Judged) -> list[Any]:
+    """All of an expectation but the words of its working."""
+    return [
+        (judged.expectation, judged.track),
+        *((f.value, f.reason, f.touch, f.cautions, f.unit) for f in (judged.value, judged.wanted)),
+    ]
+
+
 def told(database: Database, day: date) -> list[Any]:
     cache = ReviewCache(database)
     at = cache.edition()
@@ -69,13 +77,16 @@ def told(database: Database, day: date) -> list[Any]:
             w.waiting.payer.symbol,
             w.waiting.state,
             w.waiting.price.value,
-            list(w.waiting.slipping),
+            [(n, became(j)) for n, j in w.waiting.slipping],
             w.waiting.reaches,
         )
         for w in watching.watch_payers(cache, day, at)
     ]
     entries = journal.read_journal(cache, day, at).entries
-    return [watched, [(e.made.symbol, e.outcome) for e in entries]]
+    return [
+        watched,
+        [(e.made.symbol, e.outcome.since, list(map(became, e.outcome.judged))) for e in entries],
+    ]
 
 
 @pytest.mark.parametrize("day", [TODAY, date(2025, 3, 31)])
@@ -92,7 +103,7 @@ def test_kept_measures_tell_what_reviews_tell(
     monkeypatch.setattr(journal, "ready_measures", nothing_ready)
     assert told(decided, day) == from_kept
     assert len(from_kept[0]) == 15
-    tracks = {j.track for _, outcome in from_kept[1] for j in outcome.judged}
+    tracks = {became[0][1] for *_, judged in from_kept[1] for became in judged}
     assert {Track.ON, Track.OFF, Track.UNKNOWN} <= tracks
 
 

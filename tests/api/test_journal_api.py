@@ -113,6 +113,17 @@ def test_the_journal_tells_what_became_of_each(decided: Database) -> None:
         trs = next(e for e in found["entries"] if e["symbol"] == "TRS")
         since = trs["since"]
         assert buy["mean_total"] == since["total"]["value"]
+        (became,) = trs["expectations"]
+        assert became["reason"] == ""
+        for name in ("now", "wanted"):
+            opened = get(client, "/api/payers/ELV/TRS/working", key=became[name]["key"])
+            assert opened["figure"]["value"] == became[name]["value"]
+        assert (
+            "÷" in get(client, "/api/payers/ELV/TRS/working", key=became["now"]["key"])["formula"]
+        )
+        for wrong in ("expected.999.0.value", "expected.1.9.value", "expected.1.0.then"):
+            get(client, "/api/payers/ELV/TRS/working", 404, key=wrong)
+        get(client, "/api/payers/ELV/CRF/working", 404, key=became["now"]["key"])
         for name in ("price", "total", "market", "against_market"):
             asked = {"key": since[name]["key"], "span": since["span"]}
             opened = get(client, "/api/payers/ELV/TRS/working", **asked)

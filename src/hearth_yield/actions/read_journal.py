@@ -97,7 +97,8 @@ def _outcome(
         file = cache.cut_file(at, made.exchange, made.symbol, as_of)
         with computing(file.payer):
             since = since_decided(file, made)
-            return Outcome(name=name, since=since, judged=judged_now(cache, made, file, at, ready))
+            judged = [j.alone() for j in judged_now(cache, made, file, at, ready)]
+            return Outcome(name=name, since=since, judged=judged)
     except Uncomputable:
         return Outcome(name=name, since=None, judged=())
 

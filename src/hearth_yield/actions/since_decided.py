@@ -16,15 +16,19 @@ from hearth_yield.core.expecting.expectation import (
     Judged,
     Side,
     Way,
+    answered,
     days_looked_at,
+    in_a_sentence,
     judge,
 )
 from hearth_yield.core.facts.records import PayerFile, split_factor
 from hearth_yield.core.figures.figure import Figure
-from hearth_yield.core.finding.measured import Cell, Measured, cell_of
+from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.question import Question
 from hearth_yield.core.range.price import Priced
 from hearth_yield.core.range.quantity import YIELD
+from hearth_yield.core.stages import MEASURES
+from hearth_yield.store import decisions
 from hearth_yield.store.database import Edition
 from hearth_yield.store.decisions import Decision
 
@@ -117,11 +121,20 @@ def judged_now(
     ready: the payer's measures on that day, where they are made already.
     """
 
-    def answer(day: date, measure: str) -> Cell:
+    def answer(day: date, measure: str) -> Figure:
         if ready is not None and day == file.day:
-            return ready.cell(measure)
+            spec, cell = MEASURES[measure], ready.cell(measure)
+            return Figure(
+                label=in_a_sentence(spec.name),
+                unit=spec.unit,
+                value=cell.value,
+                reason=cell.reason,
+                currency=file.payer.currency,
+                touch=cell.touch,
+                cautions=cell.cautions,
+            )
         review = cache.review(made.exchange, made.symbol, day, Question(), at)
-        return cell_of(review.figure(measure), review.payer.kind)
+        return answered(measure, review.figure(measure), review.payer.kind)
 
     def judged() -> Iterator[Judged]:
         factor = split_factor(file.splits, made.as_of)
@@ -132,3 +145,18 @@ def judged_now(
             yield judge(expected, made.as_of, looks, factor)
 
     return tuple(judged())
+
+
+def expected_figure(
+    cache: ReviewCache, file: PayerFile, at: Edition, decision_id: int, place: int, member: str
+) -> Figure | None:
+    """What an expectation of a decision has come to (`value`) or would have to be (`wanted`), with
+    its working, as known on the day a file is cut to. None where there is no such decision of this
+    payer by then, or it has no such expectation."""
+    with cache.database.read() as connection:
+        made = decisions.of_payer(connection, file.payer.exchange, file.payer.symbol, file.day)
+    decision = next((d for d in made if d.id == decision_id), None)
+    if decision is None or not 0 <= place < len(decision.expectations):
+        return None
+    judged = judged_now(cache, decision, file, at, None)[place]
+    return {"value": judged.value, "wanted": judged.wanted}.get(member)

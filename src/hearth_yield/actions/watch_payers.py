@@ -36,13 +36,14 @@ Key = tuple[str, str]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Waiting:
     """One payer with what is waited for on a day; its figures stand alone, as many payers are kept.
-    slipping: those of the newest decision's expectations that are off track."""
+    slipping: those of the newest decision's expectations that are off track, with their place in
+    it."""
 
     payer: Payer
     state: State | None
     price: Figure
     reaches: Sequence[Reach]
-    slipping: Sequence[Judged]
+    slipping: Sequence[tuple[int, Judged]]
     coming: Coming | None
 
     @property
@@ -105,7 +106,11 @@ def _waiting(
                 state=_state(cache, file, at, ready),
                 price=file.price.alone(),
                 reaches=_reaches(file, held.record, decision, steps),
-                slipping=[j for j in judged if j.track in (Track.OFF, Track.MISSED)],
+                slipping=[
+                    (n, j.alone())
+                    for n, j in enumerate(judged)
+                    if j.track in (Track.OFF, Track.MISSED)
+                ],
                 coming=held.coming,
             )
     except Uncomputable as error:

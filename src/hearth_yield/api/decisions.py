@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date
 from decimal import Decimal
 from typing import Annotated, Literal
@@ -118,20 +119,22 @@ class ChangeOut(BaseModel):
 
 
 class JudgedOut(BaseModel):
-    """An expectation and what has become of it. unit: of value, wanted and what it has come to;
-    growth is a fraction a year. then: of the measure when it was said."""
+    """An expectation and what has become of it. unit: of value, wanted and what it has come to
+    (now); growth is a fraction a year. then: of the measure when it was said. reason: why it cannot
+    be told."""
 
     measure: str
     name: str
     unit: UnitName
+    currency: str
     way: WayName
     side: SideName
     value: float
     until: date
     then: float | None
     track: TrackName
-    now: float | None
-    wanted: float | None
+    now: FigureOut
+    wanted: FigureOut
     reason: str
 
 
@@ -178,21 +181,27 @@ class DecisionOut(BaseModel):
     looked_back: str
 
 
-def judged_out(judged: Judged) -> JudgedOut:
-    expected = judged.expectation
+EXPECTED_KEY = re.compile(r"expected\.(\d{1,18})\.(\d{1,3})\.(value|wanted)")
+"""Names what an expectation has come to: decision, place in it, member."""
+
+
+def judged_out(judged: Judged, decision_id: int | None, place: int, currency: str) -> JudgedOut:
+    """place: of the expectation in its decision."""
+    expected, name = judged.expectation, f"expected.{decision_id}.{place}"
     growth = expected.way is Way.GROWTH
     return JudgedOut(
         measure=expected.measure,
         name=expected.spec.name,
         unit="fraction" if growth else expected.spec.unit.value,
+        currency=currency,
         way=expected.way.value,
         side=expected.side.value,
         value=expected.value,
         until=expected.until,
         then=expected.then,
         track=judged.track.value,
-        now=judged.value,
-        wanted=judged.wanted,
+        now=figure_out(judged.value, f"{name}.value"),
+        wanted=figure_out(judged.wanted, f"{name}.wanted"),
         reason=judged.reason,
     )
 
@@ -235,7 +244,9 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
             "risks": made.risks,
             "trim_above": past.trim_above,
             "next_look": made.next_look,
-            "expectations": [judged_out(j) for j in past.judged],
+            "expectations": [
+                judged_out(j, made.id, n, made.currency) for n, j in enumerate(past.judged)
+            ],
             "since": since_out(past.since) if past.since else None,
             "looked_back": made.looked_back,
         }

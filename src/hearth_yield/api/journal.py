@@ -100,7 +100,9 @@ def _entry(entry: Entry) -> JournalEntryOut:
             "first_to_give": made.first_to_give,
             "next_look": made.next_look,
             "since": since_out(outcome.since) if outcome.since else None,
-            "expectations": [judged_out(j) for j in outcome.judged],
+            "expectations": [
+                judged_out(j, made.id, n, made.currency) for n, j in enumerate(outcome.judged)
+            ],
             "looked_back": made.looked_back,
         }
     )

@@ -10,14 +10,18 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
 from hearth_yield.actions import edit_facts
+from hearth_yield.actions.since_decided import expected_figure
 from hearth_yield.core.facts.records import PayerNote
+from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.judging.judge import passed
+from hearth_yield.core.names import figure_at
 from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.review import Review
 
-from .context import Here, QuestionAsked, Reviewed, review_asked
+from .context import Context, Here, QuestionAsked, Reviewed, review_asked
 from .cover import BridgeSeries, CoverSeries, UsesSeries, bridge_series, cover_series, uses_series
+from .decisions import EXPECTED_KEY
 from .figures import FigureOut, HeadOut, Shown, StageOut, TestOut, figure_out
 from .range import AimOut, RangeSeries, aim_out, range_series
 from .record import PaymentsSeries, RecordSeries, payments_series, record_series
@@ -218,4 +222,16 @@ def working(
     here: Here, exchange: str, symbol: str, found: Reviewed, key: str, path: str = ""
 ) -> WorkingOut:
     standing = edit_facts.standing(here.database, exchange, symbol)
-    return working_out(found, key, path, {x.id: x for x in sources_of(here)}, standing)
+    figure = _expected(here, found, key) if key.startswith("expected.") else figure_at(found, key)
+    return working_out(figure, key, path, {x.id: x for x in sources_of(here)}, standing)
+
+
+def _expected(here: Context, found: Review, key: str) -> Figure | None:
+    """A figure of what a decision on this payer expected."""
+    named = EXPECTED_KEY.fullmatch(key)
+    if named is None:
+        return None
+    at, payer = here.moment().edition, found.payer
+    file = here.cache.cut_file(at, payer.exchange, payer.symbol, found.as_of)
+    id, place, member = named.groups()
+    return expected_figure(here.cache, file, at, int(id), int(place), member)

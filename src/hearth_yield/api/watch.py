@@ -103,7 +103,10 @@ def _out(watched: Watched, as_of: date) -> WatchedOut:
             "next_look": look,
             "look_due": look is not None and look <= as_of,
             "reaches": [_reach(r) for r in waiting.reaches],
-            "slipping": [judged_out(j) for j in waiting.slipping],
+            "slipping": [
+                judged_out(j, decision.id if decision else None, n, payer.currency)
+                for n, j in waiting.slipping
+            ],
             "next_ex_date": coming.ex_date if coming else None,
             "projected": coming.projected if coming else False,
         }

@@ -11,8 +11,6 @@ from pydantic import BaseModel
 from hearth_yield.actions.edit_facts import Edit
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.figures.figure import Figure, Unit
-from hearth_yield.core.names import figure_at
-from hearth_yield.core.review import Review
 
 from .edits import scale_of
 from .figures import FigureOut, figure_out
@@ -69,12 +67,15 @@ class WorkingOut(BaseModel):
 
 
 def working_out(
-    review: Review, key: str, path: str, sources: Mapping[int, SourceOut], standing: Sequence[Edit]
+    figure: Figure | None,
+    key: str,
+    path: str,
+    sources: Mapping[int, SourceOut],
+    standing: Sequence[Edit],
 ) -> WorkingOut:
-    """The working of the figure under `key`, or of an input of it: path "0.2" is the third input
-    of its first. standing: the payer's edits that count. Raises NotFound for a key or path the
-    review does not have."""
-    figure = figure_at(review, key)
+    """The working of a figure, or of an input of it: path "0.2" is the third input of its first.
+    standing: the payer's edits that count. Raises NotFound without a figure, or for a path it does
+    not have."""
     if figure is None:
         raise NotFound(
             "this review has no such figure", field="key", value=key, rule="a key of the review"

@@ -45,7 +45,7 @@ def test_a_growth_a_year_is_held_against_what_it_came_to() -> None:
     """2.00 to 2.2472 in two years is 6 % a year: 1.06² = 1.1236."""
     six = expected(Way.GROWTH, 0.06)
     found = judged(six, (LATER, 2.2472))
-    assert found.value == pytest.approx(0.06, abs=2e-4)
+    assert found.value.value == pytest.approx(0.06, abs=2e-4)
     assert judged(six, (LATER, 2.30)).track is Track.ON
     assert judged(six, (LATER, 2.20)).track is Track.OFF
     assert judged(six, (date(2030, 6, 30), 2.60)).track is Track.MET
@@ -67,7 +67,7 @@ def test_a_level_to_reach_is_on_track_on_the_straight_way_to_it() -> None:
     """From 4.0 to 3.0 in four years is 3.5 after two."""
     below = expected(Way.LEVEL, 3.0, Side.AT_MOST, then=4.0, measure="debt_to_ebitda")
     found = judged(below, (LATER, 3.4))
-    assert found.wanted == pytest.approx(3.5, abs=0.001)
+    assert found.wanted.value == pytest.approx(3.5, abs=0.001)
     assert found.track is Track.ON
     assert judged(below, (LATER, 3.6)).track is Track.OFF
     assert judged(below, (date(2030, 6, 30), 3.0)).track is Track.MET
@@ -76,7 +76,7 @@ def test_a_level_to_reach_is_on_track_on_the_straight_way_to_it() -> None:
 def test_a_level_that_holds_already_has_to_stay() -> None:
     below = expected(Way.LEVEL, 3.0, Side.AT_MOST, then=2.0, measure="debt_to_ebitda")
     found = judged(below, (LATER, 2.9))
-    assert (found.track, found.wanted) == (Track.ON, 3.0)
+    assert (found.track, found.wanted.value) == (Track.ON, 3.0)
     assert judged(below, (LATER, 3.1)).track is Track.OFF
 
 
@@ -89,7 +89,7 @@ def test_what_must_hold_throughout_fails_at_one_look() -> None:
 
 def test_an_unknown_measure_cannot_be_told_with_its_reason() -> None:
     found = judged(expected(Way.LEVEL, 3.0), (LATER, None))
-    assert (found.track, found.value, found.reason) == (Track.UNKNOWN, None, "not paid")
+    assert (found.track, found.value.value, found.reason) == (Track.UNKNOWN, None, "not paid")
     nil = judged(expected(Way.GROWTH, 0.06, then=0.0), (LATER, 2.0))
     assert nil.track is Track.UNKNOWN
 

@@ -3961,16 +3961,18 @@ export interface components {
         };
         /**
          * JudgedOut
-         * @description An expectation and what has become of it. unit: of value, wanted and what it has come to;
-         *     growth is a fraction a year. then: of the measure when it was said.
+         * @description An expectation and what has become of it. unit: of value, wanted and what it has come to
+         *     (now); growth is a fraction a year. then: of the measure when it was said. reason: why it cannot
+         *     be told.
          */
         JudgedOut: {
+            /** Currency */
+            currency: string;
             /** Measure */
             measure: string;
             /** Name */
             name: string;
-            /** Now */
-            now: number | null;
+            now: components["schemas"]["FigureOut"];
             /** Reason */
             reason: string;
             /**
@@ -3997,8 +3999,7 @@ export interface components {
             until: string;
             /** Value */
             value: number;
-            /** Wanted */
-            wanted: number | null;
+            wanted: components["schemas"]["FigureOut"];
             /**
              * Way
              * @enum {string}

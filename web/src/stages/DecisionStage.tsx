@@ -285,6 +285,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
       </details>
       <Expectations
         today={review.as_of}
+        currency={review.payer.currency}
         expected={expectationsOf({ expectations: watch("expectations") })}
         onChange={(next) => setValue("expectations", JSON.stringify(next), { shouldDirty: true })}
         error={errors.expectations?.message}

@@ -4,15 +4,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
-from typing import Protocol
 
 from ..errors import InvalidInput
-from ..figures.figure import Unit
+from ..figures.figure import Figure, Unit, derive, given, unknown
 from ..figures.measure import Measure
 from ..figures.ties import above, at_least
+from ..kinds import Kind
 from ..stages import MEASURES
 
 DAYS = 365.25
@@ -64,14 +64,22 @@ class Expectation:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Judged:
-    """value: what it has come to, of growth the growth a year; wanted: what it would have to be by
-    now to be on track."""
+    """value: what it has come to, of growth the growth a year; unknown where that cannot be told.
+    wanted: what it would have to be by now to be on track."""
 
     expectation: Expectation
     track: Track
-    value: float | None
-    wanted: float | None
-    reason: str
+    value: Figure
+    wanted: Figure
+
+    @property
+    def reason(self) -> str:
+        """Why it cannot be told."""
+        return self.value.reason or ""
+
+    def alone(self) -> Judged:
+        """With figures that stand alone."""
+        return replace(self, value=self.value.alone(), wanted=self.wanted.alone())
 
 
 def check_expectation(expected: Expectation, today: date) -> None:
@@ -110,17 +118,14 @@ def days_looked_at(expected: Expectation, said_on: date, day: date) -> list[date
     return [*(d for d in passed if d < last), last]
 
 
-class Answer(Protocol):
-    """What a measure was: a value, or the reason there is none."""
-
-    @property
-    def value(self) -> float | None: ...
-    @property
-    def reason(self) -> str | None: ...
+def answered(measure: str, figure: Figure | None, kind: Kind) -> Figure:
+    """What a review says of a measure; unknown where the payer's kind does not use it."""
+    spec = MEASURES[measure]
+    return figure or unknown(spec.name, spec.unit, f"not used for a {kind.words}")
 
 
 def judge(
-    expected: Expectation, said_on: date, looks: Sequence[tuple[date, Answer]], factor: float
+    expected: Expectation, said_on: date, looks: Sequence[tuple[date, Figure]], factor: float
 ) -> Judged:
     """Whether it is on track, as known at the looks.
 
@@ -128,47 +133,68 @@ def judge(
     before are each a year after it was said. factor: of the splits since it was said, by which an
     amount a share of then is divided.
     """
-    day, answer = looks[-1]
+    day, now = looks[-1]
     over = day >= expected.until
-    now = answer.value
-    if now is None:
-        return _judged(expected, Track.UNKNOWN, None, None, answer.reason or "unknown")
-    then = expected.then
-    if then is not None and expected.spec.unit is Unit.PER_SHARE:
-        then = then / factor
-    match expected.way:
-        case Way.GROWTH:
-            return _growth(expected, then, now, (day - said_on).days / DAYS, over)
-        case Way.LEVEL:
-            wanted = _path(expected, then, said_on, day)
-            return _judged(expected, _track(expected.fits(now, wanted), over), now, wanted, "")
-    values = [a.value for _, a in looks if a.value is not None]
-    held = all(expected.fits(v, expected.value) for v in values)
-    return _judged(expected, _track(held, over), now, expected.value, "")
+    unit = Unit.FRACTION if expected.way is Way.GROWTH else expected.spec.unit
+    value, wanted = now, given("what was expected", unit, expected.value, "yours")
+    if expected.way is not Way.THROUGHOUT and now.known:
+        then = _then(expected, said_on, factor)
+        if expected.way is Way.GROWTH:
+            value = _grown(then, now, (day - said_on).days / DAYS, over)
+        else:
+            wanted = _path(expected, then, wanted, said_on, day)
+    track = Track.UNKNOWN
+    if value.value is not None and wanted.value is not None:
+        held = expected.fits(value.value, wanted.value)
+        if expected.way is Way.THROUGHOUT:
+            values = [figure.value for _, figure in looks if figure.value is not None]
+            held = all(expected.fits(v, expected.value) for v in values)
+        track = _track(held, over)
+    return Judged(expectation=expected, track=track, value=value, wanted=wanted)
 
 
-def _growth(
-    expected: Expectation, then: float | None, now: float, years: float, over: bool
-) -> Judged:
-    if then is None or then <= 0 or now < 0:
+def _then(expected: Expectation, said_on: date, factor: float) -> Figure:
+    """What the measure was when it was said, in today's shares."""
+    spec, value = expected.spec, expected.then
+    if value is not None and spec.unit is Unit.PER_SHARE:
+        value /= factor
+    label = f"{in_a_sentence(spec.name)} on {said_on.isoformat()}"
+    if value is None:
+        return unknown(label, spec.unit, "it was unknown")
+    return given(label, spec.unit, value, "as the decision keeps it")
+
+
+def _grown(then: Figure, now: Figure, years: float, over: bool) -> Figure:
+    """2.00 to 2.2472 in two years is 6 % a year."""
+    label = "growth a year since it was said"
+    if not then.value or then.value < 0 or (now.value or 0.0) < 0:
         why = "it was unknown, or not above 0, when this was said"
-        return _judged(expected, Track.UNKNOWN, None, expected.value, why)
+        return unknown(label, Unit.FRACTION, why)
     if years < 1 and not over:
-        why = "less than a year has passed"
-        return _judged(expected, Track.UNKNOWN, None, expected.value, why)
-    value = (now / then) ** (1 / years) - 1
-    held = expected.fits(value, expected.value)
-    return _judged(expected, _track(held, over), value, expected.value, "")
+        return unknown(label, Unit.FRACTION, "less than a year has passed")
+    return derive(
+        label,
+        Unit.FRACTION,
+        f"({now.label} ÷ {then.label}) ^ (1 ÷ {years:.2f} years) − 1",
+        [now, then],
+        lambda a, b: (a / b) ** (1 / years) - 1,
+    )
 
 
-def _path(expected: Expectation, then: float | None, said_on: date, day: date) -> float:
+def _path(expected: Expectation, then: Figure, wanted: Figure, said_on: date, day: date) -> Figure:
     """What it would have to be by now: on the straight way from then to the day; where it was good
     enough then, it has to stay so."""
-    if then is None or expected.fits(then, expected.value):
-        return expected.value
-    whole = (expected.until - said_on).days
-    part = min(1.0, (day - said_on).days / whole) if whole > 0 else 1.0
-    return then + (expected.value - then) * part
+    if then.value is None or expected.fits(then.value, expected.value):
+        return wanted
+    whole, passed = (expected.until - said_on).days, (day - said_on).days
+    part = min(1.0, passed / whole) if whole > 0 else 1.0
+    return derive(
+        "on the straight way by now",
+        wanted.unit,
+        f"{then.label} + ({wanted.label} − {then.label}) × {passed} of {whole} days",
+        [then, wanted],
+        lambda a, b: a + (b - a) * part,
+    )
 
 
 def _track(held: bool, over: bool) -> Track:
@@ -177,7 +203,6 @@ def _track(held: bool, over: bool) -> Track:
     return Track.ON if held else Track.OFF
 
 
-def _judged(
-    expected: Expectation, track: Track, value: float | None, wanted: float | None, reason: str
-) -> Judged:
-    return Judged(expectation=expected, track=track, value=value, wanted=wanted, reason=reason)
+def in_a_sentence(name: str) -> str:
+    """A name without its capital, unless it is one of letters: FFO."""
+    return name if name[1:2].isupper() else name[:1].lower() + name[1:]

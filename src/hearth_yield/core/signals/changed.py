@@ -10,13 +10,21 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from ..expecting.expectation import Expectation, Side, Track, Way, days_looked_at, judge
+from ..expecting.expectation import (
+    Expectation,
+    Side,
+    Track,
+    Way,
+    answered,
+    days_looked_at,
+    in_a_sentence,
+    judge,
+)
 from ..facts.age import BOUNDS
 from ..facts.records import PayerFile, split_factor
 from ..facts.statements import Span
 from ..figures.figure import Unit
 from ..figures.measure import Direction, Stage
-from ..finding.measured import cell_of
 from ..judging.judge import State, Test
 from ..review import Review
 from ..stages import STAGES
@@ -119,10 +127,10 @@ class _Judging:
         days = days_looked_at(self.expected, self.wait.made, day)
         last = days[-1]
         kind, measure = self.file.payer.kind, self.expected.measure
-        found = [(d, cell_of(self.reviewed(d).figure(measure), kind)) for d in days]
+        found = [(d, answered(measure, self.reviewed(d).figure(measure), kind)) for d in days]
         splits = [s for s in self.file.splits if s.effective_on <= last]
         judged = judge(self.expected, self.wait.made, found, split_factor(splits, self.wait.made))
-        return judged.track, judged.value, judged.wanted
+        return judged.track, judged.value.value, judged.wanted.value
 
 
 TRACKS = {Track.OFF: "is off track", Track.MISSED: "did not come true", Track.MET: "came true"}
@@ -173,7 +181,7 @@ def _expected_said(
     verb = "to grow " if expected.way is Way.GROWTH else ""
     a_year = " a year" if expected.way is Way.GROWTH else ""
     said: tuple[Said, ...] = (
-        f"expected {_in_a_sentence(expected.spec.name)} {verb}{side}",
+        f"expected {in_a_sentence(expected.spec.name)} {verb}{side}",
         Value(expected.value, unit),
         f"{a_year} to ",
         expected.until,
@@ -185,11 +193,6 @@ def _expected_said(
     if wanted is not None and wanted != expected.value:
         said = (*said, " against ", Value(wanted, unit), " by now")
     return said
-
-
-def _in_a_sentence(name: str) -> str:
-    """A name without its capital, unless it is one of letters: FFO."""
-    return name if name[1:2].isupper() else name[:1].lower() + name[1:]
 
 
 def looks_due(followed: Followed) -> Iterator[Signal]:

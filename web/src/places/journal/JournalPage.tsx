@@ -110,7 +110,9 @@ export function JournalPage() {
           </div>
           {alone && <SideBySide payer={alone} />}
           {entries.map((e) => (
-            <Entry key={e.id} entry={e} />
+            <PayerContext key={e.id} value={e}>
+              <Entry entry={e} />
+            </PayerContext>
           ))}
           {entries.length === 0 && <p className="mt-4 text-muted">None is like that.</p>}
         </>
@@ -208,12 +210,12 @@ function Entry({ entry }: { entry: JournalEntry }) {
           {since.total.value === null ? (
             `Since then: ${withDates(since.total.reason ?? "unknown")}.`
           ) : (
-            <PayerContext value={entry}>
+            <>
               Since then the price <Grown figure={since.price} span={since.span} />, with dividends{" "}
               <Grown figure={since.total} span={since.span} />; the market{" "}
               <Grown figure={since.market} span={since.span} />
               {offeredWords(since)}.
-            </PayerContext>
+            </>
           )}{" "}
           {since.total.value !== null && (
             <ReviewLink

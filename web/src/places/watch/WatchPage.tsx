@@ -128,7 +128,7 @@ function Table({ rows, groups, label }: TableProps) {
 function Rows({ row, groups }: { row: Watched; groups: string[] }) {
   const lines = Math.max(1, row.reaches.length);
   return (
-    <>
+    <PayerContext value={row}>
       {Array.from({ length: lines }, (_, i) => {
         const reach = row.reaches[i];
         return (
@@ -157,9 +157,7 @@ function Rows({ row, groups }: { row: Watched; groups: string[] }) {
                   <Note row={row} groups={groups} />
                 </th>
                 <td rowSpan={lines}>
-                  <PayerContext value={row}>
-                    <Fig figure={row.price} spoken />
-                  </PayerContext>
+                  <Fig figure={row.price} spoken />
                 </td>
               </>
             )}
@@ -172,7 +170,7 @@ function Rows({ row, groups }: { row: Watched; groups: string[] }) {
           </tr>
         );
       })}
-    </>
+    </PayerContext>
   );
 }
 
@@ -187,7 +185,7 @@ function NoTarget() {
 function Target({ reach, row }: { reach: Reach; row: Watched }) {
   const asked = { reach: reach.reach };
   return (
-    <PayerContext value={row}>
+    <>
       <td className="whitespace-nowrap pl-5! text-left!">
         {AIMS[reach.aim]} {number(reach.target, 2)} {row.currency}
         {reach.yield_there.value !== null && (
@@ -205,7 +203,7 @@ function Target({ reach, row }: { reach: Reach; row: Watched }) {
       <td title={reach.last_met ? `last on ${day(reach.last_met)}` : undefined}>
         <Fig figure={reach.met} asked={asked} digits={0} />
       </td>
-    </PayerContext>
+    </>
   );
 }
 

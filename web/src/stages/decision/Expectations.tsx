@@ -10,6 +10,7 @@ type Way = Expected["way"];
 
 interface Props {
   today: string;
+  currency: string;
   expected: Expected[];
   onChange: (expected: Expected[]) => void;
   error?: string;
@@ -19,7 +20,7 @@ interface Props {
 const grows = (m: Measure) => ["per_share", "money", "count"].includes(m.unit ?? "");
 
 /** Statements that can be checked later, built from the measures of the review. */
-export function Expectations({ today, expected, onChange, error }: Props) {
+export function Expectations({ today, currency, expected, onChange, error }: Props) {
   const measures = (useCatalogue(undefined).data?.measures ?? []).filter((m) => m.unit);
   const named = new Map(measures.map((m) => [m.id, m]));
   return (
@@ -37,6 +38,7 @@ export function Expectations({ today, expected, onChange, error }: Props) {
                   ? saidInWords({
                       ...e,
                       name: m.name,
+                      currency,
                       unit: e.way === "growth" ? "fraction" : (m.unit ?? "count"),
                     })
                   : e.measure}
