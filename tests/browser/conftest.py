@@ -40,8 +40,9 @@ CONTEXT = {
 AXE = Path(__file__).parent.parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
-# A busy machine may take its time; what is expected must still come.
-expect.set_options(timeout=20_000)
+PATIENCE = 60_000
+"""Milliseconds. A busy machine may take its time; what is expected must still come."""
+expect.set_options(timeout=PATIENCE)
 
 
 @contextmanager
@@ -111,6 +112,7 @@ def moving_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
 def no_noise(page: Page) -> Iterator[None]:
     """No test may leave an error in the page's console. A request that is refused, or that fails,
     is told to the person, and the browser logs it too."""
+    page.set_default_timeout(PATIENCE)
     heard: list[str] = []
     page.on("pageerror", lambda e: heard.append(str(e)))
     page.on("console", lambda m: heard.append(m.text) if m.type == "error" else None)

@@ -11,7 +11,7 @@ def test_the_place_among_the_sector_is_told_pointed_at_and_opened(page: Page) ->
     page.goto("/review/ELV/TRS?stage=footing&footing=peers")
     stage = page.locator("#footing")
     row = stage.get_by_role("row", name=re.compile("Less debt to EBITDA than .* of its 13 peers"))
-    expect(row).to_be_visible(timeout=60000)
+    expect(row).to_be_visible()
     strip = row.get_by_role("slider")
     expect(strip).to_have_attribute("aria-valuetext", re.compile("^this payer, 1.0×"))
     strip.focus()

@@ -57,7 +57,7 @@ def test_an_ods_with_a_sheet_a_payer_becomes_reviews_and_the_next_one_needs_one_
     expect(page.get_by_label("Name of the import profile")).to_have_value("payers of mine")
     assert serious(page) == []
     page.get_by_role("button", name="Import now").click()
-    expect(page.get_by_text(re.compile("payers of mine.ods is in"))).to_be_visible(timeout=30_000)
+    expect(page.get_by_text(re.compile("payers of mine.ods is in"))).to_be_visible()
     page.get_by_role("link", name="Copper Kettles").click()
     expect(page.get_by_role("heading", name="Copper Kettles")).to_be_visible()
 
@@ -67,7 +67,7 @@ def test_an_ods_with_a_sheet_a_payer_becomes_reviews_and_the_next_one_needs_one_
     expect(understood).to_contain_text("Read by your profile “payers of mine”")
     expect(understood).to_contain_text("amounts in: millions")
     page.get_by_role("button", name="Import now").click()
-    expect(page.get_by_text(re.compile("next year.ods is in"))).to_be_visible(timeout=30_000)
+    expect(page.get_by_text(re.compile("next year.ods is in"))).to_be_visible()
 
 
 def test_a_profile_is_renamed_and_deleted_and_brought_back(page: Page, tmp_path: Path) -> None:
@@ -110,7 +110,7 @@ def test_a_table_of_a_page_is_pasted_and_the_import_undone(page: Page) -> None:
     understood.get_by_role("button", name=re.compile("^Tallow & Reed")).click()
     expect(understood).to_contain_text("1 dividend")
     page.get_by_role("button", name="Import now").click()
-    expect(page.get_by_text("pasted.html is in")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("pasted.html is in")).to_be_visible()
     page.get_by_role("button", name="Undo the import of pasted.html").click()
     expect(page.get_by_text(re.compile("^undone"))).to_be_visible()
 
@@ -234,7 +234,7 @@ def test_a_payer_is_typed_in_under_350_strokes(page: Page) -> None:
     expect(understood).to_contain_text("1 price")
     page.get_by_role("button", name="Import now").focus()
     keys.press("Enter")
-    expect(page.get_by_text("typed.txt is in")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("typed.txt is in")).to_be_visible()
     assert keys.strokes < 350
     page.get_by_role("link", name="Brass Lanterns").click()
     expect(page.get_by_role("heading", name="Brass Lanterns")).to_be_visible()
@@ -258,7 +258,7 @@ def test_a_payer_is_pasted_in_under_20_strokes(page: Page) -> None:
     keys.press("Enter")
     page.get_by_role("button", name="Import now").focus()
     keys.press("Enter")
-    expect(page.get_by_text("pasted.txt is in")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("pasted.txt is in")).to_be_visible()
     assert keys.strokes < 20
 
 

@@ -68,7 +68,7 @@ def test_a_level_is_drawn_moved_named_and_found_after_reload(page: Page) -> None
     expect(level).to_have_attribute("aria-valuetext", "61.45")
     name = stage.get_by_label("Name of level")
     name.fill("first buy")
-    with page.expect_response(lambda r: r.request.method == "PUT"):
+    with page.expect_response(lambda r: "first buy" in (r.request.post_data or "")):
         name.press("Enter")
     page.reload()
     level = stage.get_by_role("slider", name="first buy")

@@ -58,9 +58,7 @@ def test_a_step_to_buy_in_by_is_kept_and_aimed_at_again(page: Page) -> None:
 
 def test_breadth_is_read_and_leads_to_a_payer(page: Page) -> None:
     page.goto("/payers/breadth")
-    expect(page.get_by_test_id("breadth")).to_contain_text(
-        "yield more than their own mean", timeout=60_000
-    )
+    expect(page.get_by_test_id("breadth")).to_contain_text("yield more than their own mean")
     page.get_by_role("application", name=re.compile("^Share of payers")).focus()
     expect(page.get_by_text(re.compile("of 57 payers, "))).to_be_visible()
     assert serious(page) == []

@@ -28,7 +28,7 @@ def test_a_target_reached_is_told_seen_and_does_not_return(page: Page, moving_se
     decided(moving_server, "TRS", buy_below="66")
     page.goto(moving_server)
     news = page.get_by_role("region", name="New since you looked")
-    expect(news.get_by_role("link", name="Tallow & Reed Soapworks")).to_be_visible(timeout=60_000)
+    expect(news.get_by_role("link", name="Tallow & Reed Soapworks")).to_be_visible()
     reached = news.get_by_role("link", name=re.compile("Buy-below price reached: Closed at"))
     expect(reached).to_contain_text("at or under your buy-below price of 66.00 TLL")
     assert serious(page) == []
@@ -42,7 +42,7 @@ def test_a_target_reached_is_told_seen_and_does_not_return(page: Page, moving_se
     page.keyboard.press("Escape")
     page.reload()
     expect(page.get_by_role("heading", name="New since you looked")).to_be_visible()
-    expect(page.get_by_text("Looking …")).to_have_count(0, timeout=60_000)
+    expect(page.get_by_text("Looking …")).to_have_count(0)
     expect(reached).to_have_count(0)
     page.get_by_role("button", name="Show what was seen too").click()
     what = page.get_by_role("region", name="What happened")
@@ -66,9 +66,7 @@ def test_two_years_on_expectations_are_judged_and_a_cut_is_told(
     page.goto(moving_server)
     expect(page.get_by_role("heading", name="Hearth")).to_be_visible()
     move_on(page, "2028-06-30")
-    expect(page.get_by_role("button", name=re.compile("^As of 30 June 2028"))).to_be_visible(
-        timeout=60_000
-    )
+    expect(page.get_by_role("button", name=re.compile("^As of 30 June 2028"))).to_be_visible()
     news = page.get_by_role("region", name="New since you looked")
     mine = news.get_by_role("listitem").filter(has_text="Wickham Bay Telegraph").first
     expect(mine.get_by_text(re.compile("did not come true"))).to_be_visible(timeout=90_000)
@@ -104,8 +102,6 @@ def test_what_is_heard_of_is_chosen_in_house_rules(page: Page, own_server: str) 
     expect(page.get_by_text("All raises")).to_be_visible()
     page.goto(own_server)
     news = page.get_by_role("region", name="New since you looked")
-    expect(news.get_by_text(re.compile("Declared .* up .* from")).first).to_be_visible(
-        timeout=60_000
-    )
+    expect(news.get_by_text(re.compile("Declared .* up .* from")).first).to_be_visible()
     news.get_by_role("button", name="All seen").click()
     expect(page.get_by_text("Nothing new.")).to_be_visible()

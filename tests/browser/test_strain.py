@@ -67,7 +67,7 @@ def test_every_payer_under_one_strain(page: Page) -> None:
     page.goto("/review/ELV/TRS?stage=cover&cover=strain&strain=fall:0.1")
     page.locator("#cover").get_by_role("link", name="Apply to all payers").click()
     expect(page.get_by_role("heading", name="Under a strain")).to_be_visible()
-    expect(page.get_by_test_id("strained")).to_contain_text("With all revenue −10 %", timeout=60000)
+    expect(page.get_by_test_id("strained")).to_contain_text("With all revenue −10 %")
     row = page.get_by_role("row", name=re.compile("Tallow & Reed Soapworks"))
     expect(row).to_contain_text("over a limit")
     assert serious(page) == []

@@ -132,7 +132,7 @@ def test_a_trust_end_to_end_on_affo_net_assets_and_its_peers(page: Page, tmp_pat
     assert got.value.suggested_filename == "worth-ORCF-2026-06-30.xlsx"
     stage.get_by_role("button", name="Peers", exact=True).click()
     median = stage.get_by_role("row", name=re.compile("^Median of those left in"))
-    expect(median).to_be_visible(timeout=60_000)
+    expect(median).to_be_visible()
     before = median.inner_text()
     stage.get_by_role("checkbox", name=re.compile("^Kiln Lane")).uncheck()
     expect(median).not_to_have_text(before)

@@ -45,10 +45,14 @@ export const useLines = (path: PayerKey, as_of?: string) =>
     queryFn: () => answer(client.GET(LINES, { params: { path, query: { as_of } } })),
   });
 
+/** Changes of lines go one after the other: a name given while a line still moves is not lost. */
+const scope = { id: "price-lines" };
+
 /** A line is drawn, or one that is held becomes another. */
 export function useDraw(path: PayerKey, as_of?: string) {
   const queries = useQueryClient();
   return useMutation({
+    scope,
     mutationFn: (body: Schemas["PriceLineIn"]) =>
       answer(client.PUT(LINES, { params: { path, query: { as_of } }, body })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "price-lines", path] }),
@@ -58,6 +62,7 @@ export function useDraw(path: PayerKey, as_of?: string) {
 export function useForgetLine(path: PayerKey) {
   const queries = useQueryClient();
   return useMutation({
+    scope,
     mutationFn: (id: number) =>
       answer(client.DELETE("/api/price-lines/{id}", { params: { path: { id } } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "price-lines", path] }),
