@@ -133,7 +133,7 @@ def test_one_payer_that_cannot_be_computed_does_not_stop_the_others(demo: Databa
     assert len(watched["GWK"].waiting.reaches) == 1
     outcomes = {e.made.symbol: e.outcome for e in read_journal(cache, DAY, cache.edition()).entries}
     assert set(outcomes) == {"TRS", "GWK"}
-    assert outcomes["TRS"].judged == ()
+    assert not outcomes["TRS"].judged
 
 
 @pytest.mark.parametrize("day", [date(1, 1, 1), date(9999, 12, 31)])
