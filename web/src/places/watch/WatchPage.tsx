@@ -72,7 +72,8 @@ function Told({ rows }: { rows: Watched[] }) {
   return <p className="mt-3 font-serif text-[19px]">{parts.join("; ")}.</p>;
 }
 
-const names = (rows: Watched[]) => rows.map((r) => r.name).join(", ");
+const AND = new Intl.ListFormat("en-GB");
+const names = (rows: Watched[]) => AND.format(rows.map((r) => r.name));
 
 const AIMS: Record<Reach["aim"], string> = {
   buy_below: "buy below",
