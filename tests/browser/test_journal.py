@@ -71,17 +71,27 @@ def test_a_decision_with_an_expectation_is_found_in_the_journal(page: Page) -> N
     expect(waited).to_contain_text("trim above 82.00 TLL")
     expect(page.get_by_text("Nobody is within reach")).to_be_visible()
     assert serious(page) == []
-    waited.get_by_role("button", name=re.compile("^distance to the trim-above price")).click()
-    drawer = page.get_by_role("dialog")
-    expect(drawer).to_contain_text("1 − price ÷ trim-above price")
-    expect(drawer).to_contain_text("82.0000 TLL")
-    page.keyboard.press("Escape")
-    expect(drawer).to_have_count(0)
-    page.get_by_role("link", name="Journal").click()
+    page.go_back()
     page.get_by_label("Outcome").select_option("off")
     expect(page.get_by_text("None is like that.")).to_be_visible()
     page.go_back()
     expect(entry).to_be_visible()
+
+
+def test_a_distance_opens_its_working_where_it_stands(page: Page, base_url: str) -> None:
+    page.request.post(
+        "/api/payers/ELV/CRF/decisions",
+        data={"verdict": "hold", "words": "-", "as_of": "2026-06-30", "trim_above": "990"},
+        headers={"origin": base_url},
+    )
+    page.goto("/watch")
+    row = page.get_by_role("row").filter(has_text="trim above 990.00")
+    row.get_by_role("button", name=re.compile("^distance to the trim-above price")).click()
+    drawer = page.get_by_role("dialog")
+    expect(drawer).to_contain_text("1 − price ÷ trim-above price")
+    expect(drawer).to_contain_text("990.0000 TLL")
+    page.keyboard.press("Escape")
+    expect(drawer).to_have_count(0)
 
 
 def test_a_place_is_printed_without_the_frame(page: Page) -> None:

@@ -34,7 +34,7 @@ def expected(
 def now(value: float | None) -> Figure:
     if value is None:
         return unknown("x", Unit.PER_SHARE, "not paid")
-    return Figure(label="x", unit=Unit.PER_SHARE, value=value)
+    return Figure(label="x", unit=Unit.PER_SHARE, value=value, currency="TLL")
 
 
 def judged(e: Expectation, *looks: tuple[date, float | None], factor: float = 1.0) -> Judged:
@@ -71,6 +71,13 @@ def test_a_level_to_reach_is_on_track_on_the_straight_way_to_it() -> None:
     assert found.track is Track.ON
     assert judged(below, (LATER, 3.6)).track is Track.OFF
     assert judged(below, (date(2030, 6, 30), 3.0)).track is Track.MET
+
+
+def test_an_amount_on_the_way_is_in_its_currency_and_opens_its_working() -> None:
+    """From 2.00 to 3.00 in four years is 2.50 after two."""
+    found = judged(expected(Way.LEVEL, 3.0), (LATER, 2.4)).wanted
+    assert (found.value, found.currency) == (pytest.approx(2.5, abs=0.001), "TLL")
+    assert [(i.value, i.currency) for i in found.inputs] == [(2.0, "TLL"), (3.0, "TLL")]
 
 
 def test_a_level_that_holds_already_has_to_stay() -> None:

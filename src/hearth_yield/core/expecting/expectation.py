@@ -135,11 +135,13 @@ def judge(
     """
     day, now = looks[-1]
     over = day >= expected.until
-    unit = Unit.FRACTION if expected.way is Way.GROWTH else expected.spec.unit
-    value, wanted = now, given("what was expected", unit, expected.value, "yours")
+    grows = expected.way is Way.GROWTH
+    unit, currency = (Unit.FRACTION, None) if grows else (expected.spec.unit, now.currency)
+    wanted = given("what was expected", unit, expected.value, "yours", currency=currency)
+    value = now
     if expected.way is not Way.THROUGHOUT and now.known:
-        then = _then(expected, said_on, factor)
-        if expected.way is Way.GROWTH:
+        then = _then(expected, said_on, factor, now.currency)
+        if grows:
             value = _grown(then, now, (day - said_on).days / DAYS, over)
         else:
             wanted = _path(expected, then, wanted, said_on, day)
@@ -153,7 +155,7 @@ def judge(
     return Judged(expectation=expected, track=track, value=value, wanted=wanted)
 
 
-def _then(expected: Expectation, said_on: date, factor: float) -> Figure:
+def _then(expected: Expectation, said_on: date, factor: float, currency: str | None) -> Figure:
     """What the measure was when it was said, in today's shares."""
     spec, value = expected.spec, expected.then
     if value is not None and spec.unit is Unit.PER_SHARE:
@@ -161,7 +163,7 @@ def _then(expected: Expectation, said_on: date, factor: float) -> Figure:
     label = f"{in_a_sentence(spec.name)} on {said_on.isoformat()}"
     if value is None:
         return unknown(label, spec.unit, "it was unknown")
-    return given(label, spec.unit, value, "as the decision keeps it")
+    return given(label, spec.unit, value, "as the decision keeps it", currency=currency)
 
 
 def _grown(then: Figure, now: Figure, years: float, over: bool) -> Figure:
@@ -194,6 +196,7 @@ def _path(expected: Expectation, then: Figure, wanted: Figure, said_on: date, da
         f"{then.label} + ({wanted.label} − {then.label}) × {passed} of {whole} days",
         [then, wanted],
         lambda a, b: a + (b - a) * part,
+        currency=wanted.currency,
     )
 
 

@@ -10,7 +10,7 @@ export function CalendarLinks() {
   const [open, setOpen] = useState(false);
   return (
     <div className="mt-2 text-[15px]">
-      <div className="flex flex-wrap gap-x-5">
+      <div className="flex flex-wrap items-baseline gap-x-5">
         <a className="link" href="/api/calendar/file.ics" download>
           Calendar file of payers I follow
         </a>
