@@ -6,6 +6,8 @@ import subprocess
 from pathlib import Path
 from xml.etree import ElementTree
 
+from tests.patience import OFFICE_SECONDS
+
 TABLE = "{urn:oasis:names:tc:opendocument:xmlns:table:1.0}"
 OFFICE = "{urn:oasis:names:tc:opendocument:xmlns:office:1.0}"
 MOST_BLANKS = 50
@@ -16,24 +18,24 @@ Sheet = list[list[float | str]]
 
 def recalculated(books: dict[str, bytes], at: Path) -> dict[str, dict[str, Sheet]]:
     """Sheets by name of every workbook, all of them recalculated in one run."""
-    for name, content in books.items():
-        (at / f"{name}.xlsx").write_bytes(content)
-    files = [str(at / f"{name}.xlsx") for name in books]
-    command = ["soffice", "--headless", f"-env:UserInstallation=file://{at}/profile"]
-    command += ["--convert-to", "fods", "--outdir", str(at), *files]
-    subprocess.run(command, check=True, capture_output=True, timeout=60 + 10 * len(books))
+    _convert(books, "fods", at)
     return {name: _sheets(at / f"{name}.fods") for name in books}
 
 
 def converted(books: dict[str, bytes], to: str, at: Path) -> dict[str, bytes]:
     """Workbooks in another format (ods, xls), all of them in one run."""
+    _convert(books, to, at)
+    return {name: (at / f"{name}.{to}").read_bytes() for name in books}
+
+
+def _convert(books: dict[str, bytes], to: str, at: Path) -> None:
     for name, content in books.items():
         (at / f"{name}.xlsx").write_bytes(content)
     files = [str(at / f"{name}.xlsx") for name in books]
     command = ["soffice", "--headless", f"-env:UserInstallation=file://{at}/profile"]
     command += ["--convert-to", to, "--outdir", str(at), *files]
-    subprocess.run(command, check=True, capture_output=True, timeout=60 + 10 * len(books))
-    return {name: (at / f"{name}.{to}").read_bytes() for name in books}
+    patience = OFFICE_SECONDS * (1 + len(books) / 10)
+    subprocess.run(command, check=True, capture_output=True, timeout=patience)
 
 
 def _sheets(path: Path) -> dict[str, Sheet]:

@@ -1,6 +1,7 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
+import { PATIENCE } from "./src/testing/patience.ts";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
@@ -19,5 +20,23 @@ export default defineConfig({
       },
     },
   },
-  test: { include: ["src/**/*.test.ts"], environment: "node" },
+  test: {
+    projects: [
+      { extends: true, test: { name: "unit", include: ["src/**/*.test.ts"], environment: "node" } },
+      {
+        extends: true,
+        test: {
+          name: "page",
+          include: ["src/**/*.test.tsx"],
+          environment: "happy-dom",
+          environmentOptions: { happyDOM: { url: "http://127.0.0.1/" } },
+          setupFiles: "src/testing/setup.ts",
+          testTimeout: 5 * PATIENCE,
+          hookTimeout: 5 * PATIENCE,
+          isolate: false,
+          maxWorkers: 2,
+        },
+      },
+    ],
+  },
 });

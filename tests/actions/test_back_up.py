@@ -54,37 +54,37 @@ def lived_in(database: Database) -> None:
 
 
 def test_a_backup_restored_elsewhere_is_the_same_to_the_last_row(
-    demo: Database, empty: Database
+    twenty: Database, empty: Database
 ) -> None:
-    lived_in(demo)
-    restore(empty, back_up(demo, at=NOW), at=NOW)
-    assert everything(empty) == everything(demo)
+    lived_in(twenty)
+    restore(empty, back_up(twenty, at=NOW), at=NOW)
+    assert everything(empty) == everything(twenty)
     (past,) = past_decisions(ReviewCache(empty), "ELV", "TRS", TODAY)
     assert past.made.buy_below == Decimal("54.123456")
     undo_import(empty, 3, at=NOW)
     undo_import(empty, 2, at=NOW)
 
 
-def test_backups_of_the_same_state_are_the_same_bytes(demo: Database) -> None:
-    assert back_up(demo, at=NOW) == back_up(demo, at=NOW)
+def test_backups_of_the_same_state_are_the_same_bytes(twenty: Database) -> None:
+    assert back_up(twenty, at=NOW) == back_up(twenty, at=NOW)
 
 
-def test_what_was_there_is_kept_and_brings_it_back(demo: Database, empty: Database) -> None:
-    lived_in(demo)
-    before = everything(demo)
-    kept = restore(demo, back_up(empty, at=NOW), at=NOW)
-    assert everything(demo) != before
-    restore(demo, kept.read_bytes(), at="2026-06-30T11:00:00+00:00")
-    assert everything(demo) == before
+def test_what_was_there_is_kept_and_brings_it_back(twenty: Database, empty: Database) -> None:
+    lived_in(twenty)
+    before = everything(twenty)
+    kept = restore(twenty, back_up(empty, at=NOW), at=NOW)
+    assert everything(twenty) != before
+    restore(twenty, kept.read_bytes(), at="2026-06-30T11:00:00+00:00")
+    assert everything(twenty) == before
 
 
-def test_the_desk_sees_a_restored_state_at_once(demo: Database, empty: Database) -> None:
-    cache = ReviewCache(demo)
-    saved = back_up(demo, at=NOW)
+def test_the_desk_sees_a_restored_state_at_once(twenty: Database, empty: Database) -> None:
+    cache = ReviewCache(twenty)
+    saved = back_up(twenty, at=NOW)
     price = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,70.00\n"
-    import_files(demo, [("prices.csv", price)], at=NOW)
+    import_files(twenty, [("prices.csv", price)], at=NOW)
     assert cache.review("ELV", "TRS", TODAY, Question()).price.value == 70.0
-    restore(demo, saved, at=NOW)
+    restore(twenty, saved, at=NOW)
     assert cache.review("ELV", "TRS", TODAY, Question()).price.value != 70.0
 
 
@@ -191,18 +191,18 @@ def test_a_torn_backup_is_refused(small: Database) -> None:
     assert everything(small) == before
 
 
-def test_cancelling_a_restore_leaves_everything(demo: Database, empty: Database) -> None:
-    saved = back_up(demo, at=NOW)
-    lived_in(demo)
-    before = everything(demo)
+def test_cancelling_a_restore_leaves_everything(twenty: Database, empty: Database) -> None:
+    saved = back_up(twenty, at=NOW)
+    lived_in(twenty)
+    before = everything(twenty)
 
     def stop(step: str, done: int, total: int) -> None:
         if step == "price":
             raise Cancelled("enough")
 
     with pytest.raises(Cancelled):
-        restore(demo, saved, at=NOW, progress=stop)
-    assert everything(demo) == before
+        restore(twenty, saved, at=NOW, progress=stop)
+    assert everything(twenty) == before
 
 
 def test_an_interrupted_restore_leaves_the_kept_state_on_disk(small: Database) -> None:

@@ -29,8 +29,8 @@ def decided(cache: ReviewCache, **more: object) -> int:
     return decide(cache, "ELV", "TRS", **(base | more))  # type: ignore[arg-type]
 
 
-def test_a_decision_freezes_the_figures_it_rests_on(demo: Database) -> None:
-    cache = ReviewCache(demo)
+def test_a_decision_freezes_the_figures_it_rests_on(twenty: Database) -> None:
+    cache = ReviewCache(twenty)
     decided(cache, question=Question(inputs={"growth": 0.04}))
     past = past_decisions(cache, "ELV", "TRS", TODAY)[0]
     review = cache.review("ELV", "TRS", TODAY, Question())
@@ -40,20 +40,20 @@ def test_a_decision_freezes_the_figures_it_rests_on(demo: Database) -> None:
     assert past.made.state == "close"
 
 
-def test_what_has_changed_since_is_named(demo: Database) -> None:
-    cache = ReviewCache(demo)
+def test_what_has_changed_since_is_named(twenty: Database) -> None:
+    cache = ReviewCache(twenty)
     decided(cache)
     assert not [c for c in past_decisions(cache, "ELV", "TRS", TODAY)[0].changes if c.moved]
     text = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,80.00\n"
-    import_files(demo, [("prices.csv", text)], at="2026-06-30T11:00:00+00:00")
+    import_files(twenty, [("prices.csv", text)], at="2026-06-30T11:00:00+00:00")
     moved = {c.key for c in past_decisions(cache, "ELV", "TRS", TODAY)[0].changes if c.moved}
     assert {"payer.price", "range.yield"} <= moved
     assert "record.declared_rate" not in moved
 
 
-def test_the_same_question_is_asked_again(demo: Database) -> None:
+def test_the_same_question_is_asked_again(twenty: Database) -> None:
     """A decision on inputs, a window and models of the person's own has not changed by itself."""
-    cache = ReviewCache(demo)
+    cache = ReviewCache(twenty)
     question = Question(
         window="10",
         base_years=(2010,),
@@ -67,13 +67,13 @@ def test_the_same_question_is_asked_again(demo: Database) -> None:
     assert [c.key for c in past.changes if c.moved] == []
 
 
-def test_a_later_split_is_no_change(demo: Database) -> None:
-    cache = ReviewCache(demo)
+def test_a_later_split_is_no_change(twenty: Database) -> None:
+    cache = ReviewCache(twenty)
     decided(cache)
-    with demo.write() as connection:
+    with twenty.write() as connection:
         connection.exec_driver_sql("UPDATE household SET pinned_today = '2026-07-20'")
     text = b"exchange,symbol,effective_on,new_shares,old_shares\nELV,TRS,2026-07-10,2,1\n"
-    import_files(demo, [("splits.csv", text)], at="2026-07-20T11:00:00+00:00")
+    import_files(twenty, [("splits.csv", text)], at="2026-07-20T11:00:00+00:00")
     past = past_decisions(cache, "ELV", "TRS", date(2026, 7, 20))[0]
     moved = {c.key for c in past.changes if c.moved}
     assert "payer.price" not in moved
@@ -91,26 +91,26 @@ def test_a_later_split_is_no_change(demo: Database) -> None:
         ("buy_below", Decimal("-1")),
     ],
 )
-def test_refusals_name_the_field(demo: Database, field: str, value: object) -> None:
+def test_refusals_name_the_field(twenty: Database, field: str, value: object) -> None:
     with pytest.raises(InvalidInput) as caught:
-        decided(ReviewCache(demo), **{field: value})
+        decided(ReviewCache(twenty), **{field: value})
     assert caught.value.field == field
     assert caught.value.rule
 
 
-def test_nobody_decides_on_a_past_day(demo: Database) -> None:
+def test_nobody_decides_on_a_past_day(twenty: Database) -> None:
     with pytest.raises(Conflict, match="standing on 2019-05-03"):
-        decided(ReviewCache(demo), as_of=date(2019, 5, 3))
+        decided(ReviewCache(twenty), as_of=date(2019, 5, 3))
 
 
-def test_a_past_view_does_not_know_later_decisions(demo: Database) -> None:
-    cache = ReviewCache(demo)
+def test_a_past_view_does_not_know_later_decisions(twenty: Database) -> None:
+    cache = ReviewCache(twenty)
     decided(cache)
     assert past_decisions(cache, "ELV", "TRS", date(2026, 6, 29)) == []
 
 
-def test_a_decision_can_be_taken_back_and_restored(demo: Database) -> None:
-    cache = ReviewCache(demo)
+def test_a_decision_can_be_taken_back_and_restored(twenty: Database) -> None:
+    cache = ReviewCache(twenty)
     id = decided(cache)
     withdraw(cache, id, True)
     assert past_decisions(cache, "ELV", "TRS", TODAY) == []
@@ -118,7 +118,7 @@ def test_a_decision_can_be_taken_back_and_restored(demo: Database) -> None:
     assert len(past_decisions(cache, "ELV", "TRS", TODAY)) == 1
 
 
-def test_what_the_price_offered_then_is_held_on_to_the_day(demo: Database) -> None:
+def test_what_the_price_offered_then_is_held_on_to_the_day(twenty: Database) -> None:
     """8 % a year over two years of 365.25 days: 1.08² − 1."""
     made = Decision(
         symbol="TRS",
@@ -134,7 +134,7 @@ def test_what_the_price_offered_then_is_held_on_to_the_day(demo: Database) -> No
         question={},
         frozen={"worth.implied_return": {"value": 0.08}},
     )
-    cache = ReviewCache(demo)
+    cache = ReviewCache(twenty)
     file = cache.cut_file(cache.edition(), "ELV", "TRS", date(2026, 6, 30))
     found = since_decided(file, made)
     assert found is not None

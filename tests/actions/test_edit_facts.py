@@ -58,10 +58,10 @@ def touched(found: Review) -> dict[str, Figure]:
     return {k: f for k, f in named_figures(found).items() if f.touch is Touch.EDITED}
 
 
-def test_an_adjusted_figure_counts_and_is_marked_wherever_it_is_used(demo: Database) -> None:
-    assert touched(review(demo, "TRS")) == {}
-    adjust_ocf(demo)
-    after = review(demo, "TRS")
+def test_an_adjusted_figure_counts_and_is_marked_wherever_it_is_used(twenty: Database) -> None:
+    assert touched(review(twenty, "TRS")) == {}
+    adjust_ocf(twenty)
+    after = review(twenty, "TRS")
     marked = touched(after)
     lead = "cover.bases.free_cash_flow"
     assert {"cover.payout_paid", f"{lead}.through_cycle", "tests.payout_paid.cushion"} <= set(
@@ -76,45 +76,45 @@ def test_an_adjusted_figure_counts_and_is_marked_wherever_it_is_used(demo: Datab
     assert fact.fact.raw == pytest.approx(120e6, rel=0.5)
 
 
-def test_taking_it_back_leaves_everything_as_it_was(demo: Database) -> None:
-    before = named_figures(review(demo, "TRS"))
-    id = adjust_ocf(demo)
-    assert named_figures(review(demo, "TRS")) != before
-    withdraw(demo, id, at=NOW)
-    after = named_figures(review(demo, "TRS"))
+def test_taking_it_back_leaves_everything_as_it_was(twenty: Database) -> None:
+    before = named_figures(review(twenty, "TRS"))
+    id = adjust_ocf(twenty)
+    assert named_figures(review(twenty, "TRS")) != before
+    withdraw(twenty, id, at=NOW)
+    after = named_figures(review(twenty, "TRS"))
     assert {k: f.value for k, f in after.items()} == {k: f.value for k, f in before.items()}
-    restore_edit(demo, id, at=NOW)
-    assert touched(review(demo, "TRS"))
+    restore_edit(twenty, id, at=NOW)
+    assert touched(review(twenty, "TRS"))
 
 
-def test_a_second_adjustment_stands_in_the_place_of_the_first(demo: Database) -> None:
-    adjust_ocf(demo, 1e6)
-    second = adjust_ocf(demo, 2e6)
-    fact = review(demo, "TRS").cover.leading.latest.driver.inputs[0]  # type: ignore[union-attr]
+def test_a_second_adjustment_stands_in_the_place_of_the_first(twenty: Database) -> None:
+    adjust_ocf(twenty, 1e6)
+    second = adjust_ocf(twenty, 2e6)
+    fact = review(twenty, "TRS").cover.leading.latest.driver.inputs[0]  # type: ignore[union-attr]
     assert fact.value == 2e6
-    withdraw(demo, second, at=NOW)
-    assert touched(review(demo, "TRS")) == {}
+    withdraw(twenty, second, at=NOW)
+    assert touched(review(twenty, "TRS")) == {}
 
 
-def test_it_applies_on_past_days_too_once_the_fact_was_known(demo: Database) -> None:
-    adjust_ocf(demo)
-    assert touched(review(demo, "TRS", date(2026, 5, 1)))
-    assert touched(review(demo, "TRS", date(2025, 12, 31))) == {}
+def test_it_applies_on_past_days_too_once_the_fact_was_known(twenty: Database) -> None:
+    adjust_ocf(twenty)
+    assert touched(review(twenty, "TRS", date(2026, 5, 1)))
+    assert touched(review(twenty, "TRS", date(2025, 12, 31))) == {}
 
 
-def test_the_kept_measures_of_that_payer_are_made_anew_and_marked(demo: Database) -> None:
-    adjust_ocf(demo)
-    assert ensure_measures(demo, HouseRules(), DAY) == 1
-    entry = next(e for e in universe(ReviewCache(demo), DAY).entries if e.symbol == "TRS")
+def test_the_kept_measures_of_that_payer_are_made_anew_and_marked(twenty: Database) -> None:
+    adjust_ocf(twenty)
+    assert ensure_measures(twenty, HouseRules(), DAY) == 1
+    entry = next(e for e in universe(ReviewCache(twenty), DAY).entries if e.symbol == "TRS")
     assert entry.measured is not None
     assert entry.measured.cells["payout_paid"].touch is Touch.EDITED
     assert entry.measured.cells["yield"].touch is None
 
 
-def test_a_dividend_and_a_price_are_adjusted_as_they_were_paid(demo: Database) -> None:
+def test_a_dividend_and_a_price_are_adjusted_as_they_were_paid(twenty: Database) -> None:
     def change(table: str, key: dict[str, str], field: str, value: float) -> None:
         edit_value(
-            demo,
+            twenty,
             "ELV",
             "TRS",
             table=table,
@@ -126,26 +126,26 @@ def test_a_dividend_and_a_price_are_adjusted_as_they_were_paid(demo: Database) -
         )
 
     change("prices", {"day": "2026-06-30"}, "close", 50.0)
-    with demo.read() as connection:
+    with twenty.read() as connection:
         newest = payer_files.load(connection, "ELV", "TRS").dividends[-1]
     key = {"ex_date": newest.ex_date.isoformat(), "kind": "regular"}
     change("dividends", key, "amount", 0.6)
-    after = review(demo, "TRS")
+    after = review(twenty, "TRS")
     assert (after.price.value, after.price.touch) == (50.0, Touch.EDITED)
     assert after.record.declared_rate.value == pytest.approx(2.4)
     assert after.range.now.value == pytest.approx(2.4 / 50)
     assert after.worth.buy_below.touch is Touch.EDITED
 
 
-def test_a_freak_year_excluded_leaves_latest_and_cycle(demo: Database) -> None:
+def test_a_freak_year_excluded_leaves_latest_and_cycle(twenty: Database) -> None:
     def earnings() -> tuple[float, float]:
-        found = review(demo, "DNTE").cover.of(Basis.EARNINGS)
+        found = review(twenty, "DNTE").cover.of(Basis.EARNINGS)
         assert found is not None
         return found.worst_of_ten.breach, found.through_cycle.value  # type: ignore[return-value]
 
-    before = review(demo, "FND").cover.of(Basis.EARNINGS)
+    before = review(twenty, "FND").cover.of(Basis.EARNINGS)
     id = exclude_year(
-        demo,
+        twenty,
         "ELV",
         "FND",
         period_end=date(2021, 12, 31),
@@ -153,7 +153,7 @@ def test_a_freak_year_excluded_leaves_latest_and_cycle(demo: Database) -> None:
         reason="warehouses sold",
         at=NOW,
     )
-    after = review(demo, "FND").cover.of(Basis.EARNINGS)
+    after = review(twenty, "FND").cover.of(Basis.EARNINGS)
     assert before is not None
     assert after is not None
     # Five years with one at 2.6 times the plan: without it the same dividends weigh more.
@@ -162,16 +162,16 @@ def test_a_freak_year_excluded_leaves_latest_and_cycle(demo: Database) -> None:
     assert "warehouses sold" in " ".join(after.through_cycle.notes)
     assert [y.excluded for y in after.years if y.excluded] == ["warehouses sold"]
     assert after.years[-1].payout.value == before.years[-1].payout.value
-    withdraw(demo, id, at=NOW)
-    again = review(demo, "FND").cover.of(Basis.EARNINGS)
+    withdraw(twenty, id, at=NOW)
+    again = review(twenty, "FND").cover.of(Basis.EARNINGS)
     assert again == before
     assert earnings()[0] == "loss"
 
 
-def test_latest_skips_a_year_excluded_and_says_so(demo: Database) -> None:
+def test_latest_skips_a_year_excluded_and_says_so(twenty: Database) -> None:
     for year in (2025, 2024):
         exclude_year(
-            demo,
+            twenty,
             "ELV",
             "TRS",
             period_end=date(year, 12, 31),
@@ -179,13 +179,13 @@ def test_latest_skips_a_year_excluded_and_says_so(demo: Database) -> None:
             reason="odd",
             at=NOW,
         )
-    lead = review(demo, "TRS").cover.leading
+    lead = review(twenty, "TRS").cover.leading
     assert lead.latest is not None
     assert lead.latest.label == "fiscal 2023"
     assert "fiscal 2025 excluded: odd" in lead.latest.payout.notes
     for year in (2023, 2022):
         exclude_year(
-            demo,
+            twenty,
             "ELV",
             "TRS",
             period_end=date(year, 12, 31),
@@ -193,7 +193,7 @@ def test_latest_skips_a_year_excluded_and_says_so(demo: Database) -> None:
             reason="odd",
             at=NOW,
         )
-    assert review(demo, "TRS").cover.leading.through_cycle.reason == (
+    assert review(twenty, "TRS").cover.leading.through_cycle.reason == (
         "1 of at least 3 fiscal years in a row known"
     )
 
@@ -216,26 +216,26 @@ def test_latest_skips_a_year_excluded_and_says_so(demo: Database) -> None:
     ],
 )
 def test_what_cannot_be_adjusted_is_refused_by_field(
-    demo: Database, more: dict[str, object], error: type[InvalidInput], field: str
+    twenty: Database, more: dict[str, object], error: type[InvalidInput], field: str
 ) -> None:
     plain = {
         "table": "statements",
-        "key": year_key(demo, "TRS", 2025),
+        "key": year_key(twenty, "TRS", 2025),
         "field": "revenue",
         "value": 1.0,
         "reason": "why",
         "at": NOW,
     }
     with pytest.raises(error) as caught:
-        edit_value(demo, "ELV", "TRS", **(plain | more))  # type: ignore[arg-type]
+        edit_value(twenty, "ELV", "TRS", **(plain | more))  # type: ignore[arg-type]
     assert caught.value.field == field
-    assert touched(review(demo, "TRS")) == {}
+    assert touched(review(twenty, "TRS")) == {}
 
 
-def test_a_basis_the_kind_does_not_use_or_a_year_not_held_is_refused(demo: Database) -> None:
+def test_a_basis_the_kind_does_not_use_or_a_year_not_held_is_refused(twenty: Database) -> None:
     def aside(symbol: str, year: int, basis: str) -> None:
         exclude_year(
-            demo, "ELV", symbol, period_end=date(year, 12, 31), basis=basis, reason="x", at=NOW
+            twenty, "ELV", symbol, period_end=date(year, 12, 31), basis=basis, reason="x", at=NOW
         )
 
     with pytest.raises(InvalidInput):
@@ -247,12 +247,12 @@ def test_a_basis_the_kind_does_not_use_or_a_year_not_held_is_refused(demo: Datab
 
 
 def test_adjustments_outlive_an_undone_import_and_go_with_the_backup(
-    demo: Database, empty: Database
+    twenty: Database, empty: Database
 ) -> None:
-    source = import_files(demo, example("pennant-lamps"), at=NOW)
-    key = year_key(demo, "PNL", 2025)
+    source = import_files(twenty, example("pennant-lamps"), at=NOW)
+    key = year_key(twenty, "PNL", 2025)
     edit_value(
-        demo,
+        twenty,
         "ELV",
         "PNL",
         table="statements",
@@ -262,9 +262,9 @@ def test_adjustments_outlive_an_undone_import_and_go_with_the_backup(
         reason="mine",
         at=NOW,
     )
-    undo_import(demo, source, at=NOW)
-    import_files(demo, example("pennant-lamps"), at=NOW)
-    restore(empty, back_up(demo, at=NOW), at=NOW)
+    undo_import(twenty, source, at=NOW)
+    import_files(twenty, example("pennant-lamps"), at=NOW)
+    restore(empty, back_up(twenty, at=NOW), at=NOW)
     with empty.read() as connection:
         held = payer_files.load(connection, "ELV", "PNL").statements
     assert any(s.lines["revenue"] == 5e8 and "revenue" in s.edited for s in held)

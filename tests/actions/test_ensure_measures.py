@@ -26,37 +26,37 @@ def stale(database: Database, day: date = DAY) -> set[str]:
     return {e.symbol for e, p in zip(here.entries, here.pending, strict=True) if p}
 
 
-def test_nothing_is_made_twice(demo: Database) -> None:
-    assert stale(demo) == set()
-    assert ensure_measures(demo, RULES, DAY) == 0
+def test_nothing_is_made_twice(twenty: Database) -> None:
+    assert stale(twenty) == set()
+    assert ensure_measures(twenty, RULES, DAY) == 0
 
 
-def test_a_new_price_makes_its_payer_stale_and_no_other(demo: Database) -> None:
-    source = import_files(demo, [("prices.csv", PRICE)], at=NOW)
-    assert stale(demo) == {"TRS"}
-    assert ensure_measures(demo, RULES, DAY) == 1
-    assert stale(demo) == set()
-    undo_import(demo, source, at=NOW)
-    assert stale(demo) == {"TRS"}
+def test_a_new_price_makes_its_payer_stale_and_no_other(twenty: Database) -> None:
+    source = import_files(twenty, [("prices.csv", PRICE)], at=NOW)
+    assert stale(twenty) == {"TRS"}
+    assert ensure_measures(twenty, RULES, DAY) == 1
+    assert stale(twenty) == set()
+    undo_import(twenty, source, at=NOW)
+    assert stale(twenty) == {"TRS"}
 
 
-def test_a_price_index_makes_all_stale(demo: Database) -> None:
+def test_a_price_index_makes_all_stale(twenty: Database) -> None:
     header = b"code,name,currency,day,published_on,value\n"
     point = b"SUNDREY-PRICES,Sundrey Isles price index,TLL,2026-06-01,2026-06-29,300\n"
-    import_files(demo, [("series.csv", header + point)], at=NOW)
-    assert len(stale(demo)) == len(universe(ReviewCache(demo), DAY))
+    import_files(twenty, [("series.csv", header + point)], at=NOW)
+    assert len(stale(twenty)) == len(universe(ReviewCache(twenty), DAY))
 
 
-def test_other_rules_make_all_stale(demo: Database) -> None:
+def test_other_rules_make_all_stale(twenty: Database) -> None:
     """What was made with other rules is never shown for what they say now."""
-    cache = ReviewCache(demo)
+    cache = ReviewCache(twenty)
     before = universe(cache, DAY).entries[0].measured
     rules = HouseRules(margin_of_safety=0.3)
-    set_house_rules(demo, rules, at=NOW)
+    set_house_rules(twenty, rules, at=NOW)
     here = universe(cache, DAY)
     assert here.pending.all()
     assert all(e.measured is None for e in here.entries)
-    assert ensure_measures(demo, rules, DAY) == len(here)
+    assert ensure_measures(twenty, rules, DAY) == len(here)
     after = universe(cache, DAY).entries[0].measured
     assert before is not None
     assert after is not None
@@ -66,8 +66,8 @@ def test_other_rules_make_all_stale(demo: Database) -> None:
     )
 
 
-def test_what_is_kept_is_what_the_review_says(demo: Database) -> None:
-    cache = ReviewCache(demo)
+def test_what_is_kept_is_what_the_review_says(twenty: Database) -> None:
+    cache = ReviewCache(twenty)
     for e in universe(cache, DAY).entries[:6]:
         review = cache.review(e.exchange, e.symbol, DAY, Question())
         assert e.measured is not None
@@ -75,31 +75,31 @@ def test_what_is_kept_is_what_the_review_says(demo: Database) -> None:
         assert e.measured.words["state"] == (review.state and review.state.value)
 
 
-def test_a_past_day_is_made_for_that_day(demo: Database) -> None:
+def test_a_past_day_is_made_for_that_day(twenty: Database) -> None:
     past = date(2020, 6, 30)
-    before = universe(ReviewCache(demo), past)
+    before = universe(ReviewCache(twenty), past)
     assert before.pending.all()
     assert "NWO" not in {e.symbol for e in before.entries}
-    assert ensure_measures(demo, RULES, past) == len(before)
-    found = {e.symbol: e.measured for e in universe(ReviewCache(demo), past).entries}
-    review = ReviewCache(demo).review("ELV", "CRF", past, Question())
+    assert ensure_measures(twenty, RULES, past) == len(before)
+    found = {e.symbol: e.measured for e in universe(ReviewCache(twenty), past).entries}
+    review = ReviewCache(twenty).review("ELV", "CRF", past, Question())
     assert found["CRF"].words["last_year"] == "suspended"  # type: ignore[union-attr]
     assert found["CRF"].cells["yield"].value == review.range.now.value  # type: ignore[union-attr]
-    assert stale(demo) == set()
+    assert stale(twenty) == set()
 
 
-def test_few_days_are_kept_at_once(demo: Database) -> None:
+def test_few_days_are_kept_at_once(twenty: Database) -> None:
     days = [date(2026, 6, d) for d in (1, 2, 3, 4, 5)]
     for day in days:
-        ensure_measures(demo, RULES, day)
-    kept = [d for d in (*days, DAY) if not stale(demo, d)]
+        ensure_measures(twenty, RULES, day)
+    kept = [d for d in (*days, DAY) if not stale(twenty, d)]
     assert len(kept) == 4
     assert DAY in kept
     assert days[-1] in kept
 
 
 def test_stopped_between_batches_what_was_made_stays(
-    demo: Database, monkeypatch: pytest.MonkeyPatch
+    twenty: Database, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(keeping, "BATCH", 2)
     past = date(2019, 6, 28)
@@ -109,14 +109,14 @@ def test_stopped_between_batches_what_was_made_stays(
             raise RuntimeError
 
     with pytest.raises(RuntimeError):
-        ensure_measures(demo, RULES, past, stop)
-    here = universe(ReviewCache(demo), past)
+        ensure_measures(twenty, RULES, past, stop)
+    here = universe(ReviewCache(twenty), past)
     assert len(here) - here.pending.sum() == 4
-    assert ensure_measures(demo, RULES, past) == len(here) - 4
+    assert ensure_measures(twenty, RULES, past) == len(here) - 4
 
 
-def test_a_search_counts_sums_up_and_keeps_its_order(demo: Database) -> None:
-    cache = ReviewCache(demo)
+def test_a_search_counts_sums_up_and_keeps_its_order(twenty: Database) -> None:
+    cache = ReviewCache(twenty)
     search = Search(words="property", sort="yield", descending=True)
     found = find_payers(cache, DAY, search, ["yield"], 0, 500)
     yields = [e.measured.cells["yield"].value for e in found.rows if e.measured]
@@ -127,9 +127,9 @@ def test_a_search_counts_sums_up_and_keeps_its_order(demo: Database) -> None:
     assert [e.symbol for e in middle] == [e.symbol for e in found.rows][1:2]
 
 
-def test_a_newcomer_is_listed_from_its_first_day(demo: Database) -> None:
+def test_a_newcomer_is_listed_from_its_first_day(twenty: Database) -> None:
     def listed(day: date) -> set[str]:
-        return {e.symbol for e in universe(ReviewCache(demo), day).entries}
+        return {e.symbol for e in universe(ReviewCache(twenty), day).entries}
 
     assert "NWO" not in listed(date(2025, 3, 13))
     assert "NWO" in listed(date(2025, 3, 14))

@@ -20,6 +20,7 @@ from hearth_yield.core.question import Question
 from hearth_yield.demo.script import TODAY
 from hearth_yield.store.database import Database
 from hearth_yield.store.facts import named_payers
+from tests.databases import PAYERS
 
 AT = "2026-06-30T00:00:00+00:00"
 THEN = date(2022, 6, 30)
@@ -32,10 +33,10 @@ EXPECTED = (
 
 
 @pytest.fixture
-def decided(demo: Database) -> Database:
-    """A decision of four years ago on each of fifteen payers of every kind."""
-    cache = ReviewCache(demo)
-    with demo.read() as connection:
+def decided(twenty: Database) -> Database:
+    """A decision of four years ago on every fourth payer, of every kind."""
+    cache = ReviewCache(twenty)
+    with twenty.read() as connection:
         keys = [(exchange, symbol) for exchange, symbol, *_ in named_payers(connection)]
     memo = Memo(
         trim_above=Decimal("80"),
@@ -58,7 +59,7 @@ def decided(demo: Database) -> Database:
             question=Question(),
             memo=memo,
         )
-    return demo
+    return twenty
 
 
 def became(judged: Judged) -> list[Any]:
@@ -102,7 +103,7 @@ def test_kept_measures_tell_what_reviews_tell(
     monkeypatch.setattr(watching, "ready_measures", nothing_ready)
     monkeypatch.setattr(journal, "ready_measures", nothing_ready)
     assert told(decided, day) == from_kept
-    assert len(from_kept[0]) == 15
+    assert len(from_kept[0]) == PAYERS // 4
     tracks = {became[0][1] for *_, judged in from_kept[1] for became in judged}
     assert {Track.ON, Track.OFF, Track.UNKNOWN} <= tracks
 
@@ -132,6 +133,6 @@ def test_the_record_is_of_all_decisions_though_the_newest_are_listed(
     whole = journal.read_journal(cache, TODAY, cache.edition())
     monkeypatch.setattr(journal, "MOST", 4)
     few = journal.read_journal(cache, TODAY, cache.edition())
-    assert (len(few.entries), few.found) == (4, 15)
+    assert (len(few.entries), few.found) == (4, PAYERS // 4)
     assert (few.held, few.judged, few.by_verdict) == (whole.held, whole.judged, whole.by_verdict)
-    assert few.by_verdict[0].decisions == 15
+    assert few.by_verdict[0].decisions == PAYERS // 4

@@ -32,49 +32,49 @@ def bring(database: Database, name: str, text: str, progress: Progress | None = 
     return import_files(database, [(name, text.encode())], at=NOW, progress=progress)
 
 
-def test_a_preview_counts_and_writes_nothing(demo: Database) -> None:
-    before = dump(demo)
-    found = preview_import(demo, example("pennant-lamps"))
+def test_a_preview_counts_and_writes_nothing(twenty: Database) -> None:
+    before = dump(twenty)
+    found = preview_import(twenty, example("pennant-lamps"))
     assert {n: c.added for n, c in found.tables.items()}["prices"] == 391
     assert not found.refused
-    assert dump(demo) == before
+    assert dump(twenty) == before
 
 
-def test_import_then_undo_leaves_the_database_as_it_was(demo: Database) -> None:
-    before = dump(demo)
-    source = import_files(demo, example("pennant-lamps"), at=NOW)
-    with demo.read() as connection:
+def test_import_then_undo_leaves_the_database_as_it_was(twenty: Database) -> None:
+    before = dump(twenty)
+    source = import_files(twenty, example("pennant-lamps"), at=NOW)
+    with twenty.read() as connection:
         file = payer_files.load(connection, "ELV", "PNL")
     assert len(file.prices) == 391
     assert {d.source for d in file.dividends} == {source}
-    undo_import(demo, source, at=NOW)
-    assert dump(demo) == before
+    undo_import(twenty, source, at=NOW)
+    assert dump(twenty) == before
 
 
-def test_a_change_keeps_what_was_there_and_undo_brings_it_back(demo: Database) -> None:
-    before = dump(demo)
+def test_a_change_keeps_what_was_there_and_undo_brings_it_back(twenty: Database) -> None:
+    before = dump(twenty)
     text = f"{PRICE}ELV,TRS,2026-06-28,70.00\nELV,TRS,2026-06-30,71.00\n"
-    counts = preview_import(demo, [("prices.csv", text.encode())]).tables["prices"]
+    counts = preview_import(twenty, [("prices.csv", text.encode())]).tables["prices"]
     assert (counts.added, counts.changed, counts.same) == (1, 1, 0)
-    source = bring(demo, "prices.csv", text)
-    with demo.read() as connection:
+    source = bring(twenty, "prices.csv", text)
+    with twenty.read() as connection:
         file = payer_files.load(connection, "ELV", "TRS")
     assert file.prices.closes[[-3, -1]].tolist() == [70.0, 71.0]
     assert file.prices.sources[[-3, -1]].tolist() == [source, source]
-    undo_import(demo, source, at=NOW)
-    assert dump(demo) == before
+    undo_import(twenty, source, at=NOW)
+    assert dump(twenty) == before
 
 
-def test_faults_keep_everything_out(demo: Database) -> None:
-    before = dump(demo)
+def test_faults_keep_everything_out(twenty: Database) -> None:
+    before = dump(twenty)
     with pytest.raises(RejectedImport) as caught:
-        import_files(demo, example("faulty"), at=NOW)
+        import_files(twenty, example("faulty"), at=NOW)
     assert len(caught.value.faults) == 35
-    assert dump(demo) == before
+    assert dump(twenty) == before
 
 
-def test_cancelling_halfway_keeps_nothing(demo: Database) -> None:
-    before = dump(demo)
+def test_cancelling_halfway_keeps_nothing(twenty: Database) -> None:
+    before = dump(twenty)
     steps: list[str] = []
 
     def stop(step: str, done: int, total: int) -> None:
@@ -83,46 +83,46 @@ def test_cancelling_halfway_keeps_nothing(demo: Database) -> None:
             raise Cancelled("enough")
 
     with pytest.raises(Cancelled):
-        import_files(demo, example("pennant-lamps"), at=NOW, progress=stop)
+        import_files(twenty, example("pennant-lamps"), at=NOW, progress=stop)
     assert "payers" in steps
-    assert dump(demo) == before
+    assert dump(twenty) == before
 
 
-def test_the_same_files_twice_bring_nothing_new(demo: Database) -> None:
-    import_files(demo, example("pennant-lamps"), at=NOW)
-    assert preview_import(demo, example("pennant-lamps")).held_already == NOW
+def test_the_same_files_twice_bring_nothing_new(twenty: Database) -> None:
+    import_files(twenty, example("pennant-lamps"), at=NOW)
+    assert preview_import(twenty, example("pennant-lamps")).held_already == NOW
     with pytest.raises(Conflict, match="held already"):
-        import_files(demo, example("pennant-lamps"), at=NOW)
+        import_files(twenty, example("pennant-lamps"), at=NOW)
 
 
-def test_what_a_later_import_rests_on_is_not_undone_first(demo: Database) -> None:
-    first = import_files(demo, example("pennant-lamps"), at=NOW)
-    second = bring(demo, "prices.csv", f"{PRICE}ELV,PNL,2026-06-29,36.00\n")
+def test_what_a_later_import_rests_on_is_not_undone_first(twenty: Database) -> None:
+    first = import_files(twenty, example("pennant-lamps"), at=NOW)
+    second = bring(twenty, "prices.csv", f"{PRICE}ELV,PNL,2026-06-29,36.00\n")
     with pytest.raises(Conflict, match="rests on this import"):
-        undo_import(demo, first, at=NOW)
-    undo_import(demo, second, at=NOW)
-    undo_import(demo, first, at=NOW)
+        undo_import(twenty, first, at=NOW)
+    undo_import(twenty, second, at=NOW)
+    undo_import(twenty, first, at=NOW)
 
 
-def test_what_a_later_import_changed_is_not_undone_first(demo: Database) -> None:
-    first = bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,71.00\n")
-    second = bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,72.00\n")
+def test_what_a_later_import_changed_is_not_undone_first(twenty: Database) -> None:
+    first = bring(twenty, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,71.00\n")
+    second = bring(twenty, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,72.00\n")
     with pytest.raises(Conflict):
-        undo_import(demo, first, at=NOW)
-    undo_import(demo, second, at=NOW)
-    with demo.read() as connection:
+        undo_import(twenty, first, at=NOW)
+    undo_import(twenty, second, at=NOW)
+    with twenty.read() as connection:
         assert payer_files.load(connection, "ELV", "TRS").prices.closes[-1] == 71.0
 
 
 @pytest.mark.parametrize(("source", "error"), [(1, Conflict), (99, NotFound)])
-def test_only_imports_that_stand_are_undone(demo: Database, source: int, error: type) -> None:
+def test_only_imports_that_stand_are_undone(twenty: Database, source: int, error: type) -> None:
     with pytest.raises(error):
-        undo_import(demo, source, at=NOW)
+        undo_import(twenty, source, at=NOW)
 
 
-def test_a_decision_outlives_the_undo_of_its_payer(demo: Database) -> None:
-    source = import_files(demo, example("pennant-lamps"), at=NOW)
-    cache = ReviewCache(demo)
+def test_a_decision_outlives_the_undo_of_its_payer(twenty: Database) -> None:
+    source = import_files(twenty, example("pennant-lamps"), at=NOW)
+    cache = ReviewCache(twenty)
     decide(
         cache,
         "ELV",
@@ -135,14 +135,14 @@ def test_a_decision_outlives_the_undo_of_its_payer(demo: Database) -> None:
         buy_below=None,
         question=Question(),
     )
-    undo_import(demo, source, at=NOW)
-    import_files(demo, example("pennant-lamps"), at=NOW)
+    undo_import(twenty, source, at=NOW)
+    import_files(twenty, example("pennant-lamps"), at=NOW)
     assert past_decisions(cache, "ELV", "PNL", TODAY)[0].made.words == "too dear"
 
 
-def test_an_import_reaches_the_next_review(demo: Database) -> None:
-    cache = ReviewCache(demo)
+def test_an_import_reaches_the_next_review(twenty: Database) -> None:
+    cache = ReviewCache(twenty)
     before = cache.review("ELV", "TRS", TODAY, Question()).price.value
-    bring(demo, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,99.50\n")
+    bring(twenty, "prices.csv", f"{PRICE}ELV,TRS,2026-06-30,99.50\n")
     assert before != 99.5
     assert cache.review("ELV", "TRS", TODAY, Question()).price.value == 99.5

@@ -1,12 +1,9 @@
 """What happens when the machine does not play along: a kill, a lock, a full disk."""
 
-import os
-import signal
 import sqlite3
 import subprocess
 import sys
 import textwrap
-import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import date
@@ -28,7 +25,9 @@ from hearth_yield.cli import app
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.store import database as database_module
 from hearth_yield.store.database import Database, trouble_of
-from tests.conftest import EXAMPLES, client_of, example
+from tests.conftest import EXAMPLES, example
+from tests.databases import client_of
+from tests.patience import SECONDS, ended, until
 
 NOW = "2026-06-30T10:00:00+00:00"
 
@@ -41,7 +40,7 @@ IMPORT_AND_WAIT = """
     def wait(step, done, total):
         if step == "prices":
             Path(sys.argv[3]).touch()
-            time.sleep(60)
+            time.sleep(3600)
 
     files = [("p.zip", Path(sys.argv[2]).read_bytes())]
     import_files(Database(Path(sys.argv[1])), files, at="now", progress=wait)
@@ -60,16 +59,18 @@ KEEP_AND_WAIT = """
     import sys, time
     from datetime import date
     from pathlib import Path
-    from hearth_yield.actions.ensure_measures import ensure_measures
+    from hearth_yield.actions import ensure_measures as making
     from hearth_yield.core.judging.house_rules import HouseRules
     from hearth_yield.store.database import Database
 
     def wait(step, done, total):
-        if done >= 25:
+        if done >= 6:
             Path(sys.argv[3]).touch()
-            time.sleep(60)
+            time.sleep(3600)
 
-    ensure_measures(Database(Path(sys.argv[1])), HouseRules(), date(2019, 6, 28), wait)
+    making.BATCH = 6
+    day = date(2019, 6, 28)
+    making.ensure_measures(Database(Path(sys.argv[1])), HouseRules(), day, wait)
 """
 
 RESTORE_AND_WAIT = """
@@ -81,7 +82,7 @@ RESTORE_AND_WAIT = """
     def wait(step, done, total):
         if step == "price":
             Path(sys.argv[3]).touch()
-            time.sleep(60)
+            time.sleep(3600)
 
     raw = Path(sys.argv[2]).read_bytes()
     restore(Database(Path(sys.argv[1])), raw, at="2026-06-30T10:00:00+00:00", progress=wait)
@@ -92,49 +93,49 @@ def killed_halfway(script: str, database: Path, file: Path, reached: Path) -> No
     """Runs a script of its own process until it says it is halfway, and kills it there."""
     words = [str(database), str(file), str(reached)]
     process = subprocess.Popen([sys.executable, "-c", textwrap.dedent(script), *words])
-    for _ in range(1200):
-        if reached.exists():
-            break
-        time.sleep(0.05)
-    assert reached.exists()
-    os.kill(process.pid, signal.SIGKILL)
-    process.wait(10)
+    try:
+        until(reached.exists)
+    finally:
+        process.kill()
+        process.wait(SECONDS)
 
 
 def test_a_process_killed_in_the_middle_of_an_import_leaves_nothing(
-    demo: Database, tmp_path: Path
+    twenty: Database, tmp_path: Path
 ) -> None:
-    before = rows(demo.path)
-    killed_halfway(IMPORT_AND_WAIT, demo.path, EXAMPLES / "pennant-lamps.zip", tmp_path / "reached")
-    assert rows(demo.path) == before
-    import_files(demo, example("pennant-lamps"), at=NOW)
-    assert rows(demo.path)["payer"] == before["payer"] + 1
+    before = rows(twenty.path)
+    killed_halfway(
+        IMPORT_AND_WAIT, twenty.path, EXAMPLES / "pennant-lamps.zip", tmp_path / "reached"
+    )
+    assert rows(twenty.path) == before
+    import_files(twenty, example("pennant-lamps"), at=NOW)
+    assert rows(twenty.path)["payer"] == before["payer"] + 1
 
 
 def test_a_process_killed_while_keeping_measures_goes_on_where_it_was(
-    demo: Database, tmp_path: Path
+    twenty: Database, tmp_path: Path
 ) -> None:
     day = date(2019, 6, 28)
-    killed_halfway(KEEP_AND_WAIT, demo.path, demo.path, tmp_path / "reached")
-    here = universe(ReviewCache(demo), day)
+    killed_halfway(KEEP_AND_WAIT, twenty.path, twenty.path, tmp_path / "reached")
+    here = universe(ReviewCache(twenty), day)
     made = [e for e in here.entries if e.measured is not None]
-    assert len(made) == 25
+    assert len(made) == 6
     assert not any(e.stale for e in made)
-    assert ensure_measures(demo, HouseRules(), day) == len(here) - 25
-    assert not universe(ReviewCache(demo), day).pending.any()
+    assert ensure_measures(twenty, HouseRules(), day) == len(here) - 6
+    assert not universe(ReviewCache(twenty), day).pending.any()
 
 
 def test_a_process_killed_in_the_middle_of_a_restore_leaves_all_as_it_was(
-    demo: Database, empty: Database, tmp_path: Path
+    twenty: Database, empty: Database, tmp_path: Path
 ) -> None:
     import_files(empty, example("pennant-lamps"), at=NOW)
     backup = tmp_path / "other.json"
     backup.write_bytes(back_up(empty, at=NOW))
-    before = rows(demo.path)
-    killed_halfway(RESTORE_AND_WAIT, demo.path, backup, tmp_path / "reached")
-    assert rows(demo.path) == before
-    restore(demo, backup.read_bytes(), at=NOW)
-    assert rows(demo.path)["payer"] == 1
+    before = rows(twenty.path)
+    killed_halfway(RESTORE_AND_WAIT, twenty.path, backup, tmp_path / "reached")
+    assert rows(twenty.path) == before
+    restore(twenty, backup.read_bytes(), at=NOW)
+    assert rows(twenty.path)["payer"] == 1
 
 
 def test_a_corrupt_file_is_refused_in_words_and_left_as_it_is(tmp_path: Path) -> None:
@@ -193,43 +194,43 @@ def test_a_full_disk_refuses_an_import_and_keeps_nothing(empty: Database) -> Non
 
 
 def test_a_full_disk_refuses_a_restore_and_leaves_all_as_it_was(
-    demo: Database, empty: Database
+    twenty: Database, empty: Database
 ) -> None:
     import_files(empty, example("pennant-lamps"), at=NOW)
-    saved, before = back_up(demo, at=NOW), rows(empty.path)
+    saved, before = back_up(twenty, at=NOW), rows(empty.path)
     with no_room(empty):
         restore(empty, saved, at=NOW)
     assert rows(empty.path) == before
     restore(empty, saved, at=NOW)
-    assert rows(empty.path) == rows(demo.path)
+    assert rows(empty.path) == rows(twenty.path)
 
 
-def test_a_full_disk_stops_keeping_measures_between_batches(demo: Database) -> None:
+def test_a_full_disk_stops_keeping_measures_between_batches(twenty: Database) -> None:
     day = date(2019, 6, 28)
-    with no_room(demo):
-        ensure_measures(demo, HouseRules(), day)
-    here = universe(ReviewCache(demo), day)
+    with no_room(twenty):
+        ensure_measures(twenty, HouseRules(), day)
+    here = universe(ReviewCache(twenty), day)
     made = [e for e in here.entries if e.measured is not None]
     assert not any(e.stale for e in made)
-    assert ensure_measures(demo, HouseRules(), day) == len(here) - len(made)
+    assert ensure_measures(twenty, HouseRules(), day) == len(here) - len(made)
 
 
 def test_a_locked_database_refuses_an_adjustment_and_an_undo(
-    demo: Database, monkeypatch: pytest.MonkeyPatch
+    twenty: Database, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    source = import_files(demo, example("pennant-lamps"), at=NOW)
+    source = import_files(twenty, example("pennant-lamps"), at=NOW)
     monkeypatch.setattr(database_module, "BUSY_MILLISECONDS", 50)
-    before = rows(demo.path)
-    holder = sqlite3.connect(demo.path, isolation_level=None)
+    before = rows(twenty.path)
+    holder = sqlite3.connect(twenty.path, isolation_level=None)
     holder.execute("BEGIN IMMEDIATE")
     with pytest.raises(OperationalError, match="locked"):
-        undo_import(demo, source, at=NOW)
+        undo_import(twenty, source, at=NOW)
     with pytest.raises(OperationalError, match="locked"):
-        exclude(demo, "ELV", "TRS", table="prices", key={"day": "2026-06-30"}, reason="x", at=NOW)
+        exclude(twenty, "ELV", "TRS", table="prices", key={"day": "2026-06-30"}, reason="x", at=NOW)
     holder.execute("ROLLBACK")
     holder.close()
-    assert rows(demo.path) == before
-    undo_import(demo, source, at=NOW)
+    assert rows(twenty.path) == before
+    undo_import(twenty, source, at=NOW)
 
 
 def torn_copy(database: Database, folder: Path) -> Path:
@@ -244,8 +245,8 @@ def torn_copy(database: Database, folder: Path) -> Path:
     return torn
 
 
-def test_a_damaged_file_is_told_by_the_page_in_words(demo: Database, tmp_path: Path) -> None:
-    torn = Database(torn_copy(demo, tmp_path / "torn"))
+def test_a_damaged_file_is_told_by_the_page_in_words(twenty: Database, tmp_path: Path) -> None:
+    torn = Database(torn_copy(twenty, tmp_path / "torn"))
     client = TestClient(
         create_app(torn), base_url="http://127.0.0.1", raise_server_exceptions=False
     )
@@ -258,9 +259,9 @@ def test_a_damaged_file_is_told_by_the_page_in_words(demo: Database, tmp_path: P
 
 @pytest.mark.parametrize("made", ["torn", "no database"])
 def test_a_damaged_file_is_told_by_the_command_line_in_words(
-    demo: Database, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, made: str
+    twenty: Database, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, made: str
 ) -> None:
-    path = torn_copy(demo, tmp_path / "data")
+    path = torn_copy(twenty, tmp_path / "data")
     if made == "no database":
         path.write_bytes(b"a letter to an aunt, of some length " * 200)
     monkeypatch.setenv("HEARTH_DATA", str(path.parent))
@@ -283,11 +284,7 @@ def test_a_task_that_meets_a_full_disk_says_so(
         connection.rollback()
         connection.exec_driver_sql(f"PRAGMA max_page_count = {pages}")
     job = client.post("/api/imports", json={"token": preview["token"]}).json()
-    for _ in range(200):
-        job = client.get(f"/api/jobs/{job['id']}").json()
-        if job["state"] != "running":
-            break
-        time.sleep(0.02)
+    job = ended(client, job["id"])
     assert job["state"] == "failed"
     assert job["problem"]["status"] == 507
     assert "make room" in job["problem"]["detail"]

@@ -62,13 +62,13 @@ def plain(page: str) -> str:
     return re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", page.replace("\u00a0", " ")))
 
 
-def test_it_holds_what_the_decision_rested_on(demo: Database) -> None:
+def test_it_holds_what_the_decision_rested_on(twenty: Database) -> None:
     """Rate 1.9832 at 49.58 is 4.00 %; growth is the person's own 5 %."""
-    cache = ReviewCache(demo)
+    cache = ReviewCache(twenty)
     step = EntryStep(quantity="yield", target=0.04, amount=Decimal(3000), kept_on=TODAY)
     keep_entry_step(cache, "ELV", "TRS", TODAY, cache.edition(), step)
-    disagree(demo, "ELV", "TRS", stage="cover", words="The new works will pay.", at=AT)
-    name, page = write_memo(demo, decided(demo))
+    disagree(twenty, "ELV", "TRS", stage="cover", words="The new works will pay.", at=AT)
+    name, page = write_memo(twenty, decided(twenty))
     assert name == "trs-2026-06-30"
     text = plain(page)
     for said in (
@@ -89,32 +89,32 @@ def test_it_holds_what_the_decision_rested_on(demo: Database) -> None:
     assert not re.search(r"(src|href)=|url\(|<script|@import", page)
 
 
-def test_later_facts_rules_and_disagreements_change_nothing(demo: Database) -> None:
-    made = decided(demo)
-    before = write_memo(demo, made)
+def test_later_facts_rules_and_disagreements_change_nothing(twenty: Database) -> None:
+    made = decided(twenty)
+    before = write_memo(twenty, made)
     files = [
         (
             "prices.csv",
             b"exchange,symbol,day,close\nELV,TRS,2026-06-30,12.5\nELV,TRS,2026-06-29,12.5\n",
         )
     ]
-    import_files(demo, files, at=AT)
-    set_house_rules(demo, HouseRules(margin_of_safety=0.5, close_under=0.9), at=AT)
-    disagree(demo, "ELV", "TRS", stage="worth", words="No.", at=AT)
-    assert write_memo(demo, made) == before
+    import_files(twenty, files, at=AT)
+    set_house_rules(twenty, HouseRules(margin_of_safety=0.5, close_under=0.9), at=AT)
+    disagree(twenty, "ELV", "TRS", stage="worth", words="No.", at=AT)
+    assert write_memo(twenty, made) == before
 
 
-def test_words_of_a_hostile_hand_stay_words(demo: Database) -> None:
-    _, page = write_memo(demo, decided(demo, "<script>alert(1)</script> & more"))
+def test_words_of_a_hostile_hand_stay_words(twenty: Database) -> None:
+    _, page = write_memo(twenty, decided(twenty, "<script>alert(1)</script> & more"))
     assert "<script" not in page
     assert "&lt;script&gt;alert(1)&lt;/script&gt; &amp; more" in page
 
 
-def test_a_decision_taken_back_has_no_memo(demo: Database) -> None:
-    made = decided(demo)
-    withdraw(ReviewCache(demo), made, True)
+def test_a_decision_taken_back_has_no_memo(twenty: Database) -> None:
+    made = decided(twenty)
+    withdraw(ReviewCache(twenty), made, True)
     with pytest.raises(NotFound):
-        write_memo(demo, made)
+        write_memo(twenty, made)
 
 
 @pytest.mark.parametrize(

@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 
+from hearth_yield.actions import make_signals as making
 from hearth_yield.actions.decide import Memo, decide
 from hearth_yield.actions.import_files import undo_import
 from hearth_yield.actions.make_signals import (
@@ -29,6 +30,7 @@ from hearth_yield.feed.http_feed import HttpFeed
 from hearth_yield.store.database import Database
 from hearth_yield.store.signals import KeptSignal
 from tests.conftest import SOAK
+from tests.databases import PAYERS
 from tests.feed.market import market_beside
 
 AT = "2026-07-01T08:00:00+00:00"
@@ -60,9 +62,9 @@ def decided(database: Database, symbol: str, buy_below: str, memo: Memo) -> None
 
 
 @pytest.fixture
-def followed(demo: Database) -> Database:
+def followed(twenty: Database) -> Database:
     """The demo with two payers followed: one is waited for, of one something is expected."""
-    rate = ReviewCache(demo).review("ELV", "WKTG", TODAY, Question()).figure("declared_rate")
+    rate = ReviewCache(twenty).review("ELV", "WKTG", TODAY, Question()).figure("declared_rate")
     assert rate is not None
     assert rate.value is not None
     holds = Expectation(
@@ -73,9 +75,9 @@ def followed(demo: Database) -> Database:
         until=date(2026, 12, 31),
         then=None,
     )
-    decided(demo, "WKTG", "12.00", Memo(expectations=[holds], next_look=date(2026, 9, 15)))
-    decided(demo, "TRS", "66.00", Memo(trim_above=Decimal("68.00")))
-    return demo
+    decided(twenty, "WKTG", "12.00", Memo(expectations=[holds], next_look=date(2026, 9, 15)))
+    decided(twenty, "TRS", "66.00", Memo(trim_above=Decimal("68.00")))
+    return twenty
 
 
 def told(database: Database, until: date = date.max) -> list[KeptSignal]:
@@ -91,8 +93,8 @@ def test_half_a_year_on_what_was_waited_for_and_feared_is_told(
 ) -> None:
     day = date(2026, 12, 31)
     pull_feed(followed, feed, until=day, at=AT)
-    assert pending_signals(followed, RULES, day) == 60
-    assert ensure_signals(followed, RULES, day) == 60
+    assert pending_signals(followed, RULES, day) == PAYERS
+    assert ensure_signals(followed, RULES, day) == PAYERS
     assert pending_signals(followed, RULES, day) == 0
     found = told(followed)
     assert {"cut", "expectation", "look_due", "buy_reached", "ex_soon"} <= kinds(found, "WKTG")
@@ -103,7 +105,7 @@ def test_half_a_year_on_what_was_waited_for_and_feared_is_told(
     assert others <= {"cut", "suspended"}
 
 
-def copy_of(database: Database, folder: Path, name: str) -> Database:
+def twin_of(database: Database, folder: Path, name: str) -> Database:
     with database.engine.connect() as connection:
         connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
     shutil.copy(database.path, folder / name)
@@ -114,7 +116,7 @@ def test_day_by_day_the_same_are_told_as_at_once(
     followed: Database, feed: HttpFeed, tmp_path: Path
 ) -> None:
     """Ten weeks, with the misprints that are put right the day after."""
-    at_once = copy_of(followed, tmp_path, "at_once.sqlite")
+    at_once = twin_of(followed, tmp_path, "at_once.sqlite")
     last = date(2026, 9, 8)
     day = TODAY
     while day < last:
@@ -175,14 +177,18 @@ def test_what_was_seen_stays_seen_also_when_it_is_made_again(
         mark_signals(followed, [("ELV", "TRS", "rumour", "x")], at=AT)
 
 
-def test_stopped_on_the_way_the_rest_is_made_later(followed: Database) -> None:
+def test_stopped_on_the_way_the_rest_is_made_later(
+    followed: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(making, "BATCH", 6)
+
     def stop(step: str, done: int, total: int) -> None:
         if done:
             raise Cancelled("cancelled")
 
     with pytest.raises(Cancelled):
         ensure_signals(followed, RULES, TODAY, stop)
-    assert 0 < pending_signals(followed, RULES, TODAY) < 60
+    assert 0 < pending_signals(followed, RULES, TODAY) < PAYERS
     ensure_signals(followed, RULES, TODAY)
     stopped = told(followed)
     changed = HouseRules(signal_ex_days=8)

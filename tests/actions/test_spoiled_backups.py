@@ -21,12 +21,13 @@ from hearth_yield.core.question import Question
 from hearth_yield.core.strain.inputs import Strain
 from hearth_yield.store import saved_views
 from hearth_yield.store.database import Database
-from tests.conftest import client_of, example, sample
+from tests.conftest import example, sample
+from tests.databases import client_of, new_database
 
 from .test_backup_mutations import attempt
 
 NOW = "2026-06-30T10:00:00+00:00"
-SPOILED = sample(250, 2000)
+SPOILED = sample(80, 2000)
 PAGES = (
     "/api/status",
     "/api/payers",
@@ -124,8 +125,7 @@ def test_a_spoiled_backup_is_refused_or_breaks_no_page(
     document: Any, tmp_path: Path, part: int
 ) -> None:
     chance = random.Random(f"spoiled {part}")
-    target = Database(tmp_path / "target" / "x.sqlite")
-    target.migrate()
+    target = new_database(tmp_path / "target" / "x.sqlite")
     plain = json.dumps(document).encode()
     refused = 0
     with client_of(target) as client:
@@ -162,8 +162,7 @@ def test_an_edit_of_what_cannot_be_edited_is_refused(
 ) -> None:
     edits = document["tables"]["edit"]
     edits["rows"][0][edits["columns"].index(column)] = said
-    target = Database(tmp_path / "target" / "x.sqlite")
-    target.migrate()
+    target = new_database(tmp_path / "target" / "x.sqlite")
     told = attempt(target, json.dumps(document).encode(), "2026-06-30T10")
     assert told is not None
     assert (told.field or "").startswith("edit.")

@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 from icalendar import Calendar
 
 from hearth_yield.store.database import Database
-from tests.conftest import client_of
+from tests.databases import client_of
 
 TODAY = "2026-06-30"
 

@@ -17,7 +17,8 @@ from hearth_yield.core.range.quantity import YIELD, Quantity
 from hearth_yield.core.record.declared_rate import rate_steps
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.store.database import Database
-from tests.conftest import client_of, get
+from tests.conftest import get
+from tests.databases import client_of
 from tests.declared import throw_away_measure, throw_away_model  # noqa: F401 - fixtures
 
 TRS = "/api/payers/ELV/TRS"

@@ -2,7 +2,6 @@
 
 import io
 import json
-import time
 import zipfile
 from typing import Any
 
@@ -10,6 +9,7 @@ from fastapi.testclient import TestClient
 
 from tests.conftest import get
 from tests.exchange.found.files import WIDE, workbook
+from tests.patience import ended
 
 BOOK = workbook({"Lanterns": [["Brass Lanterns"], *WIDE]})
 NEW = {
@@ -50,10 +50,7 @@ def test_a_spreadsheet_is_settled_and_imported_to_a_review(client: TestClient) -
     assert {t["table"]: t["added"] for t in second["tables"]} == {"payers": 1, "statements": 3}
     assert any("turned" in note for note in second["found"][0]["tables"][0]["notes"])
     job = client.post("/api/imports", json={"token": second["token"], "accepted": []}).json()
-    for _ in range(100):
-        if get(client, f"/api/jobs/{job['id']}")["state"] == "done":
-            break
-        time.sleep(0.1)
+    assert ended(client, job["id"])["state"] == "done"
     review = get(client, "/api/payers/ELV/BRL/review")
     assert review["payer"]["name"] == "Brass Lanterns"
     assert get(client, "/api/sources")[0]["file_name"] == "lanterns.xlsx"
@@ -88,11 +85,7 @@ def done(client: TestClient, found: Any, **more: Any) -> None:
     places = [n for n, f in enumerate(found["faults"]) if f["warning"]]
     body = {"token": found["token"], "accepted": places, **more}
     job = client.post("/api/imports", json=body).json()
-    for _ in range(200):
-        state = get(client, f"/api/jobs/{job['id']}")
-        if state["state"] != "running":
-            break
-        time.sleep(0.05)
+    state = ended(client, job["id"])
     assert state["state"] == "done", state["problem"]
 
 
@@ -163,9 +156,9 @@ def test_amounts_in_pence_are_mended_by_one_answer(client: TestClient) -> None:
     assert [f for f in again["faults"] if f["mend"]] == []
 
 
-def test_templates_are_read_as_they_are(client: TestClient, empty_client: TestClient) -> None:
+def test_templates_are_read_as_they_are(empty_client: TestClient) -> None:
     """By who has none of their payers: the list of payers first, then the rest."""
-    listed = get(client, "/api/templates")
+    listed = get(empty_client, "/api/templates")
     book = empty_client.get("/api/templates/all.xlsx").content
     names = {t["id"]: empty_client.get(f"/api/templates/{t['id']}.csv").content for t in listed}
     payers = preview(empty_client, "payers.csv", names["payers"])
@@ -244,7 +237,10 @@ def test_a_table_of_the_page_becomes_a_workbook_without_formulas(client: TestCli
     assert "0.05" in sheet
 
 
-def test_the_usual_payer_is_what_most_are(client: TestClient, empty_client: TestClient) -> None:
+def test_the_usual_payer_is_what_most_are(client: TestClient) -> None:
     usual = get(client, "/api/payers-usual")
     assert usual == {"exchange": "ELV", "country": "Sundrey Isles", "currency": "TLL"}
+
+
+def test_where_there_is_none_nothing_is_usual(empty_client: TestClient) -> None:
     assert get(empty_client, "/api/payers-usual")["currency"] == ""

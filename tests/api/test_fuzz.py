@@ -10,8 +10,7 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.store.database import Database
-from tests.conftest import client_of
+from tests.databases import client_of, copy_of
 
 SYMBOLS = ("TRS", "GWK", "QLN", "NWO", "CRF", "LRT", "NONE", "../x", "%00")
 text = st.text(max_size=12)
@@ -42,9 +41,10 @@ question = st.fixed_dictionaries(
 
 
 @pytest.fixture(scope="module")
-def shared(demo_file: Path) -> Iterator[TestClient]:
-    database = Database(demo_file)
-    yield client_of(database)
+def shared(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
+    database = copy_of(demo_file, tmp_path_factory.mktemp("fuzzed") / "demo.sqlite")
+    with client_of(database) as client:
+        yield client
     database.close()
 
 

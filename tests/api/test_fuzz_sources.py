@@ -2,7 +2,6 @@
 that names the rule, never a crash, and the household still whole afterwards."""
 
 import json
-import shutil
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -15,8 +14,7 @@ from hypothesis import strategies as st
 
 from hearth_yield.core.finding.catalogue import CHOICES, MEASURES
 from hearth_yield.exchange.columns import FORMATS
-from hearth_yield.store.database import Database
-from tests.conftest import client_of
+from tests.databases import client_of, copy_of
 
 text = st.text(max_size=16)
 scalar = st.one_of(
@@ -59,9 +57,7 @@ cell = st.one_of(
 
 @pytest.fixture(scope="module")
 def shared(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
-    path = tmp_path_factory.mktemp("fuzzed") / "demo.sqlite"
-    shutil.copy(demo_file, path)
-    database = Database(path)
+    database = copy_of(demo_file, tmp_path_factory.mktemp("fuzzed") / "demo.sqlite")
     with client_of(database) as client:
         yield client
     assert database.engine.raw_connection().execute("PRAGMA integrity_check").fetchone() == ("ok",)

@@ -1,4 +1,3 @@
-import time
 from typing import Any
 
 import pytest
@@ -6,6 +5,7 @@ from fastapi.testclient import TestClient
 
 from hearth_yield.api import guard
 from tests.conftest import example
+from tests.patience import ended
 
 
 def preview(client: TestClient, name: str) -> Any:
@@ -17,12 +17,7 @@ def preview(client: TestClient, name: str) -> Any:
 
 def finished(client: TestClient, token: str, accepted: list[int] | None = None) -> Any:
     job = client.post("/api/imports", json={"token": token, "accepted": accepted or []}).json()
-    for _ in range(1200):
-        job = client.get(f"/api/jobs/{job['id']}").json()
-        if job["state"] != "running":
-            return job
-        time.sleep(0.05)
-    raise AssertionError(job)
+    return ended(client, job["id"])
 
 
 def test_preview_commit_review_undo(client: TestClient) -> None:

@@ -11,7 +11,8 @@ from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.expecting.expectation import Expectation, Side, Way
 from hearth_yield.core.question import Question
 from hearth_yield.store.database import Database
-from tests.conftest import client_of, get
+from tests.conftest import get
+from tests.databases import client_of
 
 TODAY = "2026-06-30"
 GROWS = {

@@ -6,7 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from hearth_yield.store.database import Database
-from tests.conftest import client_of
+from tests.databases import client_of
 
 PAYER = "/api/payers/ELV/TRS"
 

@@ -2,7 +2,6 @@
 
 import json
 import threading
-import time
 from typing import Any
 
 import pytest
@@ -11,6 +10,7 @@ from fastapi.testclient import TestClient
 from hearth_yield.actions.ensure_measures import ensure_measures
 from hearth_yield.actions.find_payers import Found, find_payers
 from tests.conftest import get
+from tests.patience import SECONDS, ended, until
 
 WHERE = {"join": "all", "parts": [{"id": "yield", "op": "at_least", "value": 0.04}]}
 
@@ -19,12 +19,9 @@ def ready(client: TestClient, **params: Any) -> Any:
     """The listing once its measures are made, which asking for it does not do by itself."""
     day = {"as_of": params["as_of"]} if "as_of" in params else {}
     client.post("/api/measures", params=day)
-    for _ in range(300):
-        listing = get(client, "/api/payers", **params)
-        if listing["pending"] == 0:
-            return listing
-        time.sleep(0.1)
-    raise AssertionError(listing["job"])
+    return until(
+        lambda: get(client, "/api/payers", **params), is_so=lambda found: found["pending"] == 0
+    )
 
 
 def test_a_search_is_a_window_on_what_it_found(client: TestClient) -> None:
@@ -74,14 +71,14 @@ def test_a_task_that_ends_while_it_is_asked_about_is_asked_about_again(
     def found_before_the_end(*asked: Any) -> Found:
         found = find_payers(*asked)
         begun.set()
-        job.thread.join(60)
+        job.thread.join(SECONDS)
         return found
 
     monkeypatch.setattr("hearth_yield.api.payers.find_payers", found_before_the_end)
     making, held_back = ensure_measures, threading.Event()
 
     def after_being_asked(*asked: Any) -> None:
-        begun.wait(60)
+        begun.wait(SECONDS)
         making(*asked)
         held_back.set()
 
@@ -98,12 +95,7 @@ def test_a_task_that_ends_while_it_is_asked_about_is_asked_about_again(
 def test_making_is_cancelled_and_taken_up_again(client: TestClient) -> None:
     job = client.post("/api/measures", params={"as_of": "2014-06-30"}).json()
     client.delete(f"/api/jobs/{job['id']}")
-    for _ in range(100):
-        state = get(client, f"/api/jobs/{job['id']}")["state"]
-        if state != "running":
-            break
-        time.sleep(0.05)
-    assert state == "cancelled"
+    assert ended(client, job["id"])["state"] == "cancelled"
     listing = get(client, "/api/payers", as_of="2014-06-30")
     assert listing["pending"] > 0
     assert listing["job"]["state"] == "cancelled"

@@ -1,12 +1,12 @@
 """Range over HTTP: the distance over the years, steps to buy in by, breadth; peers' multiples."""
 
-import time
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 
 from tests.conftest import get
+from tests.patience import until
 
 TRS = "/api/payers/ELV/TRS"
 
@@ -62,12 +62,7 @@ def test_a_step_that_cannot_be_is_refused_by_name(
 
 def ready(client: TestClient, address: str, done: Any, **query: Any) -> Any:
     """What an address answers once its task is done."""
-    for _ in range(600):
-        found = get(client, address, **query)
-        if done(found):
-            return found
-        time.sleep(0.1)
-    raise AssertionError(f"{address} was not ready")
+    return until(lambda: get(client, address, **query), is_so=done)
 
 
 def test_breadth_is_read_once_and_looks_no_further_than_its_day(client: TestClient) -> None:

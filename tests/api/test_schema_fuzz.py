@@ -3,7 +3,6 @@ outside tool: no answer of 500, none that the description does not name."""
 
 from __future__ import annotations
 
-import shutil
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -14,12 +13,13 @@ from hypothesis import HealthCheck, Phase, given, settings
 from schemathesis import openapi
 from schemathesis.checks import CHECKS, load_all_checks
 
-from hearth_yield.api.app import create_app
 from hearth_yield.store.database import Database
 from tests.conftest import SOAK, sample
+from tests.databases import app_on, copy_of
+from tests.patience import SECONDS
 
 load_all_checks()
-EXAMPLES = sample(4, 200)
+EXAMPLES = sample(2, 200)
 STEPS = sample(8, 30)
 NOT_ASKED = {
     "positive_data_acceptance",  # a value of the right type may still break a rule of the job
@@ -35,18 +35,15 @@ CHECKED = CHECKS.get_by_names([n for n in CHECKS.get_all_names() if n not in NOT
 
 @pytest.fixture(scope="module")
 def database(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Database]:
-    path = tmp_path_factory.mktemp("fuzzed") / "demo.sqlite"
-    shutil.copy(demo_file, path)
-    opened = Database(path)
+    opened = copy_of(demo_file, tmp_path_factory.mktemp("fuzzed") / "demo.sqlite")
     yield opened
     opened.close()
 
 
 @pytest.fixture(scope="module")
 def described(database: Database) -> Any:
-    app = create_app(database)
-    found = openapi.from_asgi("/api/schema", app, headers={"host": "127.0.0.1"})
-    found.config.update(base_url="http://127.0.0.1")
+    found = openapi.from_asgi("/api/schema", app_on(database), headers={"host": "127.0.0.1"})
+    found.config.update(base_url="http://127.0.0.1", request_timeout=SECONDS)
     return found
 
 

@@ -13,6 +13,7 @@ from hearth_yield.api.context import MAX_PENDING, Pending
 from hearth_yield.api.jobs import MAX_KEPT, Job, Jobs
 from hearth_yield.core.errors import Cancelled, Conflict, NotFound
 from hearth_yield.store.database import Database
+from tests.patience import SECONDS, until
 
 
 @pytest.fixture
@@ -112,11 +113,7 @@ def test_only_the_newest_previews_wait() -> None:
 
 
 def wait_for(jobs: Jobs, id: str) -> str:
-    for _ in range(400):
-        if jobs.get(id).state != "running":
-            break
-        time.sleep(0.01)
-    return jobs.get(id).state
+    return until(lambda: jobs.get(id).state, is_so=lambda state: state != "running")
 
 
 def test_a_task_reports_its_steps_and_its_source() -> None:
@@ -125,14 +122,11 @@ def test_a_task_reports_its_steps_and_its_source() -> None:
 
     def task(progress) -> int:
         progress("prices", 3, 10)
-        go.wait(5)
+        go.wait(SECONDS)
         return 7
 
     job = jobs.start(task)
-    for _ in range(400):
-        if jobs.get(job.id).step == "prices":
-            break
-        time.sleep(0.01)
+    until(lambda: jobs.get(job.id).step == "prices")
     seen = jobs.get(job.id).out()
     assert (seen.state, seen.step, seen.done, seen.total) == ("running", "prices", 3, 10)
     go.set()

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import time
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 
 from hearth_yield.store.database import Database
-from tests.conftest import client_of
+from tests.databases import client_of
+from tests.patience import ended
 
 TODAY = "2026-06-30"
 
@@ -25,8 +25,7 @@ def client(demo: Database) -> TestClient:
 def made(client: TestClient) -> list[dict[str, Any]]:
     assert client.get("/api/signals").json()["pending"] == 60
     job = client.post("/api/signals").json()
-    while client.get(f"/api/jobs/{job['id']}").json()["state"] == "running":
-        time.sleep(0.05)
+    assert ended(client, job["id"])["state"] == "done"
     found = client.get("/api/signals").json()
     assert found["pending"] == 0
     return list(found["signals"])

@@ -1,14 +1,15 @@
 """Strains over HTTP: the tests under one, those kept on a payer, and one on every payer."""
 
 import itertools
-import time
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 
 from hearth_yield.store.database import Database
-from tests.conftest import client_of, get
+from tests.conftest import get
+from tests.databases import client_of
+from tests.patience import until
 
 LRT = "/api/payers/ELV/LRT"
 
@@ -85,13 +86,12 @@ def test_a_strain_without_a_name_or_that_cannot_be_is_not_kept(client: TestClien
 def applied(client: TestClient, **asked: str) -> Any:
     started = client.post("/api/strained-payers", params=asked)
     assert started.status_code == 202, started.text
-    for _ in range(600):
-        found = get(client, "/api/strained-payers", **asked)
-        if found["ready"]:
-            return found
-        assert found["job"]["state"] == "running", found
-        time.sleep(0.1)
-    raise AssertionError("never ready")
+    found = until(
+        lambda: get(client, "/api/strained-payers", **asked),
+        is_so=lambda found: found["ready"] or found["job"]["state"] != "running",
+    )
+    assert found["ready"], found
+    return found
 
 
 def test_one_strain_on_every_payer_says_of_each_what_its_own_review_says(demo: Database) -> None:
@@ -114,11 +114,10 @@ def test_one_strain_on_every_payer_says_of_each_what_its_own_review_says(demo: D
 def test_a_part_of_one_payer_falls_for_no_other(client: TestClient) -> None:
     asked = {"strain_part": "tenant/Households"}
     client.post("/api/strained-payers", params=asked)
-    for _ in range(100):
-        job = get(client, "/api/strained-payers", **asked)["job"]
-        if job["state"] != "running":
-            break
-        time.sleep(0.05)
+    job = until(
+        lambda: get(client, "/api/strained-payers", **asked)["job"],
+        is_so=lambda job: job["state"] != "running",
+    )
     assert (job["state"], job["problem"]["field"]) == ("failed", "strain_part")
 
 

@@ -5,7 +5,8 @@ from typing import Any
 from fastapi.testclient import TestClient
 
 from hearth_yield.store.database import Database
-from tests.conftest import client_of, get
+from tests.conftest import get
+from tests.databases import client_of
 
 TODAY = "2026-06-30"
 

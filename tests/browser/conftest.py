@@ -5,7 +5,6 @@ from __future__ import annotations
 import shutil
 import socket
 import threading
-import time
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
@@ -19,7 +18,9 @@ from hearth_yield.api.app import STATIC, create_app
 from hearth_yield.feed.http_feed import HttpFeed
 from hearth_yield.feed.port import Feed
 from hearth_yield.store.database import Database
+from tests.databases import copy_of
 from tests.feed.market import market_beside
+from tests.patience import SECONDS, until
 
 FLAGS = [
     "--no-sandbox",
@@ -40,8 +41,7 @@ CONTEXT = {
 AXE = Path(__file__).parent.parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
-PATIENCE = 60_000
-"""Milliseconds. A busy machine may take its time; what is expected must still come."""
+PATIENCE = 1000 * SECONDS
 expect.set_options(timeout=PATIENCE)
 
 
@@ -62,11 +62,10 @@ def serving(database: Path, feed: Feed | None = None) -> Iterator[str]:
     )
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
-    while not server.started:
-        time.sleep(0.02)
+    until(lambda: server.started)
     yield f"http://127.0.0.1:{port}"
     server.should_exit = True
-    thread.join(10)
+    thread.join(SECONDS)
     opened.close()
 
 
@@ -83,7 +82,7 @@ def browser_context_args(base_url: str) -> dict[str, Any]:
 @pytest.fixture(scope="module")
 def base_url(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     path = tmp_path_factory.mktemp("served") / "demo.sqlite"
-    shutil.copy(demo_file, path)
+    copy_of(demo_file, path).close()
     with serving(path) as url:
         yield url
 
@@ -92,8 +91,7 @@ def base_url(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Itera
 def own_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
     """For tests that change facts: a server of its own, on a copy of the demo in its own folder."""
     path = tmp_path / "data" / "demo.sqlite"
-    path.parent.mkdir()
-    shutil.copy(demo_file, path)
+    copy_of(demo_file, path).close()
     with serving(path) as url:
         yield url
 
@@ -102,8 +100,7 @@ def own_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
 def moving_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
     """The demo with its market beside it, so that its day can be moved on."""
     path = tmp_path / "data" / "demo.sqlite"
-    path.parent.mkdir()
-    shutil.copy(demo_file, path)
+    copy_of(demo_file, path).close()
     with market_beside() as market, serving(path, HttpFeed(market.url)) as url:
         yield url
 
@@ -127,12 +124,15 @@ ON_A_PHONE = ("target-size", "scrollable-region-focusable")
 """The same of a narrow one."""
 
 
-def serious(page: Page, only: Sequence[str] = WCAG) -> list[str]:
+def serious(page: Page, only: Sequence[str] = WCAG, within: str = "document") -> list[str]:
     """What axe finds serious or critical on the page as it stands, WCAG 2.2 AA. From its top: what
     has scrolled under the head of the page would count as too small for the part that shows."""
     page.evaluate(AXE.read_text())
     page.evaluate("window.before = window.scrollY; window.scrollTo(0, 0)")
-    found = page.evaluate("only => axe.run(document, {runOnly: only})", list(only))
+    found = page.evaluate(
+        "([only, within]) => axe.run(within === 'document' ? document : within, {runOnly: only})",
+        [list(only), within],
+    )
     page.evaluate("window.scrollTo(0, window.before)")
     return [
         f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}"

@@ -9,8 +9,6 @@ from playwright.sync_api import Page, expect
 from tests.exchange.found.files import WIDE, workbook
 from tests.recalculated import converted
 
-from .conftest import serious
-
 pytestmark = pytest.mark.xdist_group("browser")
 
 
@@ -49,13 +47,11 @@ def test_an_ods_with_a_sheet_a_payer_becomes_reviews_and_the_next_one_needs_one_
     understood = page.get_by_role("region", name="What was understood")
     expect(understood).to_contain_text("3 periods across")
     expect(understood.get_by_label("Net sales is taken for").first).to_have_value("revenue")
-    assert serious(page) == []
     create(page, "BRL")
     create(page, "CPK")
     understood.get_by_role("button", name="millions").click()
     expect(understood).to_contain_text("Written as negative, and turned: capital expenditure")
     expect(page.get_by_label("Name of the import profile")).to_have_value("payers of mine")
-    assert serious(page) == []
     page.get_by_role("button", name="Import now").click()
     expect(page.get_by_text(re.compile("payers of mine.ods is in"))).to_be_visible()
     page.get_by_role("link", name="Copper Kettles").click()
@@ -68,24 +64,6 @@ def test_an_ods_with_a_sheet_a_payer_becomes_reviews_and_the_next_one_needs_one_
     expect(understood).to_contain_text("amounts in: millions")
     page.get_by_role("button", name="Import now").click()
     expect(page.get_by_text(re.compile("next year.ods is in"))).to_be_visible()
-
-
-def test_a_profile_is_renamed_and_deleted_and_brought_back(page: Page, tmp_path: Path) -> None:
-    page.goto("/sources?tab=import")
-    drop(page, tmp_path / "TRS.xlsx", workbook({"TRS": WIDE}))
-    page.get_by_role("button", name="millions").click()
-    page.get_by_label("Name of the import profile").fill("mine")
-    page.get_by_text("Accept all").click()
-    page.get_by_role("button", name="Import now").click()
-    page.get_by_role("button", name="Rename mine").click()
-    page.get_by_label("New name of mine").fill("my sheets")
-    page.get_by_role("button", name="Rename", exact=True).click()
-    expect(page.get_by_text("my sheets")).to_be_visible()
-    assert serious(page) == []
-    page.get_by_role("button", name="Delete my sheets").click()
-    expect(page.get_by_text("“my sheets” is deleted.")).to_be_visible()
-    page.get_by_role("button", name="Undo", exact=True).click()
-    expect(page.get_by_role("button", name="Delete my sheets")).to_be_visible()
 
 
 PASTE = """([text, html]) => {
@@ -148,7 +126,6 @@ def test_a_new_quarter_is_entered_by_keyboard(page: Page) -> None:
     form = page.get_by_role("region", name="A new quarter")
     expect(form.get_by_label("Period end, 1")).to_have_value("2026-06-30")
     expect(form.get_by_label("Published on, 1")).to_be_focused()
-    assert serious(page) == []
     for _ in range(2):
         page.keyboard.press("Enter")
     for value in ("221.5", "115", "64", "42.5"):
@@ -267,7 +244,6 @@ def test_every_table_of_the_page_is_saved_whole(page: Page) -> None:
     expect(page.get_by_role("link", name="Adderstone Pumps")).to_be_visible()
     page.get_by_role("button", name="Copy or save a table").click()
     expect(page.get_by_role("dialog")).to_contain_text("59 rows")
-    assert serious(page) == []
     with page.expect_download() as saved:
         page.get_by_role("button", name=re.compile("^CSV: Payers$")).click()
     lines = Path(saved.value.path()).read_text("utf-8-sig").splitlines()
@@ -276,14 +252,3 @@ def test_every_table_of_the_page_is_saved_whole(page: Page) -> None:
     with page.expect_download() as book:
         page.get_by_role("button", name=re.compile("^XLSX: Payers$")).click()
     assert Path(book.value.path()).read_bytes()[:2] == b"PK"
-
-
-def test_all_stored_closes_are_within_reach(page: Page) -> None:
-    page.goto("/sources/ELV/TRS?tab=prices")
-    pages = page.get_by_role("navigation", name="Pages")
-    expect(pages).to_contain_text("1 to 100 of 2,009")
-    pages.get_by_role("button", name="Oldest").click()
-    expect(pages).to_contain_text("2,001 to 2,009 of 2,009")
-    expect(page).to_have_url(re.compile("page=21"))
-    page.reload()
-    expect(pages).to_contain_text("2,001 to 2,009")

@@ -13,6 +13,7 @@ from hearth_yield.core.figures.figure import Figure, Unit
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.names import named_figures
 from hearth_yield.core.review import Review, build_review
+from tests.conftest import sample
 
 from .build import plain_years, split, steady, year_statement
 
@@ -32,7 +33,7 @@ BEFORE = values(review(FILE))
 later = st.dates(min_value=DAY + timedelta(days=1), max_value=date(2030, 1, 1))
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=sample(12, 25), deadline=None)
 @given(day=later, amount=st.floats(0.001, 50), ex_before=st.integers(-300, 60))
 def test_a_dividend_declared_later_changes_no_earlier_day(
     day: date, amount: float, ex_before: int
@@ -43,7 +44,7 @@ def test_a_dividend_declared_later_changes_no_earlier_day(
     assert values(review(replace(FILE, dividends=(*FILE.dividends, extra)))) == BEFORE
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=sample(12, 25), deadline=None)
 @given(day=later, year=st.integers(2010, 2025), cash=st.floats(-1e6, 1e6))
 def test_a_restatement_published_later_changes_no_earlier_day(
     day: date, year: int, cash: float
@@ -54,7 +55,7 @@ def test_a_restatement_published_later_changes_no_earlier_day(
     assert values(review(replace(FILE, statements=(*FILE.statements, restated)))) == BEFORE
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=sample(10, 20), deadline=None)
 @given(day=later, ratio=st.floats(0.1, 20), value=st.floats(1, 1e4))
 def test_later_splits_prices_and_index_points_change_no_earlier_day(
     day: date, ratio: float, value: float
@@ -108,7 +109,7 @@ RATIOS = {
 }
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=sample(10, 20), deadline=None)
 @given(
     day=st.dates(date(2003, 1, 1), date(2024, 2, 20)),
     ratio=st.sampled_from([2.0, 3.0, 1.5, 0.1, 10.0]),
@@ -122,7 +123,7 @@ def test_a_split_changes_no_ratio_and_nothing_per_share_of_today(day: date, rati
             assert same is None or same == pytest.approx(figure.value, rel=1e-9), key
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=sample(20, 40), deadline=None)
 @given(cash=st.floats(1, 1e6), more=st.floats(0.01, 1e6), paid=st.floats(0.01, 1e6))
 def test_payouts_fall_when_cash_rises(cash: float, more: float, paid: float) -> None:
     def lead(x: float):

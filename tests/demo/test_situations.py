@@ -17,10 +17,10 @@ from hearth_yield.core.record.history import Outcome
 from hearth_yield.core.review import Review
 from hearth_yield.demo.cast import CAST
 from hearth_yield.demo.script import TODAY
-from hearth_yield.demo.world import build_world
 from hearth_yield.store.database import Database
 
-WORLD = build_world()
+from .world import WORLD
+
 EXCHANGE = {s.symbol: s.land.exchange for s in CAST}
 Read = Callable[..., Review]
 

@@ -16,7 +16,8 @@ from hearth_yield.demo.payments import split_ratio_after
 from hearth_yield.demo.script import TODAY, Script
 from hearth_yield.demo.world import SEED, build_world, stream
 
-WORLD = build_world()
+from .world import WORLD
+
 BY_SYMBOL = {s.symbol: s for s in CAST}
 FINAL = {}
 """Statements as they stand in the end: the newest version of each period."""

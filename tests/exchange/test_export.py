@@ -21,6 +21,7 @@ from hearth_yield.exchange.writing import FORMULA_STARTS, disarm, write_package
 from hearth_yield.store import facts
 from hearth_yield.store.database import Database
 from tests.conftest import example
+from tests.databases import copy_of
 
 NOW = "2026-06-30T10:00:00+00:00"
 
@@ -30,17 +31,17 @@ def held(database: Database) -> dict[str, list[dict[str, object]]]:
         return facts.records_of(connection)
 
 
-def test_everything_out_and_in_again_is_the_same(demo: Database, empty: Database) -> None:
-    import_files(demo, example("pennant-lamps"), at=NOW)
-    package = export_facts(demo, None, name="all")
+def test_everything_out_and_in_again_is_the_same(twenty: Database, empty: Database) -> None:
+    import_files(twenty, example("pennant-lamps"), at=NOW)
+    package = export_facts(twenty, None, name="all")
     import_files(empty, [("all.zip", package)], at=NOW)
-    assert held(empty) == held(demo)
+    assert held(empty) == held(twenty)
     assert export_facts(empty, None, name="all") == package
 
 
-def test_one_payer_brings_its_currencys_index_along(demo: Database, empty: Database) -> None:
-    import_files(empty, [("x.zip", export_facts(demo, [("ELV", "CRF")], name="x"))], at=NOW)
-    there, here = held(empty), held(demo)
+def test_one_payer_brings_its_currencys_index_along(twenty: Database, empty: Database) -> None:
+    import_files(empty, [("x.zip", export_facts(twenty, [("ELV", "CRF")], name="x"))], at=NOW)
+    there, here = held(empty), held(twenty)
     assert [p["symbol"] for p in there["payers"]] == ["CRF"]
     codes = {s["code"] for s in here["series"] if s["currency"] == "TLL"}
     assert there["series_points"] == [p for p in here["series_points"] if p["code"] in codes]
@@ -50,8 +51,8 @@ def test_one_payer_brings_its_currencys_index_along(demo: Database, empty: Datab
     assert len(there["prices"]) == 2009
 
 
-def test_the_package_names_its_fields_and_keys(demo: Database) -> None:
-    with zipfile.ZipFile(io.BytesIO(export_facts(demo, None, name="all"))) as archive:
+def test_the_package_names_its_fields_and_keys(twenty: Database) -> None:
+    with zipfile.ZipFile(io.BytesIO(export_facts(twenty, None, name="all"))) as archive:
         descriptor = json.loads(archive.read("datapackage.json"))
         names = set(archive.namelist())
     by_name = {r["name"]: r for r in descriptor["resources"]}
@@ -131,9 +132,9 @@ def test_payers_are_named_in_full(text: str) -> None:
     assert caught.value.field == "payer"
 
 
-def test_a_payer_that_is_not_held_is_refused(demo: Database) -> None:
+def test_a_payer_that_is_not_held_is_refused(twenty: Database) -> None:
     with pytest.raises(NotFound):
-        export_facts(demo, [("ELV", "NOPE")], name="x")
+        export_facts(twenty, [("ELV", "NOPE")], name="x")
 
 
 def test_the_page_offers_a_dated_zip(client: TestClient, empty: Database) -> None:
@@ -145,7 +146,7 @@ def test_the_page_offers_a_dated_zip(client: TestClient, empty: Database) -> Non
 
 
 def test_the_command_line_writes_what_it_reads(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    twenty_file: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from typer.testing import CliRunner
 
@@ -153,10 +154,10 @@ def test_the_command_line_writes_what_it_reads(
 
     monkeypatch.setenv("HEARTH_DATA", str(tmp_path / "one"))
     run = CliRunner().invoke
-    run(app, ["demo", "--only-fill"])
+    copy_of(twenty_file, tmp_path / "one" / "hearth-yield.sqlite").close()
     to = tmp_path / "out.zip"
-    assert run(app, ["export", str(to), "--payer", "ELV/OPT"]).exit_code == 0
+    assert run(app, ["export", str(to), "--payer", "ELV/ORVN"]).exit_code == 0
     monkeypatch.setenv("HEARTH_DATA", str(tmp_path / "two"))
     done = run(app, ["import", str(to)])
     assert done.exit_code == 0
-    assert "splits: 1 added" in done.output
+    assert "splits: 2 added" in done.output

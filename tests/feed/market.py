@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
@@ -12,6 +11,7 @@ import httpx
 import uvicorn
 
 from hearth_yield.market.service import create_market
+from tests.patience import SECONDS, until
 
 
 class Beside:
@@ -34,11 +34,10 @@ def market_beside() -> Iterator[Beside]:
     server = uvicorn.Server(config)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
-    while not server.started:
-        time.sleep(0.02)
+    until(lambda: server.started)
     port = server.servers[0].sockets[0].getsockname()[1]
     try:
         yield Beside(f"http://127.0.0.1:{port}")
     finally:
         server.should_exit = True
-        thread.join(10)
+        thread.join(SECONDS)

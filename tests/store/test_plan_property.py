@@ -11,6 +11,7 @@ from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database
 from hearth_yield.store.held import HeldFacts
 from tests.conftest import sample
+from tests.databases import new_database
 
 PAYERS = [("E", "A"), ("E", "B")]
 FIRST = date(2026, 1, 1)
@@ -50,12 +51,11 @@ def write(database: Database, **tables: list[dict[str, object]]) -> tuple[int, i
         return facts.apply(connection, facts.plan(connection, tables), source)
 
 
-@settings(max_examples=sample(30, 400), deadline=None)
+@settings(max_examples=sample(20, 400), deadline=None)
 @given(held=closes, comes=closes)
 def test_added_changed_and_same_are_what_a_dictionary_says(held: Closes, comes: Closes) -> None:
     with TemporaryDirectory() as folder:
-        database = Database(Path(folder) / "x.sqlite")
-        database.migrate()
+        database = new_database(Path(folder) / "x.sqlite")
         write(database, payers=[payer(*p) for p in PAYERS])
         write(database, prices=records(held))
         with database.read() as connection:

@@ -10,7 +10,7 @@ from sqlalchemy import event
 
 from hearth_yield.actions.import_files import preview_import
 from hearth_yield.store.database import Database
-from tests.conftest import client_of
+from tests.databases import client_of
 
 
 @contextmanager

@@ -12,6 +12,7 @@ from hearth_yield.actions.import_files import import_files, undo_import
 from hearth_yield.core.errors import Conflict
 from hearth_yield.store.database import Database
 from tests.conftest import sample
+from tests.databases import new_database
 
 NOW = "2026-06-30T10:00:00+00:00"
 PAYER = (
@@ -54,12 +55,11 @@ def facts(database: Database) -> list[str]:
         )
 
 
-@settings(max_examples=sample(20, 400), deadline=None)
+@settings(max_examples=sample(10, 400), deadline=None)
 @given(batches=st.lists(batch, min_size=1, max_size=6))
 def test_undoing_all_newest_first_leads_back_step_by_step(batches: list) -> None:
     with TemporaryDirectory() as folder:
-        database = Database(Path(folder) / "x.sqlite")
-        database.migrate()
+        database = new_database(Path(folder) / "x.sqlite")
         first = PAYER.format(symbol="A", name="Zero") + "E,B,Zero,company,S,TLL,12,x\n"
         import_files(database, [("payers.csv", first.encode())], at=NOW)
         states, sources = [facts(database)], []

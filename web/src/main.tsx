@@ -1,20 +1,10 @@
-import { QueryClientProvider } from "@tanstack/react-query";
-import { RouterProvider } from "@tanstack/react-router";
-import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { queries } from "./api/queries";
+import { newQueries } from "./api/queries";
+import { App } from "./app/App";
 import { router } from "./app/router";
 import { applyTheme } from "./app/theme";
 import "./styles.css";
 
 applyTheme();
 const root = document.getElementById("root");
-if (root) {
-  createRoot(root).render(
-    <StrictMode>
-      <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
-      </QueryClientProvider>
-    </StrictMode>,
-  );
-}
+if (root) createRoot(root).render(<App queries={newQueries()} router={router} />);

@@ -58,14 +58,13 @@ MAX_PATH = 200
 
 
 def create_app(database: Database, static: Path = STATIC, feed: Feed | None = None) -> FastAPI:
-    """One database, one application. The database must have been migrated. feed: where facts are
+    """The application, standing on a database that has been migrated. feed: where facts are
     published, if anywhere."""
-    context = Context(cache=ReviewCache(database), feed=feed)
 
     @asynccontextmanager
-    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         yield
-        context.close()
+        app.state.context.close()
 
     app = FastAPI(
         title="Hearth Yield",
@@ -75,7 +74,6 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
         lifespan=lifespan,
         separate_input_output_schemas=False,
     )
-    app.state.context = context
     app.openapi = partial(described, app)  # type: ignore[method-assign]
     problems.install(app)
     app.add_middleware(Guard)
@@ -116,6 +114,12 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
         app.include_router(room.router)
     if (static / "index.html").exists():
         _serve_pages(app, static)
+    return stand_on(app, database, feed)
+
+
+def stand_on(app: FastAPI, database: Database, feed: Feed | None = None) -> FastAPI:
+    """Has an application answer from this database, with nothing kept of one before."""
+    app.state.context = Context(cache=ReviewCache(database), feed=feed)
     return app
 
 

@@ -51,10 +51,10 @@ RULES = {
 
 
 @pytest.mark.parametrize("name", RULES)
-def test_all_at_once_is_as_one_by_one(demo: Database, name: str) -> None:
+def test_all_at_once_is_as_one_by_one(twenty: Database, name: str) -> None:
     rules = RULES[name]
     entries, wanted = [], []
-    with demo.read() as connection:
+    with twenty.read() as connection:
         for exchange, symbol in payer_files.keys(connection):
             file = payer_files.load(connection, exchange, symbol).cut(TODAY)
             held = measure(build_review(file, HouseRules()))

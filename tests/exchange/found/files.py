@@ -14,6 +14,7 @@ from datetime import date
 import xlsxwriter
 
 from hearth_yield.exchange.found.payers import Known
+from tests.conftest import sample
 
 PAYERS = [
     Known("ELV", "PNL", "Pennant Lamps", "TLL", 12),
@@ -21,6 +22,7 @@ PAYERS = [
     Known("RKM", "BRNF", "Barnfield Orchards", "THK", 6),
 ]
 Rows = Sequence[Sequence[object]]
+LONG = sample(4_000, 20_000)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -173,11 +175,10 @@ FILES = [
         name="long PNL.csv",
         text="Date,Close\n"
         + "".join(
-            f"{date.fromordinal(731000 + n).isoformat()},{10 + n / 1000:.2f}\n"
-            for n in range(20000)
+            f"{date.fromordinal(731000 + n).isoformat()},{10 + n / 1000:.2f}\n" for n in range(LONG)
         ),
         facts={"prices": [{"day": date.fromordinal(731000).isoformat(), "close": "10"}]},
-        count={"prices": 20000},
+        count={"prices": LONG},
     ),
     AsFound(
         name="PNL.xlsx",

@@ -16,12 +16,13 @@ export class Queries extends QueryClient {
   }
 }
 
-export const queries = new Queries({
-  defaultOptions: {
-    queries: {
-      staleTime: 30_000,
-      refetchOnWindowFocus: false,
-      retry: (times, error) => times < 1 && isUnreached(error),
+export const newQueries = () =>
+  new Queries({
+    defaultOptions: {
+      queries: {
+        staleTime: 30_000,
+        refetchOnWindowFocus: false,
+        retry: (times, error) => times < 1 && isUnreached(error),
+      },
     },
-  },
-});
+  });

@@ -3,6 +3,7 @@ import {
   createRoute,
   createRouter,
   lazyRouteComponent,
+  type RouterHistory,
 } from "@tanstack/react-router";
 import { readView } from "@/state/view";
 import { NotHere } from "./NotHere";
@@ -86,24 +87,26 @@ const facts = createRoute({
   component: lazyRouteComponent(() => import("@/places/sources/FactsPage"), "FactsPage"),
 });
 
-export const router = createRouter({
-  routeTree: root.addChildren([
-    home,
-    payers,
-    strained,
-    breadth,
-    review,
-    compare,
-    watch,
-    journal,
-    rules,
-    sources,
-    glossary,
-    facts,
-  ]),
-  defaultPreload: "intent",
-  scrollRestoration: true,
-});
+const routeTree = root.addChildren([
+  home,
+  payers,
+  strained,
+  breadth,
+  review,
+  compare,
+  watch,
+  journal,
+  rules,
+  sources,
+  glossary,
+  facts,
+]);
+
+/** history: where the address is kept; the browser's own where none is given. */
+export const routerOf = (history?: RouterHistory) =>
+  createRouter({ routeTree, defaultPreload: "intent", scrollRestoration: true, history });
+
+export const router = routerOf();
 
 declare module "@tanstack/react-router" {
   interface Register {

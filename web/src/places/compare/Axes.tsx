@@ -129,7 +129,7 @@ const digitsOf = (ticks: number[], unit: Axis["unit"]) => {
 function AxisTable({ axis, found }: { axis: Axis; found: Comparison }) {
   const columns = [...new Set(axis.rows.flat().map((p) => p.name))];
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="rows text-[14px]">
         <caption className="sr-only">{axis.name}</caption>
         <thead>

@@ -284,7 +284,7 @@ function Coming() {
         <p className="mt-1 text-[15px] text-muted">Nothing that is declared goes ex or pays.</p>
       )}
       {rows.length > 0 && (
-        <div className="overflow-x-auto">
+        <div className="relative overflow-x-auto">
           <table className="rows mt-1 w-full text-[15px]">
             <caption className="sr-only">Declared dividends of the next six weeks</caption>
             <thead>

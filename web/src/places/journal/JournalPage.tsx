@@ -9,6 +9,7 @@ import { Fig, PayerContext } from "@/ui/Fig";
 import { JudgedList } from "@/ui/JudgedList";
 import { MemoLinks } from "@/ui/MemoLinks";
 import { ReviewLink } from "@/ui/ReviewLink";
+import { SearchField } from "@/ui/SearchField";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { SideBySide } from "./SideBySide";
 
@@ -66,16 +67,7 @@ export function JournalPage() {
         <>
           <Own journal={data} />
           <div className="mt-4 flex flex-wrap items-center gap-x-5 gap-y-2 text-[15px] text-muted">
-            <label>
-              Only of{" "}
-              <input
-                type="search"
-                className="field w-[180px] text-ink"
-                placeholder="payer"
-                value={view.q ?? ""}
-                onChange={(e) => change({ q: e.target.value || undefined }, { replace: true })}
-              />
-            </label>
+            <SearchField label="Only of" className="w-[180px]" placeholder="payer" />
             <label>
               Verdict{" "}
               <select
@@ -140,7 +132,7 @@ function Own({ journal }: { journal: Journal }) {
           <span className="font-sans text-[15px] text-muted"> Too few to say much.</span>
         )}
       </p>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="rows mt-2 w-full max-w-[640px] text-[15px]">
           <caption className="sr-only">Return by verdict</caption>
           <thead>

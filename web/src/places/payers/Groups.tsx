@@ -44,7 +44,7 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: M
       .catch((e) => setProblem(refusalOf(e)));
   };
   return (
-    <div className="mt-3 overflow-x-auto">
+    <div className="relative mt-3 overflow-x-auto">
       {groups.error && <ErrorNote error={groups.error} />}
       {problem !== null && <ErrorNote error={problem as Error} />}
       <p className="text-[14px] text-muted">

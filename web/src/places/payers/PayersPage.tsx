@@ -20,6 +20,7 @@ import { readStored } from "@/state/stored";
 import { useView, type View } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { JobProgress } from "@/ui/JobProgress";
+import { SearchField } from "@/ui/SearchField";
 import { STATE_WORDS, STATES, StateMark } from "@/ui/StateMark";
 import { ColumnChoice } from "./ColumnChoice";
 import { Conditions } from "./Conditions";
@@ -81,16 +82,11 @@ export function PayersPage() {
         <div
           className={`ml-auto flex flex-wrap items-center gap-2 ${tools ? "" : "max-md:hidden"}`}
         >
-          <label className="text-[15px] text-muted">
-            Only those with{" "}
-            <input
-              type="search"
-              className="field ml-1 w-[210px]"
-              placeholder="name, kind or sector"
-              value={view.q ?? ""}
-              onChange={(e) => change({ q: e.target.value || undefined }, { replace: true })}
-            />
-          </label>
+          <SearchField
+            label="Only those with"
+            className="ml-1 w-[210px]"
+            placeholder="name, kind or sector"
+          />
           <button
             type="button"
             className="button"

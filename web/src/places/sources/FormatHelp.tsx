@@ -22,7 +22,7 @@ export function FormatHelp() {
           ))}
         </select>
       </label>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="mt-2 border-collapse text-[13px]">
           <caption className="sr-only">{shape.name}, an example</caption>
           <tbody>

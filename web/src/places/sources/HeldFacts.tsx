@@ -40,7 +40,7 @@ export function HeldFacts({ payer, table, data, given, tools, none, open = true,
           {told} It shows with a pencil wherever it is used, and can be undone under “Import”.
         </output>
       )}
-      <p className="mt-3 flex flex-wrap items-center gap-5 text-[15px]">
+      <div className="mt-3 flex flex-wrap items-center gap-5 text-[15px]">
         <span className="text-muted">{number(data.found)} held</span>
         {tools}
         {editing === null && open && (
@@ -48,7 +48,7 @@ export function HeldFacts({ payer, table, data, given, tools, none, open = true,
             Enter by hand
           </button>
         )}
-      </p>
+      </div>
       {editing !== null && (
         <EntryGrid
           key={editing === "new" ? "new" : Object.values(editing.key).join(" ")}

@@ -5,6 +5,7 @@ import { type Held, HOLDINGS_WINDOW, type Holding, useHoldings } from "@/api/sou
 import { day, monthYear, number, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { SearchField } from "@/ui/SearchField";
 import { TouchMark } from "@/ui/TouchMark";
 import { useWholeTable } from "@/ui/tableCells";
 import { AGE, AgeMark } from "./AgeMark";
@@ -25,7 +26,7 @@ const KINDS: Record<string, { name: string; table: string }> = {
 
 /** Data by payer of each payer: the newest fact of each kind, its age, and what is missing. */
 export function Matrix() {
-  const [view, change] = useView();
+  const [view, _change] = useView();
   const box = useRef<HTMLElement>(null);
   const [sight, setSight] = useState([0]);
   const holdings = useHoldings(view.q ?? "", sight);
@@ -53,15 +54,7 @@ export function Matrix() {
         Data by payer
       </h2>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
-        <label className="text-[15px] text-muted">
-          Only those called{" "}
-          <input
-            type="search"
-            className="field ml-1 w-[210px]"
-            value={view.q ?? ""}
-            onChange={(e) => change({ q: e.target.value || undefined }, { replace: true })}
-          />
-        </label>
+        <SearchField label="Only those called" className="ml-1 w-[210px]" />
         <p className="flex flex-wrap gap-x-5 text-[14px] text-muted">
           {(["fresh", "ageing", "old", "none"] as const).map((age) => (
             <span key={age} className="flex items-center gap-1.5">

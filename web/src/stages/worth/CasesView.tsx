@@ -99,7 +99,7 @@ function SideBySide({ cases, payer, currency, onForget }: TableProps) {
   const working = (row: Row, c: Case | undefined) =>
     c && change({ ...partOf(c), open: openKey(payer, keyOf(row)), path: undefined });
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="rows w-full text-[14px]">
         <caption className="sr-only">Cases side by side</caption>
         <thead>

@@ -54,7 +54,7 @@ function Compared({ review, peers }: { review: Review; peers: Peers }) {
           Updating measures: {number(peers.pending)} payers are still to come.
         </p>
       )}
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="rows w-full text-[14px]">
           <caption className="sr-only">Multiples of its peers</caption>
           <thead>

@@ -176,7 +176,7 @@ function Taken({ found }: { found: Trials }) {
           .
         </p>
       )}
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="rows mt-1 w-full text-[14px]">
           <thead>
             <tr>
@@ -277,7 +277,7 @@ function TwoAtOnce({ grid, review }: { grid: Grid; review: Review }) {
           ` At or over today’s price of ${number(price, 2)} in bold; the line is where it would be fair.`}
         {grid.limitless && ` “–”: ${withDates(grid.limitless)}.`}
       </p>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="mt-1 border-collapse text-[14px]">
           <caption className="sr-only">
             {grid.across.name} across, {grid.down.name} down

@@ -1,0 +1,202 @@
+import { screen, waitFor } from "@testing-library/react";
+import { expect, test } from "vitest";
+import { dialog, field, find, gone, marked, open, part, row, says, saysNot } from "@/testing/page";
+
+const TRS = "/review/ELV/TRS?stage=worth";
+const worth = part("worth");
+const path = marked("path");
+const asks = (url: () => string, words: string | RegExp) =>
+  waitFor(() => expect(url()).toMatch(words));
+
+test("an input out of bounds is named and kept, and the model says when it cannot stand", async () => {
+  const at = await open(TRS);
+  await at.fill("Dividend growth", "80", worth);
+  await says("between −50 % and 50 %; nothing changed", worth);
+  expect(((await field("Dividend growth", worth)) as HTMLInputElement).value).toBe("80");
+  expect(at.url()).not.toContain("growth");
+  await says("56.34", () => screen.queryByRole("row", { name: /^Two stages/ }));
+  await at.fill("Dividend growth", "1,234", worth);
+  await says("can be read as 1234 or as 1.234", worth);
+  await at.fill("Dividend growth", "7,5", worth);
+  await asks(at.url, "growth:0.075");
+  expect(((await field("Dividend growth", worth)) as HTMLInputElement).value).toBe("7,5");
+  const constant = () => screen.queryByRole("row", { name: /^Constant growth/ });
+  await at.click("checkbox", /./, constant);
+  await at.fill("Dividend growth", "8", worth);
+  await says("not below the required return", constant);
+  await at.fill("Dividend growth", "3", worth);
+  await says("40.85", constant); // 1.9832 × 1.03 ÷ 0.05
+});
+
+test("arrows move an input by its step", async () => {
+  const at = await open(`${TRS}&inputs=growth:0.03`);
+  (await field("Dividend growth", worth)).focus();
+  await at.press("{ArrowUp}");
+  await asks(at.url, "growth:0.031");
+  await at.click("button", "reset", worth);
+  await waitFor(() => expect(at.url()).not.toContain("growth"));
+});
+
+test("a model is switched off and on again, and the address keeps it", async () => {
+  const at = await open(TRS);
+  await at.click("checkbox", /Yield reversion/, worth);
+  await says("switched off by you", worth);
+  await asks(at.url, "off=yield_reversion");
+  const again = at.reload();
+  const box = (await find("checkbox", /Yield reversion/, worth)) as HTMLInputElement;
+  expect(box.checked).toBe(false);
+  await again.click("checkbox", /Yield reversion/, worth);
+  await waitFor(() => expect(again.url()).not.toContain("off="));
+});
+
+test("a model that does not suit says why and may be switched on", async () => {
+  const at = await open("/review/ELV/GWK?stage=worth");
+  await says("the dividend was reduced on 20 May 2026", worth);
+  await at.click("checkbox", /Yield reversion/, worth);
+  await says("switched on by you", worth);
+  expect(at.url()).toContain("on=yield_reversion");
+});
+
+test("a model set aside keeps its reason, and a weight moves the combined value", async () => {
+  const at = await open(TRS);
+  const fading = () => screen.queryByRole("row", { name: /^Fading growth/ });
+  await at.click("checkbox", /./, fading);
+  await says("switched off by you", fading);
+  await at.user.type(await field("Why it is set aside", worth), "the fade is a guess{Enter}");
+  await says("switched off by you: the fade is a guess", fading);
+  const again = at.reload();
+  await says("the fade is a guess", fading);
+  const combined = () => /combined value [0-9.]+/.exec(document.body.textContent ?? "")?.[0];
+  await waitFor(() => expect(combined()).toBeTruthy());
+  const before = combined();
+  const two = () => screen.queryByRole("row", { name: /^Two stages/ });
+  await again.click("button", /Details/, two);
+  await again.fill("Weight of Two stages", "5", worth);
+  await asks(again.url, "weights=");
+  await waitFor(() => expect(combined()).not.toBe(before));
+});
+
+test("an exit yield of nil is a sentence at the input and the rest lives", async () => {
+  const at = await open(`${TRS}&worth=return&path_measure=yield`);
+  await says("a year: income", path);
+  await at.fill("Exit yield", "0", worth);
+  await says("Exit yield: between", worth);
+  await says("a year: income", path);
+});
+
+test("growth over the return is said and the rest lives", async () => {
+  const at = await open(`${TRS}&inputs=growth:0.09,later_growth:0.08&on=constant_growth`);
+  await says("not below the required return", () =>
+    screen.queryByRole("row", { name: /^Constant growth/ }),
+  );
+  await row(/^Yield reversion/, worth);
+  await at.click("button", "What moves it", worth);
+  await says("For today’s price to be fair", worth);
+});
+
+test("what moves it is ranked, two inputs make a grid, and a cell opens its working", async () => {
+  const at = await open(`${TRS}&worth=trials`);
+  await says("For today’s price to be fair", worth);
+  await says("The chance that it exceeds the price is", worth);
+  const grid = () => screen.queryByRole("table", { name: /across, .* down/ });
+  await waitFor(() => expect(grid()?.querySelectorAll("tr")).toHaveLength(8));
+  await at.choose("Across", "Mean yield", worth);
+  await asks(at.url, "across=mean_yield");
+  await says("Mean yield →", grid);
+  const before = grid()?.textContent ?? "";
+  await at.fill("Required return", "9.5", worth);
+  await waitFor(() => expect(grid()?.textContent).not.toBe(before));
+  const corner = grid()?.querySelectorAll("tr")[1]?.querySelector("button");
+  const value = corner?.textContent ?? "";
+  await at.user.click(corner as HTMLElement);
+  await says(value, dialog);
+  await says("Mean of the models that are on", dialog);
+});
+
+test("low and high are typed with their chances", async () => {
+  const at = await open(TRS);
+  await at.click("button", "Low and high cases, and their chances", worth);
+  await at.fill("Dividend growth, low", "1", worth);
+  await asks(at.url, "growth.low");
+  await at.fill("Chance of the low case", "50", worth);
+  await says("the combined value is", worth);
+});
+
+test("two cases are kept, stand side by side, are taken up and deleted", async () => {
+  const at = await open(`${TRS}&worth=cases&inputs=growth:0.03`);
+  await at.fill("Keep what is shown now as", "careful", worth);
+  await at.click("button", "Keep", worth);
+  await find("button", "careful", worth);
+  await at.fill("Dividend growth", "7", worth);
+  await asks(at.url, "growth:0.07");
+  await at.fill("Keep what is shown now as", "hopeful", worth);
+  await at.click("button", "Keep", worth);
+  await find("button", "hopeful", worth);
+  const grows = () => screen.queryByRole("row", { name: /^Dividend growth/ });
+  await says("3.00", grows);
+  await says("7.00", grows);
+  const again = at.reload();
+  await again.click("button", "careful", worth);
+  await asks(again.url, "growth:0.03");
+  await again.click("button", "Delete hopeful", worth);
+  await gone("button", "hopeful", worth);
+});
+
+test("peers are left out one by one and their multiple counts in when taken over", async () => {
+  const at = await open("/review/ELV/ORCF?stage=worth&worth=peers");
+  const median = () => screen.queryByRole("row", { name: /^Median of those left in/ });
+  await waitFor(() => expect(median()).not.toBeNull());
+  const before = median()?.textContent;
+  await at.click("checkbox", /^Kiln Lane/, worth);
+  await waitFor(() => expect(median()?.textContent).not.toBe(before));
+  await at.click("button", /Count in \(price to AFFO\)/, worth);
+  await asks(at.url, "peers_affo");
+  await at.click("button", "What it is worth", worth);
+  await says("switched on by you", () =>
+    screen.queryByRole("row", { name: /^Its peers’ price to AFFO/ }),
+  );
+});
+
+test("the return path follows what it is told to", async () => {
+  const at = await open(`${TRS}&worth=return`);
+  await says("a year: income", path);
+  const first = path()?.textContent;
+  await at.fill("Sold after", "10", worth);
+  await says("sold after 10 years", path);
+  expect(path()?.textContent).not.toBe(first);
+  await at.click("button", "revenue, margin and shares", worth);
+  await says("change of the share count", path);
+  at.reload();
+  await says("sold after 10 years", path);
+});
+
+test("every model's details say where its value comes from", async () => {
+  const at = await open(TRS);
+  const two = () => screen.queryByRole("row", { name: /^Two stages/ });
+  await at.click("button", /Details/, two);
+  await says("Where it comes from", worth);
+  await find("region", /year by year/, worth);
+  await at.click("button", /Close/, two);
+  await saysNot("Where it comes from", worth);
+});
+
+test("a second opinion is opened, moved and counted in, and the rest say why not", async () => {
+  const at = await open(TRS);
+  const cash = () => screen.queryByRole("row", { name: /^Cash flow to equity/ });
+  await at.click("button", /Details/, cash);
+  await at.fill("Growth of cash per share", "3", worth);
+  await asks(at.url, "cash_growth");
+  await at.click("checkbox", /./, cash);
+  await asks(at.url, "on=cash_to_equity");
+  await says("switched on by you", cash);
+  at.reload();
+  await says("switched on by you", cash);
+  await at.user.click(await screen.findByText(/more models, and why they do not suit/));
+  await says("only a property trust reports AFFO", worth);
+});
+
+test("a trust is valued on AFFO and on its net assets", async () => {
+  await open("/review/ELV/LRT?stage=worth");
+  await row(/AFFO, sold at a multiple/, worth);
+  await row(/Net asset value from income/, worth);
+});
