@@ -88,19 +88,19 @@ def base_url(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Itera
 
 
 @pytest.fixture
-def own_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
-    """For tests that change facts: a server of its own, on a copy of the demo in its own folder."""
+def own_server(twenty_file: Path, tmp_path: Path) -> Iterator[str]:
+    """For tests that change facts: a server of its own, with twenty payers in its own folder."""
     path = tmp_path / "data" / "demo.sqlite"
-    copy_of(demo_file, path).close()
+    copy_of(twenty_file, path).close()
     with serving(path) as url:
         yield url
 
 
 @pytest.fixture
-def moving_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
-    """The demo with its market beside it, so that its day can be moved on."""
+def moving_server(twenty_file: Path, tmp_path: Path) -> Iterator[str]:
+    """The same with the market beside it, so that its day can be moved on."""
     path = tmp_path / "data" / "demo.sqlite"
-    copy_of(demo_file, path).close()
+    copy_of(twenty_file, path).close()
     with market_beside() as market, serving(path, HttpFeed(market.url)) as url:
         yield url
 

@@ -1,3 +1,4 @@
+import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { newQueries } from "./api/queries";
 import { App } from "./app/App";
@@ -7,4 +8,10 @@ import "./styles.css";
 
 applyTheme();
 const root = document.getElementById("root");
-if (root) createRoot(root).render(<App queries={newQueries()} router={router} />);
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <App queries={newQueries()} router={router} />
+    </StrictMode>,
+  );
+}

@@ -1,7 +1,6 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
-import { StrictMode } from "react";
 import type { router } from "./router";
 
 interface Props {
@@ -11,9 +10,7 @@ interface Props {
 
 /** The page: what it has been answered, and where it stands. */
 export const App = ({ queries, router }: Props) => (
-  <StrictMode>
-    <QueryClientProvider client={queries}>
-      <RouterProvider router={router} />
-    </QueryClientProvider>
-  </StrictMode>
+  <QueryClientProvider client={queries}>
+    <RouterProvider router={router} />
+  </QueryClientProvider>
 );

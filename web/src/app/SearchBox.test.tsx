@@ -1,17 +1,17 @@
-import { screen, waitFor } from "@testing-library/react";
+import { screen } from "@testing-library/dom";
 import { expect, test } from "vitest";
-import { dialog, find, findAll, open, says } from "@/testing/page";
+import { dialog, find, findAll, open, says, until } from "@/testing/page";
 
 const box = () => screen.findByPlaceholderText("Search payers, measures and actions");
 const option = (words: RegExp) => find("option", words);
 const asks = (url: () => string, words: string | RegExp) =>
-  waitFor(() => expect(url()).toMatch(words));
+  until(() => expect(url()).toMatch(words));
 
 test("a measure opens for the payer at hand, and for the one read lately", async () => {
   const at = await open("/review/ELV/AMLH");
   await find("heading", "Amberlough Mustard");
   await at.press("/");
-  await waitFor(async () => expect(document.activeElement).toBe(await box()));
+  await until(async () => expect(document.activeElement).toBe(await box()));
   await at.press("interest cov");
   const [offered] = await findAll("option", /Interest cover/);
   expect(offered?.textContent).toContain("measure of AMLH");
@@ -20,7 +20,7 @@ test("a measure opens for the payer at hand, and for the one read lately", async
   await asks(at.url, /\/review\/ELV\/AMLH.*footing/);
   const later = at.go("/watch");
   await later.user.click(await box());
-  await waitFor(() => {
+  await until(() => {
     const [first] = screen.getAllByRole("option");
     expect(first?.textContent).toContain("Amberlough Mustard");
     expect(first?.textContent).toContain("read lately");
@@ -42,6 +42,7 @@ test.each([
 test("another day opens the calendar of days", async () => {
   const at = await open("/");
   await at.user.type(await box(), "another day");
+  await at.quiet();
   await option(/^View another day/);
   await at.press("{Enter}");
   await screen.findByLabelText("View as of");

@@ -1,5 +1,5 @@
 /** Hearth, Watch, Journal, Compare, House rules and the glossary, each as a person meets it. */
-import { screen, waitFor, within } from "@testing-library/react";
+import { screen, within } from "@testing-library/dom";
 import { expect, test } from "vitest";
 import { client } from "@/api/client";
 import {
@@ -12,11 +12,12 @@ import {
   region,
   says,
   saysNot,
+  until,
   visit,
 } from "@/testing/page";
 
 const asks = (url: () => string, words: string | RegExp) =>
-  waitFor(() => expect(url()).toMatch(words));
+  until(() => expect(url()).toMatch(words));
 
 /** Decided before the page is opened. */
 async function decided(symbol: string, more: object = {}) {
@@ -44,9 +45,7 @@ test("the hearth says that nothing needs one, or who has come within reach", asy
 test("the hearth of a past day knows only that day", async () => {
   await open("/?as_of=2016-06-30");
   await says("You are viewing 30 June 2016");
-  await waitFor(() =>
-    expect(screen.getAllByRole("row", { name: /Jul/ }).length).toBeGreaterThan(0),
-  );
+  await until(() => expect(screen.getAllByRole("row", { name: /Jul/ }).length).toBeGreaterThan(0));
 });
 
 test("an address of a day to come is told once and shows the way back", async () => {
@@ -120,7 +119,7 @@ test("compared payers are weighed, and it is said what would change the winner",
   await says("Amberlough Mustard comes first with");
   await says(/(Raising|Lowering) the weight of .* level/);
   const again = at.reload();
-  await waitFor(async () =>
+  await until(async () =>
     expect(((await field("Weight of Yield")) as HTMLInputElement).value).toBe("4"),
   );
   await again.click("button", /^Yield: more is better/);
@@ -155,7 +154,7 @@ test("amounts of two currencies are compared in one, and that is said", async ()
 test("a sector is compared in one action, up to six of it", async () => {
   const at = await open("/payers?by=sector");
   await at.click("button", /^Compare 6 of Industry/i);
-  await waitFor(() =>
+  await until(() =>
     expect(table()?.querySelectorAll("thead th, th[scope=col]").length).toBeGreaterThan(7),
   );
 });
@@ -171,7 +170,7 @@ test("a limit is moved, its effect read, saved with a reason, and put back", asy
   const again = at.reload();
   const limit = async () =>
     ((await field("Net debt to EBITDA, companies")) as HTMLInputElement).value;
-  await waitFor(async () => expect(await limit()).toBe("1.0"));
+  await until(async () => expect(await limit()).toBe("1.0"));
   await again.fill(/^Why/, "Less debt", effect);
   await again.click("button", "Save", effect);
   await says("Less debt");
@@ -179,7 +178,7 @@ test("a limit is moved, its effect read, saved with a reason, and put back", asy
   await says("over your limit by 3.9 %", part("footing"));
   const rules = review.go("/house-rules");
   await rules.click("button", "Restore the version “the house’s own”");
-  await waitFor(async () => expect(await limit()).toBe("3.0"));
+  await until(async () => expect(await limit()).toBe("3.0"));
 });
 
 test("a setting that moves no state shows what it does to prices", async () => {
@@ -206,7 +205,7 @@ test("an exception is refused in words, added and dropped", async () => {
   const mine = () => screen.queryByText(/ELV\/GWK/)?.closest("li") ?? null;
   await says("6.0×, required", mine);
   await at.click("button", "Drop the changes");
-  await waitFor(() => expect(mine()).toBeNull());
+  await until(() => expect(mine()).toBeNull());
 });
 
 test("what one wants to hear of is chosen, and the hearth then tells it", async () => {
@@ -234,7 +233,7 @@ test("the glossary says what words mean and leads to a measure", async () => {
   await says("How far the cash or earnings underneath can fall", region("Words of our own"));
   const seek = await screen.findByPlaceholderText("Seek a word");
   await at.user.type(seek, "ex-date");
-  await waitFor(() => expect(region("Words of our own")()).toBeNull());
+  await until(() => expect(region("Words of our own")()).toBeNull());
   await says(
     "The first day on which a buyer no longer gets the dividend",
     region("Words of the trade"),

@@ -1,20 +1,31 @@
-import { screen, waitFor, within } from "@testing-library/react";
+import { screen, within } from "@testing-library/dom";
 import { expect, test } from "vitest";
-import { dialog, field, find, findAll, gone, open, part, says, saysNot } from "@/testing/page";
+import {
+  dialog,
+  field,
+  find,
+  findAll,
+  gone,
+  open,
+  part,
+  says,
+  saysNot,
+  until,
+} from "@/testing/page";
 
 const TRS = "/review/ELV/TRS";
 const record = part("record");
 const cover = part("cover");
 const footing = part("footing");
 const asks = (url: () => string, words: string | RegExp) =>
-  waitFor(() => expect(url()).toMatch(words));
+  until(() => expect(url()).toMatch(words));
 
 test("any year may be picked to keep pace since", async () => {
   const at = await open(TRS);
   await at.choose("Second year, chosen from a list", "2009", record);
   await says("Needed to keep pace since 2009", record);
   await asks(at.url, "base_years=1996");
-  (await find("slider", "First year to keep pace since", record)).focus();
+  await at.focus("slider", "First year to keep pace since", record);
   for (const year of [1997, 1998, 1999]) {
     await at.press("{ArrowRight}");
     await asks(at.url, `base_years=${year}`);
@@ -142,7 +153,7 @@ test("the place among the sector is told and the strip moves along the payers", 
   strip.focus();
   await at.press("{ArrowRight}");
   const named = () => strip.getAttribute("aria-valuetext") ?? "";
-  await waitFor(() => expect(named()).not.toMatch(/^this payer/));
+  await until(() => expect(named()).not.toMatch(/^this payer/));
   const other = named().split(",")[0] as string;
   await at.press("{Enter}");
   await find("heading", other);
@@ -168,7 +179,7 @@ test("the map of a strain moves by arrows and says where it stands", async () =>
   await at.press("{ArrowRight}");
   await says("FCF payout has given; the dividend is covered", map);
   await asks(at.url, "0.03");
-  await waitFor(async () =>
+  await until(async () =>
     expect(((await field("Falls by", cover)) as HTMLInputElement).value).toBe("3.0"),
   );
   await at.press("{ArrowUp>4/}");
@@ -196,7 +207,7 @@ test("every payer is put under one strain, and the worst leads to its review", a
   const mine = () => screen.queryByRole("row", { name: /Tallow & Reed Soapworks/ });
   await says("over a limit", mine);
   await at.click("link", /Tallow/, mine);
-  await waitFor(async () =>
+  await until(async () =>
     expect(((await field("Falls by", footing)) as HTMLInputElement).value).toBe("10.0"),
   );
 });
@@ -230,7 +241,7 @@ test("a tenant is strained until a test gives", async () => {
   await find("row", /^close to a limit.*AFFO payout/, tests);
   await asks(at.url, "strain=fall:0.01");
   at.reload();
-  await waitFor(async () =>
+  await until(async () =>
     expect(((await field("What falls", footing)) as HTMLSelectElement).value).toBe(
       "tenant/Households",
     ),

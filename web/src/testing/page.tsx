@@ -1,13 +1,22 @@
 /** The whole page at an address, in a DOM, with answers of the API, and a person at it. */
 import { createMemoryHistory } from "@tanstack/react-router";
-import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/dom";
 import userEvent from "@testing-library/user-event";
 import axe from "axe-core";
+import { createRoot } from "react-dom/client";
 import { expect } from "vitest";
 import { newQueries } from "@/api/queries";
 import { App } from "@/app/App";
 import { routerOf } from "@/app/router";
 import { begin, type Scene } from "./api";
+import { leave, pages } from "./pages";
+
+const NOWHERE = document.createElement("i");
+
+/** Looks again every so often until it is so. Not at each change of the page, as the library does: on a
+ * page that is being drawn that would be most of the work. */
+export const until = <T,>(look: () => T | Promise<T>): Promise<T> =>
+  waitFor(look, { container: NOWHERE, interval: 40 });
 
 /** A part of the page: as it stands at each look, or an element that stays. */
 type Where = Element | (() => Element | null);
@@ -23,10 +32,14 @@ export async function open(address: string, scene: Scene = "demo") {
 export function visit(address: string) {
   const history = createMemoryHistory({ initialEntries: [address] });
   const queries = newQueries();
-  const page = render(<App queries={queries} router={routerOf(history)} />);
+  const page = createRoot(document.body.appendChild(document.createElement("div")));
+  pages.add(page);
+  page.render(<App queries={queries} router={routerOf(history)} />);
   const user = userEvent.setup({ delay: null });
+  /** Nothing is being asked any more. */
+  const quiet = () => until(() => expect(queries.isFetching()).toBe(0));
   const go = (to: string) => {
-    page.unmount();
+    leave(page);
     return visit(to);
   };
   return {
@@ -35,8 +48,13 @@ export function visit(address: string) {
     go,
     reload: () => go(history.location.href),
     url: () => decodeURIComponent(history.location.href),
-    /** Nothing is being asked any more. */
-    quiet: () => waitFor(() => expect(queries.isFetching()).toBe(0)),
+    quiet,
+    /** The focus goes there, once the page is drawn: on its way it takes the focus along itself. */
+    focus: async (role: string, name: Name, where?: Where) => {
+      await find(role, name, where);
+      await quiet();
+      (await find(role, name, where)).focus();
+    },
     press: (keys: string) => user.keyboard(keys),
     /** Once it can be clicked. */
     click: async (role: string, name: Name, where?: Where) => {
@@ -45,7 +63,7 @@ export function visit(address: string) {
         expect(isDisabled(found)).toBe(false);
         return found;
       };
-      await user.click(await waitFor(enabled));
+      await user.click(await until(enabled));
     },
     /** What stands in a field gives way to this at once, as when it is pasted. */
     fill: async (label: Name, text: string, where?: Where) => {
@@ -55,7 +73,7 @@ export function visit(address: string) {
     choose: async (label: Name, option: string, where?: Where) => {
       const offers = async () => (await field(label, where)) as HTMLSelectElement;
       const fits = (o: HTMLOptionElement) => [o.value, o.textContent].includes(option);
-      await waitFor(async () => expect([...(await offers()).options].some(fits)).toBe(true));
+      await until(async () => expect([...(await offers()).options].some(fits)).toBe(true));
       await user.selectOptions(await offers(), option);
     },
   };
@@ -65,7 +83,7 @@ const elementOf = (where: Where): Element | null => (typeof where === "function"
 
 /** Looks again until the part is there and what is wanted is in it. */
 function inPart<T>(where: Where, look: (found: ReturnType<typeof within>) => T): Promise<T> {
-  return waitFor(() => {
+  return until(() => {
     const element = elementOf(where);
     if (!element) throw new Error("this part of the page is not there yet");
     return look(within(element as HTMLElement));
@@ -84,7 +102,7 @@ export const field = (label: Name, where: Where = document.body) =>
 
 /** Waits until nothing of this role and name is left. */
 export const gone = (role: string, name: Name, where: Where = document.body) =>
-  waitFor(() => {
+  until(() => {
     const element = elementOf(where);
     if (element) expect(within(element as HTMLElement).queryByRole(role, { name })).toBeNull();
   });
@@ -104,11 +122,11 @@ const textOf = (where: Where) => (elementOf(where)?.textContent ?? "").replace(/
 
 /** Waits until the words are there, whatever elements they stand in: on the page, or in a part. */
 export const says = (words: Name, where: Where = document.body) =>
-  waitFor(() => expect(textOf(where)).toMatch(words));
+  until(() => expect(textOf(where)).toMatch(words));
 
 /** Waits until they are gone. */
 export const saysNot = (words: Name, where: Where = document.body) =>
-  waitFor(() => expect(textOf(where)).not.toMatch(words));
+  until(() => expect(textOf(where)).not.toMatch(words));
 
 /** What axe finds serious or critical that needs no layout and no colours to be seen. */
 export async function faults(where: Where = document.body): Promise<string[]> {

@@ -1,7 +1,8 @@
 /** What a page meets in a browser and happy-dom lacks; what is kept between tests goes. */
-import { cleanup, configure } from "@testing-library/react";
+import { configure } from "@testing-library/dom";
 import { afterEach, beforeEach, expect, vi } from "vitest";
 import { fetched } from "./api";
+import { leaveAll } from "./pages";
 import { PATIENCE } from "./patience";
 
 vi.stubGlobal("fetch", fetched);
@@ -25,7 +26,7 @@ beforeEach(() => {
 });
 
 afterEach(() => {
-  cleanup();
+  leaveAll();
   localStorage.clear();
   sessionStorage.clear();
   vi.restoreAllMocks();

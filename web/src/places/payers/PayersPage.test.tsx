@@ -1,22 +1,22 @@
-import { screen, waitFor } from "@testing-library/react";
+import { screen } from "@testing-library/dom";
 import { expect, test } from "vitest";
-import { find, findAll, gone, open, row, says, saysNot } from "@/testing/page";
+import { find, findAll, gone, open, row, says, saysNot, until } from "@/testing/page";
 
 const rows = () => [...document.querySelectorAll("tbody tr[data-place]")];
 const asks = (url: () => string, words: string | RegExp) =>
-  waitFor(() => expect(url()).toMatch(words));
+  until(() => expect(url()).toMatch(words));
 
 test("sorting and searching live in the address", async () => {
   const at = await open("/payers");
   await at.click("button", /^First to give/);
-  await waitFor(() => expect(rows()[0]?.textContent).toContain("Wickham Bay Telegraph"));
+  await until(() => expect(rows()[0]?.textContent).toContain("Wickham Bay Telegraph"));
   await at.click("button", /^First to give/);
   await asks(at.url, "descending=true");
   await at.user.type(await screen.findByPlaceholderText("name, kind or sector"), "materials");
-  await waitFor(() => expect(rows()).toHaveLength(6));
+  await until(() => expect(rows()).toHaveLength(6));
   await asks(at.url, "q=materials");
   at.reload();
-  await waitFor(() => expect(rows()).toHaveLength(6));
+  await until(() => expect(rows()).toHaveLength(6));
 });
 
 test("conditions are joined in groups, by any of them or by all", async () => {
@@ -29,14 +29,14 @@ test("conditions are joined in groups, by any of them or by all", async () => {
   await at.user.selectOptions(measures[1] as HTMLElement, "raises");
   await at.fill("Value, years", "25");
   const found = () => screen.queryAllByText(/^\d+ of 59$/).map((e) => e.textContent)[0];
-  await waitFor(() => expect(at.url()).toContain('"value":25'));
+  await until(() => expect(at.url()).toContain('"value":25'));
   await at.quiet();
   const few = found();
   const joins = await screen.findAllByLabelText("How the conditions combine");
   await at.user.selectOptions(joins[0] as HTMLElement, "any");
-  await waitFor(() => expect(found()).not.toBe(few));
+  await until(() => expect(found()).not.toBe(few));
   await at.user.selectOptions(joins[0] as HTMLElement, "all");
-  await waitFor(() => expect(found()).toBe(few));
+  await until(() => expect(found()).toBe(few));
   at.reload();
   await says(/yield at least 7.*and \(raised at least 25 years/i);
 });
@@ -47,7 +47,7 @@ test("sectors stand with their median and lead to their payers", async () => {
   const property = () => screen.queryByRole("row", { name: /Property/ });
   await says("8", property);
   await at.click("button", "Property", property);
-  await waitFor(() => expect(rows()).toHaveLength(8));
+  await until(() => expect(rows()).toHaveLength(8));
   await says("sector is Property");
 });
 
@@ -61,7 +61,7 @@ test("a search by sector shows the whole sector too", async () => {
 
 test("columns of one's own are found by name, chosen and saved", async () => {
   const at = await open("/payers?cols=yield,raises");
-  await waitFor(() => expect(screen.getAllByRole("columnheader")).toHaveLength(3));
+  await until(() => expect(screen.getAllByRole("columnheader")).toHaveLength(3));
   await at.click("button", /^Own columns/);
   await at.fill("Find a column", "ffo worst");
   await find("checkbox", "AFFO payout, worst of ten");
@@ -91,7 +91,7 @@ test("the delisted stand apart until asked for", async () => {
   const at = await open("/payers?q=ravensgate");
   await says("No payer meets this.");
   await at.click("checkbox", "with 1 delisted");
-  await waitFor(() => expect(rows()).toHaveLength(1));
+  await until(() => expect(rows()).toHaveLength(1));
   await asks(at.url, "delisted=true");
 });
 
@@ -167,7 +167,7 @@ test("an unknown measure says why on its cell", async () => {
 test("breadth is read over the years and leads to a payer", async () => {
   const at = await open("/payers/breadth");
   await says("yield more than their own mean");
-  (await find("application", /^Share of payers/)).focus();
+  await at.focus("application", /^Share of payers/);
   await says(/of 57 payers, /);
   await at.click("link", "Ashcombe Timber");
   await asks(at.url, /\/review\/.*stage=range/);
@@ -186,6 +186,6 @@ test("the way to a measure is kept when the columns change", async () => {
   await asks(at.url, "cols=cover");
   expect(at.url()).toContain("sort=yield");
   at.history.back();
-  await waitFor(() => expect(at.url()).not.toContain("cols="));
+  await until(() => expect(at.url()).not.toContain("cols="));
   await row(/Whinmoor Pipeline/);
 });

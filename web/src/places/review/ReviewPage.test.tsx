@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from "@testing-library/react";
+import { screen, within } from "@testing-library/dom";
 import { expect, test } from "vitest";
 import { asked } from "@/testing/api";
 import {
@@ -12,6 +12,7 @@ import {
   region,
   says,
   saysNot,
+  until,
 } from "@/testing/page";
 
 const TRS = "/review/ELV/TRS";
@@ -30,7 +31,7 @@ test("a past day has its band and no form to decide by", async () => {
 
 test("every chart has a table and says itself in words", async () => {
   const { user } = await open(TRS);
-  await waitFor(() => expect(document.querySelectorAll("figure")).toHaveLength(4));
+  await until(() => expect(document.querySelectorAll("figure")).toHaveLength(4));
   for (const figure of document.querySelectorAll("figure")) {
     const chart = within(figure as HTMLElement);
     expect(figure.querySelector("p.sr-only")?.textContent?.length).toBeGreaterThan(60);
@@ -55,7 +56,7 @@ test("what is not there says so", async () => {
 test("n and p read on in the order of the list one came from", async () => {
   const at = await open("/review/ELV/WPP?sort=yield&descending=true");
   await find("heading", "Whinmoor Pipeline Partners");
-  await waitFor(() => expect(asked.some((a) => a.includes("/keys"))).toBe(true));
+  await until(() => expect(asked.some((a) => a.includes("/keys"))).toBe(true));
   await at.press("n");
   await find("heading", "Vellum & Dray Paper");
   await at.press("p");
@@ -74,7 +75,7 @@ test("every test opens from what gives first", async () => {
 test("the place in the review is in the address, and the rail leads to each", async () => {
   const at = await open(TRS);
   await at.click("button", "Worth", rail);
-  await waitFor(() => expect(at.url()).toContain("stage=worth"));
+  await until(() => expect(at.url()).toContain("stage=worth"));
 });
 
 test("a finding is disagreed with, and the decision keeps it", async () => {
@@ -100,7 +101,7 @@ test("what an address asks in vain is told and left out", async () => {
   expect(at.url()).toMatch(/AMLH\?stage=worth$/);
   await at.fill("Dividend growth", "3", part("worth"));
   await gone("alert", /left out of the address/, part("worth"));
-  await waitFor(() => expect(at.url()).toContain("growth:0.03"));
+  await until(() => expect(at.url()).toContain("growth:0.03"));
 });
 
 test("a figure opens its working down to its facts, and takes an edit with a reason", async () => {
@@ -119,8 +120,8 @@ test("a figure opens its working down to its facts, and takes an edit with a rea
   await at.click("button", "Save", dialog);
   await says("You edited this figure", dialog);
   await at.press("{Escape}");
-  await waitFor(() => expect(dialog()).toBeNull());
-  await waitFor(async () => {
+  await until(() => expect(dialog()).toBeNull());
+  await until(async () => {
     const [now] = await findAll("button", payout, part("cover"));
     expect(now?.textContent).not.toBe(before);
     within(now as HTMLElement).getByLabelText("rests on a figure you edited");
@@ -131,7 +132,7 @@ test("a figure opens its working down to its facts, and takes an edit with a rea
   await edits.click("button", /Back to the original/);
   await find("button", /Edit again/);
   edits.go(`${TRS}?stage=cover`);
-  await waitFor(async () =>
+  await until(async () =>
     expect((await findAll("button", payout, part("cover")))[0]?.textContent).toBe(before),
   );
 });
@@ -172,5 +173,5 @@ test("single keys act where nothing is typed, and can be switched off", async ()
   expect(at.url()).toContain("/review/ELV/TRS");
   (document.activeElement as HTMLElement).blur();
   await at.press("c");
-  await waitFor(() => expect(at.url()).toContain("/compare?compared=ELV/TRS"));
+  await until(() => expect(at.url()).toContain("/compare?compared=ELV/TRS"));
 });

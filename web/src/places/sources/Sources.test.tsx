@@ -1,4 +1,4 @@
-import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { fireEvent, screen, within } from "@testing-library/dom";
 import { expect, test } from "vitest";
 import { lose } from "@/testing/api";
 import {
@@ -12,11 +12,12 @@ import {
   region,
   says,
   saysNot,
+  until,
 } from "@/testing/page";
 
 const value = async (label: string | RegExp) => ((await field(label)) as HTMLInputElement).value;
 const asks = (url: () => string, words: string | RegExp) =>
-  waitFor(() => expect(url()).toMatch(words));
+  until(() => expect(url()).toMatch(words));
 
 /** A file is chosen, as by the button of the drop zone. */
 async function drop(name: string, text: string) {
@@ -86,7 +87,7 @@ test("a wrong cell is named with its rule, and what is left empty is told", asyn
   await at.click("button", /^Edit: dividends 2026-03-09/);
   await at.fill("Amount, 1", "");
   await says("Amount, column 1: empty; expected a number above 0");
-  await waitFor(async () => expect(isDisabled(await find("button", "Keep it"))).toBe(true));
+  await until(async () => expect(isDisabled(await find("button", "Keep it"))).toBe(true));
   await at.fill("Amount, 1", "0.4958");
   await at.fill("Pay date, 1", "");
   await says("0 added, 1 changed");
@@ -101,7 +102,7 @@ test("what is typed outlives a reload, and goes once it is kept", async () => {
   await at.fill("New shares, 1", "3");
   const again = at.reload();
   await again.click("button", "Enter by hand");
-  await waitFor(async () => expect(await value("New shares, 1")).toBe("3"));
+  await until(async () => expect(await value("New shares, 1")).toBe("3"));
   await again.fill("Effective on, 1", "2026-06-01");
   await again.fill("Old shares, 1", "1");
   await again.click("button", "Keep it");
@@ -123,12 +124,12 @@ test("a point of a series is looked up and corrected", async () => {
 
 test("the matrix tells where a kind of fact comes from, and leads to it", async () => {
   const at = await open("/sources?q=amberlough");
-  (await find("link", /Amberlough Mustard, Prices/)).focus();
+  await at.focus("link", /Amberlough Mustard, Prices/);
   await says(/Prices: up to date; .*the Sundrey Isles/);
   await at.click("link", /Amberlough Mustard, Fiscal years/);
   await asks(at.url, "span=year");
   await at.choose(/^Show/, "quarter");
-  await waitFor(() => {
+  await until(() => {
     expect(screen.getAllByRole("columnheader", { name: /^quarter to/ }).length).toBeGreaterThan(0);
     expect(screen.queryByRole("columnheader", { name: /^year to/ })).toBeNull();
   });
@@ -162,7 +163,7 @@ test("a note and the payer itself by hand carry their pencil", async () => {
   await at.click("button", "Keep it");
   await says("Kept, as source no. 2.");
   at.go("/review/ELV/TRS");
-  await waitFor(() =>
+  await until(() =>
     expect(screen.getAllByLabelText("rests on a figure entered by hand").length).toBeGreaterThan(0),
   );
 });
@@ -172,13 +173,13 @@ test("what stands in the address is what is shown again", async () => {
   await at.choose(/^Show/, "year");
   await asks(at.url, "span=year");
   const again = at.reload();
-  await waitFor(() =>
+  await until(() =>
     expect(screen.getAllByRole("columnheader", { name: /version of/ })).toHaveLength(2),
   );
   await again.click("button", "Dividends");
-  await waitFor(() => expect(again.url()).not.toContain("span="));
+  await until(() => expect(again.url()).not.toContain("span="));
   again.history.back();
-  await waitFor(() =>
+  await until(() =>
     expect(screen.getAllByRole("columnheader", { name: /version of/ })).toHaveLength(2),
   );
 });
@@ -232,7 +233,7 @@ test("a close that is excluded stays, is marked where it counted, and counts aga
   await find("button", "Count again: prices 2026-06-30");
   const payers = at.go("/payers?q=greywake&cols=price,yield");
   const mine = () => screen.queryByRole("row", { name: /Greywake/ });
-  await waitFor(() =>
+  await until(() =>
     expect(
       within(mine() as HTMLElement).getAllByLabelText("rests on a figure you edited"),
     ).toHaveLength(2),
@@ -255,7 +256,7 @@ test("what is no backup is refused in words", async () => {
 test("a dividend by hand that jumps is asked about, and shows in the table of payers", async () => {
   const at = await open("/sources/ELV/AMLH?tab=dividends");
   await at.click("button", "Enter by hand");
-  await waitFor(async () => expect(await value("Currency, 1")).toBe("TLL"));
+  await until(async () => expect(await value("Currency, 1")).toBe("TLL"));
   await at.fill("Ex date, 1", "2026-09-10");
   await at.fill("Declared on, 1", "2026-06-29");
   await at.fill("Amount, 1", "2.00");
@@ -263,7 +264,7 @@ test("a dividend by hand that jumps is asked about, and shows in the table of pa
   await at.click("button", "Keep it");
   await says("Kept, as source no. 2.");
   at.go("/payers?q=amberlough");
-  await waitFor(() =>
+  await until(() =>
     expect(screen.getAllByLabelText("rests on a figure entered by hand").length).toBeGreaterThan(0),
   );
 });
@@ -278,7 +279,7 @@ test("a dividend excluded with a reason is told in the review, and counts again"
   await gone("button", /^Edit/, mine);
   const review = at.go("/review/ELV/TRS");
   await says(/excluded by you .*: It stood twice/);
-  await waitFor(() => screen.getAllByLabelText("rests on a figure you edited"));
+  await until(() => screen.getAllByLabelText("rests on a figure you edited"));
   await review.click("link", "Edits");
   const line = () => screen.queryByRole("row", { name: /Dividends, 9 June 2026 regular/ });
   await says("excluded", line);

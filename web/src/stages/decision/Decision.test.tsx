@@ -1,14 +1,14 @@
-import { screen, waitFor } from "@testing-library/react";
+import { screen } from "@testing-library/dom";
 import { expect, test } from "vitest";
 import { lose } from "@/testing/api";
-import { field, find, open, part, says } from "@/testing/page";
+import { field, find, open, part, says, until } from "@/testing/page";
 
 const decision = part("decision");
 const WORDS = "In your own words";
 const box = async (name: string | RegExp) => (await field(name, decision)) as HTMLInputElement;
 const at = (symbol: string) => `/review/ELV/${symbol}?stage=decision&sort=name`;
 const holds = (name: string | RegExp, value: string) =>
-  waitFor(async () => expect((await box(name)).value).toBe(value));
+  until(async () => expect((await box(name)).value).toBe(value));
 
 test("a draft stays with its payer, and comes back with it", async () => {
   const first = await open(at("AMLH"));
@@ -68,7 +68,7 @@ test("an answer that got lost records once", async () => {
   lose();
   await me.click("button", "Record the decision", decision);
   await says("Recorded.", decision);
-  await waitFor(() => expect(screen.getAllByRole("article")).toHaveLength(1));
+  await until(() => expect(screen.getAllByRole("article")).toHaveLength(1));
 });
 
 test("a decision is recorded with the price from Worth, and can be undone", async () => {
@@ -79,7 +79,7 @@ test("a decision is recorded with the price from Worth, and can be undone", asyn
   await me.click("button", "Record the decision", decision);
   await says("Not at this price.", () => screen.queryByRole("article"));
   await me.click("button", "Undo", decision);
-  await waitFor(() => expect(screen.queryByText("Not at this price.")).toBeNull());
+  await until(() => expect(screen.queryByText("Not at this price.")).toBeNull());
 });
 
 test("an expectation says what it wants in its own unit, and asks for what it lacks", async () => {
@@ -97,5 +97,5 @@ test("a sum says what it would buy and earn, today and at one's own price", asyn
   const me = await open(at("TRS"));
   await me.fill(/^(A sum|Sum)/, "10000", decision);
   await says("161", decision);
-  await waitFor(() => expect(me.url()).toContain("outlay=10000"));
+  await until(() => expect(me.url()).toContain("outlay=10000"));
 });

@@ -1,4 +1,4 @@
-import { screen, waitFor } from "@testing-library/react";
+import { screen } from "@testing-library/dom";
 import { expect, test } from "vitest";
 import { asked } from "@/testing/api";
 import {
@@ -13,6 +13,7 @@ import {
   row,
   says,
   saysNot,
+  until,
 } from "@/testing/page";
 
 const RANGE = "/review/ELV/TRS?stage=range";
@@ -21,7 +22,7 @@ const aim = marked("aim");
 const told = marked("put-in");
 const rail = () => screen.queryByRole("complementary", { name: "Findings" });
 const asks = (url: () => string, words: string | RegExp) =>
-  waitFor(() => expect(url()).toMatch(words));
+  until(() => expect(url()).toMatch(words));
 
 test("a price typed at the ruler sets the aim, and one that is none is refused in words", async () => {
   const at = await open(RANGE);
@@ -55,7 +56,7 @@ test("a window of one's own is typed and kept", async () => {
   await asks(at.url, "window=2016-01-01..2019-12-31");
   await says("its mean of 1 January 2016 to 31 December 2019", rail);
   at.reload();
-  await waitFor(async () =>
+  await until(async () =>
     expect(((await field("Window from", range)) as HTMLInputElement).value).toBe("2016-01-01"),
   );
 });
@@ -63,15 +64,14 @@ test("a window of one's own is typed and kept", async () => {
 test("a moved aim asks one small question and nothing else", async () => {
   const at = await open(RANGE);
   await says("At 3.21", aim);
-  const handle = await find("slider", "Target yield", range);
   await find("button", "Record the decision");
   await says("Not decided yet.");
   await at.quiet();
+  await at.focus("slider", "Target yield", range);
   const before = asked.length;
-  handle.focus();
   await at.press("{ArrowUp}");
   await saysNot("At 3.21", aim);
-  await waitFor(() => expect(asked.length).toBeGreaterThan(before));
+  await until(() => expect(asked.length).toBeGreaterThan(before));
   expect(asked.slice(before).map((a) => a.split("?")[0])).toEqual(["GET /api/payers/ELV/TRS/aim"]);
 });
 
@@ -79,7 +79,7 @@ test("a multiple is aimed at by keyboard, by its mean or its median", async () =
   const at = await open(RANGE);
   await at.click("button", "earnings", range);
   await says(/Price to earnings is .* its 5-year median/, marked("range-finding"));
-  (await find("slider", "Target price to earnings", range)).focus();
+  await at.focus("slider", "Target price to earnings", range);
   await at.press("{ArrowDown>10/}");
   await says(/At 1\d\.\d+× you would pay/, aim);
   await asks(at.url, "quantity=earnings");
@@ -130,7 +130,7 @@ test("a step to buy in by is kept, aimed at again, and deleted", async () => {
 test("over the years a week and a span are read by key", async () => {
   const at = await open(`${RANGE}&range=years&quantity=earnings`);
   await says("would pay today", marked("distance-finding"));
-  (await find("application", /^Distance of the price/, range)).focus();
+  await at.focus("application", /^Distance of the price/, range);
   await at.press("{ArrowLeft}");
   await says("what the median", marked("distance-read"));
   await at.press("{Shift>}{PageDown>8/}{/Shift}{Enter}");
@@ -158,7 +158,7 @@ test("a span of the price is chosen and what it brought is read", async () => {
 
 test("a day of the price is read, and a span chosen, by keyboard", async () => {
   const at = await open(`${RANGE}&range=price`);
-  (await find("application", /^Prices from/, range)).focus();
+  await at.focus("application", /^Prices from/, range);
   await says("30 June 2026: Tallow & Reed Soapworks 61.76 TLL", marked("price-read"));
   await at.press("{ArrowLeft}");
   await says("29 June 2026", marked("price-read"));
@@ -173,11 +173,11 @@ test("a level is drawn, moved by key, named, found after a reload, and taken awa
   expect(level.getAttribute("aria-valuetext")).toBe("61.76");
   level.focus();
   await at.press("{ArrowDown}");
-  await waitFor(() => expect(level.getAttribute("aria-valuetext")).toBe("61.45"));
+  await until(() => expect(level.getAttribute("aria-valuetext")).toBe("61.45"));
   const name = await field("Name of level", range);
   await at.user.clear(name);
   await at.user.type(name, "first buy{Enter}");
-  await waitFor(() => expect(asked.filter((a) => a.startsWith("PUT")).length).toBeGreaterThan(1));
+  await until(() => expect(asked.filter((a) => a.startsWith("PUT")).length).toBeGreaterThan(1));
   const again = at.reload();
   const kept = await find("slider", "first buy", range);
   expect(kept.getAttribute("aria-valuetext")).toBe("61.45");

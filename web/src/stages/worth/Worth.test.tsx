@@ -1,12 +1,24 @@
-import { screen, waitFor } from "@testing-library/react";
+import { screen } from "@testing-library/dom";
 import { expect, test } from "vitest";
-import { dialog, field, find, gone, marked, open, part, row, says, saysNot } from "@/testing/page";
+import {
+  dialog,
+  field,
+  find,
+  gone,
+  marked,
+  open,
+  part,
+  row,
+  says,
+  saysNot,
+  until,
+} from "@/testing/page";
 
 const TRS = "/review/ELV/TRS?stage=worth";
 const worth = part("worth");
 const path = marked("path");
 const asks = (url: () => string, words: string | RegExp) =>
-  waitFor(() => expect(url()).toMatch(words));
+  until(() => expect(url()).toMatch(words));
 
 test("an input out of bounds is named and kept, and the model says when it cannot stand", async () => {
   const at = await open(TRS);
@@ -34,7 +46,7 @@ test("arrows move an input by its step", async () => {
   await at.press("{ArrowUp}");
   await asks(at.url, "growth:0.031");
   await at.click("button", "reset", worth);
-  await waitFor(() => expect(at.url()).not.toContain("growth"));
+  await until(() => expect(at.url()).not.toContain("growth"));
 });
 
 test("a model is switched off and on again, and the address keeps it", async () => {
@@ -46,7 +58,7 @@ test("a model is switched off and on again, and the address keeps it", async () 
   const box = (await find("checkbox", /Yield reversion/, worth)) as HTMLInputElement;
   expect(box.checked).toBe(false);
   await again.click("checkbox", /Yield reversion/, worth);
-  await waitFor(() => expect(again.url()).not.toContain("off="));
+  await until(() => expect(again.url()).not.toContain("off="));
 });
 
 test("a model that does not suit says why and may be switched on", async () => {
@@ -67,13 +79,13 @@ test("a model set aside keeps its reason, and a weight moves the combined value"
   const again = at.reload();
   await says("the fade is a guess", fading);
   const combined = () => /combined value [0-9.]+/.exec(document.body.textContent ?? "")?.[0];
-  await waitFor(() => expect(combined()).toBeTruthy());
+  await until(() => expect(combined()).toBeTruthy());
   const before = combined();
   const two = () => screen.queryByRole("row", { name: /^Two stages/ });
   await again.click("button", /Details/, two);
   await again.fill("Weight of Two stages", "5", worth);
   await asks(again.url, "weights=");
-  await waitFor(() => expect(combined()).not.toBe(before));
+  await until(() => expect(combined()).not.toBe(before));
 });
 
 test("an exit yield of nil is a sentence at the input and the rest lives", async () => {
@@ -99,13 +111,13 @@ test("what moves it is ranked, two inputs make a grid, and a cell opens its work
   await says("For today’s price to be fair", worth);
   await says("The chance that it exceeds the price is", worth);
   const grid = () => screen.queryByRole("table", { name: /across, .* down/ });
-  await waitFor(() => expect(grid()?.querySelectorAll("tr")).toHaveLength(8));
+  await until(() => expect(grid()?.querySelectorAll("tr")).toHaveLength(8));
   await at.choose("Across", "Mean yield", worth);
   await asks(at.url, "across=mean_yield");
   await says("Mean yield →", grid);
   const before = grid()?.textContent ?? "";
   await at.fill("Required return", "9.5", worth);
-  await waitFor(() => expect(grid()?.textContent).not.toBe(before));
+  await until(() => expect(grid()?.textContent).not.toBe(before));
   const corner = grid()?.querySelectorAll("tr")[1]?.querySelector("button");
   const value = corner?.textContent ?? "";
   await at.user.click(corner as HTMLElement);
@@ -145,10 +157,10 @@ test("two cases are kept, stand side by side, are taken up and deleted", async (
 test("peers are left out one by one and their multiple counts in when taken over", async () => {
   const at = await open("/review/ELV/ORCF?stage=worth&worth=peers");
   const median = () => screen.queryByRole("row", { name: /^Median of those left in/ });
-  await waitFor(() => expect(median()).not.toBeNull());
+  await until(() => expect(median()).not.toBeNull());
   const before = median()?.textContent;
   await at.click("checkbox", /^Kiln Lane/, worth);
-  await waitFor(() => expect(median()?.textContent).not.toBe(before));
+  await until(() => expect(median()?.textContent).not.toBe(before));
   await at.click("button", /Count in \(price to AFFO\)/, worth);
   await asks(at.url, "peers_affo");
   await at.click("button", "What it is worth", worth);
