@@ -1,7 +1,8 @@
 """The API at the other end of a pipe: what components of the page are tested on, with no server.
 
-Reads a line of JSON for each request, answers with one. {"scene": "demo"} begins anew: on a copy of
-the demo, or on an empty product.
+Reads a line of JSON for each request, answers with one. {"scene": "demo"} begins anew: on the demo,
+or on an empty product. Who only reads shares what was computed for others; whoever writes is given
+a copy to write into.
 """
 
 from __future__ import annotations
@@ -16,8 +17,9 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
+from hearth_yield.api.context import Context
 from hearth_yield.store.database import Database
-from tests.databases import client_of, copy_of, kept_demo, new_database
+from tests.databases import app_on, copy_of, kept_demo, new_database
 
 SCENES: dict[str, Callable[[Path], Database]] = {
     "demo": lambda path: copy_of(kept_demo(), path),
@@ -26,59 +28,52 @@ SCENES: dict[str, Callable[[Path], Database]] = {
 
 
 class Stage:
-    """One database at a time; one that was only read serves the next test of its scene."""
+    """One application, standing now on what all share, now on what one has to itself."""
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
-        self._begun = 0
-        self._scene = ""
-        self._touched = False
-        self._database: Database | None = None
-        self._client: TestClient | None = None
+        self._made = 0
+        self._shared = {scene: self._new(scene) for scene in SCENES}
+        self.app = app_on(self._shared["demo"].database)
+        self._scene = "demo"
+        self._own: Context | None = None
+
+    def _new(self, scene: str) -> Context:
+        self._made += 1
+        database = SCENES[scene](self._folder / str(self._made) / "hearth.sqlite")
+        context: Context = app_on(database).state.context
+        return context
 
     def begin(self, scene: str) -> None:
-        if scene == self._scene and not self._touched:
-            return
-        self.end()
-        self._begun += 1
-        path = self._folder / str(self._begun) / "hearth.sqlite"
-        self._scene, self._touched = scene, False
-        self._database = SCENES[scene](path)
-        self._client = client_of(self._database)
-        self._client.__enter__()
+        if self._own is not None:
+            self._own.close()
+            self._own.database.close()
+            self._own = None
+        self._scene = scene
+        self.app.state.context = self._shared[scene]
 
-    def end(self) -> None:
-        if self._client is not None and self._database is not None:
-            self._client.__exit__()
-            self._database.close()
-
-    def answer(self, asked: dict[str, Any]) -> dict[str, Any]:
-        assert self._client is not None
-        self._touched = self._touched or asked["method"] != "GET"
+    def answer(self, client: TestClient, asked: dict[str, Any]) -> dict[str, Any]:
+        if asked["method"] != "GET" and self._own is None:
+            self._own = self._new(self._scene)
         body = base64.b64decode(asked["body"])
-        got = self._client.request(
-            asked["method"], asked["path"], content=body, headers=asked["headers"]
-        )
-        return {
-            "status": got.status_code,
-            "kind": got.headers.get("content-type", ""),
-            "body": got.text,
-        }
+        got = client.request(asked["method"], asked["path"], content=body, headers=asked["headers"])
+        kind = got.headers.get("content-type", "")
+        return {"status": got.status_code, "kind": kind, "body": got.text}
 
 
 def main() -> None:
     with TemporaryDirectory() as folder:
         stage = Stage(Path(folder))
-        for line in sys.stdin:
-            asked = json.loads(line)
-            if "scene" in asked:
-                stage.begin(asked["scene"])
+        with TestClient(stage.app, base_url="http://127.0.0.1") as client:
+            for line in sys.stdin:
+                asked = json.loads(line)
                 answer: dict[str, Any] = {}
-            else:
-                answer = stage.answer(asked)
-            sys.stdout.write(json.dumps({"id": asked["id"], **answer}) + "\n")
-            sys.stdout.flush()
-        stage.end()
+                if "scene" in asked:
+                    stage.begin(asked["scene"])
+                else:
+                    answer = stage.answer(client, asked)
+                sys.stdout.write(json.dumps({"id": asked["id"], **answer}) + "\n")
+                sys.stdout.flush()
 
 
 if __name__ == "__main__":

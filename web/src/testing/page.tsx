@@ -1,15 +1,13 @@
 /** The whole page at an address, in a DOM, with answers of the API, and a person at it. */
 import { createMemoryHistory } from "@tanstack/react-router";
-import { fireEvent, screen, waitFor, within } from "@testing-library/dom";
+import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import axe from "axe-core";
-import { createRoot } from "react-dom/client";
 import { expect } from "vitest";
 import { newQueries } from "@/api/queries";
 import { App } from "@/app/App";
 import { routerOf } from "@/app/router";
 import { begin, type Scene } from "./api";
-import { leave, pages } from "./pages";
 
 const NOWHERE = document.createElement("i");
 
@@ -32,14 +30,12 @@ export async function open(address: string, scene: Scene = "demo") {
 export function visit(address: string) {
   const history = createMemoryHistory({ initialEntries: [address] });
   const queries = newQueries();
-  const page = createRoot(document.body.appendChild(document.createElement("div")));
-  pages.add(page);
-  page.render(<App queries={queries} router={routerOf(history)} />);
+  const page = render(<App queries={queries} router={routerOf(history)} />);
   const user = userEvent.setup({ delay: null });
   /** Nothing is being asked any more. */
   const quiet = () => until(() => expect(queries.isFetching()).toBe(0));
   const go = (to: string) => {
-    leave(page);
+    page.unmount();
     return visit(to);
   };
   return {

@@ -1,8 +1,7 @@
 /** What a page meets in a browser and happy-dom lacks; what is kept between tests goes. */
-import { configure } from "@testing-library/dom";
+import { cleanup, configure } from "@testing-library/react";
 import { afterEach, beforeEach, expect, vi } from "vitest";
 import { fetched } from "./api";
-import { leaveAll } from "./pages";
 import { PATIENCE } from "./patience";
 
 vi.stubGlobal("fetch", fetched);
@@ -26,7 +25,7 @@ beforeEach(() => {
 });
 
 afterEach(() => {
-  leaveAll();
+  cleanup();
   localStorage.clear();
   sessionStorage.clear();
   vi.restoreAllMocks();

@@ -1,4 +1,4 @@
-import { screen } from "@testing-library/dom";
+import { screen } from "@testing-library/react";
 import { expect, test } from "vitest";
 import { open, saysNot, until } from "@/testing/page";
 

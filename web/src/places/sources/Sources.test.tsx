@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from "@testing-library/dom";
+import { fireEvent, screen, within } from "@testing-library/react";
 import { expect, test } from "vitest";
 import { lose } from "@/testing/api";
 import {

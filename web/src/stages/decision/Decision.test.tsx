@@ -1,4 +1,4 @@
-import { screen } from "@testing-library/dom";
+import { screen } from "@testing-library/react";
 import { expect, test } from "vitest";
 import { lose } from "@/testing/api";
 import { field, find, open, part, says, until } from "@/testing/page";
