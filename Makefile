@@ -3,61 +3,76 @@ PY := .venv/bin
 STATIC := src/hearth_yield/api/static/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: demo test quick soak check-python check-web dev fix bench shots lock check chromium office api-types examples clean
+.PHONY: demo test quick touched soak check-python check-web check-types components dev fix bench shots \
+  lock check chromium office api-types examples clean
 
+# What serving needs, and no more.
 demo: $(STATIC)
 	@$(PY)/hearth-yield demo
 
 # Three at a time on two cores: browser tests wait for a third of theirs.
-test: check chromium office
+test: check chromium office components
 	$(PY)/python -m pytest -n 3 --dist loadgroup
 
-# For every small step: under two minutes.
+# For every small step: under ninety seconds.
 quick: check
 	$(PY)/python -m pytest -n 2 tests/core tests/exchange tests/architecture tests/test_rows.py
 
-# The campaigns of damage, kills and odd requests in full.
-soak: $(STATIC) chromium office
+# What was changed since the last commit (or SINCE=…), and all that rests on it by its imports.
+SINCE ?= HEAD
+touched: check
+	cd web && npx vitest run --project page --changed $(SINCE) --passWithNoTests
+	$(PY)/python -m pytest -n 2 --dist loadgroup --touched $(SINCE)
+
+# Every campaign in full; what `make test` takes a sample of is named in CONTRIBUTING.md.
+soak: .stamps/web-dev .stamps/dev $(STATIC) chromium office
+	cd web && HEARTH_SOAK=1 npx vitest run --project page
 	HEARTH_SOAK=1 $(PY)/python -m pytest -n 2 --dist loadgroup
 
-check: $(STATIC)
-	@$(MAKE) --no-print-directory -j 2 check-python check-web
-	@$(PY)/hearth-yield schema .stamps/openapi.json
-	@cd web && npx openapi-typescript ../.stamps/openapi.json -o ../.stamps/schema.d.ts > /dev/null
-	@cmp -s .stamps/schema.d.ts web/src/api/schema.d.ts \
-	  || { echo "web/src/api/schema.d.ts is stale: run 'make api-types'"; exit 1; }
+check: .stamps/web-dev .stamps/dev $(STATIC)
+	@$(MAKE) --no-print-directory -j 2 check-python check-web check-types
 
-check-python: .stamps/python
+check-python: .stamps/dev
 	$(PY)/ruff format --check .
 	$(PY)/ruff check .
 	$(PY)/mypy
 	$(PY)/lint-imports --no-cache
 
-check-web: .stamps/web
+check-web: .stamps/web-dev
 	cd web && npx biome check --error-on-warnings .
 	cd web && npx tsc --noEmit
-	cd web && npx vitest run
+	cd web && npx vitest run --project unit
 
-dev: $(STATIC)
+check-types: .stamps/dev .stamps/web-dev
+	@$(PY)/hearth-yield schema .stamps/openapi.json
+	@cd web && npx openapi-typescript ../.stamps/openapi.json -o ../.stamps/schema.d.ts > /dev/null
+	@cmp -s .stamps/schema.d.ts web/src/api/schema.d.ts \
+	  || { echo "web/src/api/schema.d.ts is stale: run 'make api-types'"; exit 1; }
+
+# The page in a DOM, on answers of the API in the same run.
+components: .stamps/dev .stamps/web-dev
+	cd web && npx vitest run --project page
+
+dev: $(STATIC) .stamps/dev
 	@$(PY)/python -c "from hearth_yield.cli import app; app(['demo', '--only-fill'])"
 	@trap 'kill 0' EXIT; \
 	$(PY)/uvicorn --factory hearth_yield.api.serving:reloading --reload --reload-dir src \
 	  --host 127.0.0.1 --port 8000 & \
 	cd web && npx vite
 
-fix: .stamps/python .stamps/web
+fix: .stamps/dev .stamps/web-dev
 	$(PY)/ruff format .
 	$(PY)/ruff check --fix .
 	cd web && npx biome check --write .
 
-bench: $(STATIC) office
+bench: $(STATIC) .stamps/dev office
 	@command -v sqlite3 > /dev/null || { apt-get update -q && apt-get install -y -q sqlite3; }
 	$(PY)/python -m benchmarks
 
-shots: $(STATIC) chromium
+shots: $(STATIC) .stamps/dev chromium
 	$(PY)/python -m tests.browser.shots
 
-api-types: .stamps/python .stamps/web
+api-types: .stamps/dev .stamps/web-dev
 	$(PY)/hearth-yield schema .stamps/openapi.json
 	cd web && npx openapi-typescript ../.stamps/openapi.json -o src/api/schema.d.ts
 	$(PY)/hearth-yield schema --feed docs/feed.openapi.json
@@ -65,9 +80,11 @@ api-types: .stamps/python .stamps/web
 examples: .stamps/python
 	$(PY)/python examples/zip_examples.py
 
-# Needs uv; the lock names no registry.
+# Needs uv; the locks name no registry.
 lock:
-	uv lock && uv export -q --frozen --no-emit-project --all-groups -o requirements.lock
+	uv lock
+	uv export -q --frozen --no-emit-project --no-default-groups --group build -o requirements.lock
+	uv export -q --frozen --no-emit-project --all-groups -o requirements-dev.lock
 
 chromium:
 	@command -v chromium > /dev/null \
@@ -89,10 +106,22 @@ $(STATIC): .stamps/python .stamps/web $(WEB_SOURCES)
 	$(PY)/pip install --quiet --disable-pip-version-check --no-build-isolation --no-deps -e .
 	@touch $@
 
+# The packages of tests and checks beside those of serving.
+.stamps/dev: .stamps/python requirements-dev.lock
+	$(PY)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements-dev.lock
+	@touch $@
+
 .stamps/web: web/package.json web/package-lock.json web/.npmrc
+	@mkdir -p .stamps
+	test -e .stamps/web-dev || (cd web && npm ci --omit=dev --no-audit --no-fund --loglevel=error)
+	@touch $@
+
+# Before the page is built, where both are asked for: one installation serves both.
+.stamps/web-dev: web/package.json web/package-lock.json web/.npmrc
 	@mkdir -p .stamps
 	cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
+	@touch .stamps/web
 
 clean:
 	rm -rf .stamps .venv web/node_modules src/hearth_yield/api/static

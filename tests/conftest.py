@@ -11,7 +11,7 @@ from typing import Any
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 
-pytest_plugins = ["tests.databases"]
+pytest_plugins = ["tests.databases", "tests.touched"]
 
 # A busy machine is no failure: what is generated must hold, however long it takes.
 settings.register_profile("house", deadline=None, suppress_health_check=[HealthCheck.too_slow])

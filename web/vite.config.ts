@@ -1,7 +1,6 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vitest/config";
-import { PATIENCE } from "./src/testing/patience.ts";
+import { defineConfig } from "vite";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
@@ -19,26 +18,5 @@ export default defineConfig({
         headers: { origin: "http://127.0.0.1:8000" },
       },
     },
-  },
-  test: {
-    projects: [
-      { extends: true, test: { name: "unit", include: ["src/**/*.test.ts"], environment: "node" } },
-      {
-        extends: true,
-        // Elements as in a build: what React notes of each one for its tools is a fifth of the work.
-        oxc: { jsx: { development: false } },
-        test: {
-          name: "page",
-          include: ["src/**/*.test.tsx"],
-          environment: "happy-dom",
-          environmentOptions: { happyDOM: { url: "http://127.0.0.1/" } },
-          setupFiles: "src/testing/setup.ts",
-          testTimeout: 5 * PATIENCE,
-          hookTimeout: 5 * PATIENCE,
-          isolate: false,
-          maxWorkers: 2,
-        },
-      },
-    ],
   },
 });

@@ -7,7 +7,8 @@ const ALLOWED: [string, string][] = [
   ["ui", "charts"],
   ["charts", "ui"],
 ];
-const sources = import.meta.glob("./*/**/*.{ts,tsx}", {
+// Tests stand above the whole page, as app does.
+const sources = import.meta.glob(["./*/**/*.{ts,tsx}", "!./testing/**", "!./**/*.test.tsx"], {
   query: "?raw",
   import: "default",
   eager: true,
