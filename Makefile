@@ -40,7 +40,7 @@ check-python: .stamps/dev
 
 check-web: .stamps/web-dev
 	cd web && npx biome check --error-on-warnings .
-	cd web && npx tsc --noEmit
+	cd web && npx tsc --noEmit --incremental --tsBuildInfoFile ../.stamps/tsc.json
 	cd web && npx vitest run --project unit
 
 check-types: .stamps/dev .stamps/web-dev

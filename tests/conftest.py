@@ -6,10 +6,12 @@ import io
 import os
 import zipfile
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
+
+if TYPE_CHECKING:
+    from fastapi.testclient import TestClient
 
 pytest_plugins = ["tests.databases", "tests.touched"]
 

@@ -10,20 +10,18 @@ import sqlite3
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import Any
+from typing import TYPE_CHECKING
 
 import pytest
-from fastapi import FastAPI
-from fastapi.testclient import TestClient
-from httpx import Response
 from sqlalchemy import delete, select
 
-from hearth_yield.actions.fill_demo import fill_demo
-from hearth_yield.api.app import create_app, stand_on
-from hearth_yield.feed.port import Feed
 from hearth_yield.store import tables
 from hearth_yield.store.database import Database
 from tests.conftest import SOAK
+
+if TYPE_CHECKING:  # the application takes seconds to import; tests of the core go without
+    from hearth_yield.feed.port import Feed
+    from tests.client import Client
 
 ROOT = Path(__file__).parent.parent
 PACKAGE = ROOT / "src" / "hearth_yield"
@@ -76,6 +74,8 @@ def _whole(database: Database) -> None:
 
 
 def _fill(path: Path) -> None:
+    from hearth_yield.actions.fill_demo import fill_demo
+
     database = Database(path)
     database.migrate()
     fill_demo(database)
@@ -129,30 +129,10 @@ def copy_of(kept: Path, path: Path) -> Database:
     return Database(path)
 
 
-_apps: list[FastAPI] = []
-
-
-def app_on(database: Database, feed: Feed | None = None) -> FastAPI:
-    """The process's application, standing on this database from now on: a fresh one takes half a
-    second to its first answer."""
-    if not _apps:
-        _apps.append(create_app(database))
-    return stand_on(_apps[0], database, feed)
-
-
-class Client(TestClient):
-    """Asks the process's application, as long as that stands on the database it was made for."""
-
-    def __init__(self, app: FastAPI) -> None:
-        super().__init__(app, base_url="http://127.0.0.1")
-        self._application, self._context = app, app.state.context
-
-    def request(self, *given: Any, **named: Any) -> Response:
-        assert self._application.state.context is self._context, "it stands on another database"
-        return super().request(*given, **named)
-
-
 def client_of(database: Database, feed: Feed | None = None) -> Client:
+    """The process's application, standing on this database from now on."""
+    from tests.client import Client, app_on
+
     return Client(app_on(database, feed))
 
 
@@ -188,12 +168,12 @@ def empty(tmp_path: Path) -> Iterator[Database]:
 
 
 @pytest.fixture
-def empty_client(empty: Database) -> Iterator[TestClient]:
+def empty_client(empty: Database) -> Iterator[Client]:
     with client_of(empty) as client:
         yield client
 
 
 @pytest.fixture
-def client(demo: Database) -> Iterator[TestClient]:
+def client(demo: Database) -> Iterator[Client]:
     with client_of(demo) as client:
         yield client

@@ -8,9 +8,10 @@ from __future__ import annotations
 import os
 import time
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
-from fastapi.testclient import TestClient
+if TYPE_CHECKING:
+    from fastapi.testclient import TestClient
 
 SECONDS = float(os.environ.get("HEARTH_PATIENCE", "180"))
 """For one thing to come about. HEARTH_PATIENCE shortens it while a test is being written."""

@@ -11,9 +11,12 @@ from __future__ import annotations
 
 import subprocess
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-import grimp
 import pytest
+
+if TYPE_CHECKING:
+    import grimp
 
 ROOT = Path(__file__).parent.parent
 PAGE = "web/src/"
@@ -62,6 +65,8 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
     revision = config.getoption("--touched")
     if not revision:
         return
+    import grimp
+
     changed = changed_since(revision)
     graph = grimp.build_graph("hearth_yield", "tests", cache_dir=None)
     reached = reached_by(changed, graph)

@@ -9,7 +9,13 @@ export default mergeConfig(
       projects: [
         {
           extends: true,
-          test: { name: "unit", include: ["src/**/*.test.ts"], environment: "node" },
+          test: {
+            name: "unit",
+            include: ["src/**/*.test.ts"],
+            environment: "node",
+            isolate: false,
+            maxWorkers: 1,
+          },
         },
         {
           extends: true,

@@ -14,8 +14,9 @@ from schemathesis import openapi
 from schemathesis.checks import CHECKS, load_all_checks
 
 from hearth_yield.store.database import Database
+from tests.client import app_on
 from tests.conftest import SOAK, sample
-from tests.databases import app_on, copy_of
+from tests.databases import copy_of
 from tests.patience import SECONDS
 
 load_all_checks()

@@ -174,7 +174,7 @@ def said(figures: dict[str, Figure]) -> dict[str, object]:
 
 
 seeds = st.integers(0, 10**6)
-few = settings(max_examples=sample(12, 1000), deadline=None)
+few = settings(max_examples=sample(8, 1000), deadline=None)
 
 
 @few

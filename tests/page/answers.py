@@ -19,7 +19,8 @@ from fastapi.testclient import TestClient
 
 from hearth_yield.api.context import Context
 from hearth_yield.store.database import Database
-from tests.databases import app_on, copy_of, kept_demo, new_database
+from tests.client import app_on
+from tests.databases import copy_of, kept_demo, new_database
 
 SCENES: dict[str, Callable[[Path], Database]] = {
     "demo": lambda path: copy_of(kept_demo(), path),

@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 from hypothesis import given as over
+from hypothesis import settings
 from hypothesis import strategies as st
 
 from hearth_yield.core.errors import InvalidInput
@@ -11,6 +12,7 @@ from hearth_yield.core.question import Question
 from hearth_yield.core.worth.dividend_discount import two_stage_value
 from hearth_yield.core.worth.trials.chance import Simulated, draw, worth_of_draws
 from hearth_yield.core.worth.worth import Worth
+from tests.conftest import sample
 
 from ..build import RATE, review, steady
 
@@ -162,6 +164,7 @@ growths = st.floats(-0.04, 0.05)
 returns = st.floats(0.075, 0.14)
 
 
+@settings(max_examples=sample(30, 100), deadline=None)
 @over(growths, returns, st.floats(0.02, 0.07))
 def test_every_draw_is_what_the_models_say_of_it(growth: float, r: float, y: float) -> None:
     """The first draws, valued one at a time with the same inputs typed."""
