@@ -17,7 +17,6 @@ from tests.exchange.found.files import WIDE, workbook
 
 from .conftest import IN_ANOTHER_THEME, ON_A_PHONE, WCAG, serious, serving
 
-pytestmark = pytest.mark.xdist_group("access")
 TRS = "/review/ELV/TRS"
 EXPECTED = {
     "measure": "declared_rate",

@@ -9,8 +9,6 @@ from playwright.sync_api import Page, expect
 from tests.exchange.found.files import WIDE, workbook
 from tests.recalculated import converted
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 @pytest.fixture
 def base_url(own_server: str) -> str:

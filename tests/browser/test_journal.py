@@ -5,8 +5,6 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-pytestmark = pytest.mark.xdist_group("browser")
-
 
 @pytest.fixture
 def base_url(own_server: str) -> str:

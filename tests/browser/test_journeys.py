@@ -2,12 +2,9 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import EXAMPLES
-
-pytestmark = pytest.mark.xdist_group("browser")
 
 
 def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:

@@ -2,10 +2,8 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
 
-pytestmark = pytest.mark.xdist_group("browser")
 ROWS = "tbody tr[data-place]"
 
 

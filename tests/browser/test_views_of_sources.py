@@ -5,7 +5,6 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-pytestmark = pytest.mark.xdist_group("browser")
 WHERE = (
     "%7B%22join%22%3A%22all%22%2C%22parts%22%3A%5B%7B%22id%22%3A%22deviation%22%2C%22op%22%3A"
     "%22at_least%22%2C%22value%22%3A0.05%7D%5D%7D"
