@@ -97,6 +97,15 @@ def own_server(twenty_file: Path, tmp_path: Path) -> Iterator[str]:
 
 
 @pytest.fixture
+def whole_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
+    """The same with all of the demo."""
+    path = tmp_path / "data" / "demo.sqlite"
+    copy_of(demo_file, path).close()
+    with serving(path) as url:
+        yield url
+
+
+@pytest.fixture
 def moving_server(twenty_file: Path, tmp_path: Path) -> Iterator[str]:
     """The same with the market beside it, so that its day can be moved on."""
     path = tmp_path / "data" / "demo.sqlite"

@@ -11,8 +11,8 @@ from tests.recalculated import converted
 
 
 @pytest.fixture
-def base_url(own_server: str) -> str:
-    return own_server
+def base_url(whole_server: str) -> str:
+    return whole_server
 
 
 LANTERNS = [["Brass Lanterns"], *WIDE]

@@ -7,8 +7,8 @@ from playwright.sync_api import Page, expect
 
 
 @pytest.fixture
-def base_url(own_server: str) -> str:
-    return own_server
+def base_url(whole_server: str) -> str:
+    return whole_server
 
 
 YEAR = "\t".join  # a line of cells
