@@ -87,8 +87,8 @@ lock:
 	uv export -q --frozen --no-emit-project --all-groups -o requirements-dev.lock
 
 chromium:
-	@command -v chromium > /dev/null \
-	  || { apt-get update -q && apt-get install -y -q chromium; }
+	@command -v chromium-headless-shell > /dev/null \
+	  || { apt-get update -q && apt-get install -y -q chromium-headless-shell; }
 
 # Recalculates the exported workbooks in the tests.
 office:

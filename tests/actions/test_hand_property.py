@@ -25,10 +25,10 @@ from tests.conftest import SOAK, sample
 
 DAY = date(2026, 6, 30)
 NOW = "2026-06-30T10:00:00+00:00"
-CAST = ("TRS", "LRT", "WPP", "STNB")
-MORE = ("GWK", "MRB", "CVHD", "SBRC", "ORVN", "SLTM", "CLFN", "FND")
+CAST = ("TRS", "LRT", "STNB")
+MORE = ("WPP", "GWK", "MRB", "CVHD", "SBRC", "ORVN", "SLTM", "CLFN", "FND")
 PAYERS = CAST + MORE if SOAK else CAST
-"""One of each kind, and a dozen in full."""
+"""A company, a trust and a financial; a dozen in full."""
 LAND = {"CVHD": "RKM"}
 QUESTION = Question(base_years=(2010,), reach=(Aim.BUY, 20.0))
 Figures = dict[str, Figure]

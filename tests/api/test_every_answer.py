@@ -55,7 +55,7 @@ def addresses(described: Any) -> Iterator[tuple[str, dict[str, str]]]:
         elif path.startswith("/api/payers/{exchange}/{symbol}/"):
             part = path.split("{symbol}/", 1)[1]
             part = part.replace("{code}", "X").replace("{table}", "dividends")
-            for symbol in PAYERS if SOAK else PAYERS[:4]:
+            for symbol in PAYERS if SOAK else PAYERS[:3]:
                 for query in ASKED.get(part, PAST if symbol == "TRS" else [{}]):
                     yield f"/api/payers/ELV/{symbol}/{part}", query
         elif "{" not in path:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import socket
 import threading
 from collections.abc import Iterator, Sequence
@@ -31,7 +30,9 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
-LAUNCH = {"executable_path": shutil.which("chromium") or "/usr/bin/chromium", "args": FLAGS}
+SHELL = "/usr/bin/chromium-headless-shell"
+"""The same browser without the windows it never opens: its tests take two thirds of the time."""
+LAUNCH = {"executable_path": SHELL, "args": FLAGS}
 CONTEXT = {
     "viewport": {"width": 1280, "height": 800},
     "locale": "en-GB",

@@ -4,6 +4,8 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.patience import until
+
 ROWS = "tbody tr[data-place]"
 
 
@@ -38,8 +40,7 @@ def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
     page.get_by_role("menuitemcheckbox", name="within").first.focus()
     page.keyboard.press("Enter")
     page.keyboard.press("Escape")
-    found = page.locator(ROWS).count()
-    assert 0 < found < 20
+    found = until(page.locator(ROWS).count, is_so=lambda n: 0 < n < 20)
 
     page.get_by_role("button", name="Saved searches").focus()
     page.keyboard.press("Enter")

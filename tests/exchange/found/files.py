@@ -22,7 +22,7 @@ PAYERS = [
     Known("RKM", "BRNF", "Barnfield Orchards", "THK", 6),
 ]
 Rows = Sequence[Sequence[object]]
-LONG = sample(4_000, 20_000)
+LONG = sample(2_000, 20_000)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

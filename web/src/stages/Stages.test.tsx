@@ -2,6 +2,7 @@ import { screen, within } from "@testing-library/react";
 import { expect, test } from "vitest";
 import {
   dialog,
+  faults,
   field,
   find,
   findAll,
@@ -249,4 +250,23 @@ test("a tenant is strained until a test gives", async () => {
   const payouts = await findAll("button", /^AFFO payout at the declared rate/, tests);
   await at.user.click(payouts.at(-1) as HTMLElement);
   await says("Declared rate ÷ AFFO per share", dialog);
+});
+
+test.each([
+  ["record", "TRS?stage=record&record=slumps", "The herring slump"],
+  ["cover", "MRB?stage=cover&cover=lines", "above free cash flow"],
+  ["cover", "MRB?stage=cover&cover=uses", "Everything else"],
+  ["cover", "TRS?stage=cover&cover=strain&strain=fall:0.02", "Map of a fall"],
+  ["footing", "GWK?stage=footing", "nothing left to repay with"],
+  ["footing", "GWK?stage=footing&footing=business", "Margins and returns"],
+  ["footing", "TRS?stage=footing&footing=peers", "peers"],
+  ["range", "TRS?stage=range&quantity=earnings&aim=16", "you would pay"],
+  ["range", "TRS?stage=range&range=years&quantity=earnings", "would pay today"],
+  ["worth", "TRS?stage=worth&worth=trials", "For today’s price to be fair"],
+  ["worth", "TRS?stage=worth&worth=return", "a year: income"],
+  ["worth", "ORCF?stage=worth&worth=peers", "Median of those left in"],
+])("axe finds nothing serious in %s, %s", async (id, address, words) => {
+  await open(`/review/ELV/${address}`);
+  await until(() => expect(part(id)()?.innerHTML).toContain(words));
+  expect(await faults(part(id))).toEqual([]);
 });
