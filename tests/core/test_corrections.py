@@ -300,6 +300,8 @@ def test_fiscal_years_of_52_and_53_weeks_have_names_of_their_own() -> None:
         (date(2022, 1, 1), 2021),
         (date(2022, 12, 31), 2022),
         (date(2022, 3, 31), 2021),
+        (date(2022, 6, 23), 2021),
+        (date(2022, 6, 24), 2022),  # half in each: by the year it ends in
         (date(2022, 6, 30), 2022),
         (date(2022, 9, 30), 2022),
         (date(2022, 1, 29), 2021),

@@ -1,6 +1,6 @@
 """Facts and the cut: what a day knew, in today's shares."""
 
-from dataclasses import replace
+from dataclasses import fields, replace
 from datetime import date
 
 import pytest
@@ -162,3 +162,22 @@ def test_a_series_shows_the_newest_version_of_each_point() -> None:
 
 def test_spans_count_months() -> None:
     assert [s.months for s in Span] == [12, 6, 3]
+
+
+@pytest.mark.parametrize("year", [2010, 2018, 2024])
+def test_no_record_of_a_cut_file_was_published_later(year: int) -> None:
+    """Of every table there is: also of the versions that past days are read from."""
+    day = date(year, 6, 30)
+    cut = steady(price_index=price_index(2002, date(2026, 6, 1))).cut(day)
+    looked_at = set()
+    for field in fields(cut):
+        held = getattr(cut, field.name)
+        for record in held if isinstance(held, tuple) else ():
+            for known in ("known_on", "published_on", "declared_on", "effective_on"):
+                when = getattr(record, known, None)
+                if when is not None:
+                    looked_at.add(field.name)
+                    assert when <= day, (field.name, record)
+    assert {"dividends", "statements", "versions"} <= looked_at
+    assert cut.price_index is not None
+    assert all(p.published_on <= day for p in cut.price_index.points)
