@@ -4,8 +4,6 @@ import { dialog, find, findAll, open, says, until } from "@/testing/page";
 
 const box = () => screen.findByPlaceholderText("Search payers, measures and actions");
 const option = (words: RegExp) => find("option", words);
-const asks = (url: () => string, words: string | RegExp) =>
-  until(() => expect(url()).toMatch(words));
 
 test("a measure opens for the payer at hand, and for the one read lately", async () => {
   const at = await open("/review/ELV/AMLH");
@@ -17,7 +15,7 @@ test("a measure opens for the payer at hand, and for the one read lately", async
   expect(offered?.textContent).toContain("measure of AMLH");
   await at.user.click(offered as HTMLElement);
   await says(/interest cover/i, dialog);
-  await asks(at.url, /\/review\/ELV\/AMLH.*footing/);
+  await at.asks(/\/review\/ELV\/AMLH.*footing/);
   const later = at.go("/watch");
   await later.user.click(await box());
   await until(() => {
@@ -36,7 +34,7 @@ test.each([
   const at = await open("/");
   await at.user.type(await box(), words);
   await at.user.click(await option(name));
-  await asks(at.url, address);
+  await at.asks(address);
 });
 
 test("another day opens the calendar of days", async () => {
@@ -52,7 +50,7 @@ test("several names, with commas, are compared", async () => {
   const at = await open("/compare");
   await at.user.type(await box(), "tallow, amberl, corrie");
   await at.user.click(await option(/^Compare Tallow/));
-  await asks(at.url, "compared=ELV/TRS,ELV/AMLH,ELV/CRF");
+  await at.asks("compared=ELV/TRS,ELV/AMLH,ELV/CRF");
 });
 
 test("escape leaves the box empty and the page where it was", async () => {

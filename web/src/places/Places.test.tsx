@@ -16,9 +16,6 @@ import {
   visit,
 } from "@/testing/page";
 
-const asks = (url: () => string, words: string | RegExp) =>
-  until(() => expect(url()).toMatch(words));
-
 /** Decided before the page is opened. */
 async function decided(symbol: string, more: object = {}) {
   const path = { exchange: "ELV", symbol };
@@ -107,7 +104,7 @@ test("the journal holds a decision, takes a note on looking back, and filters", 
   await says("I was too cautious.", entry);
   await again.choose("Outcome", "off");
   await says("None is like that.");
-  await asks(again.url, "outcome=off");
+  await again.asks("outcome=off");
 });
 
 const table = region("Measures compared");

@@ -32,6 +32,7 @@ export function visit(address: string) {
   const queries = newQueries();
   const page = render(<App queries={queries} router={routerOf(history)} />);
   const user = userEvent.setup({ delay: null });
+  const url = () => decodeURIComponent(history.location.href);
   /** Nothing is being asked any more. */
   const quiet = () => until(() => expect(queries.isFetching()).toBe(0));
   const go = (to: string) => {
@@ -43,7 +44,9 @@ export function visit(address: string) {
     user,
     go,
     reload: () => go(history.location.href),
-    url: () => decodeURIComponent(history.location.href),
+    url,
+    /** The address comes to say so. */
+    asks: (words: Name) => until(() => expect(url()).toMatch(words)),
     quiet,
     /** The focus goes there, once the page is drawn: on its way it takes the focus along itself. */
     focus: async (role: string, name: Name, where?: Where) => {

@@ -3,18 +3,16 @@ import { expect, test } from "vitest";
 import { find, findAll, gone, open, row, says, saysNot, until } from "@/testing/page";
 
 const rows = () => [...document.querySelectorAll("tbody tr[data-place]")];
-const asks = (url: () => string, words: string | RegExp) =>
-  until(() => expect(url()).toMatch(words));
 
 test("sorting and searching live in the address", async () => {
   const at = await open("/payers");
   await at.click("button", /^First to give/);
   await until(() => expect(rows()[0]?.textContent).toContain("Wickham Bay Telegraph"));
   await at.click("button", /^First to give/);
-  await asks(at.url, "descending=true");
+  await at.asks("descending=true");
   await at.user.type(await screen.findByPlaceholderText("name, kind or sector"), "materials");
   await until(() => expect(rows()).toHaveLength(6));
-  await asks(at.url, "q=materials");
+  await at.asks("q=materials");
   at.reload();
   await until(() => expect(rows()).toHaveLength(6));
 });
@@ -74,7 +72,7 @@ test("columns of one's own are found by name, chosen and saved", async () => {
   await find("button", "Ratings…");
   await at.press("{Escape}");
   await at.click("button", "Record");
-  await asks(at.url, "cols=record");
+  await at.asks("cols=record");
   await find("columnheader", /^Latest raise/);
 });
 
@@ -92,7 +90,7 @@ test("the delisted stand apart until asked for", async () => {
   await says("No payer meets this.");
   await at.click("checkbox", "with 1 delisted");
   await until(() => expect(rows()).toHaveLength(1));
-  await asks(at.url, "delisted=true");
+  await at.asks("delisted=true");
 });
 
 test("a day is chosen at the top of the page, and one to come is refused in words", async () => {
@@ -117,7 +115,7 @@ test("marked payers are counted, stay marked and go to Compare together", async 
   await says("2 payers marked");
   await again.click("link", "Compare them");
   await find("heading", "Compare");
-  await asks(again.url, /compared=RKM\/ADRP,ELV\/ASHC/);
+  await again.asks(/compared=RKM\/ADRP,ELV\/ASHC/);
 });
 
 test("all found are marked at once", async () => {
@@ -140,7 +138,7 @@ test("a search is saved, used, removed and brought back", async () => {
   await says("59 of 59");
   await again.click("button", "Saved searches");
   await again.click("button", "Insurers");
-  await asks(again.url, "q=insurance");
+  await again.asks("q=insurance");
   await again.click("button", "Saved searches");
   await again.click("button", "Remove Insurers");
   await again.click("button", "Bring it back");
@@ -170,7 +168,7 @@ test("breadth is read over the years and leads to a payer", async () => {
   await at.focus("application", /^Share of payers/);
   await says(/of 57 payers, /);
   await at.click("link", "Ashcombe Timber");
-  await asks(at.url, /\/review\/.*stage=range/);
+  await at.asks(/\/review\/.*stage=range/);
 });
 
 test("an empty product leads to Sources", async () => {
@@ -183,7 +181,7 @@ test("an empty product leads to Sources", async () => {
 test("the way to a measure is kept when the columns change", async () => {
   const at = await open("/payers?sort=yield&descending=true");
   await at.click("button", "Cover");
-  await asks(at.url, "cols=cover");
+  await at.asks("cols=cover");
   expect(at.url()).toContain("sort=yield");
   at.history.back();
   await until(() => expect(at.url()).not.toContain("cols="));

@@ -16,8 +16,6 @@ import {
 } from "@/testing/page";
 
 const value = async (label: string | RegExp) => ((await field(label)) as HTMLInputElement).value;
-const asks = (url: () => string, words: string | RegExp) =>
-  until(() => expect(url()).toMatch(words));
 
 /** A file is chosen, as by the button of the drop zone. */
 async function drop(name: string, text: string) {
@@ -115,7 +113,7 @@ test("a point of a series is looked up and corrected", async () => {
   const at = await open("/sources?tab=shared");
   await find("heading", "Slumps");
   await at.click("button", "Sundrey Isles price index");
-  await asks(at.url, "code=SUNDREY-PRICES");
+  await at.asks("code=SUNDREY-PRICES");
   await at.click("button", /Edit: series 2026-05-01/);
   await at.fill("Value, 1", "250");
   await at.click("button", "Keep it");
@@ -127,7 +125,7 @@ test("the matrix tells where a kind of fact comes from, and leads to it", async 
   await at.focus("link", /Amberlough Mustard, Prices/);
   await says(/Prices: up to date; .*the Sundrey Isles/);
   await at.click("link", /Amberlough Mustard, Fiscal years/);
-  await asks(at.url, "span=year");
+  await at.asks("span=year");
   await at.choose(/^Show/, "quarter");
   await until(() => {
     expect(screen.getAllByRole("columnheader", { name: /^quarter to/ }).length).toBeGreaterThan(0);
@@ -138,7 +136,7 @@ test("the matrix tells where a kind of fact comes from, and leads to it", async 
 test("the matrix shows gaps and leads to them", async () => {
   const at = await open("/sources?q=tansy");
   await at.click("link", /Quarters: .*missing: 30 September 2018/);
-  await asks(at.url, /\/sources\/ELV\/TNSY\?tab=statements/);
+  await at.asks(/\/sources\/ELV\/TNSY\?tab=statements/);
 });
 
 test("a slump of one's own is typed, checked, and drawn in the review", async () => {
@@ -171,7 +169,7 @@ test("a note and the payer itself by hand carry their pencil", async () => {
 test("what stands in the address is what is shown again", async () => {
   const at = await open("/sources/ELV/SLTM");
   await at.choose(/^Show/, "year");
-  await asks(at.url, "span=year");
+  await at.asks("span=year");
   const again = at.reload();
   await until(() =>
     expect(screen.getAllByRole("columnheader", { name: /version of/ })).toHaveLength(2),
@@ -190,7 +188,7 @@ test("all stored closes are within reach", async () => {
   await says("1 to 100 of 2,009", pages);
   await at.click("button", "Oldest", pages);
   await says("2,001 to 2,009 of 2,009", pages);
-  await asks(at.url, "page=21");
+  await at.asks("page=21");
   at.reload();
   await says("2,001 to 2,009", pages);
 });
