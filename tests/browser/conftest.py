@@ -80,38 +80,39 @@ def browser_context_args(base_url: str) -> dict[str, Any]:
     return CONTEXT | {"base_url": base_url}
 
 
+@contextmanager
+def copy_served(kept: Path, folder: Path, feed: Feed | None = None) -> Iterator[str]:
+    """A server on a copy of a kept database, in a folder of its own."""
+    path = folder / "data" / "demo.sqlite"
+    copy_of(kept, path).close()
+    with serving(path, feed) as url:
+        yield url
+
+
 @pytest.fixture(scope="module")
 def base_url(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    path = tmp_path_factory.mktemp("served") / "demo.sqlite"
-    copy_of(demo_file, path).close()
-    with serving(path) as url:
+    with copy_served(demo_file, tmp_path_factory.mktemp("served")) as url:
         yield url
 
 
 @pytest.fixture
 def own_server(twenty_file: Path, tmp_path: Path) -> Iterator[str]:
-    """For tests that change facts: a server of its own, with twenty payers in its own folder."""
-    path = tmp_path / "data" / "demo.sqlite"
-    copy_of(twenty_file, path).close()
-    with serving(path) as url:
+    """For tests that change facts: a server of its own, with twenty payers."""
+    with copy_served(twenty_file, tmp_path) as url:
         yield url
 
 
 @pytest.fixture
 def whole_server(demo_file: Path, tmp_path: Path) -> Iterator[str]:
     """The same with all of the demo."""
-    path = tmp_path / "data" / "demo.sqlite"
-    copy_of(demo_file, path).close()
-    with serving(path) as url:
+    with copy_served(demo_file, tmp_path) as url:
         yield url
 
 
 @pytest.fixture
 def moving_server(twenty_file: Path, tmp_path: Path) -> Iterator[str]:
-    """The same with the market beside it, so that its day can be moved on."""
-    path = tmp_path / "data" / "demo.sqlite"
-    copy_of(twenty_file, path).close()
-    with market_beside() as market, serving(path, HttpFeed(market.url)) as url:
+    """The same as the first, with the market beside it, so that its day can be moved on."""
+    with market_beside() as market, copy_served(twenty_file, tmp_path, HttpFeed(market.url)) as url:
         yield url
 
 

@@ -13,11 +13,11 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import SOAK
-from tests.databases import copy_of, new_database
+from tests.databases import new_database
 from tests.exchange.found.files import WIDE, workbook
 from tests.patience import until
 
-from .conftest import IN_ANOTHER_THEME, ON_A_PHONE, WCAG, serious, serving
+from .conftest import IN_ANOTHER_THEME, ON_A_PHONE, WCAG, copy_served, serious, serving
 
 TRS = "/review/ELV/TRS"
 EXPECTED = {
@@ -51,9 +51,7 @@ def lived_in(url: str) -> None:
 
 @pytest.fixture(scope="module")
 def base_url(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    path = tmp_path_factory.mktemp("looked-at") / "demo.sqlite"
-    copy_of(demo_file, path).close()
-    with serving(path) as url:
+    with copy_served(demo_file, tmp_path_factory.mktemp("looked-at")) as url:
         lived_in(url)
         yield url
 
