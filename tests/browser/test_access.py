@@ -171,6 +171,8 @@ EMPTY = (
 def looked_at(page: Page, seen: Seen) -> None:
     """In the light; then what else can go wrong in the dark, and on a phone."""
     page.goto(seen.address)
+    if seen.acts:
+        page.wait_for_load_state("networkidle")  # what opens over the page finds it drawn
     for act in seen.acts:
         act(page)
     area = page.locator("body" if seen.within == "document" else seen.within)
