@@ -48,11 +48,13 @@ export type Scene = "demo" | "empty";
 /** What has been asked since the scene began: "GET /api/status". */
 export const asked: string[] = [];
 let lost: RegExp | undefined;
+let late: { pattern: RegExp; until: Promise<void> } | undefined;
 
 /** On a fresh copy of the demo, or on an empty product. */
 export async function begin(scene: Scene) {
   asked.length = 0;
   lost = undefined;
+  late = undefined;
   await tell({ scene });
 }
 
@@ -60,6 +62,13 @@ export async function begin(scene: Scene) {
 export const lose = (pattern?: RegExp) => {
   lost = pattern;
 };
+
+/** What is asked so is answered only once the returned function is called. */
+export function hold(pattern: RegExp): () => void {
+  let release = () => {};
+  late = { pattern, until: new Promise((resolve) => (release = resolve)) };
+  return release;
+}
 
 export async function fetched(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   const request = new Request(input, init);
@@ -70,6 +79,7 @@ export async function fetched(input: RequestInfo | URL, init?: RequestInit): Pro
   const headers = Object.fromEntries(request.headers);
   const answer = await tell({ method: request.method, path, headers, body });
   asked.push(name);
+  if (late?.pattern.test(name)) await late.until;
   if (lost?.test(name)) throw new TypeError("the answer got lost");
   return new Response(answer.status === 204 ? null : answer.body, {
     status: answer.status,

@@ -1,6 +1,6 @@
 import { useIsFetching } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
-import { lazy, Suspense, useEffect, useRef } from "react";
+import { lazy, memo, Suspense, useEffect, useMemo, useRef } from "react";
 import { type Review, type Stage, stageOf } from "@/api/client";
 import { type PayerKey, useReview, useStatus, useWorth } from "@/api/hooks";
 import { useKeys } from "@/api/payers";
@@ -32,12 +32,19 @@ const DecisionStage = lazy(() =>
 );
 
 type Drawing = React.ComponentType<{ review: Review; payer: PayerKey }>;
-/** Stages that draw more than any stage does: at once, and once their script is there. */
-const FIRST: Partial<Record<Stage["id"], Drawing>> = { record: RecordStage, cover: CoverStage };
-const LATER: Partial<Record<Stage["id"], Drawing>> = {
-  footing: FootingStage,
-  range: RangeStage,
+/** Stages that draw more than any stage does: at once, and once their script is there. What is answered
+ * to one stage draws no other anew. */
+const FIRST: Partial<Record<Stage["id"], Drawing>> = {
+  record: memo(RecordStage),
+  cover: memo(CoverStage),
 };
+const LATER: Partial<Record<Stage["id"], Drawing>> = {
+  footing: memo(FootingStage),
+  range: memo(RangeStage),
+};
+const Plain = memo(StageView);
+const Worth = memo(WorthStage);
+const Decision = memo(DecisionStage);
 
 export function ReviewPage() {
   const payer = useParams({ from: "/review/$exchange/$symbol" });
@@ -69,10 +76,11 @@ export function ReviewPage() {
   );
 }
 
-function Page({ review }: { review: Review }) {
+const Page = memo(function Page({ review }: { review: Review }) {
   const [view] = useView();
   const status = useStatus(view.as_of);
-  const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
+  const { exchange, symbol } = review.payer;
+  const payer = useMemo(() => ({ exchange, symbol }), [exchange, symbol]);
   const moved = useWorth(payer, { ...questionOf(view), strain: undefined, strain_part: undefined });
   const plain = useWorth(
     payer,
@@ -107,11 +115,11 @@ function Page({ review }: { review: Review }) {
               return Own ? (
                 <Own key={s.id} review={review} payer={payer} />
               ) : (
-                <StageView key={s.id} review={review} id={s.id} />
+                <Plain key={s.id} review={review} id={s.id} />
               );
             })}
-            <WorthStage review={review} stage={worth} series={series} error={moved.error} />
-            <DecisionStage review={review} worth={worth} payer={payer} past={past} />
+            <Worth review={review} stage={worth} series={series} error={moved.error} />
+            <Decision review={review} worth={worth} payer={payer} past={past} />
             <Arrive />
           </Suspense>
         </div>
@@ -119,7 +127,7 @@ function Page({ review }: { review: Review }) {
       </div>
     </div>
   );
-}
+});
 
 /** Where the later stages will stand, so that one can go to them before their script is there. */
 function Places({ stages }: { stages: string[] }) {

@@ -28,12 +28,12 @@ export function QuickEntry({ payer, what, onKept, onClose }: Props) {
   const quick = QUICK.find((q) => q.id === what) ?? QUICK[0];
   const facts = useFacts(payer, quick.table, 4, what === "quarter" ? "quarter" : undefined);
   const years = useFacts(payer, "statements", 1, "year");
-  const today = useStatus(undefined).data?.today ?? "";
+  const today = useStatus(undefined).data?.today;
   const data = facts.data;
+  const waits = (what === "quarter" && !years.data) || (what === "price" && !today);
   const form = useMemo(
-    () =>
-      data && (what !== "quarter" || years.data) ? formOf(what, data, years.data, today) : null,
-    [what, data, years.data, today],
+    () => (data && !waits ? formOf(what, data, years.data, today) : null),
+    [waits, what, data, years.data, today],
   );
   if (!form) return null;
   return (
@@ -53,7 +53,7 @@ export function QuickEntry({ payer, what, onKept, onClose }: Props) {
 
 /** The columns of the form and what is known of them: the next quarter after the newest, with the
  * lines the last one had; a dividend in the payer's currency; the day. */
-function formOf(what: Quick, data: Facts, years: Facts | undefined, today: string) {
+function formOf(what: Quick, data: Facts, years?: Facts, today = "") {
   const newest = data.rows[0];
   if (what === "quarter") {
     const like = newest ?? years?.rows[0];

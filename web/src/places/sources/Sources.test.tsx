@@ -1,6 +1,6 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import { expect, test } from "vitest";
-import { lose } from "@/testing/api";
+import { asked, begin, hold, lose } from "@/testing/api";
 import {
   field,
   find,
@@ -13,6 +13,7 @@ import {
   says,
   saysNot,
   until,
+  visit,
 } from "@/testing/page";
 
 const value = async (label: string | RegExp) => ((await field(label)) as HTMLInputElement).value;
@@ -107,6 +108,20 @@ test("what is typed outlives a reload, and goes once it is kept", async () => {
   await says("Kept, as source no. 2.");
   await again.click("button", "Enter by hand");
   expect(await value("New shares, 1")).toBe("");
+});
+
+test("today’s price waits for the day it is the price of", async () => {
+  await begin("demo");
+  const release = hold(/^GET \/api\/status/);
+  const at = visit("/sources/ELV/BRNH?tab=splits");
+  await at.click("button", "A new dividend");
+  await until(async () => expect(document.activeElement).toBe(await field("Ex date, 1")));
+  await at.click("button", "Today’s price");
+  await until(() => expect(asked.join()).toContain("/facts/prices"));
+  await at.press("{Shift}");
+  release();
+  await until(async () => expect(document.activeElement).toBe(await field("Close, 1")));
+  expect(await value("Day, 1")).toBe("2026-06-30");
 });
 
 test("a point of a series is looked up and corrected", async () => {
