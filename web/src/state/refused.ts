@@ -13,7 +13,7 @@ export function useRefused<Name extends string>(
 ): { name: Name; error: Refusal } | undefined {
   const [refused, setRefused] = useState<{ name: Name; value: unknown; error: Refusal }>();
   const now = refused && standing[refused.name];
-  const replaced = refused && !error && now !== undefined && now !== refused.value;
+  const replaced = Boolean(refused && !error && now !== undefined && now !== refused.value);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each refusal is taken up once
   useEffect(() => {
     const name = error instanceof Refusal && names.find((n) => n === error.problem.field);

@@ -86,3 +86,10 @@ export async function fetched(input: RequestInfo | URL, init?: RequestInit): Pro
     headers: { "content-type": answer.kind },
   });
 }
+
+/** What the API answers, as a component is given it. */
+export async function answerOf<T>(path: string): Promise<T> {
+  const answer = await tell({ method: "GET", path, headers: {}, body: "" });
+  if (answer.status !== 200) throw new Error(`${path}: ${answer.body}`);
+  return JSON.parse(answer.body);
+}

@@ -1,12 +1,21 @@
 /** The whole page at an address, in a DOM, with answers of the API, and a person at it. */
-import { createMemoryHistory } from "@tanstack/react-router";
+import {
+  createMemoryHistory,
+  createRootRoute,
+  createRouter,
+  type RouterHistory,
+} from "@tanstack/react-router";
 import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import axe from "axe-core";
+import { createContext, type ReactElement, useContext } from "react";
 import { expect } from "vitest";
+import type { PayerKey } from "@/api/hooks";
 import { newQueries } from "@/api/queries";
 import { App } from "@/app/App";
-import { routerOf } from "@/app/router";
+import { type router, routerOf } from "@/app/router";
+import { readView } from "@/state/view";
+import { PayerContext } from "@/ui/Fig";
 import { begin, type Scene } from "./api";
 
 const NOWHERE = document.createElement("i");
@@ -19,6 +28,39 @@ export const until = <T,>(look: () => T | Promise<T>): Promise<T> =>
 /** A part of the page: as it stands at each look, or an element that stays. */
 type Where = Element | (() => Element | null);
 type Name = string | RegExp;
+
+const Piece = createContext<ReactElement | null>(null);
+
+/** An address that shows one part of the page and nothing else. */
+const routerOfPiece = (history: RouterHistory) =>
+  createRouter({
+    routeTree: createRootRoute({
+      component: () => useContext(Piece),
+      validateSearch: readView,
+      notFoundComponent: () => null,
+    }),
+    history,
+  }) as unknown as typeof router;
+
+/** A part of the page by itself, as of a payer. Returns it, what it comes to say of the address, and a
+ * way to give it something else. */
+export async function mount(piece: ReactElement, payer: PayerKey | null = null) {
+  const history = createMemoryHistory({ initialEntries: ["/"] });
+  const [queries, router] = [newQueries(), routerOfPiece(history)];
+  const whole = (part: ReactElement) => (
+    <Piece value={<PayerContext value={payer}>{part}</PayerContext>}>
+      <App queries={queries} router={router} />
+    </Piece>
+  );
+  const page = render(whole(piece));
+  await until(() => expect(router.state.matches[0]?.status).toBe("success"));
+  return {
+    box: page.container as HTMLElement,
+    user: userEvent.setup({ delay: null }),
+    url: () => decodeURIComponent(history.location.href),
+    give: (part: ReactElement) => page.rerender(whole(part)),
+  };
+}
 
 /** Opens the page as a browser would. Returns the person at it, and where the page has come to. */
 export async function open(address: string, scene: Scene = "demo") {
