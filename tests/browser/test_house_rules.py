@@ -7,8 +7,10 @@ from playwright.sync_api import Page, expect
 from .conftest import serious
 
 
-def test_looking_back_is_run_cancelled_run_again_and_a_miss_opened(page: Page) -> None:
-    page.goto("/house-rules")
+def test_looking_back_is_run_cancelled_run_again_and_a_miss_opened(
+    page: Page, own_server: str
+) -> None:
+    page.goto(f"{own_server}/house-rules")
     page.get_by_role("button", name="Look back", exact=True).click()
     page.get_by_role("button", name="Cancel").click()
     page.get_by_role("button", name="Look back again").click()

@@ -1,7 +1,7 @@
 """The API at the other end of a pipe: what components of the page are tested on, with no server.
 
 Reads a line of JSON for each request, answers with one. {"scene": "demo"} begins anew: on the demo,
-or on an empty product. Who only reads shares what was computed for others; whoever writes is given
+on twenty payers of it, or on an empty product. Who only reads shares what was computed for others; whoever writes is given
 a copy to write into.
 """
 
@@ -20,10 +20,11 @@ from fastapi.testclient import TestClient
 from hearth_yield.api.context import Context
 from hearth_yield.store.database import Database
 from tests.client import app_on
-from tests.databases import copy_of, kept_demo, new_database
+from tests.databases import copy_of, kept_demo, kept_twenty, new_database
 
 SCENES: dict[str, Callable[[Path], Database]] = {
     "demo": lambda path: copy_of(kept_demo(), path),
+    "twenty": lambda path: copy_of(kept_twenty(), path),
     "empty": new_database,
 }
 
@@ -34,7 +35,7 @@ class Stage:
     def __init__(self, folder: Path) -> None:
         self._folder = folder
         self._made = 0
-        self._shared = {scene: self._new(scene) for scene in SCENES}
+        self._shared: dict[str, Context] = {"demo": self._new("demo")}
         self.app = app_on(self._shared["demo"].database)
         self._scene = "demo"
         self._own: Context | None = None
@@ -51,6 +52,8 @@ class Stage:
             self._own.database.close()
             self._own = None
         self._scene = scene
+        if scene not in self._shared:
+            self._shared[scene] = self._new(scene)
         self.app.state.context = self._shared[scene]
 
     def answer(self, client: TestClient, asked: dict[str, Any]) -> dict[str, Any]:

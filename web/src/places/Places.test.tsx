@@ -205,7 +205,7 @@ test("an exception is refused in words, added and dropped", async () => {
 });
 
 test("what one wants to hear of is chosen, and the hearth then tells it", async () => {
-  const at = await open("/house-rules");
+  const at = await open("/house-rules", "twenty");
   const raised = (await field(/^Dividend raised/)) as HTMLSelectElement;
   expect(raised.value).toBe("followed");
   await at.choose(/^Dividend raised/, "all");

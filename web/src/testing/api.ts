@@ -43,14 +43,14 @@ function tell(words: object): Promise<Answer> {
   });
 }
 
-export type Scene = "demo" | "empty";
+export type Scene = "demo" | "twenty" | "empty";
 
 /** What has been asked since the scene began: "GET /api/status". */
 export const asked: string[] = [];
 let lost: RegExp | undefined;
 let late: { pattern: RegExp; until: Promise<void> } | undefined;
 
-/** On a fresh copy of the demo, or on an empty product. */
+/** On a fresh copy of the demo or of twenty payers of it, or on an empty product. */
 export async function begin(scene: Scene) {
   asked.length = 0;
   lost = undefined;

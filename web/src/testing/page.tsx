@@ -14,6 +14,7 @@ import type { PayerKey } from "@/api/hooks";
 import { newQueries } from "@/api/queries";
 import { App } from "@/app/App";
 import { type router, routerOf } from "@/app/router";
+import { StagesDrawn } from "@/places/review/ReviewPage";
 import { readView } from "@/state/view";
 import { PayerContext } from "@/ui/Fig";
 import { begin, type Scene } from "./api";
@@ -62,24 +63,30 @@ export async function mount(piece: ReactElement, payer: PayerKey | null = null) 
   };
 }
 
-/** Opens the page as a browser would. Returns the person at it, and where the page has come to. */
-export async function open(address: string, scene: Scene = "demo") {
+/** Opens the page as a browser would. Returns the person at it, and where the page has come to. Of a
+ * review whose stage the address names, that stage alone is drawn, in the page around it; whole: all. */
+export async function open(address: string, scene: Scene = "demo", whole = false) {
   await begin(scene);
-  return visit(address);
+  return visit(address, whole);
 }
 
 /** The same on what stands already: a reload, another address, another tab. */
-export function visit(address: string) {
+export function visit(address: string, whole = false) {
   const history = createMemoryHistory({ initialEntries: [address] });
   const queries = newQueries();
-  const page = render(<App queries={queries} router={routerOf(history)} />);
+  const stage = whole ? undefined : /^\/review\/.*[?&]stage=(\w+)/.exec(address)?.[1];
+  const page = render(
+    <StagesDrawn value={stage === undefined ? null : [stage]}>
+      <App queries={queries} router={routerOf(history)} />
+    </StagesDrawn>,
+  );
   const user = userEvent.setup({ delay: null });
   const url = () => decodeURIComponent(history.location.href);
   /** Nothing is being asked any more. */
   const quiet = () => until(() => expect(queries.isFetching()).toBe(0));
   const go = (to: string) => {
     page.unmount();
-    return visit(to);
+    return visit(to, whole);
   };
   return {
     history,
@@ -173,6 +180,7 @@ export const saysNot = (words: Name, where: Where = document.body) =>
 export async function faults(where: Where = document.body): Promise<string[]> {
   const found = await axe.run(elementOf(where) ?? document.body, {
     runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"],
+    resultTypes: ["violations"],
     rules: { "color-contrast": { enabled: false }, "target-size": { enabled: false } },
   });
   return found.violations

@@ -92,7 +92,7 @@ test("a finding is disagreed with, and the decision keeps it", async () => {
 });
 
 test("what an address asks in vain is told and left out", async () => {
-  const at = await open("/review/ELV/AMLH?stage=worth&inputs=growth:0.9&aim=0");
+  const at = await open("/review/ELV/AMLH?stage=worth&inputs=growth:0.9&aim=0", "demo", true);
   await says(
     "Growth must lie between -50 % and 50 %; it was left out of the address",
     part("worth"),

@@ -1,6 +1,6 @@
 import { useIsFetching } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
-import { lazy, memo, Suspense, useEffect, useMemo, useRef } from "react";
+import { createContext, lazy, memo, Suspense, useContext, useEffect, useMemo, useRef } from "react";
 import { type Review, type Stage, stageOf } from "@/api/client";
 import { type PayerKey, useReview, useStatus, useWorth } from "@/api/hooks";
 import { useKeys } from "@/api/payers";
@@ -30,6 +30,9 @@ const WorthStage = lazy(() =>
 const DecisionStage = lazy(() =>
   import("@/stages/DecisionStage").then((m) => ({ default: m.DecisionStage })),
 );
+
+/** The stages that are drawn: all of them, where nothing is said. */
+export const StagesDrawn = createContext<readonly string[] | null>(null);
 
 type Drawing = React.ComponentType<{ review: Review; payer: PayerKey }>;
 /** Stages that draw more than any stage does: at once, and once their script is there. What is answered
@@ -92,6 +95,8 @@ const Page = memo(function Page({ review }: { review: Review }) {
   const stage = useStages([...review.stages.map((s) => s.id), "decision"]);
   const later = [...review.stages.map((s) => s.id).filter((id) => !(id in FIRST)), "decision"];
   useHeading();
+  const drawn = useContext(StagesDrawn);
+  const draws = (id: string) => !drawn || drawn.includes(id);
   const past = Boolean(status.data && review.as_of < status.data.today);
   useEffect(() => {
     document.title = `${review.payer.name} · Hearth Yield`;
@@ -106,11 +111,11 @@ const Page = memo(function Page({ review }: { review: Review }) {
         <div className="min-w-0">
           {review.stages.map((s) => {
             const Own = FIRST[s.id];
-            return Own && <Own key={s.id} review={review} payer={payer} />;
+            return Own && draws(s.id) && <Own key={s.id} review={review} payer={payer} />;
           })}
           <Suspense fallback={<Places stages={later} />}>
             {review.stages.map((s) => {
-              if (s.id in FIRST || s.id === worth.id) return null;
+              if (s.id in FIRST || s.id === worth.id || !draws(s.id)) return null;
               const Own = LATER[s.id];
               return Own ? (
                 <Own key={s.id} review={review} payer={payer} />
@@ -118,8 +123,12 @@ const Page = memo(function Page({ review }: { review: Review }) {
                 <Plain key={s.id} review={review} id={s.id} />
               );
             })}
-            <Worth review={review} stage={worth} series={series} error={moved.error} />
-            <Decision review={review} worth={worth} payer={payer} past={past} />
+            {draws("worth") && (
+              <Worth review={review} stage={worth} series={series} error={moved.error} />
+            )}
+            {draws("decision") && (
+              <Decision review={review} worth={worth} payer={payer} past={past} />
+            )}
             <Arrive />
           </Suspense>
         </div>

@@ -60,7 +60,7 @@ test("a window of one's own is typed and kept", async () => {
 });
 
 test("a moved aim asks one small question and nothing else", async () => {
-  const at = await open(RANGE);
+  const at = await open(RANGE, "demo", true);
   await says("At 3.21", aim);
   await find("button", "Record the decision");
   await says("Not decided yet.");
