@@ -1,8 +1,8 @@
 """The API at the other end of a pipe: what components of the page are tested on, with no server.
 
 Reads a line of JSON for each request, answers with one. {"scene": "demo"} begins anew: on the demo,
-on twenty payers of it, or on an empty product. Who only reads shares what was computed for others; whoever writes is given
-a copy to write into.
+on twenty payers of it, or on an empty product. Who only reads shares what was computed for others;
+whoever writes is given a copy to write into.
 """
 
 from __future__ import annotations
