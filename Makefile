@@ -3,15 +3,18 @@ PY := .venv/bin
 STATIC := src/hearth_yield/api/static/index.html
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: demo test quick touched soak check-python check-web check-types components dev fix bench shots \
+.PHONY: demo test suite quick touched soak check-python check-web check-types components dev fix bench shots \
   lock check chromium office api-types examples clean
 
 # What serving needs, and no more.
 demo: $(STATIC)
 	@$(PY)/hearth-yield demo
 
-# Three at a time on two cores: browser tests wait for a third of theirs.
-test: check chromium office components
+# Both at once, and three at a time on two cores: browser tests wait for a third of theirs.
+test: check chromium office
+	@$(MAKE) --no-print-directory -j 2 components suite
+
+suite: $(STATIC) .stamps/dev chromium office
 	$(PY)/python -m pytest -n 3 --dist loadgroup
 
 # For every small step: under ninety seconds.

@@ -21,7 +21,7 @@ from tests.patience import SECONDS
 
 load_all_checks()
 EXAMPLES = sample(2, 200)
-STEPS = sample(8, 30)
+STEPS = sample(5, 30)
 NOT_ASKED = {
     "positive_data_acceptance",  # a value of the right type may still break a rule of the job
     "negative_data_rejection",  # a body that is merely odd may be one the job can do without
