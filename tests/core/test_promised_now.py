@@ -90,50 +90,6 @@ def test_years_before_a_resumption_do_not_count_through_the_cycle() -> None:
     assert lead.declared.value == pytest.approx(0.48)
 
 
-def growth_of(file: PayerFile, day: date = DAY) -> float | None:
-    return review(file, day).worth.input("growth").value
-
-
-def test_default_growth_is_that_since_the_cut() -> None:
-    """4 % a year since a halving in 2019: neither the halving nor what went before counts."""
-    before = [paid(date(y, m, 10), 1.00) for y in range(2008, 2019) for m in (2, 5, 8, 11)]
-    after = [
-        paid(date(y, m, 10), 0.50 * 1.04 ** (y - 2019))
-        for y in range(2019, 2027)
-        for m in (2, 5, 8, 11)
-    ][:-2]
-    file = replace(after_a_cut(), dividends=(*before, *after))
-    assert growth_of(file) == pytest.approx(0.04)
-    assert growth_of(file, date(2022, 6, 30)) == pytest.approx(0.04)
-    young = review(file, date(2021, 1, 31)).worth
-    assert young.input("growth").value == 0.0
-    assert (
-        "2 full years of dividends since the reduction of 2019-01-21"
-        in young.input("growth").notes[0]
-    )
-    assert young.combined.cautions
-    assert young.buy_below.cautions == young.combined.cautions
-
-
-def test_default_growth_heeds_shrinking_cash_where_the_payout_is_over_its_limit() -> None:
-    """Raised 5 % a year, while cash per share falls from 20 to 10 in five years."""
-    shrinking = tuple(
-        year_statement(
-            y,
-            operating_cash_flow=c,
-            capital_expenditure=0.0,
-            net_income=c,
-            dividends_paid=9.0,
-            diluted_shares=9.0 / 1.29,
-        )
-        for y, c in zip(range(2016, 2026), (20, 20, 20, 20, 20, 20, 18, 16, 13, 10), strict=True)
-    )
-    found = review(steady(statements=shrinking))
-    assert (found.cover.leading.declared.value or 0) > 0.60
-    assert found.worth.input("growth").value == -0.05
-    assert growth_of(steady(statements=paying_out(0.5))) == pytest.approx(0.05)
-
-
 def test_yield_reversion_alone_says_what_it_leans_on() -> None:
     found = review(steady(statements=paying_out(0.2)))
     words = "".join(p if isinstance(p, str) else "#" for p in found.stages[Stage.WORTH].finding)
@@ -151,7 +107,7 @@ def test_an_aim_from_todays_yield_is_not_called_the_persons() -> None:
 
 
 def test_no_suited_model_asks_for_years_before_the_first_dividend() -> None:
-    file = steady(dividends=tuple(yearly_raises(2024, 2026, 0.25, 0.0)[:-2]))
+    file = steady(dividends=tuple(yearly_raises(2023, 2026, 0.25, 0.0)[:-2]))
     statements = plain_years(2012, 2025, cash=100.0, paid=0.0, shares=50.0)
     found: dict[str, Model] = {
         m.id: m for m in review(replace(file, statements=statements)).worth.models

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "@/api/client";
 import { readInputs, withInput } from "@/api/question";
-import { isPercent, show, upperFirst } from "@/format/format";
+import { isPercent, show, upperFirst, withDates } from "@/format/format";
 import { useRefused } from "@/state/refused";
 import { ErrorNote } from "./ErrorNote";
 import { NumberField } from "./NumberField";
@@ -94,10 +94,13 @@ export function InputFields({
   );
 }
 
-/** Where its default comes from; one that the house leaves open says that. */
+/** What is left to the person to set, or not to set. */
+const UNSET = "not set";
+
+/** Where its default comes from; one that is unknown says why, and what to do. */
 function noteOf({ figure, origin }: Schemas["FieldOut"]): string {
-  if (figure.value !== null) return origin;
-  return figure.reason === origin ? origin : "unknown; type your own";
+  if (figure.value !== null || origin === UNSET) return origin;
+  return `unknown: ${withDates(figure.reason ?? "")}; type your own`;
 }
 
 interface SidesProps {

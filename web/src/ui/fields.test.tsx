@@ -177,7 +177,7 @@ test("what is typed stands in the address, its sides by themselves", async () =>
 test("a default that nobody knows asks for one's own", async () => {
   const reason = "one year on record";
   await inputs(undefined, { figure: { ...given.figure, value: null, reason } });
-  await says("unknown; type your own");
+  await says("unknown: one year on record; type your own");
   expect(await value("Dividend growth")).toBe("");
 });
 

@@ -52,8 +52,11 @@ def _two_stage(
     return two_stage_value(rate, early, round(years), later, r, trace)
 
 
-def dividend_unsuited(ground: Ground) -> str | None:
+def dividend_unsuited(ground: Ground, inputs: Inputs) -> str | None:
     """Why a dividend model does not suit; None where it does."""
+    growth = inputs["growth"].figure
+    if growth.value is None:
+        return f"growth unknown: {growth.reason}; type one"
     payout = ground.cover.leading.declared
     if payout.value is None:
         return payout.reason if payout.breach else f"{payout.label} unknown: {payout.reason}"
@@ -72,7 +75,7 @@ def _grows_fast(ground: Ground, inputs: Inputs) -> bool:
 
 
 def _constant_unsuited(ground: Ground, inputs: Inputs) -> str | None:
-    unsuited = dividend_unsuited(ground)
+    unsuited = dividend_unsuited(ground, inputs)
     if unsuited is None and _grows_fast(ground, inputs):
         return (
             f"grows {percent(inputs['growth'].figure.value or 0.0, 1)} a year; more than "
@@ -82,7 +85,7 @@ def _constant_unsuited(ground: Ground, inputs: Inputs) -> str | None:
 
 
 def _stages_unsuited(ground: Ground, inputs: Inputs) -> str | None:
-    unsuited = dividend_unsuited(ground)
+    unsuited = dividend_unsuited(ground, inputs)
     if unsuited is None and not _grows_fast(ground, inputs):
         return (
             f"growth is not above the {percent(ground.rules.highest_growth)} that may go on for "

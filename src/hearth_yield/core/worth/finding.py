@@ -18,6 +18,9 @@ def finding(worth: Worth, _: Sequence[Test]) -> Sentence:
 def _values(worth: Worth) -> Sentence:
     on = worth.on
     if worth.combined.value is None:
+        growth = worth.input("growth")
+        if growth.value is None:
+            return (f"Worth unknown: {growth.reason}. Type how fast its dividend may grow.",)
         return ("Worth unknown: no model suits this payer as it stands.",)
     if len(on) == 1:
         leans = on[0].id == REVERSION.id

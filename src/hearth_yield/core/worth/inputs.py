@@ -2,110 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import replace
-from datetime import date
 
-from ..cover.measures import PAYOUT
 from ..facts.points import newest_point
-from ..figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
+from ..figures.figure import Figure, Unit, derive, given, percent, unknown
 from ..figures.inputs import Default, Inputs, InputSpec
-from ..judging.judge import State
 from ..range.beta import beta_of
-from ..record.history import Record, Year
-from ..record.payments import manual_edits_between
 from . import opinions
 from .declare import Ground
+from .default_growth import default_growth, own_spans
 from .growth import FASTER, SLOWER, at_most
 from .path.inputs import INPUTS as PATH_INPUTS
-
-GROWTH_FLOOR = -0.05
-LEAST_YEARS = 3
-
-
-def years_since_reduction(record: Record) -> list[Year]:
-    """Full years whose every payment was declared since the last cut or suspension."""
-    since = record.last_cut
-    return [
-        y
-        for y in record.years
-        if y.full and (since is None or all(p.known_on >= since for p in y.payments))
-    ]
-
-
-def default_growth(ground: Ground, _: Inputs) -> Default:
-    """The lower of 5- and 10-year dividend growth of full years since the last cut or suspension;
-    where neither span is there, growth over all of them; of fewer than three, 0 %.
-
-    Where cash per share has shrunk over five years and the payout is over its limit, no more than
-    that trend, and no less than −5 %. Source: docs/method.md, Worth.
-    """
-    file, record = ground.file, ground.record
-    years = years_since_reduction(record)
-    if len(years) < LEAST_YEARS:
-        return _no_growth(ground, len(years))
-    spans = _spans(years)
-    shrinking = ground.cover.leading.per_share_trend
-    inputs = list(spans)
-    notes: tuple[str, ...] = (f"house default: {_which(spans)}",)
-    if (
-        _is_over(ground)
-        and shrinking.value is not None
-        and shrinking.value < min(s.value or 0.0 for s in spans)
-    ):
-        inputs.append(shrinking)
-        notes += ("held to the trend of cash per share, as the payout is over your limit",)
-    held = len(inputs) > len(spans)
-    figure = derive(
-        "growth",
-        Unit.FRACTION,
-        "the lowest of these, not under −5 % where cash per share sets it",
-        inputs,
-        lambda *g: min(*g[:-1], max(GROWTH_FLOOR, g[-1])) if held else min(g),
-        notes=notes,
-    ).with_touch(manual_edits_between(file, _first_day(record)))
-    return Default(figure, "trend of cash per share" if held else _which(spans))
-
-
-def _no_growth(ground: Ground, n: int) -> Default:
-    """Of too few full years to tell from."""
-    record = ground.record
-    since = f" since the reduction of {record.last_cut.isoformat()}" if record.last_cut else ""
-    few = f"{n} full year{'s' if n != 1 else ''} of dividends{since}"
-    cautions = (f"growth is taken as 0 %, with {few}",) if record.years else ()
-    zero = given("growth", Unit.FRACTION, 0.0, f"house default: 0 %, with {few}", cautions=cautions)
-    return Default(zero.with_touch(manual_edits_between(ground.file, _first_day(record))), few)
-
-
-def _is_over(ground: Ground) -> bool:
-    """Whether the leading payout is over its limit."""
-    return any(t.id == PAYOUT.id and t.state is State.OVER for t in ground.tests)
-
-
-def _first_day(record: Record) -> date:
-    return record.years[0].payments[0].ex_date if record.years else date.min
-
-
-def _which(spans: Sequence[Figure]) -> str:
-    return spans[0].label if len(spans) == 1 else "lower of 5- and 10-year growth"
-
-
-def _spans(years: Sequence[Year]) -> list[Figure]:
-    """Growth over 5 and 10 years to the newest of these; over all of them where neither is."""
-    held, last = {y.year: y for y in years}, years[-1].year
-    wanted = [n for n in (5, 10) if last - n in held] or [last - years[0].year]
-    return [_growth(held[last - n], held[last], n) for n in wanted]
-
-
-def _growth(base: Year, last: Year, n: int) -> Figure:
-    return derive(
-        f"dividend growth over {n} years",
-        Unit.FRACTION,
-        f"({last.year} ÷ {base.year}) ^ (1/{n}) − 1",
-        [last.total, base.total],
-        lambda now, then: (now / then) ** (1 / n) - 1 if then > 0 else Unknown("nothing was paid"),
-        period=f"{base.year} to {last.year}",
-    )
 
 
 def _lasting_growth(ground: Ground, chosen: Inputs) -> Default:
@@ -237,6 +145,7 @@ INPUTS: dict[str, InputSpec] = {
             high=FASTER,
             spread="growth ∓ 1 point",
             draws="growth",
+            offers=own_spans,
         ),
         InputSpec(
             id="lasting_growth",

@@ -210,3 +210,11 @@ test("a trust is valued on AFFO and on its net assets", async () => {
   await row(/AFFO, sold at a multiple/, worth);
   await row(/Net asset value from income/, worth);
 });
+
+test("too young a payer says what to type, and is valued once it is typed", async () => {
+  const at = await open("/review/ELV/NWO?stage=worth");
+  await says("0 full years of dividends on record; 3 are needed; type your own", worth);
+  await says("Type how fast its dividend may grow.");
+  await at.fill("Dividend growth", "3", worth);
+  await says("Constant growth alone");
+});

@@ -98,7 +98,7 @@ MODELS = (
         formula="present value of two times the early years of dividends, after tax and with their "
         "credits, then sold at the exit yield",
         amount="dividend",
-        unsuited=lambda ground, _: dividend_unsuited(ground),
+        unsuited=dividend_unsuited,
         touch=touched,
     ),
     ModelSpec(
@@ -113,7 +113,9 @@ MODELS = (
         refuses=_unpaid_cash,
         formula="as dividends to an exit, the first one free cash flow × payout",
         amount="dividend out of cash",
-        unsuited=lambda ground, inputs: dividend_unsuited(ground) or cash_unsuited(ground, inputs),
+        unsuited=lambda ground, inputs: (
+            dividend_unsuited(ground, inputs) or cash_unsuited(ground, inputs)
+        ),
         touch=touched,
     ),
 )
