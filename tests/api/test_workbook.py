@@ -11,6 +11,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.exchange.workbook.worth import worth_workbook
 from tests.conftest import get, sample
 from tests.core.build import payer, review, steady
@@ -134,7 +135,7 @@ def test_a_changed_cell_changes_all_that_follows(client: TestClient, tmp_path: P
                 assert times == 1
             after.writestr(name, content)
     first = recalculated({"changed": changed.getvalue()}, tmp_path)["changed"]["Worth"]
-    # The rate for all capital and the growth a model lasts with are defaults of the product's.
+    # The rate for all capital is a default of the product's.
     typed = {m["id"]: m for m in _models(client, who, on, "required_return:0.0925")}
     stays = {m["id"]: m for m in _models(client, who, on, "required_return:0.08125")}
     for id in ("two_stage", "fading", "cash_to_equity", "exit", "cash_paid", "cash_to_multiple"):
@@ -142,6 +143,65 @@ def test_a_changed_cell_changes_all_that_follows(client: TestClient, tmp_path: P
         for i, case in enumerate(CASES):
             found = line(first, typed[id]["name"])[i]
             assert found == pytest.approx(typed[id][case]["value"], rel=1e-9), (id, case)
+
+
+TYPED = {
+    "growth": (0.03, 0.055),
+    "later_growth": (0.02, 0.05, 0.07),
+    "required_return": (0.065, 0.095),
+    "mean_yield": (0.05,),
+    "cash_growth": (0.01, 0.06),
+    "cash_lasting": (0.025,),
+    "cash_start": (3.0,),
+    "exit_yield": (0.05,),
+    "margin_of_safety": (0.3,),
+    "chance_low": (0.4,),
+}
+FOLLOWING = "cash_to_equity,cash_to_multiple,exit"
+"""Second opinions of which every input is a number or a formula of the first sheet."""
+
+
+def with_cell(content: bytes, label: str, value: float) -> bytes:
+    """The workbook with the middle of one of its inputs typed over."""
+    changed, first = BytesIO(), "xl/worksheets/sheet1.xml"
+    with zipfile.ZipFile(BytesIO(content)) as before, zipfile.ZipFile(changed, "w") as after:
+        texts = re.findall(
+            r"<si><t[^>]*>(.*?)</t></si>", before.read("xl/sharedStrings.xml").decode()
+        )
+        at = texts.index(label)
+        for name in before.namelist():
+            part = before.read(name).decode() if name == first else before.read(name)
+            if isinstance(part, str):
+                (row,) = re.findall(rf'<c r="A(\d+)"[^>]*t="s"><v>{at}</v></c>', part)
+                cell = rf'<c r="C{row}"( s="\d+")?[^>]*>.*?</c>'
+                part, times = re.subn(cell, rf'<c r="C{row}"\1><v>{value!r}</v></c>', part)
+                assert times == 1
+            after.writestr(name, part)
+    return changed.getvalue()
+
+
+def test_a_number_typed_into_a_cell_is_as_if_it_were_typed_in_the_page(
+    client: TestClient, tmp_path: Path
+) -> None:
+    """One cell of a workbook as it was saved, its models staying as they are: what follows the cell
+    follows there too, and a model that no longer stands is left out of what all come to."""
+    books, asked = {}, {}
+    for who in ("ELV/TRS", "ELV/SLTM", "ELV/PKRC", "ELV/AMLH", "RKM/ADRP")[: sample(2, 5)]:
+        held = get(client, f"/api/payers/{who}/worth", on=FOLLOWING)["series"]["models"]
+        chosen = {
+            "on": ",".join(m["id"] for m in held if m["on"]),
+            "off": ",".join(m["id"] for m in held if not m["on"]),
+        }
+        plain = book(client, who, **chosen)
+        for id, values in TYPED.items():
+            for value in values:
+                name = f"{who.replace('/', '-')}-{id}-{value}"
+                books[name] = with_cell(plain, INPUTS[id].label, value)
+                asked[name] = (who, chosen | {"inputs": f"{id}:{value}"})
+    for name, sheets in recalculated(books, tmp_path).items():
+        who, question = asked[name]
+        answer = get(client, f"/api/payers/{who}/worth", **question)
+        assert held_against(sheets["Worth"], answer) > 8, name
 
 
 def _models(client: TestClient, who: str, on: str, inputs: str) -> list[dict[str, Any]]:

@@ -63,7 +63,7 @@ def test_implied_growth_against_a_root_finder(price: float, rate: float, wanted:
     assert isinstance(ours, float)
 
     def miss(g: float) -> float:
-        return constant_growth_value(rate, g, wanted) - price
+        return rate * (1 + g) / (wanted - g) - price
 
     assert ours == pytest.approx(brentq(miss, -0.999, wanted - 1e-9), abs=1e-7)
 

@@ -92,7 +92,7 @@ class ChanceSeries(BaseModel):
     """The combined value as chance has it; all None with a reason where it cannot be drawn.
 
     low, median, high: the 10th, 50th and 90th percentile. above: the chance that it exceeds the
-    price. redrawn: the share of draws that were made again.
+    price.
     """
 
     low: float | None = None
@@ -100,7 +100,6 @@ class ChanceSeries(BaseModel):
     high: float | None = None
     mean: float | None = None
     above: float | None = None
-    redrawn: float | None = None
     draws: int = 0
     edges: list[float] = []
     counts: list[int] = []
@@ -207,7 +206,6 @@ def _chance(found: Simulated | Unknown, price: float | None) -> ChanceSeries:
         high=found.high,
         mean=found.mean,
         above=found.above,
-        redrawn=found.redrawn,
         draws=found.draws,
         edges=list(found.edges),
         counts=list(found.counts),

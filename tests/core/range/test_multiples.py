@@ -205,7 +205,8 @@ def test_each_kind_has_its_multiples() -> None:
 
 
 def test_the_justified_multiple_of_the_worked_case() -> None:
-    """Half of earnings paid out, 4 % growth, 8 % asked: 0.5 × 1.04 ÷ 0.04 = 13.0."""
+    """Half of earnings paid out, 4 % growth, 8 % asked: 0.5 × 1.04 ÷ 0.04 = 13.0. Growth is held to
+    two points under what is asked, unless it is typed so near."""
     found = review(steady(), question=Question(quantity="earnings"))
     rate, base = found.record.declared_rate, found.range.base
     assert rate.value is not None
@@ -213,7 +214,12 @@ def test_the_justified_multiple_of_the_worked_case() -> None:
     growth, required = rate.but(value=0.04), rate.but(value=0.08)
     said = justified_multiple(half, rate, growth, required)
     assert said.value == pytest.approx(13.0)
-    assert justified_multiple(half, rate, required, required).value is None
+    third = replace(found.range, base=base.but(value=rate.value / 0.552))
+    assert justified_multiple(third, rate, growth, required).value == pytest.approx(14.352)
+    near = growth.but(value=0.07)
+    assert justified_multiple(half, rate, near, required).value == pytest.approx(0.5 * 1.06 / 0.02)
+    typed = near.but(notes=("yours",))
+    assert justified_multiple(half, rate, typed, required).value is None
     assert found.worth.justified is not None
 
 

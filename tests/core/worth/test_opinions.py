@@ -6,6 +6,7 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.facts.records import Estimate, PayerFile
+from hearth_yield.core.facts.statements import Statement
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
 from hearth_yield.core.worth.models import MODELS, Model
@@ -111,7 +112,7 @@ def test_a_negative_answer_is_a_reason_and_the_rest_lives() -> None:
     )
     assert opinion(found, "exit").middle.known
     high = worth(steady(), inputs={"cash_lasting": 0.2, "required_return": 0.08})
-    assert "the sum has no limit" in (opinion(high, "cash_to_equity").middle.reason or "")
+    assert "next to no limit" in (opinion(high, "cash_to_equity").middle.reason or "")
 
 
 def test_next_years_estimate_at_the_usual_multiple() -> None:
@@ -144,7 +145,8 @@ def test_cash_for_all_capital_less_what_is_owed() -> None:
 
 def test_revenue_margin_and_conversion_make_the_cash() -> None:
     shares = 100.0 * 0.5 / RATE
-    typed = INPUTS | {"net_margin": 0.12, "cash_of_income": 0.9}
+    sales = {"revenue_growth": 0.06, "revenue_lasting": 0.02}
+    typed = INPUTS | sales | {"net_margin": 0.12, "cash_of_income": 0.9}
     found = worth(steady(), inputs=typed)
     start = 1000 * 0.12 * 0.9 / shares
     expected = cash_value(start, [(5, 0.06), (5, 0.04)], 0.02, 0.09, 0.01)
@@ -201,3 +203,112 @@ def test_a_cash_model_may_begin_with_any_of_four_years() -> None:
         "mean of five years",
     ]
     assert found.offers[2].figure.value == found.figure.value
+
+
+def cash_years(totals: list[float], shares: list[float]) -> tuple[Statement, ...]:
+    """Fiscal years up to 2025 with so much free cash flow in all, and so many shares."""
+    first = 2026 - len(totals)
+    return tuple(
+        year_statement(
+            first + n,
+            operating_cash_flow=total + 40.0,
+            capital_expenditure=40.0,
+            net_income=total,
+            revenue=10 * total,
+            dividends_paid=total / 2,
+            preferred_dividends=0.0,
+            diluted_shares=count,
+        )
+        for n, (total, count) in enumerate(zip(totals, shares, strict=True))
+    )
+
+
+LEVEL = [100.0] * 8
+SHRINKING = [100.0 * 0.95**n for n in range(8)]
+
+
+def test_cash_is_valued_as_a_total_whatever_buybacks_made_of_each_share() -> None:
+    """Level cash on a share count that falls 5 % a year: a share's grew, the whole did not."""
+    file = steady(statements=cash_years(LEVEL, SHRINKING))
+    found = worth(file)
+    inputs = found.others.inputs
+    assert inputs["cash_growth"].figure.value == pytest.approx(0.0, abs=1e-12)
+    assert inputs["dilution"].figure.value == 0.0
+    start = 100.0 / SHRINKING[-1]
+    assert inputs["cash_start"].figure.value == pytest.approx(start)
+    assert opinion(found, "cash_to_equity").middle.value == pytest.approx(start / 0.08)
+
+
+def test_what_all_shares_are_worth_does_not_depend_on_how_many_were_bought_back() -> None:
+    rising = [100.0 * 1.04**n for n in range(8)]
+    whole = []
+    for shares in ([100.0] * 8, SHRINKING, [100.0 * 0.9**n for n in range(8)]):
+        found = opinion(worth(steady(statements=cash_years(rising, shares))), "cash_to_equity")
+        assert found.middle.value is not None
+        whole.append(found.middle.value * shares[-1])
+    assert whole[1:] == pytest.approx([whole[0]] * 2)
+
+
+def test_issuance_takes_from_each_share_what_the_total_grew_by() -> None:
+    """4 % in all on 4 % more shares: a share's stands still."""
+    rising = [100.0 * 1.04**n for n in range(8)]
+    found = worth(steady(statements=cash_years(rising, rising)))
+    inputs = found.others.inputs
+    assert inputs["dilution"].figure.value == pytest.approx(0.04)
+    trend = inputs["cash_growth"].figure.inputs[0].value
+    assert trend is not None
+    assert inputs["cash_growth"].figure.value == pytest.approx(trend)
+    sold = opinion(
+        worth(steady(statements=cash_years(rising, rising)), inputs={"cash_multiple": 10.0}),
+        "cash_to_multiple",
+    )
+    start = sum(rising[-3:]) / 3 / rising[-1]
+    growth = (1 + trend) / 1.04
+    expected = (
+        sum(start * growth**t / 1.08**t for t in range(1, 6)) + 10 * start * growth**5 / 1.08**5
+    )
+    assert sold.middle.value == pytest.approx(expected)
+
+
+def test_growth_is_held_a_share_not_in_total() -> None:
+    """30 % in all on 10 % more shares is 18 % a share: held to 8, which is 18.8 % in all."""
+    rising, shares = [100.0 * 1.3**n for n in range(8)], [100.0 * 1.1**n for n in range(8)]
+    inputs = worth(steady(statements=cash_years(rising, shares))).others.inputs
+    assert inputs["cash_growth"].figure.value == pytest.approx(1.08 * 1.1 - 1)
+
+
+def test_revenue_driven_cash_grows_as_revenue_does() -> None:
+    found = worth(steady(statements=cash_years([100.0 * 1.03**n for n in range(8)], LEVEL)))
+    assert found.others.inputs["revenue_growth"].figure.value == pytest.approx(0.03, rel=0.06)
+    assert found.others.inputs["revenue_lasting"].figure.value == pytest.approx(
+        min(0.03, found.others.inputs["revenue_growth"].figure.value or 0)
+    )
+
+
+@pytest.mark.parametrize(
+    ("debt", "interest", "want"), [(300.0, 15.0, 0.069375), (0.0, 0.0, 0.08), (300.0, 60.0, 0.08)]
+)
+def test_the_rate_for_all_capital(debt: float, interest: float, want: float) -> None:
+    """900 of shares at 8 %, 300 owed at 5 % after 25 % tax → 6.9375 %; dear debt raises none."""
+    lines = dict(cash_years([100.0], [90.0])[0].lines) | {
+        "long_term_debt": debt,
+        "short_term_debt": 0.0,
+        "interest_expense": interest,
+        "total_assets": 2000.0,
+        "cash": 0.0,
+        "tax": 25.0,
+        "net_income": 75.0,
+    }
+    statements = (*cash_years(LEVEL[:-1], LEVEL[:-1])[1:], year_statement(2025, **lines))
+    file = steady(
+        statements=statements, prices=weekly_prices(date(2012, 1, 6), date(2026, 6, 26), 10.0)
+    )
+    rate = worth(file).others.inputs["firm_return"].figure
+    assert rate.value == pytest.approx(want)
+
+
+def test_a_delisted_or_silent_payer_has_no_cash_per_share() -> None:
+    old = steady(statements=tuple(s for s in cash_years(LEVEL, LEVEL) if s.period_end.year < 2023))
+    start = worth(old, switched={"cash_to_equity": True}).inputs["cash_start"].figure
+    assert start.value is None
+    assert "2022" in (start.reason or "")

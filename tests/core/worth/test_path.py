@@ -6,10 +6,11 @@ from hypothesis import assume
 from hypothesis import given as over
 from hypothesis import strategies as st
 
+from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
 from hearth_yield.core.worth.path.arithmetic import Path, driven, grown
 
-from ..build import RATE, review, steady
+from ..build import RATE, payer, review, steady, year_statement
 
 TOLD = Path(
     price=54.0, dividends=grown(2.16, 0.05, 5)[1:], measures=grown(3.60, 0.06, 5), multiple=16.0
@@ -131,3 +132,27 @@ def test_a_measure_that_is_not_positive_is_a_reason_and_nothing_fails() -> None:
     found = path_of(path_start=-1.0)
     assert found.yearly["middle"].reason == "earnings per share is not positive"
     assert found.years == ()
+
+
+def test_a_trusts_path_grows_a_unit_as_its_worth_does() -> None:
+    """Rents in all, and units issued for them: one growth per unit in Worth and Return path."""
+    rents = tuple(
+        year_statement(
+            y,
+            net_income=30.0,
+            affo=80.0 * 1.06 ** (y - 2016),
+            ffo=90.0 * 1.06 ** (y - 2016),
+            operating_cash_flow=100.0,
+            dividends_paid=50.0,
+            diluted_shares=40.0 * 1.02 ** (y - 2016),
+        )
+        for y in range(2016, 2026)
+    )
+    found = review(steady(payer=payer(Kind.PROPERTY_TRUST), statements=rents)).worth
+    growth = found.path.inputs["path_growth"].figure.value
+    inputs = found.others.inputs
+    total, dilution = inputs["funds_growth"].figure.value, inputs["dilution"].figure.value
+    assert growth is not None
+    assert total is not None
+    assert dilution == pytest.approx(0.02)
+    assert growth == pytest.approx((1 + total) / 1.02 - 1)

@@ -4,11 +4,15 @@ import math
 
 import numpy_financial as npf
 import pytest
+from hypothesis import assume
 from hypothesis import given as over
 from hypothesis import strategies as st
 
-from hearth_yield.core.errors import MethodError
-from hearth_yield.core.worth.dividend_discount import constant_growth_value, two_stage_value
+from hearth_yield.core.worth.dividend_discount import (
+    constant_growth_value,
+    fading_value,
+    two_stage_value,
+)
 from hearth_yield.core.worth.staged import (
     cash_value,
     cash_value_to_multiple,
@@ -38,8 +42,16 @@ def test_the_worked_figures_of_the_method() -> None:
     assert (firm - 1_220) / 96 == near(104.8210)
     sales = 1_200 * 0.12 * 0.90 / 96
     assert cash_value(sales, TEN, 0.02, 0.085, 0.0) == near(24.9019)
-    assert cash_value(sales, TEN, 0.02, 0.085, -0.01) == near(26.9580)
-    assert cash_value_to_multiple(sales, [(4, 0.05)], 14, 0.10, -0.02) == near(22.0699)
+    assert cash_value(sales, TEN, 0.02, 0.085, -0.01) == near(24.9019)
+    four = stages_worth(sales, [(4, 0.05)], 0.10)
+    assert (four.worth, 14 * four.amount * four.factor) == (near(4.8136), near(15.6909))
+    assert cash_value_to_multiple(sales, [(4, 0.05)], 14, 0.10, -0.02) == near(20.5045)
+    even = [(5, 0.02), (5, 0.02)]
+    assert cash_value(480 / 96, even, 0.02, 0.085, 0.0) == near(78.4615)
+    assert cash_value(480 / 96, even, 0.02, 0.085, -0.025) == near(78.4615)
+    assert cash_value(480 / 96, even, 0.02, 0.085, 0.03) == near(62.7839)
+    total = [(3, 0.06), (3, 0.05), (4, 0.04)]
+    assert funds_path_value(2.00, total, 0.03, 0.70, 16, 0.085) == near(27.2582)
     stages = [(5, 0.04), (5, 0.02)]
     assert dividends_to_exit(0.84, stages, 0.06, 0.09) == near(14.4924)
     assert kept_of_dividend(0.25, 1.0, 0.2) == pytest.approx(0.9375)
@@ -74,6 +86,7 @@ def test_present_value_is_what_npv_says(
 
 @over(st.floats(0.1, 50), st.floats(-0.1, 0.02), st.integers(1, 20), rates)
 def test_one_rate_throughout_is_constant_growth(d: float, g: float, n: int, r: float) -> None:
+    assume(g <= r - 0.02)
     assert cash_value(d, [(n, g)], g, r, 0.0) == pytest.approx(constant_growth_value(d, g, r))
 
 
@@ -91,6 +104,7 @@ def test_an_exit_at_the_yield_growth_justifies_is_holding_on(
     d: float, g: float, n: int, r: float
 ) -> None:
     """Sold at a yield of r − g on the next dividend, it is worth what it is worth for ever."""
+    assume(g <= r - 0.02)
     assert dividends_to_exit(d, [(n, g)], r - g, r) == pytest.approx(constant_growth_value(d, g, r))
 
 
@@ -100,18 +114,22 @@ def test_dilution_takes_away(start: float, b: float) -> None:
     assert cash_value(start, TEN, 0.02, 0.085, b) <= plain * (1 + 1e-12)
 
 
-def test_growth_for_ever_at_the_required_return_is_refused() -> None:
-    with pytest.raises(MethodError, match="must be above the growth for ever"):
-        lasting_value(10.0, 0.05, 0.05, 5)
+def test_growth_for_ever_is_held_to_two_points_under_the_required_return() -> None:
+    at_most = lasting_value(10.0, 0.03, 0.05, 0.5)
+    assert at_most == pytest.approx(10.0 * 1.03 / 0.02 * 0.5)
+    assert lasting_value(10.0, 0.05, 0.05, 0.5) == pytest.approx(at_most)
+    assert constant_growth_value(10.0, 0.20, 0.05) == pytest.approx(10.0 * 1.03 / 0.02)
+    assert fading_value(10.0, 0.08, 8.0, 0.07, 0.05) == pytest.approx(
+        fading_value(10.0, 0.08, 8.0, 0.03, 0.05)
+    )
 
 
-@over(st.floats(0.5, 20), st.floats(-0.02, 0.03), st.floats(0.06, 0.15), st.floats(0.0, 0.6))
-def test_a_buyback_at_a_fair_price_changes_no_value(
-    cash: float, g: float, r: float, part: float
+@over(st.floats(0.5, 20), st.floats(-0.02, 0.03), st.floats(0.06, 0.15), st.floats(-0.2, 0.0))
+def test_shares_bought_back_at_a_fair_price_change_no_value(
+    cash: float, g: float, r: float, b: float
 ) -> None:
-    """Part of the cash buys shares at what they are worth before the rest is paid, cash × (1 + r) ÷
-    (r − g) of all of them: b = − part × (r − g) ÷ (1 + r). Each share that stays is paid less and
-    grows faster."""
-    b = -part * (r - g) / (1 + r)
-    kept = cash_value(cash * (1 - part), [(6, g)], (1 + g) / (1 + b) - 1, r, b)
-    assert kept == pytest.approx(cash_value(cash, [(6, g)], g, r, 0.0))
+    """All of the cash is counted once: what buys shares back is part of it, and those that stay own
+    no more than they were bought for."""
+    assert cash_value(cash, [(6, g)], g, r, b) == cash_value(cash, [(6, g)], g, r, 0.0)
+    sold = cash_value_to_multiple(cash, [(6, g)], 12.0, r, b)
+    assert sold == cash_value_to_multiple(cash, [(6, g)], 12.0, r, 0.0)

@@ -2368,7 +2368,7 @@ export interface components {
          * @description The combined value as chance has it; all None with a reason where it cannot be drawn.
          *
          *     low, median, high: the 10th, 50th and 90th percentile. above: the chance that it exceeds the
-         *     price. redrawn: the share of draws that were made again.
+         *     price.
          */
         ChanceSeries: {
             /** Above */
@@ -2400,8 +2400,6 @@ export interface components {
             price: number | null;
             /** Reason */
             reason?: string | null;
-            /** Redrawn */
-            redrawn?: number | null;
         };
         /** ChangeOut */
         ChangeOut: {

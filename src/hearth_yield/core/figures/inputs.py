@@ -10,10 +10,12 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..errors import InvalidInput
-from .figure import Figure, Unit, derive, given
+from .figure import Figure, Unit, derive, given, unknown
 from .parts import HoldsFigures
 
 YOURS = "yours"
+MOVED = "moved"
+"""Of an input that is tried out: what rests on it follows, as if it were typed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +46,7 @@ class Input(HoldsFigures):
 
     @property
     def typed(self) -> bool:
-        return self.origin == YOURS
+        return self.origin in (YOURS, MOVED)
 
 
 Inputs = Mapping[str, Input]
@@ -54,6 +56,7 @@ Shift = tuple[Callable[[float], float], str]
 """What is done to an input, and how that is said: (lambda g: g − 0.01, "− 1 point")."""
 
 
+NO_DEFAULT = Default(unknown("input", Unit.COUNT, "it has no default"), "")
 Draws = Literal["growth", "return", "exit_yield", "exit_multiple"]
 """What moves together when a value is simulated."""
 
@@ -67,15 +70,17 @@ class InputSpec:
     low, high: how far it is taken to either side; None: it is taken as it is. spread: the same in
     a few words. suffix: what its number counts, where that is not said by its unit. draws: with
     what it moves when chance has its way; None: it stands still. sided: its low and high may be
-    typed too. follows: the input whose typed low and high are its own. offers: what might be typed
-    for it, as the facts have it. advice: what should be known of a value, in a sentence.
+    typed too. follows: the input whose typed low and high are its own. along: the input it goes
+    along with where it is not typed. rest_of: those of which it is what is left of one. offers:
+    what might be typed for it, as the facts have it. advice: what should be known of a value, in a
+    sentence.
     """
 
     id: str
     label: str
     name: str
     unit: Unit
-    default: Callable[[Any, Inputs], Default]
+    default: Callable[[Any, Inputs], Default] = lambda *_: NO_DEFAULT
     bounds: tuple[float, float] | None = None
     step: float = 0.001
     digits: int = 2
@@ -86,8 +91,50 @@ class InputSpec:
     draws: Draws | None = None
     sided: bool = False
     follows: str | None = None
+    along: Along | None = None
+    rest_of: tuple[str, ...] = ()
     offers: Callable[[Any, Inputs], Sequence[Default]] | None = None
     advice: Callable[[float], str | None] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Along:
+    """How an input follows another where it is not typed: min(other, most); low min(other's low,
+    middle − apart); high min(other's high, middle + apart, most).
+
+    most: as the ground has it; rule: whose it is. as_typed: what the person typed for the other
+    stands for this one too, whatever the most is.
+    """
+
+    of: str
+    most: Callable[[Any], float]
+    apart: float
+    rule: str
+    as_typed: bool = False
+
+    def followed(
+        self, spec: InputSpec, ground: object, other: Input
+    ) -> tuple[Default, tuple[Figure, Figure]]:
+        if self.as_typed and other.typed:
+            return Default(other.figure, other.origin), (other.low, other.high)
+        most = self.most(ground)
+        limit = given("the highest for ever", spec.unit, most, self.rule)
+        middle = _least(spec.name, other.figure, limit)
+        less, more = (_shifted(middle, (by, note)) for by, note in self._shifts())
+        ends = (
+            _least(f"{spec.name} (low)", other.low, less),
+            _least(f"{spec.name} (high)", other.high, more, limit),
+        )
+        return Default(middle, f"{other.figure.label}, at most {told(most, spec.unit)}"), ends
+
+    def _shifts(self) -> tuple[Shift, Shift]:
+        point = f"{self.apart * 100:g} point"
+        return (lambda x: x - self.apart, f"− {point}"), (lambda x: x + self.apart, f"+ {point}")
+
+
+def _least(label: str, *figures: Figure) -> Figure:
+    formula = "the lowest of " + ", ".join(f.label for f in figures)
+    return derive(label, figures[0].unit, formula, figures, min)
 
 
 SIDES = ("low", "high")
@@ -130,27 +177,33 @@ def choose(
     typed: Mapping[str, float],
     only: Collection[str] | None = None,
     held: Mapping[str, Input] | None = None,
+    moved: Collection[str] = (),
 ) -> dict[str, Input]:
     """The person's inputs, and the house's defaults for the rest, each with its origin.
 
-    only: ids of those that are wanted; held: what is chosen already, which defaults may read.
+    only: ids of those that are wanted; held: what is chosen already, which defaults may read;
+    moved: of those in `typed` the ones that are only tried out.
     """
-    check_inputs(specs, typed)
+    check_inputs(specs, {id: x for id, x in typed.items() if id not in moved})
     chosen = _Heard(held or {})
     for spec in specs.values():
         if spec.id in chosen or (only is not None and spec.id not in only):
             continue
         chosen.heard.clear()
         if spec.id in typed:
-            own = given(spec.name, spec.unit, typed[spec.id], YOURS)
-            found = Default(own, YOURS)
+            whose = MOVED if spec.id in moved else YOURS
+            found = Default(given(spec.name, spec.unit, typed[spec.id], whose), whose)
+            ends = _ends(spec, found.figure)
+        elif spec.along is not None:
+            found, ends = spec.along.followed(spec, ground, chosen[spec.along.of])
         else:
             found = spec.default(ground, chosen)
+            ends = _ends(spec, found.figure)
         chosen[spec.id] = Input(
             id=spec.id,
             figure=found.figure,
-            low=_at_side(spec, "low", spec.low, found.figure, typed),
-            high=_at_side(spec, "high", spec.high, found.figure, typed),
+            low=_typed_side(spec, "low", typed) or ends[0],
+            high=_typed_side(spec, "high", typed) or ends[1],
             origin=found.origin,
             rests_on=frozenset(chosen.heard),
             offers=tuple(spec.offers(ground, chosen)) if spec.offers else (),
@@ -187,17 +240,13 @@ def rechosen(
             moved.add(id)
     kept = {id: x for id, x in held.items() if id not in moved}
     both = {**{id: x for id, x in typed.items() if id.partition(".")[0] in kept}, **instead}
-    return choose(specs, ground, both, held.keys(), kept)
+    return choose(specs, ground, both, held.keys(), kept, instead.keys())
 
 
-def _at_side(
-    spec: InputSpec, side: str, shift: Shift | None, middle: Figure, typed: Mapping[str, float]
-) -> Figure:
-    """What the person typed for a case, or the middle taken to its side."""
+def _typed_side(spec: InputSpec, side: str, typed: Mapping[str, float]) -> Figure | None:
+    """What the person typed for a case."""
     own = typed.get(f"{spec.id}.{side}", typed.get(f"{spec.follows}.{side}"))
-    if own is not None:
-        return given(f"{spec.name} ({side})", spec.unit, own, YOURS)
-    return _shifted(middle, shift)
+    return None if own is None else given(f"{spec.name} ({side})", spec.unit, own, YOURS)
 
 
 def _shifted(figure: Figure, shift: Shift | None) -> Figure:
@@ -206,3 +255,8 @@ def _shifted(figure: Figure, shift: Shift | None) -> Figure:
     by, note = shift
     formula = f"{figure.label} {note}"
     return derive(f"{figure.label} ({note})", figure.unit, formula, [figure], by)
+
+
+def _ends(spec: InputSpec, middle: Figure) -> tuple[Figure, Figure]:
+    """An input taken to its low and to its high."""
+    return _shifted(middle, spec.low), _shifted(middle, spec.high)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
 
 from ..cover.cover import Cover
 from ..facts.records import PayerFile
@@ -17,6 +17,7 @@ from ..judging.house_rules import HouseRules
 from ..judging.judge import Test
 from ..range.ruler import Ruler
 from ..record.history import Record
+from .growth import too_fast
 from .trace import PLAIN, RecordedTrace, Value
 
 
@@ -88,16 +89,23 @@ class ModelSpec:
         read = self.reads(ground, case)
 
         def compute(*values: float) -> float | Unknown:
-            return self.refuses(*values) or self.worth(PLAIN, *values)
+            return self.refused(values, case) or self.worth(PLAIN, *values)
 
         return derive(
             label, Unit.PER_SHARE, self.formula, read, compute, currency=ground.file.payer.currency
         )
 
+    def refused(self, values: Sequence[Any], case: Case) -> Unknown | None:
+        """Why values that are known have no worth."""
+        why = self.refuses(*values)
+        if why is None and self.lasting is not None:
+            why = too_fast(*(case[id] for id in self.lasting))
+        return why
+
     def traced(self, ground: Ground, case: Case) -> RecordedTrace:
         """Its years and parts in one case; empty where it has no answer, or none of them."""
         trace = RecordedTrace()
         values = [x.value for x in self.reads(ground, case)]
-        if self.amount and None not in values and self.refuses(*values) is None:
+        if self.amount and None not in values and self.refused(values, case) is None:
             self.worth(trace, *values)
         return trace

@@ -1,12 +1,13 @@
 """Values of a dividend that goes on: constant, in stages or fading. (docs/method.md, Worth)
 
-Elementwise over arrays and cells; given as numbers, a growth that is not below the required return
-is a MethodError.
+Elementwise over arrays and cells. Growth that goes on for ever is held to two points under the
+required return.
 """
 
 from __future__ import annotations
 
-from .trace import PLAIN, Trace, Value, check_limit, stages_worth
+from .growth import held_for_ever
+from .trace import PLAIN, Trace, Value, stages_worth
 
 
 def constant_growth_value(dividend: Value, growth: Value, required_return: Value) -> Value:
@@ -16,11 +17,10 @@ def constant_growth_value(dividend: Value, growth: Value, required_return: Value
 
     Args: dividend: per share a year, already declared; growth, required_return: fractions a year.
     Returns: value per share.
-    Raises: MethodError when r is not above g, where the sum has no limit.
     Source: Gordon 1962. 2.40, 3 %, 8 % → 49.44.
     """
-    check_limit(growth, required_return)
-    return dividend * (1 + growth) / (required_return - growth)
+    g = held_for_ever(growth, required_return)
+    return dividend * (1 + g) / (required_return - g)
 
 
 def two_stage_value(
@@ -36,7 +36,6 @@ def two_stage_value(
     Σ D0 (1 + g1)^t / (1 + r)^t for t = 1 … n, + constant growth at g2 from year n on
 
     Args: growth, later_growth, required_return: fractions a year; years: n, at least 1.
-    Raises: MethodError when r is not above the later growth.
     Source: the CFA Institute's equity-valuation curriculum. 2.40, 7 % for 5, 3 %, 8 % → 58.8639.
     """
     early = stages_worth(dividend, [(years, growth)], required_return, trace=trace)
@@ -51,9 +50,9 @@ def fading_value(
 
     D0 [(1 + gL) + H (gS − gL)] / (r − gL), H half the fade in years
 
-    Raises: MethodError when r is not above the later growth.
     Source: Fuller & Hsia 1984. 2.40, 7 % → 3 % over 8 years, 8 % → 57.12.
     """
-    even = constant_growth_value(dividend, later_growth, required_return)
-    extra = dividend * fade_years / 2 * (growth - later_growth)
-    return even + extra / (required_return - later_growth)
+    later = held_for_ever(later_growth, required_return)
+    even = constant_growth_value(dividend, later, required_return)
+    extra = dividend * fade_years / 2 * (growth - later)
+    return even + extra / (required_return - later)

@@ -12,7 +12,6 @@ from ..figures.ties import above
 from ..record.payments import manual_edits_between
 from .declare import Ground, ModelSpec
 from .dividend_discount import constant_growth_value, fading_value, two_stage_value
-from .growth import limitless
 from .trace import Trace, Value
 
 LEAST_PAYOUT = 0.40
@@ -35,11 +34,6 @@ def early_years(ground: Ground) -> Figure:
 
 def _fade_years(ground: Ground) -> Figure:
     return given("years of fading", Unit.YEARS, float(ground.rules.fade_years), "house rule")
-
-
-def _refuses(rate: float, *x: float) -> Unknown | None:
-    """x: the growth that goes on for ever and the required return last."""
-    return unpaid(rate) or limitless(x[-2], x[-1])
 
 
 def unpaid(rate: float) -> Unknown | None:
@@ -109,7 +103,7 @@ MODELS = (
         takes=("lasting_growth", "required_return"),
         reads=_reads("lasting_growth", "required_return"),
         worth=lambda _, *x: constant_growth_value(*x),
-        refuses=_refuses,
+        refuses=lambda rate, *_: unpaid(rate),
         lasting=("lasting_growth", "required_return"),
         formula="declared rate × (1 + growth) ÷ (required return − growth)",
         unsuited=_constant_unsuited,
@@ -123,7 +117,7 @@ MODELS = (
         takes=("growth", "later_growth", "required_return"),
         reads=_reads("growth", "later_growth", "required_return", rule=early_years),
         worth=_two_stage,
-        refuses=_refuses,
+        refuses=lambda rate, *_: unpaid(rate),
         lasting=("later_growth", "required_return"),
         formula="present value of the dividends of the early years + that of constant growth at "
         "the later growth from then on",
@@ -139,7 +133,7 @@ MODELS = (
         takes=("growth", "later_growth", "required_return"),
         reads=_reads("growth", "later_growth", "required_return", rule=_fade_years),
         worth=lambda _, rate, fade, early, later, r: fading_value(rate, early, fade, later, r),
-        refuses=_refuses,
+        refuses=lambda rate, *_: unpaid(rate),
         lasting=("later_growth", "required_return"),
         formula="declared rate × [(1 + later growth) + half the fade × (growth − later growth)] ÷ "
         "(required return − later growth)",

@@ -3,27 +3,46 @@ is asked, or a sum has no limit. (docs/method.md, Worth)"""
 
 from __future__ import annotations
 
-from ..figures.figure import Figure, Unit, Unknown, derive, given, percent
-from ..figures.inputs import Shift
+from typing import Any
+
+from ..figures.figure import Figure, Unknown, percent
+from ..figures.inputs import YOURS, Along, Shift
 from ..figures.ties import above
+from .trace import Value, lower_of
 
 SLOWER: Shift = (lambda g: g - 0.01, "− 1 point")
+ROOM = 0.02
+"""By so much growth for ever stays under the required return."""
+POINT = 0.01
 FASTER: Shift = (lambda g: g + 0.01, "+ 1 point")
 
 
-def at_most(label: str, growth: Figure, most: float) -> Figure:
-    """Growth, held to a house rule."""
-    rule = given("house rule", Unit.FRACTION, most, f"at most {percent(most)}")
-    return derive(
-        label, Unit.FRACTION, "the lower of growth and the house rule", [growth, rule], min
-    )
+def for_ever(of: str, most: float | None = None) -> Along:
+    """As far as a growth is taken to go on for ever: at most what the house allows.
+
+    most: less than that, for what grows in total.
+    """
+
+    def highest(ground: Any) -> float:
+        held: float = ground.rules.highest_growth
+        return held if most is None else min(held, most)
+
+    return Along(of=of, most=highest, apart=POINT, rule="house rule")
 
 
-def limitless(growth: float, r: float) -> Unknown | None:
-    """Why a sum that grows for ever has no limit; None where it has one."""
-    if above(r, growth):
+def held_for_ever(growth: Value, r: Value) -> Value:
+    """Growth that goes on for ever, held to two points under the return that is asked: nearer to it
+    a sum says nothing but how near it is. Source: docs/method.md, Worth."""
+    return lower_of(growth, r - ROOM)
+
+
+def too_fast(growth: Figure, r: Figure) -> Unknown | None:
+    """Why a growth for ever that the person typed is not worked with; None where it is."""
+    if YOURS not in growth.notes or growth.value is None or r.value is None:
+        return None
+    if not above(growth.value, r.value - ROOM):
         return None
     return Unknown(
-        f"growth {percent(growth, 1)} is not below the required return {percent(r, 1)}; "
-        "the sum has no limit"
+        f"growth {percent(growth.value, 1)} for ever is not two points under the required return "
+        f"{percent(r.value, 1)}; the sum would have next to no limit"
     )

@@ -6,29 +6,14 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from ..facts.points import newest_point
-from ..figures.figure import Figure, Unit, derive, given, percent, unknown
+from ..figures.figure import Figure, Unit, derive, given, unknown
 from ..figures.inputs import Default, Inputs, InputSpec
 from ..range.beta import beta_of
 from . import opinions
 from .declare import Ground
 from .default_growth import default_growth, own_spans
-from .growth import FASTER, SLOWER, at_most
+from .growth import FASTER, SLOWER, for_ever
 from .path.inputs import INPUTS as PATH_INPUTS
-
-
-def _lasting_growth(ground: Ground, chosen: Inputs) -> Default:
-    """Growth as far as it is taken to go on for ever; what the person typed is taken as typed."""
-    growth = chosen["growth"]
-    if growth.typed:
-        return Default(growth.figure, growth.origin)
-    most = ground.rules.highest_growth
-    return Default(at_most("growth for ever", growth.figure, most), growth.origin)
-
-
-def _later_growth(ground: Ground, chosen: Inputs) -> Default:
-    most = ground.rules.highest_growth
-    figure = at_most("later growth", chosen["growth"].figure, most)
-    return Default(figure, f"growth, at most {percent(most)}")
 
 
 def _required_return(ground: Ground, _: Inputs) -> Default:
@@ -80,8 +65,11 @@ def _margin_of_safety(ground: Ground, _: Inputs) -> Default:
     return Default(given("margin of safety", Unit.FRACTION, rule, "house rule"), "house rule")
 
 
-def _chance_spec(case: str, default: Callable[[Ground, Inputs], Default]) -> InputSpec:
+def _chance_spec(
+    case: str, default: Callable[[Ground, Inputs], Default], rest_of: tuple[str, ...] = ()
+) -> InputSpec:
     return InputSpec(
+        rest_of=rest_of,
         id=f"chance_{case}",
         label=f"Chance of the {case} case",
         name=f"chance of the {case} case",
@@ -102,7 +90,7 @@ def _chance(case: str, value: Callable[[Ground], float]) -> Callable[[Ground, In
 
 
 def _middle_chance(_: Ground, chosen: Inputs) -> Default:
-    ends = [chosen["chance_low"].figure, chosen["chance_high"].figure]
+    ends = [chosen[id].figure for id in ENDS]
     rest = derive(
         "chance of the middle case",
         Unit.FRACTION,
@@ -118,6 +106,7 @@ def _unset(name: str) -> Callable[[Ground, Inputs], Default]:
     return lambda *_: Default(unknown(name, Unit.FRACTION, "not set"), "not set")
 
 
+ENDS = ("chance_low", "chance_high")
 CHANCES = ("chance_low", "chance_middle", "chance_high")
 OWN = ("second_margin", "trim_premium")
 
@@ -152,10 +141,8 @@ INPUTS: dict[str, InputSpec] = {
             label="Growth for ever",
             name="growth",
             unit=Unit.FRACTION,
-            default=_lasting_growth,
             follows="growth",
-            low=SLOWER,
-            high=FASTER,
+            along=replace(for_ever("growth"), as_typed=True),
             draws="growth",
         ),
         InputSpec(
@@ -163,8 +150,11 @@ INPUTS: dict[str, InputSpec] = {
             label="Later growth",
             name="later growth",
             unit=Unit.FRACTION,
-            default=_later_growth,
             bounds=(-0.5, 0.5),
+            along=for_ever("growth"),
+            low=SLOWER,
+            high=FASTER,
+            draws="growth",
         ),
         InputSpec(
             id="required_return",
@@ -223,7 +213,7 @@ INPUTS: dict[str, InputSpec] = {
         ),
         _chance_spec("low", _chance("low", lambda ground: ground.rules.chance_low)),
         _chance_spec("high", _chance("high", lambda ground: ground.rules.chance_high)),
-        _chance_spec("middle", _middle_chance),
+        _chance_spec("middle", _middle_chance, ENDS),
         *opinions.INPUTS,
         *PATH_INPUTS,
     )

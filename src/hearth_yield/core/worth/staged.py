@@ -7,24 +7,27 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from .trace import PLAIN, Trace, Value, check_limit, stages_worth
+from .growth import held_for_ever
+from .trace import PLAIN, Trace, Value, not_under_nil, stages_worth
 
 Stages = Sequence[tuple[int, Value]]
 """(years, growth) of each stage."""
 
 
 def lasting_value(last: Value, growth: Value, r: Value, factor: Value) -> Value:
-    """What goes on for ever from the last year's amount on, worth now. factor: of its discount.
-
-    Raises MethodError where r is not above growth.
-    """
-    check_limit(growth, r)
-    return last * (1 + growth) / (r - growth) * factor
+    """What goes on for ever from the last year's amount on, worth now. factor: of its discount."""
+    g = held_for_ever(growth, r)
+    return last * (1 + g) / (r - g) * factor
 
 
 def diluted(stages: Stages, dilution: Value) -> list[tuple[int, Value]]:
-    """Growth per share while shares grow by `dilution` a year: (1 + g) ÷ (1 + b) − 1."""
-    return [(n, (1 + g) / (1 + dilution) - 1) for n, g in stages]
+    """Growth per share while shares grow by `dilution` a year: (1 + g) ÷ (1 + b) − 1.
+
+    b not under 0: shares bought back at a fair price add nothing, as the cash that pays for them is
+    gone.
+    """
+    b = not_under_nil(dilution)
+    return [(n, (1 + g) / (1 + b) - 1) for n, g in stages]
 
 
 def cash_value(

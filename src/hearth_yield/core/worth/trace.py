@@ -13,7 +13,7 @@ from functools import reduce
 from operator import add
 from typing import Any
 
-from ..errors import MethodError
+import numpy as np
 
 Value = Any
 """A number, an array of draws, or a cell."""
@@ -90,12 +90,18 @@ def years_named(first: int, last: int) -> str:
     return f"year {first}" if first == last else f"years {first} to {last}"
 
 
-def check_limit(growth: Value, r: Value) -> None:
-    """Refuses a sum without limit where it is given as numbers. Raises MethodError."""
-    if isinstance(growth, float | int) and isinstance(r, float | int) and r <= growth:
-        raise MethodError(
-            "the required return must be above the growth for ever, or the value has no limit",
-            field="growth",
-            value=growth,
-            rule=f"growth < required return ({r:.4g})",
-        )
+def not_under_nil(a: Value) -> Value:
+    """A number, each of an array, or a cell; 0 where it is under 0."""
+    if hasattr(a, "not_under_nil"):
+        return a.not_under_nil()
+    return max(0.0, a) if isinstance(a, float | int) else np.maximum(a, 0.0)
+
+
+def lower_of(a: Value, b: Value) -> Value:
+    """The lower of two numbers, of two arrays element by element, or of two cells."""
+    for one, other in ((a, b), (b, a)):
+        if hasattr(one, "lower_of"):
+            return one.lower_of(other)
+    if isinstance(a, float | int) and isinstance(b, float | int):
+        return min(a, b)
+    return np.minimum(a, b)

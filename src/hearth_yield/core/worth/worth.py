@@ -187,7 +187,7 @@ def _justified(ground: Ground, inputs: Mapping[str, Input]) -> Figure | None:
     return justified_multiple(
         shown,
         ground.record.declared_rate,
-        inputs["growth"].figure,
+        inputs["lasting_growth"].figure,
         inputs["required_return"].figure,
     )
 

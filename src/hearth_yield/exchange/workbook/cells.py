@@ -47,6 +47,13 @@ class Cell:
     def __neg__(self) -> Cell:
         return Cell(f"-{_inside(self, 3)}", -self.value, 2)
 
+    def lower_of(self, other: Any) -> Cell:
+        b = cell(other)
+        return Cell(f"MIN({self.text},{b.text})", min(self.value, b.value))
+
+    def not_under_nil(self) -> Cell:
+        return Cell(f"MAX(0,{self.text})", max(0.0, self.value))
+
     def __round__(self, digits: int | None = None) -> int:
         """How many years there are decides how many rows a sheet has, so it is not live."""
         return round(self.value)

@@ -10,9 +10,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from hearth_yield.core.figures.figure import Figure, Unit
-from hearth_yield.core.figures.inputs import Input
+from hearth_yield.core.figures.inputs import YOURS, Along, Input, InputSpec
 from hearth_yield.core.review import Review
 from hearth_yield.core.worth.declare import Ground, ModelSpec
+from hearth_yield.core.worth.growth import ROOM
 from hearth_yield.core.worth.inputs import CHANCES, INPUTS, OWN
 from hearth_yield.core.worth.models import CASES, MODELS, Model, cases_of
 from hearth_yield.core.worth.trace import COLUMNS, Trace, Value
@@ -94,9 +95,11 @@ class _Writer:
         self._titles("Inputs", *CASES)
         case = cases_of(self.review.worth.inputs)["middle"]
         read = {id(x) for m in self.models for x in MODELS[m.id].reads(self.ground, case)}
-        for name, held in self.review.worth.inputs.items():
-            wanted = name in ALWAYS or id(held.figure) in read
-            if wanted and held.figure.value is not None:
+        inputs = self.review.worth.inputs
+        wanted = {n for n, held in inputs.items() if n in ALWAYS or id(held.figure) in read}
+        wanted |= {along.of for n in wanted if (along := INPUTS[n].along)}
+        for name, held in inputs.items():
+            if name in wanted and held.figure.value is not None:
                 self.held[name] = self._input(name, held)
                 self.row += 1
         self.row += 1
@@ -105,7 +108,14 @@ class _Writer:
         spec, row = INPUTS[id], self.row
         self.first.text(row, LABEL, spec.label)
         self.first.text(row, AFTER + 2, held.origin, "muted")
-        middle = self.first.number(row, FIRST + 1, held.figure.value or 0.0, spec.unit, "yours")
+        if spec.along and held.origin != YOURS:
+            return self._followed(spec, spec.along, held)
+        if spec.rest_of and held.origin != YOURS:
+            left = cell(1 - sum(self.held[id]["middle"] for id in spec.rest_of))
+            rest = Cell(f"MAX(0,{left.text})", max(0.0, left.value))
+            middle = self.first.formula(row, FIRST + 1, rest, spec.unit, "yours")
+        else:
+            middle = self.first.number(row, FIRST + 1, held.figure.value or 0.0, spec.unit, "yours")
         if id in ALWAYS:
             return dict.fromkeys(CASES, middle)
         ends = {}
@@ -120,6 +130,43 @@ class _Writer:
                 value = end.value if end.value is not None else middle.value
                 ends[case] = self.first.number(row, col, value, spec.unit, "yours")
         return {"low": ends["low"], "middle": middle, "high": ends["high"]}
+
+    def _followed(self, spec: InputSpec, along: Along, own: Input) -> Cells:
+        """An input that goes along with another. A number typed over it counts as typed, and so
+        does one typed over the other where what is typed stands for both."""
+        other, typed = self.held[along.of], self.review.worth.inputs[along.of]
+        most = along.most(self.ground)
+
+        def followed(held: Cell, case: str) -> Cell:
+            if not along.as_typed:
+                return held
+            if typed.typed:
+                return other[case]
+            at, start = other["middle"].text, cell(typed.figure.value or 0.0).text
+            return Cell(f"IF({at}={start},{held.text},{other[case].text})", held.value)
+
+        told = followed(other["middle"].lower_of(most), "middle")
+        middle = self.first.formula(self.row, FIRST + 1, told, spec.unit, "yours")
+
+        def side(case: str, plain: Cell, *least: Cell) -> Cell:
+            end: Figure = getattr(own, case)
+            if YOURS in end.notes and end.value is not None:
+                col = FIRST + CASES.index(case)
+                return self.first.number(self.row, col, end.value, spec.unit, "yours")
+            held = other[case]
+            for one in least:
+                held = held.lower_of(one)
+            held = followed(held, case)
+            formula = f"IF(_xlfn.ISFORMULA({middle.text}),{held.text},{plain.text})"
+            col = FIRST + CASES.index(case)
+            return self.first.formula(self.row, col, Cell(formula, held.value), spec.unit)
+
+        less, more = middle - along.apart, middle + along.apart
+        return {
+            "low": side("low", less, less),
+            "middle": middle,
+            "high": side("high", more, more, cell(most)),
+        }
 
     def _facts(self) -> None:
         """What the models read besides: once each, with its date."""
@@ -190,11 +237,22 @@ class _Writer:
         weights = [weight for _, _, weight in held]
         middles = [lines["middle"] for _, lines, _ in held]
         mean = sum(m * w for m, w in zip(middles, weights, strict=True)) / sum(weights)
-        combined = self._line("Combined value", cell(mean), Unit.PER_SHARE, "bold")
+        counted = "+".join(
+            f"IFERROR({m.text}*{w.text},0)" for m, w in zip(middles, weights, strict=True)
+        )
+        weighed = "+".join(
+            f"IF(ISNUMBER({m.text}),{w.text},0)" for m, w in zip(middles, weights, strict=True)
+        )
+        told = Cell(f"({counted})/({weighed})", cell(mean).value, 2)
+        combined = self._line("Combined value", told, Unit.PER_SHARE, "bold")
         if len(middles) > 1:
             names = ",".join(m.text for m in middles)
             apart = (max(m.value for m in middles) - min(m.value for m in middles)) / combined.value
-            spread = Cell(f"(MAX({names})-MIN({names}))/{combined.text}", apart, 2)
+            spread = Cell(
+                f"(_xlfn.AGGREGATE(4,6,{names})-_xlfn.AGGREGATE(5,6,{names}))/{combined.text}",
+                apart,
+                2,
+            )
             self._line("Spread of the models", spread, Unit.FRACTION)
         price = self._fact_of(self.review.price)
         buy = combined * (1 - self.held["margin_of_safety"]["middle"])
@@ -246,7 +304,7 @@ class _Sheet:
                 for n, figure in enumerate(read[case])
             ]
             values = [x.value for x in read[case]]
-            if None in values or self.spec.refuses(*values) is not None:
+            if None in values or self.spec.refused(values, cases[case]) is not None:
                 self.paper.text(value_row, 1 + i, "no value", "muted", "top", "right")
                 continue
             trace = _SheetTrace(self.paper, value_row + 2, i * BLOCK, case, self.spec.amount)
@@ -274,11 +332,12 @@ class _Sheet:
         return self.paper.formula(row, col, on_first, figure.unit)
 
     def _guarded(self, told: Cell, case: str) -> Cell:
-        """A sum that goes on for ever has no value once growth reaches the return."""
+        """Growth for ever that is typed too near the return has no value."""
         if self.spec.lasting is None:
             return told
-        growth, wanted = (self.writer.held[id][case] for id in self.spec.lasting)
-        return Cell(f"IF({wanted.text}>{growth.text},{told.text},NA())", told.value)
+        growth, asked = (self.writer.held[id][case] for id in self.spec.lasting)
+        near = f"NOT(_xlfn.ISFORMULA({growth.text})),{growth.text}>{asked.text}-{ROOM:g}+1E-12"
+        return Cell(f"IF(AND({near}),NA(),{told.text})", told.value)
 
 
 class _SheetTrace(Trace):

@@ -104,16 +104,13 @@ function Moves({ found, currency }: { found: Trials; currency: string }) {
 }
 
 function ByChance({ drawn, currency }: { drawn: Chance; currency: string }) {
-  const { low, median, high, above, redrawn } = drawn;
+  const { low, median, high, above } = drawn;
   if (low == null || median == null || high == null) {
     return <p className="text-muted">Not drawn by chance: {withDates(drawn.reason ?? "")}.</p>;
   }
   const told = `In ${number(drawn.draws)} draws of growth, required return and exit the combined value lies between ${number(low, 2)} and ${number(high, 2)} ${currency} in 8 of 10; the middle is ${number(median, 2)}.`;
   const chance =
     above == null ? "" : ` The chance that it exceeds the price is ${percent(above, 0)}.`;
-  const again = redrawn
-    ? ` ${percent(redrawn, 1)} of the draws had growth too near the required return and were made again.`
-    : "";
   return (
     <div>
       <ChartFrame
@@ -148,8 +145,7 @@ function ByChance({ drawn, currency }: { drawn: Chance; currency: string }) {
         {told}
         {chance}
         <span className="text-[13px] text-muted">
-          {again} Drawn from triangles through low, middle and high; the exit tends to fall as
-          growth does.
+          Drawn from triangles through low, middle and high; the exit tends to fall as growth does.
         </span>
       </p>
     </div>

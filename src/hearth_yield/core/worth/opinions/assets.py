@@ -20,13 +20,13 @@ from .common import (
     POINT_MORE,
     amount_spec,
     growth_spec,
-    lasting,
+    lasting_spec,
     lines_of_twelve,
     multiple_spec,
     part_spec,
     payout_of,
+    total_growth,
     touched,
-    trend,
 )
 
 
@@ -49,8 +49,10 @@ def _cap_rate(ground: Ground, _: Inputs) -> Default:
 
 INPUTS = (
     replace(amount_spec("funds_start", "AFFO per unit", _funds_start), offers=_funds_starts),
-    growth_spec("funds_growth", "Growth of AFFO", trend(Basis.AFFO, "growth of AFFO")),
-    growth_spec("funds_lasting", "Later growth of AFFO", lasting("funds_growth")),
+    growth_spec(
+        "funds_growth", "Growth of AFFO in all", total_growth(Basis.AFFO, "growth of AFFO in all")
+    ),
+    lasting_spec("funds_lasting", "Later growth of AFFO", "funds_growth"),
     part_spec(
         "funds_payout", "Payout of AFFO", payout_of(Basis.AFFO, "payout of AFFO"), (0.0, 3.0)
     ),

@@ -5,22 +5,27 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ...facts.derived import total_debt
-from ...figures.figure import Unit, Unknown
+from ...facts.periods import fiscal_years, years_excluded
+from ...figures.figure import Unit, Unknown, derive, unknown
 from ...figures.inputs import Default, Inputs, InputSpec
 from ...range.multiples import CLAIMS
 from ..declare import Ground, ModelSpec
 from ..dividends import early_years
-from ..growth import FASTER, SLOWER, limitless
+from ..growth import FASTER, SLOWER
 from ..staged import cash_value_to_multiple
 from ..trace import Trace, Value
-from .cash import GROWN, cash_unsuited, for_ever, positive
+from .cash import GROWN, MOST_IN_TOTAL, cash_unsuited, for_ever, positive
 from .common import (
     POINT_LESS,
     POINT_MORE,
     amount_spec,
+    growth_spec,
+    lasting_spec,
     lines_of_twelve,
+    newest_shares,
     of_twelve,
     part_spec,
+    revenue_growth,
     touched,
 )
 
@@ -43,28 +48,34 @@ def _tax_rate(ground: Ground, _: Inputs) -> Default:
 
 
 def _firm_start(ground: Ground, chosen: Inputs) -> Default:
-    def compute(
-        cash: float, capex: float, interest: float, tax: float, shares: float
-    ) -> float | Unknown:
+    """Mean of three fiscal years of what all capital shares, for each share of today."""
+    years = fiscal_years(ground.file)[-3:]
+    label, origin = "cash for all capital per share", "mean of three years"
+    left = years_excluded(ground.file, years)
+    if len(years) < 3:
+        why = "fewer than three fiscal years are held"
+        return Default(unknown(label, Unit.PER_SHARE, why).with_exclusions(left), origin)
+    names = ("operating_cash_flow", "capital_expenditure", "interest_expense")
+    lines = [y.line(n) for y in years for n in names]
+
+    def compute(tax: float, shares: float, *v: float) -> float | Unknown:
         if shares <= 0:
             return Unknown("no diluted shares")
-        return (cash - capex + interest * (1 - tax)) / shares
+        each = zip(v[::3], v[1::3], v[2::3], strict=True)
+        return (
+            sum(cash - capex + interest * (1 - tax) for cash, capex, interest in each) / 3 / shares
+        )
 
-    found = of_twelve(
-        ground,
-        "cash for all capital per share",
+    found = derive(
+        label,
         Unit.PER_SHARE,
-        "(operating cash flow − capital expenditure + interest × (1 − tax rate)) ÷ diluted shares",
-        lambda p: [
-            p.line("operating_cash_flow"),
-            p.line("capital_expenditure"),
-            p.line("interest_expense"),
-            chosen["firm_tax"].figure,
-            p.line("diluted_shares"),
-        ],
+        "mean of three fiscal years of operating cash flow − capital expenditure + interest × "
+        "(1 − tax rate), ÷ diluted shares of the newest statement",
+        [chosen["firm_tax"].figure, newest_shares(ground), *lines],
         compute,
+        currency=lines[0].currency,
     )
-    return Default(found, TWELVE)
+    return Default(found.with_exclusions(left), origin)
 
 
 def _firm_return(ground: Ground, chosen: Inputs) -> Default:
@@ -77,14 +88,16 @@ def _firm_return(ground: Ground, chosen: Inputs) -> Default:
         own = price * shares
         if own + debt <= 0:
             return Unknown("there is no capital")
-        return (own * r + interest * (1 - tax)) / (own + debt)
+        if debt <= 0:
+            return r
+        return min(r, (own * r + interest * (1 - tax)) / (own + debt))
 
     found = of_twelve(
         ground,
         "rate for all capital",
         Unit.FRACTION,
-        "(price × shares × required return + interest × (1 − tax rate)) ÷ "
-        "(price × shares + total debt)",
+        "(price × shares × required return + interest × (1 − tax rate)) ÷ (price × shares + total "
+        "debt), not above the required return; that alone where nothing is owed",
         lambda p: [
             chosen["required_return"].figure,
             ground.file.price,
@@ -151,6 +164,8 @@ INPUTS = (
         high=POINT_LESS,
         draws="return",
     ),
+    growth_spec("revenue_growth", "Growth of revenue", revenue_growth),
+    lasting_spec("revenue_lasting", "Growth of revenue for ever", "revenue_growth", MOST_IN_TOTAL),
     InputSpec(
         id="net_margin",
         label="Net margin",
@@ -167,12 +182,13 @@ FIRM = ("firm_start", *GROWN, "firm_return")
 REVENUE_SOLD = (
     "net_margin",
     "cash_of_income",
-    "cash_growth",
+    "revenue_growth",
     "cash_multiple",
     "dilution",
     "required_return",
 )
-REVENUE = ("net_margin", "cash_of_income", *GROWN, "required_return")
+SALES = ("revenue_growth", "revenue_lasting", "dilution")
+REVENUE = ("net_margin", "cash_of_income", *SALES, "required_return")
 
 
 def _firm(trace: Trace, n: Value, claims: Value, *cash: Value) -> Value:
@@ -201,13 +217,6 @@ def _revenue_sold(
     return cash_value_to_multiple(start, [(round(n), g)], multiple, r, b, trace)
 
 
-def _no_cash(
-    _: float, sold: float, shares: float, margin: float, kept: float, *grown: float
-) -> Unknown | None:
-    left = _none_left(_, sold, shares, margin, kept)
-    return left or limitless(grown[1], grown[-1])
-
-
 def _none_left(
     _: float, sold: float, shares: float, margin: float, kept: float, *__: float
 ) -> Unknown | None:
@@ -233,7 +242,7 @@ MODELS = (
         ],
         worth=_firm,
         lasting=("cash_lasting", "firm_return"),
-        refuses=lambda _, __, x, ___, last, ____, r: _cash(x) or limitless(last, r),
+        refuses=lambda _, __, x, *___: _cash(x),
         formula="present value of cash for all capital, for ever, − net debt, minority and "
         "preferred per share",
         amount="cash for all capital",
@@ -253,8 +262,8 @@ MODELS = (
             *(case[id] for id in REVENUE),
         ],
         worth=_revenue,
-        lasting=("cash_lasting", "required_return"),
-        refuses=_no_cash,
+        lasting=("revenue_lasting", "required_return"),
+        refuses=_none_left,
         formula="revenue × net margin × cash of net income ÷ shares, by stages and for ever",
         amount="cash per share",
         unsuited=cash_unsuited,

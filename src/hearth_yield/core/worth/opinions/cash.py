@@ -5,10 +5,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 from ...cover.bases import Basis, CoverPeriod
 from ...cover.cover import BasisCover
-from ...facts.periods import fiscal_years, years_excluded
 from ...facts.points import newest_point
 from ...figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
 from ...figures.inputs import Case, Default, Inputs, InputSpec
@@ -16,13 +16,24 @@ from ...kinds import Kind
 from ...range.multiples import EARNINGS
 from ..declare import Ground, ModelSpec
 from ..dividends import early_years
-from ..growth import limitless
 from ..staged import cash_value, cash_value_to_multiple, graham_growth_value
 from ..trace import Trace, Value
-from .common import amount_spec, basis_of, growth_spec, lasting, multiple_spec, touched, trend
+from .common import (
+    amount_spec,
+    basis_of,
+    dilution_of,
+    growth_spec,
+    lasting_spec,
+    multiple_spec,
+    newest_shares,
+    total_growth,
+    touched,
+)
 
 STEEP = 0.15
 """Growth beyond it, to either side, is none that Graham's formula was made for."""
+MOST_IN_TOTAL = 0.03
+"""What grows in total is taken to go on no faster than this."""
 WORDS = {3: "three", 5: "five"}
 GRAHAM = "Graham’s own"
 
@@ -32,25 +43,32 @@ def _basis_years(ground: Ground) -> tuple[BasisCover | None, list[CoverPeriod]]:
     return basis, [] if basis is None else [y for y in basis.years if not y.excluded]
 
 
+def _apiece(ground: Ground, totals: list[Figure], origin: str, **meta: Any) -> Figure:
+    """The mean of some totals for each share of today's."""
+    shares = newest_shares(ground)
+    return derive(
+        "free cash flow per share",
+        Unit.PER_SHARE,
+        f"{origin}, in all after preferred dividends ÷ diluted shares of the newest statement",
+        [*totals, shares],
+        lambda *v: sum(v[:-1]) / len(v[:-1]) / v[-1] if v[-1] > 0 else Unknown("no diluted shares"),
+        currency=totals[-1].currency,
+        **meta,
+    )
+
+
 def _mean_of(ground: Ground, wanted: int) -> Default:
-    """Mean of the last fiscal years, per share; with a caution where a freak year is among them."""
+    """Mean of the last fiscal years in all, for each share of today; with a caution where a freak
+    year is among them."""
     basis, years = _basis_years(ground)
     held, label = years[-wanted:], "free cash flow per share"
     origin, left = f"mean of {WORDS[wanted]} years", basis.gone if basis else ()
     if len(held) < wanted:
         why = f"fewer than {WORDS[wanted]} fiscal years of free cash flow are held"
         return Default(unknown(label, Unit.PER_SHARE, why).with_exclusions(left), origin)
-    freaks = [y.label for y in held if y.freak]
-    among = ", ".join(freaks)
-    figure = derive(
-        label,
-        Unit.PER_SHARE,
-        f"mean of the last {WORDS[wanted]} fiscal years",
-        [y.per_share for y in held],
-        lambda *v: sum(v) / len(v),
-        currency=held[-1].per_share.currency,
-        cautions=(f"the mean has a freak year in it: {among}",) if freaks else (),
-    )
+    among = ", ".join(y.label for y in held if y.freak)
+    cautions = (f"the mean has a freak year in it: {among}",) if among else ()
+    figure = _apiece(ground, [y.driver for y in held], origin, cautions=cautions)
     return Default(figure.with_exclusions(left), origin)
 
 
@@ -63,10 +81,13 @@ def _starts(ground: Ground, _: Inputs) -> list[Default]:
     basis, years = _basis_years(ground)
     if basis is None:
         return []
-    left = basis.gone
-    latest = [Default(years[-1].per_share.with_exclusions(left), "latest year")] if years else []
+    single = [("latest year", years[-1])] if years else []
     if basis.trailing:
-        latest.append(Default(basis.trailing.per_share.with_exclusions(left), "twelve months"))
+        single.append(("twelve months", basis.trailing))
+    latest = [
+        Default(_apiece(ground, [y.driver], origin).with_exclusions(basis.gone), origin)
+        for origin, y in single
+    ]
     return [*latest, _mean_of(ground, 3), _mean_of(ground, 5)]
 
 
@@ -83,22 +104,7 @@ def cash_unsuited(ground: Ground, _: Inputs) -> str | None:
 
 
 def _dilution(ground: Ground, _: Inputs) -> Default:
-    """By how much shares grew a year over five; buying them back is none."""
-    years = fiscal_years(ground.file)
-    held = [y.line("diluted_shares") for y in years][-6:]
-    left = years_excluded(ground.file, years)
-    label, origin = "dilution a year", "five years of share counts"
-    if len(held) < 2:
-        none = unknown(label, Unit.FRACTION, "fewer than two share counts")
-        return Default(none.with_exclusions(left), origin)
-    n = len(held) - 1
-
-    def compute(last: float, first: float) -> float | Unknown:
-        return max(0.0, (last / first) ** (1 / n) - 1) if first > 0 else Unknown("no shares")
-
-    formula = f"(last ÷ first) ^ (1/{n}) − 1, not under 0"
-    figure = derive(label, Unit.FRACTION, formula, [held[-1], held[0]], compute)
-    return Default(figure.with_exclusions(left), origin)
+    return Default(dilution_of(ground), "five years of share counts")
 
 
 def _of_buybacks(dilution: float) -> str | None:
@@ -106,8 +112,8 @@ def _of_buybacks(dilution: float) -> str | None:
     if dilution >= 0:
         return None
     return (
-        "shares bought back at a fair price add nothing to value: the cash that pays for them is "
-        "gone, so take it off the cash per share"
+        "counted as 0: shares bought back at a fair price add nothing to value, as the cash that "
+        "pays for them is gone"
     )
 
 
@@ -136,12 +142,6 @@ INPUTS = (
         offers=_starts,
         advice=lambda _: "interest is paid already; taking debt off too would count it twice",
     ),
-    growth_spec(
-        "cash_growth",
-        "Growth of cash per share",
-        trend(Basis.FREE_CASH_FLOW, "growth of cash per share"),
-    ),
-    growth_spec("cash_lasting", "Growth of cash for ever", lasting("cash_growth")),
     InputSpec(
         id="dilution",
         label="Dilution a year",
@@ -151,6 +151,12 @@ INPUTS = (
         bounds=(-0.2, 0.5),
         advice=_of_buybacks,
     ),
+    growth_spec(
+        "cash_growth",
+        "Growth of cash in all",
+        total_growth(Basis.FREE_CASH_FLOW, "growth of cash in all"),
+    ),
+    lasting_spec("cash_lasting", "Growth of cash for ever", "cash_growth", MOST_IN_TOTAL),
     multiple_spec("cash_multiple", "Exit price to free cash flow", "free_cash_flow"),
     InputSpec(
         id="aaa_yield",
@@ -219,7 +225,7 @@ MODELS = (
         reads=reads_years(*EQUITY),
         worth=for_ever,
         lasting=("cash_lasting", "required_return"),
-        refuses=lambda _, x, __, last, ___, r: _cash(x) or limitless(last, r),
+        refuses=lambda _, x, *__: _cash(x),
         formula="present value of the early years at the growth, as many half way to the growth "
         "for ever, and all after; no debt is taken off, as interest is paid already",
         amount="cash per share",

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from datetime import date
 
 from ...cover.bases import Basis
 from ...cover.cover import BasisCover
-from ...facts.periods import Period, trailing_period
+from ...facts.periods import Period, fiscal_years, trailing_age, trailing_period, years_excluded
+from ...facts.robust import TREND_YEARS, trend
 from ...figures.figure import Figure, Touch, Unit, Unknown, derive, percent, touch_of, unknown
-from ...figures.inputs import Default, Inputs, InputSpec, Shift
+from ...figures.inputs import NO_DEFAULT, Default, Inputs, InputSpec, Shift
 from ...range.multiples import QUANTITIES, statements_left
 from ...range.quantity import Quantity
 from ...range.ruler import Ruler, ruler_of
 from ...record.payments import manual_edits_between
 from ..declare import Ground
-from ..growth import FASTER, SLOWER, at_most
+from ..growth import FASTER, SLOWER, for_ever
+from ..trace import not_under_nil
 
 FASTEST, SLOWEST = 0.08, -0.05
 """Bounds of a growth that is read off a trend."""
@@ -38,6 +41,12 @@ def growth_spec(id: str, label: str, default: Read) -> InputSpec:
         high=FASTER,
         draws="growth",
     )
+
+
+def lasting_spec(id: str, label: str, of: str, most: float | None = None) -> InputSpec:
+    """A growth that goes on for ever after another."""
+    spec = growth_spec(id, label, lambda *_: NO_DEFAULT)
+    return replace(spec, along=for_ever(of, most))
 
 
 def multiple_spec(id: str, label: str, quantity: str) -> InputSpec:
@@ -98,24 +107,109 @@ def basis_of(ground: Ground, wanted: Basis) -> BasisCover | None:
     return next((b for b in ground.cover.bases if b.basis is wanted), None)
 
 
-def trend(wanted: Basis, name: str) -> Read:
-    """The trend of a basis per share over five years, within bounds."""
+def newest_shares(ground: Ground) -> Figure:
+    """Diluted shares of the newest statement; unknown where it is old."""
+    period = trailing_period(ground.file)
+    if period is None:
+        return unknown("diluted shares", Unit.SHARES, "no statement is held")
+    shares = period.at_end("diluted_shares").with_exclusions(statements_left(ground.file, period))
+    return trailing_age(ground.file, period).of(shares)
 
-    def read(ground: Ground, _: Inputs) -> Default:
-        basis, origin = basis_of(ground, wanted), "trend of five years"
+
+def dilution_of(ground: Ground) -> Figure:
+    """By how much shares grew a year over five fiscal years; buying them back is none."""
+    years = fiscal_years(ground.file)
+    held = [y.line("diluted_shares") for y in years][-6:]
+    left, label = years_excluded(ground.file, years), "dilution a year"
+    if len(held) < 2:
+        none = unknown(label, Unit.FRACTION, "fewer than two share counts")
+        return none.with_exclusions(left)
+    n = len(held) - 1
+    figure = derive(
+        label,
+        Unit.FRACTION,
+        f"(last ÷ first) ^ (1/{n}) − 1, not under 0",
+        [held[-1], held[0]],
+        lambda last, first: (
+            max(0.0, (last / first) ** (1 / n) - 1) if first > 0 else Unknown("no shares")
+        ),
+    )
+    return figure.with_exclusions(left)
+
+
+def growth_in_total(name: str, trend: Figure, dilution: Figure) -> Figure:
+    """The trend of a total, held so that its growth per share lies within bounds.
+
+    Source: docs/method.md, Worth: what is not per share does not grow by what buybacks made.
+    """
+
+    def compute(total: float, b: float) -> float:
+        return (1 + _apiece(total, b)) * (1 + b) - 1
+
+    return derive(
+        name,
+        Unit.FRACTION,
+        f"its trend over five years; a share, (1 + it) ÷ (1 + dilution) − 1, between "
+        f"{percent(SLOWEST)} and {percent(FASTEST)}",
+        [trend, dilution],
+        compute,
+    )
+
+
+def _apiece(total: float, b: float) -> float:
+    return min(max((1 + total) / (1 + b) - 1, SLOWEST), FASTEST)
+
+
+def growth_per_unit(name: str, trend: Figure, dilution: Figure) -> Figure:
+    """The same for each unit."""
+    return derive(
+        name,
+        Unit.FRACTION,
+        f"(1 + trend of the total) ÷ (1 + dilution) − 1, between {percent(SLOWEST)} and "
+        f"{percent(FASTEST)}",
+        [trend, dilution],
+        _apiece,
+    )
+
+
+def basis_total_trend(basis: BasisCover) -> Figure:
+    """The five-year trend of what a basis brings in all."""
+    row = basis.row[-TREND_YEARS:]
+    label = f"{basis.years[-1].driver.label if basis.years else 'it'} in all, trend"
+    found = trend(label, [y.end for y in row], [y.driver for y in row])
+    return found.with_exclusions(basis.gone)
+
+
+def total_growth(wanted: Basis, name: str) -> Read:
+    """Of a basis in all, as a model grows it."""
+
+    def read(ground: Ground, chosen: Inputs) -> Default:
+        basis, origin = basis_of(ground, wanted), "trend of five years, in all"
         if basis is None:
             why = f"{name} is not read of this kind of payer"
             return Default(unknown(name, Unit.FRACTION, why), origin)
-        figure = derive(
-            name,
-            Unit.FRACTION,
-            f"its trend over five years, between {percent(SLOWEST)} and {percent(FASTEST)}",
-            [basis.per_share_trend],
-            lambda g: min(max(g, SLOWEST), FASTEST),
-        )
-        return Default(figure, origin)
+        counted = _counted(chosen["dilution"].figure)
+        return Default(growth_in_total(name, basis_total_trend(basis), counted), origin)
 
     return read
+
+
+def _counted(dilution: Figure) -> Figure:
+    """Dilution as models count it."""
+    if dilution.value is None or dilution.value >= 0:
+        return dilution
+    return derive(
+        "dilution that counts", Unit.FRACTION, "dilution, not under 0", [dilution], not_under_nil
+    )
+
+
+def revenue_growth(ground: Ground, chosen: Inputs) -> Default:
+    """The trend of revenue, as a model grows it."""
+    years = fiscal_years(ground.file)[-TREND_YEARS:]
+    found = trend("revenue, trend", [y.end for y in years], [y.line("revenue") for y in years])
+    held = found.with_exclusions(years_excluded(ground.file, years))
+    counted = _counted(chosen["dilution"].figure)
+    return Default(growth_in_total("growth of revenue", held, counted), "trend of five years")
 
 
 def payout_of(wanted: Basis, name: str) -> Read:
@@ -127,17 +221,6 @@ def payout_of(wanted: Basis, name: str) -> Read:
             why = f"{name} is not read of this kind of payer"
             return Default(unknown(name, Unit.FRACTION, why), "declared rate")
         return Default(basis.declared, "at the declared rate")
-
-    return read
-
-
-def lasting(of: str) -> Read:
-    """As far as a growth is taken to go on for ever."""
-
-    def read(ground: Ground, chosen: Inputs) -> Default:
-        most = ground.rules.highest_growth
-        figure = at_most("growth for ever", chosen[of].figure, most)
-        return Default(figure, f"growth, at most {percent(most)}")
 
     return read
 

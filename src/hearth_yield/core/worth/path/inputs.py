@@ -18,11 +18,22 @@ from ...facts.periods import fiscal_years, years_excluded
 from ...facts.robust import trend
 from ...figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
 from ...figures.inputs import Default, Inputs, InputSpec
+from ...kinds import Kind
 from ...range.multiples import PER_SHARE
 from ...range.quantity import YIELD, Quantity
 from ...range.ruler import Ruler
 from ..declare import Ground
-from ..opinions.common import FASTEST, SLOWEST, TENTH_LESS, TENTH_MORE, lines_of_twelve, own_ruler
+from ..opinions.common import (
+    FASTEST,
+    SLOWEST,
+    TENTH_LESS,
+    TENTH_MORE,
+    basis_total_trend,
+    dilution_of,
+    growth_per_unit,
+    lines_of_twelve,
+    own_ruler,
+)
 from .measures import NO_DRIVERS, path_by, path_quantity
 
 YEARS = 5
@@ -69,7 +80,13 @@ def _per_share(ground: Ground, chosen: Inputs, growth: Figure) -> Figure:
 
 
 def _trend_growth(ground: Ground) -> Figure:
+    """Of what trusts and partnerships bring in all, for each unit, as Worth grows it; else of the
+    measure per share."""
     quantity = path_quantity(ground)
+    basis = next((b for b in ground.cover.bases if b.basis.value == quantity.id), None)
+    if basis is not None and ground.file.payer.kind in (Kind.PROPERTY_TRUST, Kind.PARTNERSHIP):
+        name = f"growth of {quantity.short}"
+        return growth_per_unit(name, basis_total_trend(basis), dilution_of(ground))
     years = fiscal_years(ground.file)[-TREND_YEARS:]
     measure = PER_SHARE[quantity.id]
     held = [measure.of(y) for y in years]

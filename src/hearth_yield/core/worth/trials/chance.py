@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ...figures.arrays import Flags, Floats
+from ...figures.arrays import Floats
 from ...figures.figure import Unknown
 from ...figures.inputs import Input
 from ..inputs import INPUTS
@@ -15,9 +15,6 @@ from .revalue import Valuer, middle
 
 DRAWS = 100_000
 SEED = 20_240_229
-LEAST_GAP = 0.01
-"""A required return nearer than this to the growth that lasts is drawn again."""
-ROUNDS = 50
 BINS = 40
 BLOCK = 20_000
 OPPOSED = 0.5
@@ -27,15 +24,14 @@ OPPOSED = 0.5
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Simulated:
     """low, median, high: the 10th, 50th and 90th percentile. above: chance that the value exceeds
-    the price; None without a price. redrawn: share of all draws that were without limit and made
-    again. edges, counts: of a histogram between the 0.5th and the 99.5th percentile."""
+    the price; None without a price. edges, counts: of a histogram between the 0.5th and the 99.5th
+    percentile."""
 
     low: float
     median: float
     high: float
     mean: float
     above: float | None
-    redrawn: float
     draws: int
     edges: tuple[float, ...]
     counts: tuple[int, ...]
@@ -54,10 +50,7 @@ def simulate(valuer: Valuer, draws: int = DRAWS, seed: int = SEED) -> Simulated 
     before = valuer.at(kept)
     if isinstance(before, Unknown):
         return before
-    held, redrawn = draw(valuer, draws, seed)
-    if held is None:
-        return Unknown("the required return lies so near to growth that most draws have no limit")
-    values = np.sort(worth_of_draws(valuer, held))
+    values = np.sort(worth_of_draws(valuer, draw(valuer, draws, seed)))
     low, median, high, first, last = (_quantile(values, q) for q in (0.1, 0.5, 0.9, 0.005, 0.995))
     price = valuer.ground.file.price.value
     edges = np.linspace(first, last if last > first else first + 1e-9, BINS + 1)
@@ -68,7 +61,6 @@ def simulate(valuer: Valuer, draws: int = DRAWS, seed: int = SEED) -> Simulated 
         high=high,
         mean=float(values.mean()),
         above=None if price is None else _share_above(values, price),
-        redrawn=redrawn,
         draws=draws,
         edges=tuple(edges.tolist()),
         counts=tuple(counts.tolist()),
@@ -87,23 +79,13 @@ def _share_above(ordered: Floats, price: float) -> float:
     return 1 - int(np.searchsorted(ordered, price, side="right")) / len(ordered)
 
 
-def draw(valuer: Valuer, draws: int, seed: int) -> tuple[dict[str, Value] | None, float]:
-    """What each drawn input falls to, by id, and the share that was drawn again; None where draws
-    without limit do not end."""
+def draw(valuer: Valuer, draws: int, seed: int) -> dict[str, Value]:
+    """What each drawn input falls to, by id."""
     rng = np.random.default_rng(seed)
     taken = {id for spec in valuer.specs for id in spec.takes}
     kinds = (id for id in valuer.inputs if id in taken and INPUTS[id].draws)
     moved = [id for id in kinds if _moves(valuer.inputs[id])]
-    held = _drawn(valuer, moved, rng, draws)
-    again = 0
-    for _ in range(ROUNDS):
-        bad = np.flatnonzero(_near(valuer, held, draws))
-        if bad.size == 0:
-            return held, again / (draws + again)
-        again += bad.size
-        for id, fresh in _drawn(valuer, moved, rng, bad.size).items():
-            held[id][bad] = fresh
-    return None, 1.0
+    return _drawn(valuer, moved, rng, draws)
 
 
 def worth_of_draws(valuer: Valuer, held: dict[str, Value]) -> Floats:
@@ -166,16 +148,3 @@ def triangular(u: Floats, at: float) -> Floats:
     rising = u < at
     found = np.sqrt(np.where(rising, u * at, (1 - u) * (1 - at)))
     return np.where(rising, found, 1 - found)
-
-
-def _near(valuer: Valuer, held: dict[str, Floats], n: int) -> Flags:
-    """Draws in which a sum that goes on for ever has next to no limit."""
-    bad = np.zeros(n, dtype=bool)
-    for spec in valuer.specs:
-        if spec.lasting:
-            growth, wanted = (
-                held[i] if i in held else np.float64(valuer.inputs[i].figure.value or 0.0)
-                for i in spec.lasting
-            )
-            bad |= wanted - growth < LEAST_GAP
-    return bad

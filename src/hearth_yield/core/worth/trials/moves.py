@@ -60,14 +60,21 @@ def moves_most(valuer: Valuer) -> str | None:
 
 def _ends(valuer: Valuer) -> Iterator[tuple[str, list[str], Case, Case]]:
     """Inputs by what they are called, with the cases in which they alone are low and high."""
-    inputs, held = valuer.inputs, middle(valuer.inputs)
+    inputs = valuer.inputs
     names = {id: INPUTS[id].name for id in inputs}
     for name in dict.fromkeys(names[id] for spec in valuer.specs for id in spec.takes):
         ids = [id for id in inputs if names[id] == name]
         if any(inputs[id].low is not inputs[id].high for id in ids):
-            low = held | {id: inputs[id].low for id in ids}
-            high = held | {id: inputs[id].high for id in ids}
+            low = _tried(valuer, {id: inputs[id].low for id in ids})
+            high = _tried(valuer, {id: inputs[id].high for id in ids})
             yield name, ids, low, high
+
+
+def _tried(valuer: Valuer, ends: dict[str, Figure]) -> Case:
+    """The case in which these inputs stand so, and what rests on them follows."""
+    moved = {id: x.value for id, x in ends.items() if INPUTS[id].bounds and x.value is not None}
+    followed = middle(valuer.instead(moved)) if moved else middle(valuer.inputs)
+    return followed | {id: x for id, x in ends.items() if id in moved or not INPUTS[id].along}
 
 
 def _apart(low: float | Unknown, high: float | Unknown) -> float:

@@ -73,7 +73,7 @@ def number(spec: ModelSpec, ground: Ground, case: Case) -> float | Unknown:
         if x.value is None:
             return Unknown(x.reason or "")
         values.append(x.value)
-    return spec.refuses(*values) or float(spec.worth(PLAIN, *values))
+    return spec.refused(values, case) or float(spec.worth(PLAIN, *values))
 
 
 def valuer_of(ground: Ground, inputs: Mapping[str, Input], models: Sequence[Model]) -> Valuer:
