@@ -167,3 +167,43 @@ def test_an_edit_of_what_cannot_be_edited_is_refused(
     assert told is not None
     assert (told.field or "").startswith("edit.")
     target.close()
+
+
+@pytest.mark.parametrize(
+    "expectations",
+    [
+        ["x"],
+        {"x": {}},
+        [{}],
+        [{"measure": "no such measure"}],
+        [
+            {
+                "measure": "payout",
+                "way": "level",
+                "side": "at_most",
+                "value": "much",
+                "until": "2029-12-31",
+                "then": None,
+            }
+        ],
+        [
+            {
+                "measure": "payout",
+                "way": "level",
+                "side": "at_most",
+                "value": 0.6,
+                "until": "one day",
+                "then": None,
+            }
+        ],
+    ],
+)
+def test_expectations_of_another_shape_are_refused_by_name(
+    document: Any, tmp_path: Path, expectations: object
+) -> None:
+    table = document["tables"]["decision"]
+    table["rows"][0][table["columns"].index("expectations")] = expectations
+    target = new_database(tmp_path / "target" / "x.sqlite")
+    told = attempt(target, json.dumps(document).encode(), NOW)
+    assert told is not None
+    assert "expectations" in str(told.field)

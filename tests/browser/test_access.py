@@ -150,7 +150,7 @@ PLACES = (
     stage("range", "TRS?stage=range&range=price", "put in on", always=True),
     stage("worth", "TRS?stage=worth", "Two stages", always=True),
     stage("worth", "TRS?stage=worth&worth=trials", "For today’s price to be fair"),
-    stage("worth", "TRS?stage=worth&worth=return", "a year: income"),
+    stage("worth", "TRS?stage=worth&worth=return", "a year: income", always=True),
     stage("worth", "ORCF?stage=worth&worth=peers", "Median of those left in"),
     stage("worth", "PLG?stage=worth", "Two stages"),
     stage("decision", "TRS?stage=decision", "As it is.", always=True),

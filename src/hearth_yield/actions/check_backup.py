@@ -11,6 +11,7 @@ from typing import Any
 
 from hearth_yield.core.cover.bases import Basis
 from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.expecting.expectation import Side, Way
 from hearth_yield.core.figures.figure import Unit
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.judging.judge import State
@@ -225,6 +226,22 @@ def _strains(value: object) -> bool:
     )
 
 
+def _expectations(value: object) -> bool:
+    """What was expected when a decision was made."""
+    return isinstance(value, list) and all(
+        isinstance(e, dict)
+        and e.get("measure") in MEASURES
+        and e.get("way") in {w.value for w in Way}
+        and e.get("side") in {s.value for s in Side}
+        and _number(e.get("value"))
+        and isinstance(e.get("until"), str)
+        and _iso(e["until"])
+        and (e.get("then") is None or _number(e["then"]))
+        and e.keys() <= {"measure", "way", "side", "value", "until", "then"}
+        for e in value
+    )
+
+
 def _words_by_stage(value: object) -> bool:
     return isinstance(value, dict) and all(
         k in {s.value for s in STAGES} and isinstance(v, str) for k, v in value.items()
@@ -329,6 +346,7 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "intention": _or_none(_text),
         "question": _question,
         "strains": _strains,
+        "expectations": _expectations,
         "disagreements": _words_by_stage,
     },
     "disagreement": {

@@ -1,6 +1,7 @@
 """Estimates against cases worked by hand; the arithmetic of each stands in the case file."""
 
 import json
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any
@@ -12,7 +13,7 @@ from hearth_yield.core.cover.cover import build_cover
 from hearth_yield.core.estimates.outlook import Outlook, outlooks
 from hearth_yield.core.facts.records import Estimate, Guidance, PayerFile
 from hearth_yield.core.facts.statements import Span, Statement
-from hearth_yield.core.figures.figure import Figure
+from hearth_yield.core.figures.figure import Figure, Touch
 from hearth_yield.core.record.ahead import growth_with_year_ahead
 from hearth_yield.core.record.history import build_record
 from tests.core.build import TODAY, paid, payer, split, year_statement
@@ -115,6 +116,18 @@ def test_an_estimate_is_in_todays_shares() -> None:
     found = outlook(file)
     same(found.mean, 1.10)
     same(found.revised[3], 0.10)
+
+
+def test_guidance_from_before_a_split_by_hand_says_that_a_hand_was_in_it() -> None:
+    guided = Guidance(
+        fiscal_year=2026, measure="eps", published_on=date(2026, 2, 20), low=3.20, high=3.40
+    )
+    by_hand = replace(split(date(2026, 5, 1), 2), entered=True)
+    told = outlook(file_of(guidance=(guided,), splits=(by_hand,)))
+    same(told.guided_low, 1.60)
+    assert {told.guided_low.touch, told.guided_high.touch} == {Touch.ENTERED}
+    plain = outlook(file_of(guidance=(guided,), splits=(split(date(2026, 5, 1), 2),)))
+    assert plain.guided_low.touch is None
 
 
 def quarter(end: date, income: float) -> Statement:

@@ -52,7 +52,7 @@ export function DecisionStage(props: {
       title="Decision"
       question="Do I buy, hold, wait, trim or avoid, and at what price?"
     >
-      <div className="grid gap-x-10 gap-y-8 xl:grid-cols-[minmax(0,460px)_minmax(0,1fr)]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-8 xl:grid-cols-[minmax(0,460px)_minmax(0,1fr)]">
         {props.past ? <OnlyToday /> : <Form {...props} />}
         <div>
           <h3 className="text-[17px]">Decided before</h3>

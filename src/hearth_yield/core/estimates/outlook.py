@@ -178,7 +178,12 @@ class Outlook(HoldsFigures):
             known_on=held.published_on,
             source=held.source,
             notes=(BY_HAND,) if held.entered else (),
-            touch=touch_of([Touch.ENTERED if held.entered else None]),
+            touch=touch_of(
+                [
+                    Touch.ENTERED if held.entered else None,
+                    self.file.split_touch(held.published_on) if by_split else None,
+                ]
+            ),
         )
         return marked(self.file, found)
 

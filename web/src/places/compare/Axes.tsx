@@ -7,7 +7,7 @@ import { letterOf } from "./Strip";
 /** What stands behind the measures: ranges of all payers on one scale each. */
 export function Axes({ found }: { found: Comparison }) {
   return (
-    <div className="mt-6 grid gap-x-8 gap-y-6 lg:grid-cols-2">
+    <div className="mt-6 grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 lg:grid-cols-2">
       {found.axes.map((axis) => (
         <OneAxis key={axis.id} axis={axis} found={found} />
       ))}

@@ -114,7 +114,7 @@ function Told({ path, review }: { path: Path; review: Review }) {
         ))}
       </div>
       {known && (
-        <div className="mt-3 grid gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+        <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
           <ChartFrame
             name="path"
             title={`Price, ${currency}, until it is sold, and the dividends on the way`}

@@ -32,7 +32,7 @@ export function TrialsView({ review }: { review: Review }) {
           </p>
         ) : (
           <>
-            <div className="mt-5 grid gap-x-8 gap-y-5 xl:grid-cols-2">
+            <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-5 xl:grid-cols-2">
               <Moves found={found} currency={currency} />
               <Drawn found={chance}>
                 {(drawn) => <ByChance drawn={drawn} currency={currency} />}
