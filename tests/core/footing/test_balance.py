@@ -18,7 +18,9 @@ from hearth_yield.core.footing.balance import (
     share_cushion,
     years_to_repay,
 )
+from hearth_yield.core.footing.business import Course, course_of
 from hearth_yield.core.footing.indexed import indexed_years
+from hearth_yield.core.kinds import Kind
 from tests.core.build import TODAY, payer, plain_years, year_statement
 
 
@@ -220,3 +222,52 @@ def test_a_line_that_began_below_nil_has_no_index() -> None:
     assert [r.revenue.value for r in rows] == [100.0, 100.0]
     assert rows[1].net_income.value is None
     assert "was not positive in fiscal 2020" in (rows[1].net_income.reason or "")
+
+
+def course(revenue: list[float], income: list[float]) -> Course:
+    first = 2026 - len(revenue)
+    statements = tuple(
+        year_statement(first + n, revenue=r, net_income=i)
+        for n, (r, i) in enumerate(zip(revenue, income, strict=True))
+    )
+    file = PayerFile(payer=payer(), statements=statements).cut(TODAY)
+    return course_of(fiscal_years(file), Kind.COMPANY)
+
+
+def grown(rate: float) -> list[float]:
+    return [100.0 * (1 + rate) ** n for n in range(6)]
+
+
+@pytest.mark.parametrize(
+    ("revenue", "income", "squeezed"),
+    [
+        (0.03, -0.03, True),
+        (0.03, -0.01, False),
+        (0.001, -0.03, False),
+        (0.0, 0.001, False),
+        (-0.03, 0.03, False),
+    ],
+)
+def test_revenue_grows_and_income_falls_from_two_percent_a_year(
+    revenue: float, income: float, squeezed: bool
+) -> None:
+    assert course(grown(revenue), grown(income)).squeezed is squeezed
+
+
+def test_a_last_year_alone_squeezes_nobody() -> None:
+    """The trend of net income is level; only its last year fell."""
+    assert not course(grown(0.05), [*[100.0] * 5, 60.0]).squeezed
+    assert not course([*[100.0] * 5, 130.0], grown(-0.05)).squeezed
+
+
+def test_a_squeeze_is_told_with_both_readings_and_no_sign_against_its_verb() -> None:
+    held = course(grown(0.05), grown(-0.06))
+    words = "".join(p if isinstance(p, str) else "#" for p in held.squeeze)
+    assert words == (
+        "revenue grew by # a year (trend; # compound) "
+        "while net income fell by # (trend; # compound)"
+    )
+    loss = course(grown(0.05), [100.0, 80.0, 60.0, 30.0, 10.0, -20.0])
+    assert loss.squeezed
+    words = "".join(p if isinstance(p, str) else "#" for p in loss.squeeze)
+    assert words.endswith("while net income fell by # (trend)")

@@ -14,7 +14,9 @@ from ..facts.records import PayerFile
 from ..facts.robust import TREND_YEARS, trend
 from ..facts.statements import Statement
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
+from ..figures.measure import Sentence, Size
 from ..figures.parts import HoldsFigures
+from ..figures.ties import at_least
 from ..kinds import Kind
 
 NO_REVENUE = "revenue was not positive"
@@ -80,6 +82,10 @@ def year_earlier(file: PayerFile, period: Period) -> Statement | None:
         and "total_assets" in s.lines
     ]
     return max(held, key=lambda s: s.span.months, default=None)
+
+
+SQUEEZE = 0.02
+"""A year, either way, under which neither line is said to grow or to fall."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -241,11 +247,38 @@ class Course:
             lambda p: per_share_of(f"{name} per share", read(p), p.line("diluted_shares")),
         )
 
+    @cached_property
+    def net_income_growth(self) -> Figure:
+        return self._growth("net income growth a year", lambda p: p.line("net_income"))
+
     @property
     def squeezed(self) -> bool:
-        """Revenue grows while net income falls, over five years."""
-        revenue, income = self.revenue_trend.value, self.net_income_trend.value
-        return revenue is not None and income is not None and revenue > 0 > income
+        """Revenue grows while net income falls, by 2 % a year or more either way and by trend and
+        compound growth alike; a loss where there was a profit has fallen."""
+        grew = [self.revenue_trend.value, self.revenue_growth.value]
+        fell = [self.net_income_trend.value, self.net_income_growth.value]
+        if fell[1] is None and self.row and (self.row[-1].line("net_income").value or 0.0) < 0:
+            fell = fell[:1]
+        return all(g is not None and at_least(g, SQUEEZE) for g in grew) and all(
+            f is not None and at_least(-SQUEEZE, f) for f in fell
+        )
+
+    @property
+    def squeeze(self) -> Sentence:
+        """What squeezes it, with both readings of both lines."""
+        income = self.net_income_growth
+        compound: Sentence = ("; ", Size(figure=income), " compound") if income.known else ()
+        return (
+            "revenue grew by ",
+            self.revenue_trend,
+            " a year (trend; ",
+            self.revenue_growth,
+            " compound) while net income fell by ",
+            Size(figure=self.net_income_trend),
+            " (trend",
+            *compound,
+            ")",
+        )
 
     @property
     def creeping(self) -> bool:

@@ -55,7 +55,7 @@ def _business(footing: Footing) -> Sentence:
     """Squeeze and cost creep, named when they hold."""
     course = footing.course
     if course.squeezed:
-        return (" Squeezed: over five years revenue grew while net income fell.",)
+        return (" Squeezed: over five years ", *course.squeeze, ".")
     if creeps(footing):
         cost, revenue = course.cost_growth, course.revenue_growth
         return (" Costs outgrew revenue: ", cost, " a year against ", revenue, ".")

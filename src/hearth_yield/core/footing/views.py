@@ -52,8 +52,8 @@ def _business(footing: Footing, _: Sequence[Test]) -> Sentence:
     parts: list[Part] = []
     for n, (name, figure) in enumerate(told):
         parts += [f"; {name} " if n else f"{name[0].upper()}{name[1:]} ", *_direction(figure)]
-    squeezed = " Squeezed: revenue grew while net income fell." if course.squeezed else ""
-    return (*parts, f" a year over {len(course.row) - 1} years.{squeezed}")
+    squeezed: Sentence = (" Squeezed: ", *course.squeeze, ".") if course.squeezed else ()
+    return (*parts, f" a year over {len(course.row) - 1} years.", *squeezed)
 
 
 def _direction(figure: Figure) -> Sentence:

@@ -23,6 +23,8 @@ PAIRS = (
 FAR = 0.25
 """A difference beyond it is called out with the input that explains most of it."""
 NUDGE = 0.1
+ALIKE = 0.0005
+"""Under it a difference would be told as 0.0 %."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,10 +94,9 @@ def pair_in_words(pair: Pair) -> Sentence:
     value = pair.difference.value
     if value is None:
         return ()
+    first = f"{pair.first.name[:1].lower()}{pair.first.name[1:]}"
+    if abs(value) < ALIKE:
+        return (f"{pair.second.name} comes to the same as {first}.",)
     side = "over" if value > 0 else "under"
     why = f"; {pair.explained_by} explains most of it" if pair.explained_by else ""
-    return (
-        f"{pair.second.name} is ",
-        Size(figure=pair.difference),
-        f" {side} {pair.first.name[:1].lower()}{pair.first.name[1:]}{why}.",
-    )
+    return (f"{pair.second.name} is ", Size(figure=pair.difference), f" {side} {first}{why}.")
