@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Any, Literal
 
 from ..errors import InvalidInput
@@ -177,12 +178,12 @@ def choose(
     typed: Mapping[str, float],
     only: Collection[str] | None = None,
     held: Mapping[str, Input] | None = None,
-    moved: Collection[str] = (),
+    moved: Mapping[str, Figure] = MappingProxyType({}),
 ) -> dict[str, Input]:
     """The person's inputs, and the house's defaults for the rest, each with its origin.
 
     only: ids of those that are wanted; held: what is chosen already, which defaults may read;
-    moved: of those in `typed` the ones that are only tried out.
+    moved: of those in `typed` the ones that are only tried out, with what they take the place of.
     """
     check_inputs(specs, {id: x for id, x in typed.items() if id not in moved})
     chosen = _Heard(held or {})
@@ -192,7 +193,9 @@ def choose(
         chosen.heard.clear()
         if spec.id in typed:
             whose = MOVED if spec.id in moved else YOURS
-            found = Default(given(spec.name, spec.unit, typed[spec.id], whose), whose)
+            touch = moved[spec.id].touch if spec.id in moved else None
+            own = given(spec.name, spec.unit, typed[spec.id], whose, touch=touch)
+            found = Default(own, whose)
             ends = _ends(spec, found.figure)
         elif spec.along is not None:
             found, ends = spec.along.followed(spec, ground, chosen[spec.along.of])
@@ -240,7 +243,8 @@ def rechosen(
             moved.add(id)
     kept = {id: x for id, x in held.items() if id not in moved}
     both = {**{id: x for id, x in typed.items() if id.partition(".")[0] in kept}, **instead}
-    return choose(specs, ground, both, held.keys(), kept, instead.keys())
+    tried = {id: held[id].figure for id in instead}
+    return choose(specs, ground, both, held.keys(), kept, tried)
 
 
 def _typed_side(spec: InputSpec, side: str, typed: Mapping[str, float]) -> Figure | None:
