@@ -186,7 +186,7 @@ def test_a_number_typed_into_a_cell_is_as_if_it_were_typed_in_the_page(
     """One cell of a workbook as it was saved, its models staying as they are: what follows the cell
     follows there too, and a model that no longer stands is left out of what all come to."""
     books, asked = {}, {}
-    for who in ("ELV/TRS", "ELV/SLTM", "ELV/PKRC", "ELV/AMLH", "RKM/ADRP")[: sample(2, 5)]:
+    for who in ("ELV/TRS", "ELV/SLTM", "ELV/PKRC", "ELV/AMLH", "RKM/ADRP")[: sample(1, 5)]:
         held = get(client, f"/api/payers/{who}/worth", on=FOLLOWING)["series"]["models"]
         chosen = {
             "on": ",".join(m["id"] for m in held if m["on"]),

@@ -15,7 +15,16 @@ from hearth_yield.core.question import Question
 from hearth_yield.core.review import Review, build_review, rejudge, rework
 from hearth_yield.core.worth.worth import TAKEN_FOR_GRANTED
 
-from .build import notice, payer, paying_out, steady, weekly_prices, yearly_raises
+from .build import (
+    notice,
+    payer,
+    paying_out,
+    plain_years,
+    steady,
+    weekly_prices,
+    year_statement,
+    yearly_raises,
+)
 
 DAY = date(2026, 6, 30)
 RULES = HouseRules()
@@ -186,3 +195,13 @@ def test_house_rules_move_states_but_no_measure() -> None:
     mild, hard = review(steady()), build_review(steady().cut(DAY), strict)
     assert mild.state != hard.state
     assert mild.cover == hard.cover
+
+
+def test_every_required_test_that_is_crossed_marks_the_buy_below_price() -> None:
+    """Payout at half of cash; ten times EBITDA owed."""
+    lines = dict(plain_years(2025, 2025)[0].lines) | {"long_term_debt": 2000.0}
+    owing = tuple(year_statement(y, **lines) for y in range(2016, 2026))
+    marks = review(steady(statements=owing)).worth.buy_below.cautions
+    (mark,) = [m for m in marks if "outside your limits" in m]
+    assert "net debt to EBITDA" in mark
+    assert TAKEN_FOR_GRANTED not in marks

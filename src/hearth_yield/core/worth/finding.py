@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from ..figures.measure import Sentence, Size
 from ..judging.judge import Test
 from .reversion import REVERSION
-from .worth import TAKEN_FOR_GRANTED, Worth
+from .worth import OUTSIDE, TAKEN_FOR_GRANTED, Worth
 
 
 def finding(worth: Worth, _: Sequence[Test]) -> Sentence:
@@ -41,7 +41,9 @@ def _against_price(worth: Worth) -> Sentence:
     if worth.combined.value is None:
         return ()
     gap = worth.price_against_buy_below
-    granted = tuple(f" It {c}." for c in worth.buy_below.cautions if c == TAKEN_FOR_GRANTED)
+    granted = tuple(
+        f" It {c}." for c in worth.buy_below.cautions if c.startswith((TAKEN_FOR_GRANTED, OUTSIDE))
+    )
     if gap.value is None:
         return (f"; {gap.reason}.", *granted)
     side = "over" if gap.value > 0 else "under"

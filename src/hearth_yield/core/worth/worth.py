@@ -27,6 +27,7 @@ ALWAYS = ("growth", "lasting_growth", "required_return", "margin_of_safety")
 """Inputs that Worth takes whatever models count."""
 SPREAD_CALLED_OUT = 0.60
 TAKEN_FOR_GRANTED = "takes for granted a dividend that is over your payout limit"
+OUTSIDE = "takes for granted a payer that is outside your limits: "
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -193,11 +194,12 @@ def _justified(ground: Ground, inputs: Mapping[str, Input]) -> Figure | None:
 
 
 def _buy_below(ground: Ground, combined: Figure, margin: Figure) -> Figure:
-    """With a caution where the values rest on a dividend over its limit, which may not last."""
+    """With a caution for every required test that is outside its limit: of the dividend, which may
+    not last, and of what carries it."""
     found = _at_margin("buy-below price", combined, margin)
-    if found.known and over_payout_limit(ground.tests):
-        return found.but(cautions=(*found.cautions, TAKEN_FOR_GRANTED))
-    return found
+    if not found.known:
+        return found
+    return found.but(cautions=(*found.cautions, *granted(ground.tests)))
 
 
 def _at_margin(label: str, combined: Figure, margin: Figure) -> Figure:
@@ -221,11 +223,12 @@ def _weighted(models: Sequence[Model], currency: str) -> Figure:
     return found.with_touch(_chosen_by(models))
 
 
-def over_payout_limit(tests: Sequence[Test]) -> bool:
-    """Whether a required payout test is crossed."""
-    return any(
-        t.required and t.stage is Stage.COVER and t.falls and t.state is State.OVER for t in tests
-    )
+def granted(tests: Sequence[Test]) -> tuple[str, ...]:
+    """What a price takes for granted of a payer: its required tests that are crossed."""
+    crossed = [t for t in tests if t.required and t.state is State.OVER]
+    paid = [t for t in crossed if t.stage is Stage.COVER and t.falls]
+    others = ", ".join(t.short for t in crossed if t not in paid)
+    return (*((TAKEN_FOR_GRANTED,) if paid else ()), *((OUTSIDE + others,) if others else ()))
 
 
 def _offered(ground: Ground, inputs: Mapping[str, Input], tax: Figure | None) -> Figure:

@@ -145,6 +145,7 @@ function ByChance({ drawn, currency }: { drawn: Chance; currency: string }) {
         {told}
         {chance}
         <span className="text-[13px] text-muted">
+          {" "}
           Drawn from triangles through low, middle and high; the exit tends to fall as growth does.
         </span>
       </p>
