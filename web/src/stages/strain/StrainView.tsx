@@ -13,6 +13,7 @@ import { InputFields } from "@/ui/InputFields";
 import { Sentence } from "@/ui/Sentence";
 import { KeptStrains } from "./KeptStrains";
 import { StrainedTests } from "./StrainedTests";
+import { mapInWords } from "./told";
 
 type Strain = Schemas["StrainOut"];
 const MONTHS = [
@@ -231,7 +232,7 @@ function TwoWays({ strain }: { strain: Strain }) {
       <ChartFrame
         name="strain"
         title={`Fall of ${name} against fall of the margin, points: first test gives (solid), dividend not covered (dashed)`}
-        summary={`With the margin as it is, ${map.first ?? "no test"} gives at ${told(map.gives[0])} and the dividend is not covered from ${told(map.uncovered[0])}.`}
+        summary={mapInWords(map)}
         height={StrainMap.height}
         draw={(width) => <StrainMap map={map} {...point} part={name} width={width} onMove={move} />}
         table={
