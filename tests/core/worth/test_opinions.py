@@ -312,3 +312,14 @@ def test_a_delisted_or_silent_payer_has_no_cash_per_share() -> None:
     start = worth(old, switched={"cash_to_equity": True}).inputs["cash_start"].figure
     assert start.value is None
     assert "2022" in (start.reason or "")
+
+
+def test_cash_in_two_currencies_is_neither_added_up_nor_grown() -> None:
+    years = cash_years(LEVEL, LEVEL)
+    changed = tuple(
+        replace(s, currency="THK" if s.period_end.year < 2024 else "TLL") for s in years
+    )
+    inputs = worth(steady(statements=changed)).others.inputs
+    for id in ("cash_start", "cash_growth", "firm_start", "revenue_growth"):
+        assert inputs[id].figure.value is None, id
+        assert "different currencies" in (inputs[id].figure.reason or "")

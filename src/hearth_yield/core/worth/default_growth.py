@@ -138,7 +138,7 @@ def _held_to_its_cash(ground: Ground, full: Sequence[Year], found: Default) -> D
     test = next((t for t in ground.tests if t.id == PAYOUT.id), None)
     if test is None or trend.value is None or trend.value >= 0:
         return found
-    weight = strain_of(test)
+    weight = _pull_of(test)
     if weight <= 0:
         return found
     payout = test.measure
@@ -153,7 +153,7 @@ def _held_to_its_cash(ground: Ground, full: Sequence[Year], found: Default) -> D
     )
 
 
-def strain_of(test: Test) -> float:
+def _pull_of(test: Test) -> float:
     """How far growth is taken towards the trend: (payout − limit) ÷ a third of the limit, within
     0 … 1; all of the way where the payout has no size. 66.67 % of 60 % → ⅓."""
     if test.measure.breach:

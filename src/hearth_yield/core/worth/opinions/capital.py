@@ -24,6 +24,7 @@ from .common import (
     lines_of_twelve,
     newest_shares,
     of_twelve,
+    one_currency,
     part_spec,
     revenue_growth,
     touched,
@@ -57,6 +58,9 @@ def _firm_start(ground: Ground, chosen: Inputs) -> Default:
         return Default(unknown(label, Unit.PER_SHARE, why).with_exclusions(left), origin)
     names = ("operating_cash_flow", "capital_expenditure", "interest_expense")
     lines = [y.line(n) for y in years for n in names]
+    mixed = one_currency(lines)
+    if mixed is not None:
+        return Default(unknown(label, Unit.PER_SHARE, mixed).with_exclusions(left), origin)
 
     def compute(tax: float, shares: float, *v: float) -> float | Unknown:
         if shares <= 0:

@@ -26,6 +26,7 @@ from .common import (
     lasting_spec,
     multiple_spec,
     newest_shares,
+    one_currency,
     total_growth,
     touched,
 )
@@ -45,7 +46,9 @@ def _basis_years(ground: Ground) -> tuple[BasisCover | None, list[CoverPeriod]]:
 
 def _apiece(ground: Ground, totals: list[Figure], origin: str, **meta: Any) -> Figure:
     """The mean of some totals for each share of today's."""
-    shares = newest_shares(ground)
+    shares, why = newest_shares(ground), one_currency(totals)
+    if why is not None:
+        return unknown("free cash flow per share", Unit.PER_SHARE, why)
     return derive(
         "free cash flow per share",
         Unit.PER_SHARE,

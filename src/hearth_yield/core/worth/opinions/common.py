@@ -116,11 +116,11 @@ def newest_shares(ground: Ground) -> Figure:
     return trailing_age(ground.file, period).of(shares)
 
 
-def dilution_of(ground: Ground) -> Figure:
-    """By how much shares grew a year over five fiscal years; buying them back is none."""
+def share_change(ground: Ground) -> Figure:
+    """By how much the share count changed a year over five fiscal years."""
     years = fiscal_years(ground.file)
     held = [y.line("diluted_shares") for y in years][-6:]
-    left, label = years_excluded(ground.file, years), "dilution a year"
+    left, label = years_excluded(ground.file, years), "change of the share count"
     if len(held) < 2:
         none = unknown(label, Unit.FRACTION, "fewer than two share counts")
         return none.with_exclusions(left)
@@ -128,13 +128,18 @@ def dilution_of(ground: Ground) -> Figure:
     figure = derive(
         label,
         Unit.FRACTION,
-        f"(last ÷ first) ^ (1/{n}) − 1, not under 0",
+        f"(last ÷ first) ^ (1/{n}) − 1",
         [held[-1], held[0]],
-        lambda last, first: (
-            max(0.0, (last / first) ** (1 / n) - 1) if first > 0 else Unknown("no shares")
-        ),
+        lambda last, first: (last / first) ** (1 / n) - 1 if first > 0 else Unknown("no shares"),
     )
     return figure.with_exclusions(left)
+
+
+def dilution_of(ground: Ground) -> Figure:
+    """The same as dilution: buying shares back is none."""
+    change = share_change(ground)
+    formula = "change of the share count, not under 0"
+    return derive("dilution a year", Unit.FRACTION, formula, [change], not_under_nil)
 
 
 def growth_in_total(name: str, trend: Figure, dilution: Figure) -> Figure:
@@ -172,12 +177,32 @@ def growth_per_unit(name: str, trend: Figure, dilution: Figure) -> Figure:
     )
 
 
+def one_currency(totals: Sequence[Figure]) -> str | None:
+    """Why amounts cannot be added up or held against each other; None where they can."""
+    others = {t.currency for t in totals if t.known}
+    return "the years are in different currencies" if len(others) > 1 else None
+
+
+def _trend_in_all(label: str, ends: Sequence[date], totals: Sequence[Figure]) -> Figure:
+    """The five-year trend of a total."""
+    why = one_currency(totals)
+    return unknown(label, Unit.FRACTION, why) if why else trend(label, ends, totals)
+
+
 def basis_total_trend(basis: BasisCover) -> Figure:
     """The five-year trend of what a basis brings in all."""
     row = basis.row[-TREND_YEARS:]
     label = f"{basis.years[-1].driver.label if basis.years else 'it'} in all, trend"
-    found = trend(label, [y.end for y in row], [y.driver for y in row])
+    found = _trend_in_all(label, [y.end for y in row], [y.driver for y in row])
     return found.with_exclusions(basis.gone)
+
+
+def revenue_trend(ground: Ground) -> Figure:
+    """The five-year trend of revenue."""
+    years = fiscal_years(ground.file)[-TREND_YEARS:]
+    sold = [y.line("revenue") for y in years]
+    found = _trend_in_all("revenue, trend", [y.end for y in years], sold)
+    return found.with_exclusions(years_excluded(ground.file, years))
 
 
 def total_growth(wanted: Basis, name: str) -> Read:
@@ -205,11 +230,9 @@ def _counted(dilution: Figure) -> Figure:
 
 def revenue_growth(ground: Ground, chosen: Inputs) -> Default:
     """The trend of revenue, as a model grows it."""
-    years = fiscal_years(ground.file)[-TREND_YEARS:]
-    found = trend("revenue, trend", [y.end for y in years], [y.line("revenue") for y in years])
-    held = found.with_exclusions(years_excluded(ground.file, years))
     counted = _counted(chosen["dilution"].figure)
-    return Default(growth_in_total("growth of revenue", held, counted), "trend of five years")
+    figure = growth_in_total("growth of revenue", revenue_trend(ground), counted)
+    return Default(figure, "trend of five years")
 
 
 def payout_of(wanted: Basis, name: str) -> Read:

@@ -33,6 +33,8 @@ from ..opinions.common import (
     growth_per_unit,
     lines_of_twelve,
     own_ruler,
+    revenue_trend,
+    share_change,
 )
 from .measures import NO_DRIVERS, path_by, path_quantity
 
@@ -173,13 +175,11 @@ def _exit(ground: Ground, _: Inputs) -> Default:
 
 
 def _revenue_growth(ground: Ground, _: Inputs) -> Default:
-    years = fiscal_years(ground.file)[-TREND_YEARS:]
-    found = trend("revenue, trend", [y.end for y in years], [y.line("revenue") for y in years])
     growth = derive(
         "growth of revenue",
         Unit.FRACTION,
         f"its trend over five years, between {percent(SLOWEST)} and {percent(FASTEST)}",
-        [found.with_exclusions(years_excluded(ground.file, years))],
+        [revenue_trend(ground)],
         lambda g: min(max(g, SLOWEST), FASTEST),
     )
     return Default(growth, "trend of five years")
@@ -207,23 +207,7 @@ def _margin(ground: Ground, _: Inputs) -> Default:
 
 
 def _share_change(ground: Ground, _: Inputs) -> Default:
-    """What shares grew or fell by a year over five."""
-    years = fiscal_years(ground.file)
-    held = [y.line("diluted_shares") for y in years][-6:]
-    left, label = years_excluded(ground.file, years), "change of the share count"
-    origin = "five years of share counts"
-    if len(held) < 2:
-        none = unknown(label, Unit.FRACTION, "fewer than two share counts")
-        return Default(none.with_exclusions(left), origin)
-    n = len(held) - 1
-    figure = derive(
-        label,
-        Unit.FRACTION,
-        f"(last ÷ first) ^ (1/{n}) − 1",
-        [held[-1], held[0]],
-        lambda last, first: (last / first) ** (1 / n) - 1 if first > 0 else Unknown("no shares"),
-    )
-    return Default(figure.with_exclusions(left), origin)
+    return Default(share_change(ground), "five years of share counts")
 
 
 def _fraction(
