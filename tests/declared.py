@@ -9,7 +9,7 @@ from hearth_yield.core.figures.inputs import Default, InputSpec
 from hearth_yield.core.figures.measure import Direction, Key, Stage, every_kind, measure, required
 from hearth_yield.core.figures.measure import TestSpec as Tested
 from hearth_yield.core.stages import MEASURES
-from hearth_yield.core.worth.declare import ModelSpec
+from hearth_yield.core.worth.declare import EVERY_KIND, ModelSpec
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.models import MODELS
 
@@ -77,6 +77,7 @@ def throw_away_model(monkeypatch: pytest.MonkeyPatch) -> None:
         name="Years of dividends",
         question="What are so many years of it worth?",
         answers="dividends",
+        leads=EVERY_KIND,
         takes=("years_of_it", "weight"),
         reads=lambda ground, case: [
             ground.record.declared_rate,

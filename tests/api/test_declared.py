@@ -105,10 +105,14 @@ def test_a_declared_model_is_priced_moved_switched_and_combined(client: TestClie
         "a guess",
         20,
     )
-    on = [m["middle"]["value"] for m in answer["series"]["models"] if m["on"]]
+    models = answer["series"]["models"]
+    on = [m["middle"]["value"] for m in models if m["on"] and m["answers"] == "dividends"]
     combined = answer["stage"]["figures"]["combined"]["value"]
     assert rate * 20 in on
-    assert combined == pytest.approx(sum(on) / len(on))
+    held = {a["id"]: a for a in answer["series"]["answers"]}
+    assert held["dividends"]["middle"]["value"] == pytest.approx(sum(on) / len(on))
+    parts = [a["share"]["value"] * a["middle"]["value"] for a in held.values()]
+    assert combined == pytest.approx(sum(parts))
 
     answer, model = priced(inputs="years_of_it:10,weight:2")
     assert model["middle"]["value"] == pytest.approx(rate * 20)

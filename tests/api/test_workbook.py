@@ -223,6 +223,8 @@ def test_a_name_that_looks_like_a_formula_stays_a_name(tmp_path: Path) -> None:
 
 
 def test_a_payer_without_a_model_says_why(tmp_path: Path) -> None:
-    first = recalculated({"none": worth_workbook(review(steady(dividends=())))}, tmp_path)
+    first = recalculated(
+        {"none": worth_workbook(review(steady(dividends=(), statements=())))}, tmp_path
+    )
     told = [str(row[0]) for row in first["none"]["Worth"] if row]
     assert any(text.startswith("Combined value unknown: no model is on") for text in told)

@@ -29,9 +29,10 @@ def test_grid_and_chance_answer_for_what_is_asked(client: TestClient) -> None:
     chance = get(client, f"{TRS}/worth/chance")
     assert chance["draws"] == 100_000
     assert chance["low"] < chance["median"] < chance["high"]
-    none = get(client, f"{TRS}/worth/chance", off="two_stage,fading,yield_reversion")
-    assert none["reason"] == "no model is on"
-    assert get(client, f"{TRS}/worth/grid", off="two_stage,fading,yield_reversion") is None
+    off = "two_stage,fading,yield_reversion,own_free_cash_flow,cash_to_equity"
+    none = get(client, f"{TRS}/worth/chance", off=off)
+    assert none["reason"].startswith("no model is on")
+    assert get(client, f"{TRS}/worth/grid", off=off) is None
 
 
 def test_a_path_is_told_by_measure_and_by_what_makes_it_grow(client: TestClient) -> None:
@@ -74,7 +75,7 @@ def keep(client: TestClient, name: str, **question: Any) -> int:
 
 def test_cases_are_kept_compared_replaced_and_deleted(client: TestClient) -> None:
     assert keep(client, "careful", inputs="growth:0.03,required_return:0.09") == 204
-    assert keep(client, "hopeful", inputs="growth:0.07", on="cash_to_equity") == 204
+    assert keep(client, "hopeful", inputs="growth:0.07", on="cash_to_multiple") == 204
     found = get(client, f"{TRS}/worth/cases", inputs="growth:0.05")
     assert [c["name"] for c in found["cases"]] == ["as shown now", "careful", "hopeful"]
     rows = {(r["kind"], r["id"]): r["cells"] for r in found["rows"]}
@@ -82,8 +83,8 @@ def test_cases_are_kept_compared_replaced_and_deleted(client: TestClient) -> Non
     careful = get(client, f"{TRS}/worth", **found["cases"][1]["question"])
     combined = careful["stage"]["figures"]["combined"]["value"]
     assert rows["sum", "combined"][1]["value"] == combined
-    assert rows["model", "cash_to_equity"][0]["value"] is None
-    assert rows["model", "cash_to_equity"][2]["value"] is not None
+    assert rows["model", "cash_to_multiple"][0]["value"] is None
+    assert rows["model", "cash_to_multiple"][2]["value"] is not None
     assert keep(client, "careful", inputs="growth:0.02") == 204
     again = get(client, f"{TRS}/worth/cases")
     assert [c["name"] for c in again["cases"]][1:] == ["careful", "hopeful"]

@@ -30,13 +30,14 @@ def test_a_declared_model_is_priced_moved_and_switched_on_the_page(
 ) -> None:
     """20 × the declared rate of 1.9832, then 10 ×; switched off it leaves the combined value."""
     page.goto(f"{own_server}/review/ELV/TRS?stage=worth")
+    page.locator("#worth").get_by_role("button", name=re.compile("Its dividends")).click()
     card = page.locator("#worth").get_by_role("row", name=re.compile("^Years of dividends"))
     expect(card).to_contain_text("39.66")
     expect(page.locator("#worth")).to_contain_text("years ± 5")
     page.get_by_role("textbox", name="Years of it").fill("10")
     expect(card).to_contain_text("19.83")
     expect(page).to_have_url(re.compile("years_of_it(:|%3A)10"))
-    words = page.locator("#worth").get_by_text(re.compile("The combined value is"))
+    words = page.locator("#worth").get_by_role("row", name=re.compile("^Combined"))
     before = words.inner_text()
     card.get_by_role("checkbox").uncheck()
     expect(card).to_contain_text("switched off by you")

@@ -36,7 +36,8 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
 
     page.get_by_role("textbox", name="Dividend growth").fill("3")
     page.get_by_role("textbox", name="Required return").fill("9")
-    model = page.get_by_role("row", name=re.compile("Constant growth"))
+    page.locator("#worth").get_by_role("button", name=re.compile("Its dividends")).click()
+    model = page.get_by_role("row", name=re.compile("^Constant growth"))
     expect(model).to_contain_text("34.04")  # 1.9832 × 1.03 ÷ 0.06
     expect(page).to_have_url(re.compile(r"required_return(:|%3A)0\.09"))
 
@@ -44,7 +45,7 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     page.keyboard.press("Enter")
     drawer = page.get_by_role("dialog")
     expect(drawer).to_contain_text("Combined value × (1 − margin of safety)")
-    for step in ("combined value", "constant growth, middle", "declared rate"):
+    for step in ("combined value", "its dividends", "constant growth, middle", "declared rate"):
         drawer.get_by_role("button", name=step, exact=True).click()
     drawer.get_by_role("button", name=re.compile("regular dividend, ex")).click()
     expect(drawer).to_contain_text("Known on")

@@ -31,10 +31,11 @@ def test_an_aim_moved_by_keys_becomes_the_exit_of_the_return_path(page: Page) ->
 def test_a_trust_end_to_end_on_affo_net_assets_and_its_peers(page: Page, tmp_path: Path) -> None:
     page.goto("/review/ELV/ORCF?stage=worth")
     stage = page.locator("#worth")
-    for name in ("AFFO, sold at a multiple", "Net asset value from income"):
-        row = stage.get_by_role("row", name=re.compile(f"^{name}"))
-        row.get_by_role("checkbox").check()
-        expect(row).to_contain_text("switched on by you")
+    stage.get_by_role("button", name=re.compile("others,")).click()
+    row = stage.get_by_role("row", name=re.compile("^Net asset value from income"))
+    row.get_by_role("checkbox").check()
+    expect(row).to_contain_text("switched on by you")
+    stage.get_by_role("button", name=re.compile("^Its cash")).click()
     stage.get_by_role("row", name=re.compile("^AFFO, sold")).get_by_role(
         "button", name=re.compile("Details")
     ).click()
@@ -49,7 +50,7 @@ def test_a_trust_end_to_end_on_affo_net_assets_and_its_peers(page: Page, tmp_pat
     before = median.inner_text()
     stage.get_by_role("checkbox", name=re.compile("^Kiln Lane")).uncheck()
     expect(median).not_to_have_text(before)
-    stage.get_by_role("button", name=re.compile(r"Count in \(price to AFFO\)")).click()
+    stage.get_by_role("button", name=re.compile(r"Take over \(price to AFFO\)")).click()
     expect(page).to_have_url(re.compile("peers_affo"))
     stage.get_by_role("button", name="What it is worth").click()
     expect(stage.get_by_role("row", name=re.compile("^Its peers’ price to AFFO"))).to_contain_text(

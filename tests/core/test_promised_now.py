@@ -18,7 +18,6 @@ from .build import (
     notice,
     paid,
     payer,
-    paying_out,
     plain_years,
     price_index,
     review,
@@ -91,11 +90,10 @@ def test_years_before_a_resumption_do_not_count_through_the_cycle() -> None:
 
 
 def test_yield_reversion_alone_says_what_it_leans_on() -> None:
-    found = review(steady(statements=paying_out(0.2)))
+    off = dict.fromkeys(("two_stage", "fading", "cash_to_equity", "own_free_cash_flow"), False)
+    found = review(steady(), question=Question(switched=off))
     words = "".join(p if isinstance(p, str) else "#" for p in found.stages[Stage.WORTH].finding)
-    assert words.startswith(
-        "Yield reversion alone: #, which leans on the payer's own price history"
-    )
+    assert words.startswith("Its own past alone: #, which leans on its own price history")
 
 
 def test_an_aim_from_todays_yield_is_not_called_the_persons() -> None:

@@ -14,6 +14,7 @@ from hearth_yield.core.range.entries import Entry
 from hearth_yield.core.range.ruler import Ruler
 from hearth_yield.core.review import Review, StageReview
 from hearth_yield.core.stages import MEASURES, STAGES
+from hearth_yield.core.worth.combined import Answer
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.models import Model
 from hearth_yield.core.worth.outlay import Outlay
@@ -44,6 +45,7 @@ def kept_of(
         "tests": [_test(t, review.payer.currency) for t in review.tests],
         "ruler": _ruler(ruler),
         "models": [_model(m) for m in worth.models if m.on or m.suits],
+        "answers": [_answer(a) for a in worth.answers],
         "worth": {
             name: value_of(getattr(worth, name)) for name in ("combined", "buy_below", "trim_above")
         },
@@ -90,7 +92,13 @@ def _ruler(ruler: Ruler) -> Plain:
 
 def _model(model: Model) -> Plain:
     cases = {case: value_of(getattr(model, case)) for case in ("low", "middle", "high")}
-    return {"name": model.name, "on": model.on} | cases
+    return {"name": model.name, "on": model.on, "answers": model.answers} | cases
+
+
+def _answer(answer: Answer) -> Plain:
+    """What a question said; a decision of before three questions were asked keeps none."""
+    cases = {case: value_of(getattr(answer, case)) for case in ("low", "middle", "high")}
+    return {"id": answer.id, "name": answer.name, "share": value_of(answer.share)} | cases
 
 
 def _outlay(outlay: Outlay | None) -> Plain | None:

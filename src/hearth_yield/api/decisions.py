@@ -154,7 +154,8 @@ class SinceOut(BaseModel):
 
 class DecisionOut(BaseModel):
     """question: what was asked of the review then, as the address holds it. strains: what those
-    kept on the payer said then; disagreements: the person's words by stage, as they were then."""
+    kept on the payer said then; disagreements: the person's words by stage, as they were then.
+    by_models: its combined value is the mean of models, as the method had it then."""
 
     id: int
     as_of: date
@@ -179,6 +180,7 @@ class DecisionOut(BaseModel):
     expectations: list[JudgedOut]
     since: SinceOut | None
     looked_back: str
+    by_models: bool
 
 
 EXPECTED_KEY = re.compile(r"expected\.(\d{1,18})\.(\d{1,3})\.(value|wanted)")
@@ -249,6 +251,7 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
             ],
             "since": since_out(past.since) if past.since else None,
             "looked_back": made.looked_back,
+            "by_models": made.by_models,
         }
     )
 

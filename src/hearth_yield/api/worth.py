@@ -11,14 +11,15 @@ from pydantic import BaseModel
 from hearth_yield.core.figures.inputs import Input
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
+from hearth_yield.core.worth.combined import Answer
 from hearth_yield.core.worth.inputs import CHANCES, INPUTS
 from hearth_yield.core.worth.models import CASES, MODELS, Model
 from hearth_yield.core.worth.pairs import pair_in_words
-from hearth_yield.core.worth.words import in_words, marks
+from hearth_yield.core.worth.words import answered, in_words, marks
 
 from .figures import FieldOut, FigureOut, PartOut, Shown, StageOut, field_out
 
-AnswersName = Literal["dividends", "cash", "assets", "others"]
+AnswersName = Literal["dividends", "past", "cash", "others"]
 
 
 @dataclass(slots=True, kw_only=True)
@@ -38,9 +39,9 @@ class ModelPartOut:
 
 
 class ModelOut(BaseModel):
-    """answers: from what it values. lead: it counts by itself where it suits; else it is a second
-    opinion. takes: ids of its inputs. weighted: its cases by their chances; weight: in the combined
-    value; reason: why the person set it aside. years: its yearly working in the middle case, of
+    """answers: which question. lead: it counts by itself where it suits; else it is a second
+    opinion. takes: ids of its inputs. weighted: its cases by their chances; weight: within its
+    question; reason: why the person set it aside. years: its yearly working in the middle case, of
     what amount names; parts: what that comes from."""
 
     id: str
@@ -61,6 +62,25 @@ class ModelOut(BaseModel):
     amount: str
     years: list[ModelYearOut]
     parts: list[ModelPartOut]
+
+
+class AnswerOut(BaseModel):
+    """What a question says: the mean of its models that are on. weight: between the questions;
+    share: of the combined value; without: the combined value had it not counted; why: its weight in
+    words; typed: the person set it; models: how many are on."""
+
+    id: AnswersName
+    name: str
+    low: FigureOut
+    middle: FigureOut
+    high: FigureOut
+    weighted: FigureOut
+    weight: FigureOut
+    share: FigureOut
+    without: FigureOut
+    why: str
+    typed: bool
+    models: int
 
 
 class MarkOut(BaseModel):
@@ -92,8 +112,15 @@ class OpinionsSeries(BaseModel):
 
 
 class WorthSeries(BaseModel):
-    """models: those that may count. said: what they say together, sentence by sentence."""
+    """answered: what it is worth, what the price takes for granted, what it offers. models: those
+    that may count; answers: of the questions that have one on; combined_low, combined_high: all of
+    them at their low and at their high. said: what they say together, sentence by sentence."""
 
+    answered: list[PartOut]
+    answers: list[AnswerOut]
+    combined: FigureOut
+    combined_low: FigureOut
+    combined_high: FigureOut
     models: list[ModelOut]
     inputs: list[FieldOut]
     marks: list[MarkOut]
@@ -115,14 +142,19 @@ def worth_series(shown: Shown, review: Review) -> WorthSeries:
         shown.know("worth.second_buy_below", worth.second_buy_below)
         shown.know("worth.trim_above", worth.trim_above)
         shown.know("worth.weighted", worth.weighted)
+    shown.know("worth.answers", worth.answers)
+    shown.know("worth.trials.granted", worth.trials.granted)
     return WorthSeries(
+        answered=shown.sentence(answered(worth, review.price, review.record)),
+        answers=[_answer(shown, a) for a in worth.answers],
+        **shown.members(worth, "worth", ("combined", "combined_low", "combined_high")),
         models=[_model(shown, m, f"worth.models.{m.key}") for m in worth.models],
         inputs=_fields(_without_chances(worth.inputs), "worth.inputs"),
         marks=[
             MarkOut(name=name, figure=shown.figure(figure), kind=kind)
             for name, figure, kind in marks(review.price, worth)
         ],
-        said=[shown.sentence(s) for s in in_words(worth, review.record)],
+        said=[shown.sentence(s) for s in in_words(worth, review.price)],
     )
 
 
@@ -159,6 +191,18 @@ def worth_answer(shown: Shown) -> WorthAnswer:
     return WorthAnswer(stage=shown.stage(Stage.WORTH), series=worth_series(shown, shown.review))
 
 
+def _answer(shown: Shown, answer: Answer) -> AnswerOut:
+    names = (*CASES, "weighted", "weight", "share", "without")
+    return AnswerOut(
+        id=answer.id,
+        name=answer.name,
+        why=answer.why,
+        typed=answer.typed,
+        models=answer.models,
+        **shown.members(answer, f"worth.answers.{answer.key}", names),
+    )
+
+
 def _model(shown: Shown, model: Model, at: str) -> ModelOut:
     spec = MODELS[model.id]
     return ModelOut(
@@ -166,7 +210,7 @@ def _model(shown: Shown, model: Model, at: str) -> ModelOut:
         name=model.name,
         question=spec.question,
         answers=spec.answers,
-        lead=spec.lead,
+        lead=model.lead,
         takes=list(spec.takes),
         on=model.on,
         suits=model.suits,

@@ -112,6 +112,10 @@ STAGES: Mapping[Stage, StageSpec] = {
             find=worth_finding,
             parts=lambda worth: {
                 "inputs": worth.inputs,
+                "answers": worth.answers,
+                "combined_low": worth.combined_low,
+                "combined_high": worth.combined_high,
+                "leaving_out": worth.leaving_out,
                 "models": worth.models,
                 "others": worth.others,
                 "trials": worth.trials,

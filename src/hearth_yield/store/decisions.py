@@ -46,7 +46,14 @@ class Decision:
     expectations: Sequence[Mapping[str, Any]] = ()
     looked_back: str = ""
     kept: Mapping[str, Any] = field(default_factory=dict)
+
     id: int | None = None
+
+    @property
+    def by_models(self) -> bool:
+        """Made when the combined value was still the mean of models, not of three answers."""
+        valued = self.frozen.get("worth.combined", {}).get("value") is not None
+        return valued and not any(name.startswith("worth.worth_of_") for name in self.frozen)
 
 
 def add(connection: Connection, made: Decision) -> int:

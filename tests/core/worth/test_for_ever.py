@@ -6,15 +6,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
 from hearth_yield.core.worth.dividend_discount import constant_growth_value, two_stage_value
-from hearth_yield.core.worth.models import Model
+from hearth_yield.core.worth.models import MODELS, Model
 from hearth_yield.core.worth.worth import Worth
 from tests.core.build import RATE, review, steady
 
 
 def worth(on: str = "", **inputs: float) -> Worth:
-    switched = {m: m == on for m in ("constant_growth", "two_stage", "fading", "yield_reversion")}
+    switched = {id: id == on for id, spec in MODELS.items() if Kind.COMPANY in spec.leads}
     question = Question(inputs=inputs, switched={**switched, on: True} if on else {})
     return review(steady(), question=question).worth
 

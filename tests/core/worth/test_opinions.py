@@ -7,6 +7,7 @@ import pytest
 
 from hearth_yield.core.facts.records import Estimate, PayerFile
 from hearth_yield.core.facts.statements import Statement
+from hearth_yield.core.figures.inputs import Input
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
 from hearth_yield.core.worth.models import MODELS, Model
@@ -22,7 +23,11 @@ def worth(file: PayerFile, **question: object) -> Worth:
 
 
 def opinion(found: Worth, id: str) -> Model:
-    return next(m for m in found.others.models if m.id == id)
+    return next(m for m in (*found.models, *found.others.models) if m.id == id)
+
+
+def inputs_of(found: Worth) -> dict[str, Input]:
+    return {**found.inputs, **found.others.inputs}
 
 
 INPUTS = {
@@ -51,7 +56,7 @@ def test_an_own_multiple_is_its_median_times_what_it_earns_now() -> None:
     found = worth(steady(prices=weekly_prices(date(2012, 1, 6), date(2026, 6, 26), 30.0)))
     own = opinion(found, "own_earnings")
     per_share = 100.0 / (100.0 * 0.5 / RATE)
-    typical = found.others.inputs["own_earnings"].figure.value
+    typical = inputs_of(found)["own_earnings"].figure.value
     assert typical is not None
     assert own.middle.value == pytest.approx(typical * per_share)
     assert own.low.value == pytest.approx(0.9 * typical * per_share)
@@ -59,14 +64,17 @@ def test_an_own_multiple_is_its_median_times_what_it_earns_now() -> None:
 
 def test_second_opinions_count_only_when_they_are_switched_on() -> None:
     plain = worth(steady(), inputs=INPUTS)
-    assert {m.id for m in plain.models} == {s.id for s in MODELS.values() if s.lead}
+    leads = {s.id for s in MODELS.values() if Kind.COMPANY in s.leads}
+    assert {m.id for m in plain.models} == leads
     assert not any(m.on for m in plain.others.models)
-    counted = worth(steady(), inputs=INPUTS, switched={"cash_to_equity": True})
-    assert any(m.id == "cash_to_equity" and m.on for m in counted.models)
-    on = [m.middle.value or 0.0 for m in counted.models if m.on]
-    assert counted.combined.value == pytest.approx(sum(on) / len(on))
+    counted = worth(steady(), inputs=INPUTS, switched={"exit": True})
+    on = {m.id: m.middle.value or 0.0 for m in counted.models if m.on}
+    assert set(on) == {m.id for m in plain.models if m.on} | {"exit"}
+    dividends = next(a for a in counted.answers if a.id == "dividends")
+    mean = (on["two_stage"] + on["fading"] + on["exit"]) / 3
+    assert dividends.middle.value == pytest.approx(mean)
     assert counted.combined.value != pytest.approx(plain.combined.value)
-    assert all(m.id != "cash_to_equity" for m in counted.others.models)
+    assert all(m.id != "exit" for m in counted.others.models)
 
 
 @pytest.mark.parametrize(
@@ -80,10 +88,10 @@ def test_each_kind_has_its_own(kind: Kind, suits: set[str], not_for_it: set[str]
     file = steady(payer=payer(kind))
     lines = {"total_liabilities": 300.0, "short_term_debt": 0.0}
     statements = tuple(replace(s, lines={**s.lines, **lines}) for s in file.statements)
-    found = worth(replace(file, statements=statements)).others
-    assert suits <= {m.id for m in found.models}
-    assert not_for_it <= set(found.unsuited)
-    assert all(found.unsuited.values())
+    found = worth(replace(file, statements=statements))
+    assert suits <= {m.id for m in (*found.models, *found.others.models)}
+    assert not_for_it <= set(found.others.unsuited)
+    assert all(found.others.unsuited.values())
 
 
 def test_a_trust_is_valued_by_its_rents_and_its_buildings() -> None:
@@ -140,7 +148,7 @@ def test_cash_for_all_capital_less_what_is_owed() -> None:
     found = worth(steady(statements=statements), inputs=typed)
     plain = cash_value(2.0, [(5, 0.06), (5, 0.04)], 0.02, 0.07, 0.01)
     assert opinion(found, "cash_to_firm").middle.value == pytest.approx(plain + 100.0 / shares)
-    assert found.others.inputs["firm_tax"].figure.value == pytest.approx(25 / 125)
+    assert inputs_of(found)["firm_tax"].figure.value == pytest.approx(25 / 125)
 
 
 def test_revenue_margin_and_conversion_make_the_cash() -> None:
@@ -195,7 +203,7 @@ def test_a_large_difference_names_the_input_that_explains_it() -> None:
 
 
 def test_a_cash_model_may_begin_with_any_of_four_years() -> None:
-    found = worth(steady(), inputs={"cash_growth": 0.03}).others.inputs["cash_start"]
+    found = inputs_of(worth(steady(), inputs={"cash_growth": 0.03}))["cash_start"]
     assert [o.origin for o in found.offers] == [
         "latest year",
         "twelve months",
@@ -231,7 +239,7 @@ def test_cash_is_valued_as_a_total_whatever_buybacks_made_of_each_share() -> Non
     """Level cash on a share count that falls 5 % a year: a share's grew, the whole did not."""
     file = steady(statements=cash_years(LEVEL, SHRINKING))
     found = worth(file)
-    inputs = found.others.inputs
+    inputs = inputs_of(found)
     assert inputs["cash_growth"].figure.value == pytest.approx(0.0, abs=1e-12)
     assert inputs["dilution"].figure.value == 0.0
     start = 100.0 / SHRINKING[-1]
@@ -253,7 +261,7 @@ def test_issuance_takes_from_each_share_what_the_total_grew_by() -> None:
     """4 % in all on 4 % more shares: a share's stands still."""
     rising = [100.0 * 1.04**n for n in range(8)]
     found = worth(steady(statements=cash_years(rising, rising)))
-    inputs = found.others.inputs
+    inputs = inputs_of(found)
     assert inputs["dilution"].figure.value == pytest.approx(0.04)
     trend = inputs["cash_growth"].figure.inputs[0].value
     assert trend is not None
@@ -273,15 +281,15 @@ def test_issuance_takes_from_each_share_what_the_total_grew_by() -> None:
 def test_growth_is_held_a_share_not_in_total() -> None:
     """30 % in all on 10 % more shares is 18 % a share: held to 8, which is 18.8 % in all."""
     rising, shares = [100.0 * 1.3**n for n in range(8)], [100.0 * 1.1**n for n in range(8)]
-    inputs = worth(steady(statements=cash_years(rising, shares))).others.inputs
+    inputs = inputs_of(worth(steady(statements=cash_years(rising, shares))))
     assert inputs["cash_growth"].figure.value == pytest.approx(1.08 * 1.1 - 1)
 
 
 def test_revenue_driven_cash_grows_as_revenue_does() -> None:
     found = worth(steady(statements=cash_years([100.0 * 1.03**n for n in range(8)], LEVEL)))
-    assert found.others.inputs["revenue_growth"].figure.value == pytest.approx(0.03, rel=0.06)
-    assert found.others.inputs["revenue_lasting"].figure.value == pytest.approx(
-        min(0.03, found.others.inputs["revenue_growth"].figure.value or 0)
+    assert inputs_of(found)["revenue_growth"].figure.value == pytest.approx(0.03, rel=0.06)
+    assert inputs_of(found)["revenue_lasting"].figure.value == pytest.approx(
+        min(0.03, inputs_of(found)["revenue_growth"].figure.value or 0)
     )
 
 
@@ -303,7 +311,7 @@ def test_the_rate_for_all_capital(debt: float, interest: float, want: float) -> 
     file = steady(
         statements=statements, prices=weekly_prices(date(2012, 1, 6), date(2026, 6, 26), 10.0)
     )
-    rate = worth(file).others.inputs["firm_return"].figure
+    rate = inputs_of(worth(file))["firm_return"].figure
     assert rate.value == pytest.approx(want)
 
 
@@ -319,7 +327,7 @@ def test_cash_in_two_currencies_is_neither_added_up_nor_grown() -> None:
     changed = tuple(
         replace(s, currency="THK" if s.period_end.year < 2024 else "TLL") for s in years
     )
-    inputs = worth(steady(statements=changed)).others.inputs
+    inputs = inputs_of(worth(steady(statements=changed)))
     for id in ("cash_start", "cash_growth", "firm_start", "revenue_growth"):
         assert inputs[id].figure.value is None, id
         assert "different currencies" in (inputs[id].figure.reason or "")

@@ -150,7 +150,7 @@ def test_a_trusts_path_grows_a_unit_as_its_worth_does() -> None:
     )
     found = review(steady(payer=payer(Kind.PROPERTY_TRUST), statements=rents)).worth
     growth = found.path.inputs["path_growth"].figure.value
-    inputs = found.others.inputs
+    inputs = found.inputs
     total, dilution = inputs["funds_growth"].figure.value, inputs["dilution"].figure.value
     assert growth is not None
     assert total is not None

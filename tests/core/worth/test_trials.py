@@ -16,7 +16,9 @@ from tests.conftest import sample
 
 from ..build import RATE, review, steady
 
-ONE = {"two_stage": False, "fading": False, "yield_reversion": False}
+ONE = dict.fromkeys(
+    ("two_stage", "fading", "yield_reversion", "cash_to_equity", "own_free_cash_flow"), False
+)
 
 
 def worth(**question: object) -> Worth:
@@ -51,7 +53,8 @@ def test_what_the_price_implies_gives_the_price_back() -> None:
     price = review(steady()).price.value
     assert price is not None
     implied = {i.id: i for i in found.trials.implied}
-    assert set(implied) == {"two_stage", "fading", "yield_reversion", "cash_to_equity"}
+    past = {"yield_reversion", "own_free_cash_flow"}
+    assert set(implied) == {"two_stage", "fading", "cash_to_equity"} | past
     for id, input in (("two_stage", "growth"), ("cash_to_equity", "cash_growth")):
         taken = implied[id].takes
         assert taken is not None
@@ -213,19 +216,20 @@ def test_a_case_typed_at_one_end_moves_that_end_alone() -> None:
 
 def test_weights_and_reasons_of_models() -> None:
     found = worth(
-        weights={"two_stage": 3.0},
-        switched={"fading": False},
+        weights={"two_stage": 3.0, "past": 2.0},
+        switched={"fading": False, "exit": True, "cash_to_equity": False},
         reasons={"fading": "the fade is a guess"},
     )
     values = {m.id: m.middle.value or 0.0 for m in found.on}
-    assert found.combined.value == pytest.approx(
-        (3 * values["two_stage"] + values["yield_reversion"]) / 4
-    )
+    dividends = (3 * values["two_stage"] + values["exit"]) / 4
+    past = (values["yield_reversion"] + values["own_free_cash_flow"]) / 2
+    assert found.combined.value == pytest.approx((dividends + 2 * past) / 3)
     aside = next(m for m in found.models if m.id == "fading")
     assert aside.why_off == "switched off by you: the fade is a guess"
-    with pytest.raises(InvalidInput) as caught:
-        worth(weights={"two_stage": 0.0})
-    assert caught.value.field == "weights"
+    for refused in ({"two_stage": 0.0}, {"past": -0.1}, {"luck": 1.0}):
+        with pytest.raises(InvalidInput) as caught:
+            worth(weights=refused)
+        assert caught.value.field == "weights"
 
 
 def test_two_margins_and_a_price_to_trim_above() -> None:

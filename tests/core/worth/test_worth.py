@@ -39,8 +39,10 @@ def test_implied_growth_gives_the_price_back(price: float) -> None:
     assert constant_growth_value(2.40, growth, 0.08) == pytest.approx(price)
 
 
-def on(w: Worth) -> dict[str, float]:
-    return {m.id: m.middle.value or 0.0 for m in w.models if m.on}
+def on(w: Worth, question: str = "") -> dict[str, float]:
+    """Models that are on, of one question where it is named."""
+    held = (m for m in w.models if m.on and question in ("", m.answers))
+    return {m.id: m.middle.value or 0.0 for m in held}
 
 
 def model(w: Worth, id: str) -> Model:
@@ -48,10 +50,10 @@ def model(w: Worth, id: str) -> Model:
 
 
 def test_a_faster_payer_is_offered_stages_and_a_fade_and_not_constant_growth() -> None:
-    assert set(on(worth())) == {"two_stage", "fading", "yield_reversion"}
+    assert set(on(worth(), "dividends")) == {"two_stage", "fading"}
     assert "not taken to go on for ever" in (model(worth(), "constant_growth").why_off or "")
     slow = steady(dividends=tuple(yearly_raises(2002, 2026, 0.2, 0.02)[:-2]))
-    assert set(on(worth(file=slow))) == {"constant_growth", "yield_reversion"}
+    assert set(on(worth(file=slow), "dividends")) == {"constant_growth"}
 
 
 def test_no_growth_over_the_highest_goes_on_for_ever() -> None:
@@ -64,7 +66,7 @@ def test_no_growth_over_the_highest_goes_on_for_ever() -> None:
 def test_a_payer_that_grows_faster_is_never_worth_less() -> None:
     """At the highest growth for ever all dividend models say the same, and rise from there."""
     blends = [
-        [m.middle.value or 0 for m in worth(growth=g).models if m.on and m.id != "yield_reversion"]
+        list(on(worth(growth=g), "dividends").values())
         for g in (0.038, 0.0399, 0.04, 0.0401, 0.045, 0.06, 0.09)
     ]
     means = [sum(b) / len(b) for b in blends]
@@ -72,17 +74,15 @@ def test_a_payer_that_grows_faster_is_never_worth_less() -> None:
     assert means[3] == pytest.approx(means[2], rel=2e-3)
 
 
-def test_the_blend_is_the_mean_and_buy_below_takes_the_margin_off() -> None:
+def test_buy_below_takes_the_margin_off() -> None:
     w = worth(margin_of_safety=0.25)
-    middles = list(on(w).values())
-    assert len(middles) == 3
-    assert w.combined.value == pytest.approx(sum(middles) / 3)
-    assert w.buy_below.value == pytest.approx(0.25 * sum(middles))
+    assert w.buy_below.value == pytest.approx(0.75 * (w.combined.value or 0))
     assert all((m.low.value or 0) < (m.middle.value or 0) < (m.high.value or 0) for m in w.models)
 
 
 def test_a_model_switched_off_leaves_the_combined_value_and_keeps_its_value() -> None:
-    w = worth(switched={"yield_reversion": False, "fading": False})
+    others = ("yield_reversion", "own_free_cash_flow", "cash_to_equity", "fading")
+    w = worth(switched=dict.fromkeys(others, False))
     off = model(w, "yield_reversion")
     assert (off.on, off.why_off) == (False, "switched off by you")
     assert off.middle.known
@@ -98,10 +98,11 @@ def test_a_growth_above_the_return_leaves_the_model_off_with_the_reason() -> Non
     assert "constant_growth" not in on(w)
 
 
-def test_a_small_payout_does_not_suit_a_dividend_model_but_may_be_switched_on() -> None:
-    file = steady(statements=paying_out(0.2))
-    assert "pays out 20 %" in (model(worth(file=file), "two_stage").why_off or "")
-    assert model(worth(file=file, switched={"two_stage": True}), "two_stage").on
+def test_a_small_payout_leaves_the_models_on_and_the_dividends_without_a_vote() -> None:
+    w = worth(file=steady(statements=paying_out(0.2)))
+    assert model(w, "two_stage").on
+    share = next(a for a in w.answers if a.id == "dividends").share.value
+    assert share == pytest.approx(0.0)
 
 
 def test_a_recent_cut_turns_yield_reversion_off() -> None:
@@ -117,7 +118,14 @@ def test_a_recent_cut_turns_yield_reversion_off() -> None:
     ("inputs", "name"),
     [
         ({}, "required return"),
-        ({"switched": {"two_stage": False, "fading": False}}, "mean yield"),
+        (
+            {
+                "switched": dict.fromkeys(
+                    ("two_stage", "fading", "cash_to_equity", "own_free_cash_flow"), False
+                )
+            },
+            "mean yield",
+        ),
         ({"switched": {"constant_growth": True}, "growth": 0.055}, "required return"),
     ],
 )
@@ -129,8 +137,8 @@ def test_what_moves_most_is_an_input_also_near_where_a_model_has_no_limit(
     assert worth(**inputs).moves_most == name
 
 
-def test_without_dividends_everything_is_unknown_and_nothing_fails() -> None:
-    w = worth(file=steady(dividends=()))
+def test_without_dividends_or_statements_all_is_unknown_and_nothing_fails() -> None:
+    w = worth(file=steady(dividends=(), statements=()))
     assert w.combined.value is None
     assert w.buy_below.value is None
     assert w.implied_growth.value is None

@@ -2103,6 +2103,34 @@ export interface components {
             symbol: string;
         };
         /**
+         * AnswerOut
+         * @description What a question says: the mean of its models that are on. weight: between the questions;
+         *     share: of the combined value; without: the combined value had it not counted; why: its weight in
+         *     words; typed: the person set it; models: how many are on.
+         */
+        AnswerOut: {
+            high: components["schemas"]["FigureOut"];
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "dividends" | "past" | "cash" | "others";
+            low: components["schemas"]["FigureOut"];
+            middle: components["schemas"]["FigureOut"];
+            /** Models */
+            models: number;
+            /** Name */
+            name: string;
+            share: components["schemas"]["FigureOut"];
+            /** Typed */
+            typed: boolean;
+            weight: components["schemas"]["FigureOut"];
+            weighted: components["schemas"]["FigureOut"];
+            /** Why */
+            why: string;
+            without: components["schemas"]["FigureOut"];
+        };
+        /**
          * AverageOut
          * @description against: how far the price stands from it now. line: by day, as the closes are.
          */
@@ -2832,6 +2860,7 @@ export interface components {
          * DecisionOut
          * @description question: what was asked of the review then, as the address holds it. strains: what those
          *     kept on the payer said then; disagreements: the person's words by stage, as they were then.
+         *     by_models: its combined value is the mean of models, as the method had it then.
          */
         DecisionOut: {
             /**
@@ -2843,6 +2872,8 @@ export interface components {
             buy_below: number | null;
             /** Buy Below Written */
             buy_below_written: string | null;
+            /** By Models */
+            by_models: boolean;
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
             /** Cons */
@@ -4264,9 +4295,9 @@ export interface components {
         };
         /**
          * ModelOut
-         * @description answers: from what it values. lead: it counts by itself where it suits; else it is a second
-         *     opinion. takes: ids of its inputs. weighted: its cases by their chances; weight: in the combined
-         *     value; reason: why the person set it aside. years: its yearly working in the middle case, of
+         * @description answers: which question. lead: it counts by itself where it suits; else it is a second
+         *     opinion. takes: ids of its inputs. weighted: its cases by their chances; weight: within its
+         *     question; reason: why the person set it aside. years: its yearly working in the middle case, of
          *     what amount names; parts: what that comes from.
          */
         ModelOut: {
@@ -4276,7 +4307,7 @@ export interface components {
              * Answers
              * @enum {string}
              */
-            answers: "dividends" | "cash" | "assets" | "others";
+            answers: "dividends" | "past" | "cash" | "others";
             high: components["schemas"]["FigureOut"];
             /** Id */
             id: string;
@@ -6027,7 +6058,7 @@ export interface components {
              * Answers
              * @enum {string}
              */
-            answers: "dividends" | "cash" | "assets" | "others";
+            answers: "dividends" | "past" | "cash" | "others";
             /** Id */
             id: string;
             /** Name */
@@ -6300,9 +6331,18 @@ export interface components {
         };
         /**
          * WorthSeries
-         * @description models: those that may count. said: what they say together, sentence by sentence.
+         * @description answered: what it is worth, what the price takes for granted, what it offers. models: those
+         *     that may count; answers: of the questions that have one on; combined_low, combined_high: all of
+         *     them at their low and at their high. said: what they say together, sentence by sentence.
          */
         WorthSeries: {
+            /** Answered */
+            answered: components["schemas"]["PartOut"][];
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+            combined: components["schemas"]["FigureOut"];
+            combined_high: components["schemas"]["FigureOut"];
+            combined_low: components["schemas"]["FigureOut"];
             /** Inputs */
             inputs: components["schemas"]["FieldOut"][];
             /** Marks */

@@ -79,11 +79,12 @@ interface BarProps extends AxisProps {
   faint: boolean;
 }
 
-/** One model from low to high, its middle marked, on the shared axis. */
+/** A value from low to high, its middle marked, on the shared axis; fills the cell it stands in, so
+ * that the marks run through from row to row. */
 export function ValueBar({ marks, domain, width, low, middle, high, faint }: BarProps) {
   const x = scaleOf(domain, width);
   return (
-    <svg width={width} height="34" aria-hidden="true" className="block">
+    <svg width={width} aria-hidden="true" className="absolute inset-y-0 left-0 h-full">
       {marks
         .filter((m) => m.band)
         .map((m) => (
@@ -92,7 +93,7 @@ export function ValueBar({ marks, domain, width, low, middle, high, faint }: Bar
             x="0"
             y="0"
             width={Math.max(0, x(m.value))}
-            height="34"
+            height="100%"
             fill="var(--sunk)"
             opacity="0.8"
           />
@@ -103,33 +104,35 @@ export function ValueBar({ marks, domain, width, low, middle, high, faint }: Bar
           x1={x(mark.value)}
           x2={x(mark.value)}
           y1="0"
-          y2="34"
+          y2="100%"
           stroke={mark.tone}
           strokeWidth="1.4"
           strokeDasharray={mark.dashed ? "4 3" : undefined}
         />
       ))}
-      {low !== null && high !== null && (
-        <rect
-          x={x(low)}
-          y="12"
-          width={Math.max(2, x(high) - x(low))}
-          height="10"
-          rx="2"
-          fill="var(--sand)"
-          stroke="var(--stone)"
-          opacity={faint ? 0.5 : 1}
-        />
-      )}
-      {middle !== null && (
-        <rect
-          x={x(middle) - 2}
-          y="8"
-          width="4"
-          height="18"
-          fill={faint ? "var(--stone)" : "var(--ink)"}
-        />
-      )}
+      <svg y="50%" overflow="visible" aria-hidden="true">
+        {low !== null && high !== null && (
+          <rect
+            x={x(low)}
+            y="-5"
+            width={Math.max(2, x(high) - x(low))}
+            height="10"
+            rx="2"
+            fill="var(--sand)"
+            stroke="var(--stone)"
+            opacity={faint ? 0.5 : 1}
+          />
+        )}
+        {middle !== null && (
+          <rect
+            x={x(middle) - 2}
+            y="-9"
+            width="4"
+            height="18"
+            fill={faint ? "var(--stone)" : "var(--ink)"}
+          />
+        )}
+      </svg>
     </svg>
   );
 }

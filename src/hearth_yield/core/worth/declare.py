@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -15,6 +15,7 @@ from ..figures.figure import Figure, Touch, Unit, Unknown, derive
 from ..figures.inputs import Case, Inputs
 from ..judging.house_rules import HouseRules
 from ..judging.judge import Test
+from ..kinds import Kind
 from ..range.ruler import Ruler
 from ..record.history import Record
 from .growth import too_fast
@@ -24,7 +25,8 @@ from .trace import PLAIN, RecordedTrace, Value
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Choices:
     """What a person chose. inputs: by id, in the place of the defaults; switched: models turned on
-    or off; weights: of models in the combined value, 1 where none is given; reasons: why a model
+    or off; weights: of models within their question, 1 where none is given, and of questions in the
+    combined value, where they are not the method's; reasons: why a model
     was set aside. path_measure, path_by: the measure that the return path goes by, and what makes
     it grow; as the kind of payer has it where they are empty."""
 
@@ -51,16 +53,26 @@ class Ground:
     choices: Choices
 
 
-Answers = Literal["dividends", "cash", "assets", "others"]
-"""From what a model values: its dividends, its cash, what it owns, what others pay."""
+Answers = Literal["dividends", "past", "cash", "others"]
+"""Which question a model answers: what its dividends are worth, what its own past says, what its
+cash is worth; or one beside these three."""
+QUESTIONS: dict[Answers, str] = {
+    "dividends": "Its dividends",
+    "past": "Its own past",
+    "cash": "Its cash",
+    "others": "Other opinions",
+}
+"""In the order they are shown; the last has no weight until it is given one."""
+EVERY_KIND = frozenset(Kind)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ModelSpec:
     """A model of worth.
 
-    question: what it asks; answers: from what it values. lead: it counts by itself where it suits;
-    else it is a second opinion, which counts once it is switched on. takes: ids of its inputs.
+    question: what it asks; answers: which of the questions of worth. leads: the kinds of payer for
+    which it counts by itself where it suits; else it is a second opinion, which counts once it is
+    switched on. takes: ids of its inputs.
     reads: the figures it values, facts and inputs of one case. worth: per share, of a trace and
     the values of what it reads; arithmetic only, elementwise. refuses: why these values have no
     worth, or None. formula: the same in words. lasting: ids of the growth that goes on for ever
@@ -82,7 +94,10 @@ class ModelSpec:
     refuses: Callable[..., Unknown | None] = lambda *_: None
     lasting: tuple[str, str] | None = None
     amount: str = ""
-    lead: bool = True
+    leads: Collection[Kind] = ()
+
+    def lead(self, ground: Ground) -> bool:
+        return ground.file.payer.kind in self.leads
 
     def value(self, ground: Ground, case: Case, label: str) -> Figure:
         """Its answer in one case."""

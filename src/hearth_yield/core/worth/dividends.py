@@ -6,16 +6,14 @@ from collections.abc import Callable
 from datetime import date
 from typing import Any
 
-from ..figures.figure import Figure, Touch, Unit, Unknown, given, percent, touch_of
+from ..cover.bases import NOTHING_PAID
+from ..figures.figure import Figure, Touch, Unit, Unknown, given, percent
 from ..figures.inputs import Case, Inputs
 from ..figures.ties import above
 from ..record.payments import manual_edits_between
-from .declare import Ground, ModelSpec
+from .declare import EVERY_KIND, Ground, ModelSpec
 from .dividend_discount import constant_growth_value, fading_value, two_stage_value
 from .trace import Trace, Value
-
-LEAST_PAYOUT = 0.40
-"""Under it a dividend says little of what the payer is worth."""
 
 
 def _reads(*ids: str, rule: Callable[[Ground], Figure] | None = None) -> Callable[..., Any]:
@@ -37,7 +35,7 @@ def _fade_years(ground: Ground) -> Figure:
 
 
 def unpaid(rate: float) -> Unknown | None:
-    return None if rate > 0 else Unknown("nothing is being paid")
+    return None if rate > 0 else Unknown(NOTHING_PAID)
 
 
 def _two_stage(
@@ -51,15 +49,8 @@ def dividend_unsuited(ground: Ground, inputs: Inputs) -> str | None:
     growth = inputs["growth"].figure
     if growth.value is None:
         return f"growth unknown: {growth.reason}; type one"
-    payout = ground.cover.leading.declared
-    if payout.value is None:
-        return payout.reason if payout.breach else f"{payout.label} unknown: {payout.reason}"
-    if payout.value < LEAST_PAYOUT:
-        return (
-            f"pays out {percent(payout.value)} at the declared rate; under {percent(LEAST_PAYOUT)} "
-            "a dividend says little of what the payer is worth"
-        )
-    return None
+    rate = ground.record.declared_rate.value
+    return NOTHING_PAID if rate is not None and rate <= 0 else None
 
 
 def _grows_fast(ground: Ground, inputs: Inputs) -> bool:
@@ -89,9 +80,7 @@ def _stages_unsuited(ground: Ground, inputs: Inputs) -> str | None:
 
 
 def _touch(ground: Ground) -> Touch | None:
-    return touch_of(
-        [ground.cover.leading.declared.touch, manual_edits_between(ground.file, date.min)]
-    )
+    return manual_edits_between(ground.file, date.min)
 
 
 MODELS = (
@@ -100,6 +89,7 @@ MODELS = (
         name="Constant growth",
         question="What are its dividends worth if they grow at one rate for ever?",
         answers="dividends",
+        leads=EVERY_KIND,
         takes=("lasting_growth", "required_return"),
         reads=_reads("lasting_growth", "required_return"),
         worth=lambda _, *x: constant_growth_value(*x),
@@ -114,6 +104,7 @@ MODELS = (
         name="Two stages",
         question="What are its dividends worth if they grow fast for some years, then slower?",
         answers="dividends",
+        leads=EVERY_KIND,
         takes=("growth", "later_growth", "required_return"),
         reads=_reads("growth", "later_growth", "required_return", rule=early_years),
         worth=_two_stage,
@@ -130,6 +121,7 @@ MODELS = (
         name="Fading growth",
         question="What are its dividends worth if their growth fades to a slower one?",
         answers="dividends",
+        leads=EVERY_KIND,
         takes=("growth", "later_growth", "required_return"),
         reads=_reads("growth", "later_growth", "required_return", rule=_fade_years),
         worth=lambda _, rate, fade, early, later, r: fading_value(rate, early, fade, later, r),

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from ..figures.measure import Sentence, Size
 from ..judging.judge import Test
-from .reversion import REVERSION
+from .words import no_value, told
 from .worth import OUTSIDE, TAKEN_FOR_GRANTED, Worth
 
 
@@ -16,25 +16,14 @@ def finding(worth: Worth, _: Sequence[Test]) -> Sentence:
 
 
 def _values(worth: Worth) -> Sentence:
-    on = worth.on
     if worth.combined.value is None:
-        growth = worth.input("growth")
-        if growth.value is None:
-            return (f"Worth unknown: {growth.reason}. Type how fast its dividend may grow.",)
-        return ("Worth unknown: no model suits this payer as it stands.",)
-    if len(on) == 1:
-        leans = on[0].id == REVERSION.id
-        alone = (", which leans on the payer's own price history only",) if leans else ()
-        return (f"{on[0].name} alone: ", worth.combined, *alone)
-    ordered = sorted(on, key=lambda m: m.middle.value or 0.0)
-    return (
-        "Models from ",
-        ordered[0].middle,
-        " to ",
-        ordered[-1].middle,
-        "; combined value ",
-        worth.combined,
-    )
+        return no_value(worth)
+    counting = worth.counting
+    if len(counting) == 1:
+        leans = counting[0].id == "past"
+        alone = (", which leans on its own price history only",) if leans else ()
+        return (f"{counting[0].name} alone: ", worth.combined, *alone)
+    return ("Worth ", worth.combined, ": ", *told(counting))
 
 
 def _against_price(worth: Worth) -> Sentence:

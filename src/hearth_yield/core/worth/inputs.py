@@ -9,10 +9,12 @@ from ..facts.points import newest_point
 from ..figures.figure import Figure, Unit, derive, given, unknown
 from ..figures.inputs import Default, Inputs, InputSpec
 from ..range.beta import beta_of
+from ..range.quantity import YIELD
 from . import opinions
 from .declare import Ground
 from .default_growth import default_growth, own_spans
 from .growth import FASTER, SLOWER, for_ever
+from .own_past import usual_of
 from .path.inputs import INPUTS as PATH_INPUTS
 
 
@@ -55,9 +57,7 @@ def risk_free(ground: Ground) -> Figure:
 
 
 def _mean_yield(ground: Ground, _: Inputs) -> Default:
-    mean = ground.yields.mean
-    figure = mean.but(notes=(*mean.notes, "house default: the 5-year mean"))
-    return Default(figure, "5-year mean")
+    return usual_of(ground, YIELD)
 
 
 def _margin_of_safety(ground: Ground, _: Inputs) -> Default:

@@ -7,7 +7,7 @@ from functools import partial
 from ..figures.figure import Figure, Unit
 from ..figures.inputs import InputSpec
 from ..figures.measure import Measure, Stage, measure
-from .declare import ModelSpec
+from .declare import EVERY_KIND, QUESTIONS, Answers, ModelSpec
 from .inputs import INPUTS
 from .models import MODELS
 from .worth import ALWAYS, Worth
@@ -15,16 +15,25 @@ from .worth import ALWAYS, Worth
 _worth = partial(measure, Stage.WORTH)
 _FRACTION, _PER_SHARE = Unit.FRACTION, Unit.PER_SHARE
 GROWTH = "growth"
-LEADING = [spec for spec in MODELS.values() if spec.lead]
-TAKEN = {*ALWAYS, *(id for spec in LEADING for id in spec.takes)}
+LEADING = [spec for spec in MODELS.values() if spec.leads]
 """Second opinions are no measures: they are made when they are looked at, payer by payer."""
+TAKEN = {*ALWAYS, *(id for spec in LEADING if spec.leads == EVERY_KIND for id in spec.takes)}
 
 
 def _model(spec: ModelSpec) -> Measure:
     def read(worth: Worth) -> Figure | None:
         return next((m.middle for m in worth.models if m.id == spec.id), None)
 
-    return _worth(spec.id, f"Worth by {spec.name.lower()}", _PER_SHARE, read, frozen=True)
+    name = f"{spec.name[:1].lower()}{spec.name[1:]}"
+    return _worth(spec.id, f"Worth by {name}", _PER_SHARE, read, frozen=True)
+
+
+def _answer(question: Answers) -> Measure:
+    def read(worth: Worth) -> Figure | None:
+        return next((a.middle for a in worth.answers if a.id == question), None)
+
+    name = QUESTIONS[question].lower()
+    return _worth(f"worth_of_{question}", f"Worth by {name}", _PER_SHARE, read, frozen=True)
 
 
 def _input(spec: InputSpec) -> Measure:
@@ -42,6 +51,7 @@ def _input(spec: InputSpec) -> Measure:
 
 MEASURES: tuple[Measure, ...] = (
     *map(_model, LEADING),
+    *(_answer(question) for question in QUESTIONS if question != "others"),
     _worth(
         "combined",
         "Combined value",
@@ -101,10 +111,10 @@ MEASURES: tuple[Measure, ...] = (
     *(_input(spec) for spec in INPUTS.values() if spec.bounds and spec.id in TAKEN),
     _worth(
         "spread",
-        "Spread of the models",
+        "Spread of the answers",
         _FRACTION,
         lambda w: w.spread,
-        "spread of the models",
+        "spread of the answers",
         digits=0,
         columns={"worth": 70},
     ),

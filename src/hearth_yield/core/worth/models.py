@@ -10,7 +10,7 @@ from ..figures.figure import Figure, Touch, Unit, Unknown, derive
 from ..figures.inputs import Case, Inputs
 from ..figures.parts import HoldsFigures
 from . import dividends, opinions
-from .declare import Choices, Ground, ModelSpec
+from .declare import QUESTIONS, Answers, Choices, Ground, ModelSpec
 from .inputs import CHANCES
 from .reversion import REVERSION
 
@@ -37,19 +37,22 @@ class ModelYear:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Model(HoldsFigures):
-    """One model's answer.
+    """What one model says.
 
-    weighted: its cases by their chances. on: it counts in the combined value, by its weight;
-    why_off: why it does not suit, or who switched it off and why. suited_by: that a person had a
-    hand in what decides whether it suits. years, parts: where the middle value comes from.
+    answers: which question. weighted: its cases by their chances. lead: it counts by itself where
+    it suits. on: it counts in the answer to its question, by its weight; why_off: why it does not
+    suit, or who switched it off and why. suited_by: that a person had a hand in what decides
+    whether it suits. years, parts: where the middle value comes from.
     """
 
     id: str
     name: str
+    answers: Answers
     low: Figure
     middle: Figure
     high: Figure
     weighted: Figure
+    lead: bool
     on: bool
     suits: bool
     why_off: str | None
@@ -65,21 +68,36 @@ class Model(HoldsFigures):
 
 def check_choices(choices: Choices) -> None:
     """Refuses models that there are not, and weights that say nothing."""
-    chosen = (("models", choices.switched), ("weights", choices.weights))
-    for name, held in (*chosen, ("reasons", choices.reasons)):
+    chosen = (("models", choices.switched), ("reasons", choices.reasons))
+    for name, held, known in (
+        *((name, held, (*MODELS,)) for name, held in chosen),
+        ("weights", choices.weights, (*QUESTIONS, *MODELS)),
+    ):
         for id in held:
-            if id not in MODELS:
+            if id not in known:
                 raise InvalidInput(
-                    "no such model", field=name, value=id, rule=f"one of {', '.join(MODELS)}"
+                    "no such model", field=name, value=id, rule=f"one of {', '.join(known)}"
                 )
     for id, weight in choices.weights.items():
-        if not 0 < weight <= HEAVIEST:
+        if id in QUESTIONS:
+            _check_vote(id, weight)
+        elif not 0 < weight <= HEAVIEST:
             raise InvalidInput(
                 "a weight must be above 0; a model that should not count is switched off",
                 field="weights",
                 value=f"{id}:{weight:g}",
                 rule=f"above 0, up to {HEAVIEST}",
             )
+
+
+def _check_vote(id: str, weight: float) -> None:
+    if not 0 <= weight <= HEAVIEST:
+        raise InvalidInput(
+            "the weight of a question must not be under 0",
+            field="weights",
+            value=f"{id}:{weight:g}",
+            rule=f"0 to {HEAVIEST}",
+        )
 
 
 def cases_of(inputs: Inputs) -> dict[str, Case]:
@@ -101,18 +119,21 @@ def _priced(ground: Ground, spec: ModelSpec, inputs: Inputs, cases: Mapping[str,
     choices = ground.choices
     low, middle, high = (spec.value(ground, cases[c], f"{spec.name.lower()}, {c}") for c in CASES)
     unsuited = spec.unsuited(ground, inputs)
-    on = choices.switched.get(spec.id, spec.lead and unsuited is None)
-    why = None if on else unsuited or _set_aside(spec, choices)
+    lead = spec.lead(ground)
+    on = choices.switched.get(spec.id, lead and unsuited is None)
+    why = None if on else unsuited or _set_aside(spec, lead, choices)
     if on and not middle.known:
         on, why = False, middle.reason
     trace = spec.traced(ground, cases["middle"])
     return Model(
         id=spec.id,
         name=spec.name,
+        answers=spec.answers,
         low=low,
         middle=middle,
         high=high,
         weighted=_weighted(spec, (low, middle, high), inputs),
+        lead=lead,
         on=on,
         suits=unsuited is None,
         why_off=why,
@@ -123,8 +144,8 @@ def _priced(ground: Ground, spec: ModelSpec, inputs: Inputs, cases: Mapping[str,
     )
 
 
-def _set_aside(spec: ModelSpec, choices: Choices) -> str:
-    if not spec.lead:
+def _set_aside(spec: ModelSpec, lead: bool, choices: Choices) -> str:
+    if not lead:
         return NOT_COUNTED
     reason = choices.reasons.get(spec.id)
     return f"switched off by you: {reason}" if reason else "switched off by you"
@@ -150,6 +171,7 @@ def _weighted(spec: ModelSpec, values: Sequence[Figure], inputs: Inputs) -> Figu
     )
 
 
-def counted(switched: Mapping[str, bool]) -> list[ModelSpec]:
+def counted(ground: Ground) -> list[ModelSpec]:
     """Models that may count: those that lead, and second opinions a person switched on."""
-    return [s for s in MODELS.values() if s.lead or switched.get(s.id, False)]
+    switched = ground.choices.switched
+    return [s for s in MODELS.values() if s.lead(ground) or switched.get(s.id, False)]

@@ -28,7 +28,7 @@ class Opinions(HoldsFigures):
     @cached_property
     def _specs(self) -> list[ModelSpec]:
         """Those that suit the payer."""
-        here = counted(self.ground.choices.switched)
+        here = counted(self.ground)
         return [
             s for s in MODELS.values() if s not in here and not s.unsuited(self.ground, self.chosen)
         ]
@@ -36,7 +36,7 @@ class Opinions(HoldsFigures):
     @cached_property
     def unsuited(self) -> dict[str, str]:
         """Why each of the rest does not suit, by id."""
-        here = counted(self.ground.choices.switched)
+        here = counted(self.ground)
         found = {
             s.id: s.unsuited(self.ground, self.chosen) for s in MODELS.values() if s not in here
         }

@@ -6,17 +6,18 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..facts.records import PayerFile
-from ..figures.figure import Figure, Touch, Unit, Unknown, derive, given, touch_of, unknown
+from ..figures.figure import Figure, Unit, Unknown, derive, given
 from ..figures.inputs import Input, choose
 from ..figures.measure import Stage
 from ..figures.ties import above
 from ..judging.judge import State, Test
 from ..range.quantity import YIELD
+from .combined import Answer, combine
 from .declare import Choices, Ground
 from .implied import implied_constant_growth
 from .inputs import CHANCES, INPUTS, OWN
 from .justified import justified_multiple
-from .models import Model, check_choices, counted, price_models
+from .models import MODELS, Model, check_choices, counted, price_models
 from .others import Opinions
 from .path.path import ReturnPath
 from .trials.revalue import valuer_of
@@ -34,11 +35,15 @@ OUTSIDE = "takes for granted a payer that is outside your limits: "
 class Worth:
     inputs: Mapping[str, Input]
     models: tuple[Model, ...]
+    answers: tuple[Answer, ...]
     combined: Figure
+    combined_low: Figure
+    combined_high: Figure
+    weighted: Figure
     spread: Figure
     spread_called_out: bool
+    leaving_out: Figure
     moves_most: str | None
-    weighted: Figure
     buy_below: Figure
     second_buy_below: Figure
     trim_above: Figure
@@ -59,61 +64,16 @@ class Worth:
         return self.trials.ground.choices
 
     @property
+    def counting(self) -> list[Answer]:
+        """The answers that have a part in the combined value."""
+        return [a for a in self.answers if a.counts]
+
+    @property
     def on(self) -> list[Model]:
         return [m for m in self.models if m.on]
 
     def input(self, id: str) -> Figure:
         return self.inputs[id].figure
-
-
-def combined_of(models: Sequence[Model], currency: str) -> Figure:
-    """Mean of the middle values of the models that are on, by their weights; none on: unknown."""
-    label = "combined value"
-    on = [m for m in models if m.on]
-    if not on:
-        why = "no model is on: " + "; ".join(f"{m.name}: {m.why_off}" for m in models)
-        return unknown(label, Unit.PER_SHARE, why, currency=currency).with_touch(_chosen_by(models))
-    return mean_of(label, on, [m.middle for m in on], currency).with_touch(_chosen_by(models))
-
-
-def mean_of(label: str, on: Sequence[Model], values: Sequence[Figure], currency: str) -> Figure:
-    """Σ weight × value ÷ Σ weight."""
-    weights = [m.weight for m in on]
-    alike = len(set(weights)) == 1
-    return derive(
-        label,
-        Unit.PER_SHARE,
-        "mean of the models that are on" + ("" if alike else ", by your weights"),
-        values,
-        lambda *v: sum(w * x for w, x in zip(weights, v, strict=True)) / sum(weights),
-        currency=currency,
-        notes=() if alike else (_weights_told(on),),
-    )
-
-
-def _weights_told(on: Sequence[Model]) -> str:
-    return "weights: " + ", ".join(f"{m.name.lower()} {m.weight:g}" for m in on)
-
-
-def _chosen_by(models: Sequence[Model]) -> Touch | None:
-    """That a person had a hand in which models are on, or in one that has no answer."""
-    return touch_of([t for m in models for t in (m.suited_by, None if m.on else m.middle.touch)])
-
-
-def spread_of(models: Sequence[Model], combined: Figure) -> Figure:
-    """(max − min) ÷ combined of the middle values; unknown with one model."""
-    label = "spread of the models"
-    on = [m.middle for m in models if m.on]
-    if len(on) < 2:
-        none = unknown(label, Unit.FRACTION, "fewer than two models are on")
-        return none.with_touch(_chosen_by(models))
-    return derive(
-        label,
-        Unit.FRACTION,
-        "(highest − lowest) ÷ combined value",
-        [*on, combined],
-        lambda *v: (max(v[:-1]) - min(v[:-1])) / v[-1] if v[-1] else Unknown("it is nil"),
-    )
 
 
 def _price_against(file: PayerFile, label: str, other: Figure) -> Figure:
@@ -130,23 +90,29 @@ def build_worth(ground: Ground) -> Worth:
     """The models, their combined value and what the price implies."""
     file, record, choices = ground.file, ground.record, ground.choices
     check_choices(choices)
-    specs = counted(choices.switched)
+    specs = counted(ground)
     wanted = {*ALWAYS, *OWN, *CHANCES, *(id for s in specs for id in s.takes)}
     inputs = choose(INPUTS, ground, choices.inputs, wanted)
     models = price_models(ground, specs, inputs)
-    combined = combined_of(models, file.payer.currency)
-    spread = spread_of(models, combined)
-    trials = Trials(valuer=valuer_of(ground, inputs, [m for m in models if m.on]))
+    together = combine(ground, models)
+    combined, spread = together.value, together.spread
+    trials = Trials(
+        valuer=valuer_of(ground, inputs, together), specs=[MODELS[m.id] for m in models if m.on]
+    )
     tax = given("tax on dividends", Unit.FRACTION, ground.rules.dividend_tax, RULE)
     buy_below = _buy_below(ground, combined, inputs["margin_of_safety"].figure)
     return Worth(
         inputs=inputs,
         models=models,
+        answers=together.answers,
         combined=combined,
+        combined_low=together.low,
+        combined_high=together.high,
+        weighted=together.weighted,
         spread=spread,
+        leaving_out=together.leaving_out,
         spread_called_out=spread.value is not None and above(spread.value, SPREAD_CALLED_OUT),
         moves_most=trials.moves_most,
-        weighted=_weighted(models, file.payer.currency),
         buy_below=buy_below,
         second_buy_below=_at_margin(
             "second buy-below price", combined, inputs["second_margin"].figure
@@ -211,16 +177,6 @@ def _at_margin(label: str, combined: Figure, margin: Figure) -> Figure:
         lambda value, m: value * (1 - m),
         currency=combined.currency,
     )
-
-
-def _weighted(models: Sequence[Model], currency: str) -> Figure:
-    """The combined value with each model by the chances of its cases."""
-    on, label = [m for m in models if m.on], "combined value, by chances"
-    if not on:
-        none = unknown(label, Unit.PER_SHARE, "no model is on", currency=currency)
-        return none.with_touch(_chosen_by(models))
-    found = mean_of(label, on, [m.weighted for m in on], currency)
-    return found.with_touch(_chosen_by(models))
 
 
 def granted(tests: Sequence[Test]) -> tuple[str, ...]:

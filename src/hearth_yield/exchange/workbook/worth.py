@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from hearth_yield.core.figures.figure import Figure, Unit
 from hearth_yield.core.figures.inputs import YOURS, Along, Input, InputSpec
 from hearth_yield.core.review import Review
+from hearth_yield.core.worth.combined import Answer
 from hearth_yield.core.worth.declare import Ground, ModelSpec
 from hearth_yield.core.worth.growth import ROOM
 from hearth_yield.core.worth.inputs import CHANCES, INPUTS, OWN
@@ -39,6 +40,31 @@ def worth_workbook(review: Review) -> bytes:
     return _Writer(review).write()
 
 
+@dataclass(frozen=True, slots=True)
+class _Line:
+    """A model, or the answer of a question: its cases and its weight."""
+
+    question: str
+    lines: Cells
+    weight: Cell
+
+
+def _mean(held: Sequence[_Line], case: str, told: Figure) -> Cell | None:
+    """Σ weight × value ÷ Σ weights of one case, over those that have a middle value and a weight;
+    None where the product has none."""
+    if told.value is None or any(case not in x.lines for x in held):
+        return None
+    stands = [f"ISNUMBER({x.lines['middle'].text})" for x in held]
+    above, under = (
+        "+".join(
+            f"IF({there},IF({x.weight.text}>0,{text(x)},0),0)"
+            for x, there in zip(held, stands, strict=True)
+        )
+        for text in (lambda x: f"{x.lines[case].text}*{x.weight.text}", lambda x: x.weight.text)
+    )
+    return Cell(f"({above})/({under})", told.value, 2)
+
+
 @dataclass(slots=True)
 class _Writer:
     review: Review
@@ -63,8 +89,7 @@ class _Writer:
         self._head()
         self._inputs()
         self._facts()
-        values = self._models()
-        self._together(values)
+        self._together(self._questions(self._models()))
         self.first.sheet.set_column(LABEL, LABEL, 42)
         self.first.sheet.set_column(FIRST, AFTER + 1, 14)
         self.first.sheet.set_column(AFTER + 2, AFTER + 2, 60)
@@ -178,6 +203,10 @@ class _Writer:
             for figure in MODELS[model.id].reads(self.ground, case):
                 if id(figure) not in chosen:
                     self._fact(figure)
+        for answer in self.review.worth.answers:
+            if answer.id == "dividends" and not answer.typed:
+                for figure in answer.weight.inputs:
+                    self._fact(figure)
         self.row += 1
 
     def _fact(self, figure: Figure) -> Cell | None:
@@ -196,10 +225,10 @@ class _Writer:
             self.row += 1
         return self.facts[key]
 
-    def _models(self) -> list[tuple[Model, Cells, Cell]]:
-        """A line a model: its cases, by their chances, and its weight."""
+    def _models(self) -> list[_Line]:
+        """A line a model: its cases, by their chances, and its weight within its question."""
         self._titles("Models that are on", *CASES, "by chances", "weight")
-        found: list[tuple[Model, Cells, Cell]] = []
+        found: list[_Line] = []
         for model in self.models:
             spec, row = MODELS[model.id], self.row
             values = _Sheet(self, spec, self.book.sheet(spec.name)).write()
@@ -215,9 +244,10 @@ class _Writer:
                     figure: Figure = getattr(model, case)
                     self.first.text(row, FIRST + i, figure.reason or "", "muted")
             if len(lines) == len(CASES):
-                self.first.formula(row, AFTER, self._by_chances(lines), Unit.PER_SHARE)
+                chances = self._by_chances(lines)
+                lines["weighted"] = self.first.formula(row, AFTER, chances, Unit.PER_SHARE)
             weight = self.first.number(row, AFTER + 1, model.weight, Unit.COUNT, "yours")
-            found.append((model, lines, weight))
+            found.append(_Line(model.answers, lines, weight))
             self.row += 1
         self.row += 1
         return found
@@ -227,33 +257,71 @@ class _Writer:
         total = sum(lines[c] * p for c, p in zip(CASES, chances, strict=True))
         return cell(total / sum(chances))
 
-    def _together(self, held: Sequence[tuple[Model, Cells, Cell]]) -> None:
-        self._titles("Together", "", "value")
-        if not held:
-            self.first.text(
-                self.row, LABEL, f"Combined value unknown: {self.review.worth.combined.reason}"
-            )
+    def _questions(self, held: Sequence[_Line]) -> list[_Line]:
+        """The answer of each question, and its weight; a model that no longer stands is left out,
+        and a question without one."""
+        self._titles("Questions", *CASES, "by chances", "weight")
+        found: list[_Line] = []
+        rows: dict[str, int] = {a.id: self.row + i for i, a in enumerate(self.review.worth.answers)}
+        for answer in self.review.worth.answers:
+            row = self.row
+            models = [x for x in held if x.question == answer.id]
+            self.first.text(row, LABEL, answer.name)
+            self.first.text(row, AFTER + 2, answer.why, "muted")
+            lines = {
+                case: self.first.formula(row, FIRST + i, told, Unit.PER_SHARE)
+                for i, case in enumerate((*CASES, "weighted"))
+                if (told := _mean(models, case, getattr(answer, case))) is not None
+            }
+            weight = self._weight(answer, rows)
+            found.append(_Line(answer.id, lines, weight))
+            self.row += 1
+        self.row += 1
+        return found
+
+    def _weight(self, answer: Answer, rows: Mapping[str, int]) -> Cell:
+        """Of a question: as the method has it, by payout and limit, or the person's own."""
+        figure, row, col = answer.weight, self.row, AFTER + 1
+        dividends = next((a for a in self.review.worth.answers if a.id == "dividends"), None)
+        other = {"dividends": "cash", "cash": "dividends"}.get(answer.id, "")
+        if answer.typed or other not in rows or dividends is None or dividends.typed:
+            return self.first.number(row, col, figure.value or 0.0, Unit.FRACTION, "yours")
+        base, by = cell(dividends.weight.value or 0.0), dividends.weight.inputs
+        if by:
+            payout, limit = (self._fact_of(x) or cell(x.value or 0.0) for x in by)
+            third = limit / 3
+            base = Cell(f"MIN(1,MAX(0,{((payout - third) / (third * 2)).text}))", base.value)
+        own = base if answer.id == "dividends" else 1 - base
+        stands = self.first.at(rows[other], FIRST + 1)
+        formula = f"IF(ISNUMBER({stands}),{own.text},1)"
+        return self.first.formula(row, col, Cell(formula, figure.value or 0.0), Unit.FRACTION)
+
+    def _together(self, held: Sequence[_Line]) -> None:
+        worth = self.review.worth
+        self._titles("Together", *CASES)
+        if worth.combined.value is None:
+            self.first.text(self.row, LABEL, f"Combined value unknown: {worth.combined.reason}")
             return
-        weights = [weight for _, _, weight in held]
-        middles = [lines["middle"] for _, lines, _ in held]
-        mean = sum(m * w for m, w in zip(middles, weights, strict=True)) / sum(weights)
-        counted = "+".join(
-            f"IFERROR({m.text}*{w.text},0)" for m, w in zip(middles, weights, strict=True)
-        )
-        weighed = "+".join(
-            f"IF(ISNUMBER({m.text}),{w.text},0)" for m, w in zip(middles, weights, strict=True)
-        )
-        told = Cell(f"({counted})/({weighed})", cell(mean).value, 2)
-        combined = self._line("Combined value", told, Unit.PER_SHARE, "bold")
-        if len(middles) > 1:
-            names = ",".join(m.text for m in middles)
-            apart = (max(m.value for m in middles) - min(m.value for m in middles)) / combined.value
-            spread = Cell(
-                f"(_xlfn.AGGREGATE(4,6,{names})-_xlfn.AGGREGATE(5,6,{names}))/{combined.text}",
-                apart,
-                2,
+        ends = {"low": worth.combined_low, "middle": worth.combined, "high": worth.combined_high}
+        self.first.text(self.row, LABEL, "Combined value", "bold")
+        cells = {
+            case: self.first.formula(self.row, FIRST + i, told, Unit.PER_SHARE, "bold")
+            for i, (case, figure) in enumerate(ends.items())
+            if (told := _mean(held, case, figure)) is not None
+        }
+        combined = cells["middle"]
+        self.row += 1
+        if worth.spread.value is not None:
+            most, least = (
+                ",".join(
+                    f"IF(ISNUMBER({m}),IF({x.weight.text}>0,{m},{none}),{none})"
+                    for x in held
+                    for m in (x.lines["middle"].text,)
+                )
+                for none in ("-1E+99", "1E+99")
             )
-            self._line("Spread of the models", spread, Unit.FRACTION)
+            spread = Cell(f"(MAX({most})-MIN({least}))/{combined.text}", worth.spread.value, 2)
+            self._line("Spread of the answers", spread, Unit.FRACTION)
         price = self._fact_of(self.review.price)
         buy = combined * (1 - self.held["margin_of_safety"]["middle"])
         below = self._line("Buy-below price", buy, Unit.PER_SHARE, "bold")

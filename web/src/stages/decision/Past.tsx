@@ -83,6 +83,12 @@ export function Past({ decision }: { decision: Decision }) {
             : `${moved.length} of ${decision.changes.length} figures have changed since`}
         </summary>
         <Changes changes={moved.length ? moved : decision.changes} />
+        {decision.by_models && (
+          <p className="mt-1 text-[14px] text-muted">
+            Its combined value of then is the mean of its models; by today’s method three questions
+            have one vote each.
+          </p>
+        )}
       </details>
       {Object.entries(decision.disagreements).map(([stage, words]) => (
         <p key={stage} className="mt-1 text-[14px]">

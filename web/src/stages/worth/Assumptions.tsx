@@ -1,34 +1,50 @@
 import { useState } from "react";
 import type { Schemas, WorthSeries } from "@/api/client";
+import { readInputs } from "@/api/question";
 import { upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { InputFields } from "@/ui/InputFields";
+import type { QuestionId } from "./Models";
 
 type Opinions = Schemas["OpinionsSeries"];
 const CHANCES = ["chance_low", "chance_middle", "chance_high"];
-const MARGINS = ["margin_of_safety", "second_margin", "trim_premium"];
+const MARGINS = ["second_margin", "trim_premium"];
+/** What is asked of every payer; the rest is shown with the question that takes it. */
+const FIRST = [
+  "growth",
+  "later_growth",
+  "required_return",
+  "mean_yield",
+  "cash_growth",
+  "funds_growth",
+  "margin_of_safety",
+];
 
 interface Props {
   worth: WorthSeries;
   opinions: Opinions | undefined;
   error: unknown;
+  /** Models whose details are shown. */
   opened: string[];
+  /** Questions whose models are shown. */
+  open: QuestionId[];
 }
 
-/** What the leading models and those that count or were opened take; on demand at their low and high
- * too, with the chances of both. */
-export function Assumptions({ worth, opinions, error, opened }: Props) {
+/** What decides most, and what the models take that are looked at; on demand at their low and high
+ * too, with the chances of both and further margins. */
+export function Assumptions({ worth, opinions, error, opened, open }: Props) {
   const [view, change] = useView();
   const [cases, setCases] = useState(/\.(low|high):|chance_/.test(view.inputs ?? ""));
   const taken = new Set(
     [...worth.models, ...(opinions?.models ?? [])].flatMap((m) =>
-      m.lead || m.on || opened.includes(m.id) ? m.takes : [],
+      opened.includes(m.id) || ((m.lead || m.on) && open.includes(m.answers)) ? m.takes : [],
     ),
   );
   const held = new Set(worth.inputs.map((i) => i.id));
   const more = (opinions?.inputs ?? []).filter((i) => !held.has(i.id));
-  const always = cases ? [...MARGINS, ...CHANCES] : MARGINS;
-  const fields = [...worth.inputs, ...more].filter((i) => always.includes(i.id) || taken.has(i.id));
+  const typed = Object.keys(readInputs(view.inputs)).map((id) => id.split(".")[0]);
+  const always = new Set([...FIRST, ...typed, ...(cases ? [...MARGINS, ...CHANCES] : [])]);
+  const fields = [...worth.inputs, ...more].filter((i) => always.has(i.id) || taken.has(i.id));
   const notes = fields.flatMap((i) => (i.figure.notes ?? []).slice(1));
   return (
     <InputFields
@@ -36,7 +52,7 @@ export function Assumptions({ worth, opinions, error, opened }: Props) {
       text={view.inputs}
       onText={(inputs) => change({ inputs }, { replace: true })}
       error={error}
-      columns="xl:grid-cols-5"
+      columns="xl:grid-cols-6"
       sides={cases}
     >
       <p className="mt-2 text-[13px] text-muted">
@@ -46,7 +62,7 @@ export function Assumptions({ worth, opinions, error, opened }: Props) {
           aria-pressed={cases}
           onClick={() => setCases(!cases)}
         >
-          Low and high cases, and their chances
+          Low and high cases, their chances, more margins
         </button>
         {!cases && <>Low and high: {fields.flatMap((i) => i.spread || []).join(", ")}. </>}
         {notes.map((note) => `${upperFirst(withDates(note))}.`).join(" ")}

@@ -54,7 +54,7 @@ function Weight({ model }: { model: Model }) {
   return (
     <NumberField
       label={`Weight of ${model.name}`}
-      note="in the combined value"
+      note="among the models of its question"
       value={model.weight}
       digits={1}
       step={0.5}

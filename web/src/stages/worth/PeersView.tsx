@@ -93,7 +93,7 @@ function Compared({ review, peers }: { review: Review; peers: Peers }) {
               })}
             </tr>
             <tr>
-              <th scope="row">In the combined value</th>
+              <th scope="row">Among the other opinions</th>
               {peers.multiples.map((m) => (
                 <td key={m.id}>
                   <Count multiple={m} value={usual === "median" ? m.median : m.mean} />
@@ -159,7 +159,7 @@ function Row({ peer, multiples }: { peer: Peers["peers"][number]; multiples: Mul
   );
 }
 
-/** Takes the multiple over as the person's own, and counts its model. */
+/** Takes the multiple over as the person's own, and switches its model on. */
 function Count({ multiple, value }: { multiple: Multiple; value: number | null }) {
   const [view, change] = useView();
   const counted = (view.on ?? "").split(",").includes(multiple.input);
@@ -178,7 +178,7 @@ function Count({ multiple, value }: { multiple: Multiple; value: number | null }
   if (value === null || multiple.at_median === null) return "–";
   return (
     <button type="button" className="link" onClick={() => set(Number(value.toFixed(4)))}>
-      Count in<span className="sr-only"> ({multiple.name})</span>
+      Take over<span className="sr-only"> ({multiple.name})</span>
     </button>
   );
 }

@@ -17,9 +17,13 @@ import {
 const TRS = "/review/ELV/TRS?stage=worth";
 const worth = part("worth");
 const path = marked("path");
+type Page = Awaited<ReturnType<typeof open>>;
+/** Opens a question to its models. */
+const ask = (at: Page, question: string) => at.click("button", new RegExp(`^${question}`), worth);
 
 test("an input out of bounds is named and kept, and the model says when it cannot stand", async () => {
   const at = await open(TRS);
+  await ask(at, "Its dividends");
   await at.fill("Dividend growth", "80", worth);
   await says("between −50 % and 50 %; nothing changed", worth);
   expect(((await field("Dividend growth", worth)) as HTMLInputElement).value).toBe("80");
@@ -49,6 +53,7 @@ test("arrows move an input by its step", async () => {
 
 test("a model is switched off and on again, and the address keeps it", async () => {
   const at = await open(TRS);
+  await ask(at, "Its own past");
   await at.click("checkbox", /Yield reversion/, worth);
   await says("switched off by you", worth);
   await at.asks("off=yield_reversion");
@@ -59,16 +64,23 @@ test("a model is switched off and on again, and the address keeps it", async () 
   await until(() => expect(again.url()).not.toContain("off="));
 });
 
+test("the weeks of before a cut do not count", async () => {
+  await open("/review/ELV/GWK?stage=worth");
+  await says("since the dividend was cut or resumed on 20 May 2026", worth);
+});
+
 test("a model that does not suit says why and may be switched on", async () => {
-  const at = await open("/review/ELV/GWK?stage=worth");
-  await says("the dividend was reduced on 20 May 2026", worth);
-  await at.click("checkbox", /Yield reversion/, worth);
+  const grows = await open(TRS);
+  await ask(grows, "Its dividends");
+  await says("more than 4 % is not taken to go on for ever", worth);
+  await grows.click("checkbox", /Constant growth/, worth);
   await says("switched on by you", worth);
-  expect(at.url()).toContain("on=yield_reversion");
+  expect(grows.url()).toContain("on=constant_growth");
 });
 
 test("a model set aside keeps its reason, and a weight moves the combined value", async () => {
   const at = await open(TRS);
+  await ask(at, "Its dividends");
   const fading = () => screen.queryByRole("row", { name: /^Fading growth/ });
   await at.click("checkbox", /./, fading);
   await says("switched off by you", fading);
@@ -76,12 +88,13 @@ test("a model set aside keeps its reason, and a weight moves the combined value"
   await says("switched off by you: the fade is a guess", fading);
   const again = at.reload();
   await says("the fade is a guess", fading);
-  const combined = () => /combined value [0-9.]+/.exec(document.body.textContent ?? "")?.[0];
+  const combined = () => /Worth [0-9.]+ TLL a share/.exec(document.body.textContent ?? "")?.[0];
   await until(() => expect(combined()).toBeTruthy());
   const before = combined();
-  const two = () => screen.queryByRole("row", { name: /^Two stages/ });
-  await again.click("button", /Details/, two);
-  await again.fill("Weight of Two stages", "5", worth);
+  await ask(again, "Its own past");
+  const yields = () => screen.queryByRole("row", { name: /^Yield reversion/ });
+  await again.click("button", /Details/, yields);
+  await again.fill("Weight of Yield reversion", "5", worth);
   await again.asks("weights=");
   await until(() => expect(combined()).not.toBe(before));
 });
@@ -99,7 +112,7 @@ test("growth over the return is said and the rest lives", async () => {
   await says("is not two points under the required return", () =>
     screen.queryByRole("row", { name: /^Constant growth/ }),
   );
-  await row(/^Yield reversion/, worth);
+  await row(/^Two stages/, worth);
   await at.click("button", "What moves it", worth);
   await says("For today’s price to be fair", worth);
 });
@@ -119,14 +132,14 @@ test("what moves it is ranked, two inputs make a grid, and a cell opens its work
   const corner = grid()?.querySelectorAll("tr")[1]?.querySelector("button");
   const value = corner?.textContent ?? "";
   await at.user.click(corner as HTMLElement);
-  await says("Mean of the models that are on", dialog);
+  await says("Σ weight × answer ÷ Σ weights", dialog);
   const precise = Number(/Close([\d.]+)/.exec(dialog()?.textContent ?? "")?.[1]);
   expect(precise.toFixed(2)).toBe(value);
 });
 
 test("low and high are typed with their chances", async () => {
   const at = await open(TRS);
-  await at.click("button", "Low and high cases, and their chances", worth);
+  await at.click("button", "Low and high cases, their chances, more margins", worth);
   await at.fill("Dividend growth, low", "1", worth);
   await at.asks("growth.low");
   await at.fill("Chance of the low case", "50", worth);
@@ -160,7 +173,7 @@ test("peers are left out one by one and their multiple counts in when taken over
   const before = median()?.textContent;
   await at.click("checkbox", /^Kiln Lane/, worth);
   await until(() => expect(median()?.textContent).not.toBe(before));
-  await at.click("button", /Count in \(price to AFFO\)/, worth);
+  await at.click("button", /Take over \(price to AFFO\)/, worth);
   await at.asks("peers_affo");
   await at.click("button", "What it is worth", worth);
   await says("switched on by you", () =>
@@ -183,6 +196,7 @@ test("the return path follows what it is told to", async () => {
 
 test("every model's details say where its value comes from", async () => {
   const at = await open(TRS);
+  await ask(at, "Its dividends");
   const two = () => screen.queryByRole("row", { name: /^Two stages/ });
   await at.click("button", /Details/, two);
   await says("Where it comes from", worth);
@@ -193,12 +207,13 @@ test("every model's details say where its value comes from", async () => {
 
 test("a second opinion is opened, moved and counted in, and the rest say why not", async () => {
   const at = await open(TRS);
-  const cash = () => screen.queryByRole("row", { name: /^Cash flow to equity/ });
+  await at.click("button", /its cash, 60/, worth);
+  const cash = () => screen.queryByRole("row", { name: /^Cash flow, sold at a multiple/ });
   await at.click("button", /Details/, cash);
-  await at.fill("Growth of cash in all", "3", worth);
-  await at.asks("cash_growth");
+  await at.fill("Exit price to free cash flow", "20", worth);
+  await at.asks("cash_multiple");
   await at.click("checkbox", /./, cash);
-  await at.asks("on=cash_to_equity");
+  await at.asks("on=cash_to_multiple");
   await says("switched on by you", cash);
   at.reload();
   await says("switched on by you", cash);
@@ -207,7 +222,9 @@ test("a second opinion is opened, moved and counted in, and the rest say why not
 });
 
 test("a trust is valued on AFFO and on its net assets", async () => {
-  await open("/review/ELV/LRT?stage=worth");
+  const at = await open("/review/ELV/LRT?stage=worth");
+  await ask(at, "Its cash");
+  await at.click("button", /others,/, worth);
   await row(/AFFO, sold at a multiple/, worth);
   await row(/Net asset value from income/, worth);
 });
@@ -217,5 +234,24 @@ test("too young a payer says what to type, and is valued once it is typed", asyn
   await says("0 full years of dividends on record; 3 are needed; type your own", worth);
   await says("Type how fast its dividend may grow.");
   await at.fill("Dividend growth", "3", worth);
-  await says("Constant growth alone");
+  await says("Its dividends alone");
+});
+
+test("three questions, their weights, and what they come to together", async () => {
+  const at = await open(TRS);
+  await says("Worth 60.61 TLL a share; today’s price of 61.76 TLL is 1.9 % over it", worth);
+  await says("grows 8.1 % a year for 5 years, then 4.0 %; you assume 6.0 %", worth);
+  const dividends = () => screen.queryByRole("row", { name: /^Its dividends 2 models/ });
+  await says("pays out 55 %; your limit is 60 %44 %55.93", dividends);
+  await says("100 %", () => screen.queryByRole("row", { name: /^Combined/ }));
+  expect(screen.queryByRole("row", { name: /^Two stages/ })).toBeNull();
+  await ask(at, "Its cash");
+  await at.fill("Weight of its cash", "2", worth);
+  await at.asks("weights=cash:2");
+  await says("weight set by you", worth);
+  const again = at.reload();
+  await row(/^Cash flow to equity/, worth);
+  await again.click("button", "as the method has it", worth);
+  await until(() => expect(again.url()).not.toContain("weights"));
+  await says("what its dividends leave of that half", worth);
 });

@@ -9,7 +9,7 @@ import { Drawn } from "../Drawn";
 import { later } from "../later";
 import { StageView } from "../StageView";
 import { Assumptions } from "./Assumptions";
-import { Models, Unsuited } from "./Models";
+import { ASKED, Models, type QuestionId, touchedQuestions, Unsuited } from "./Models";
 
 const CasesView = later(() => import("./CasesView").then((m) => m.CasesView));
 const PeersView = later(() => import("./PeersView").then((m) => m.PeersView));
@@ -81,17 +81,18 @@ function bookOf(review: Review, asked: Question): string {
 }
 
 function Valued({ review, worth, error, shown }: ValuedProps) {
-  const [opened, setOpened] = useState<string[]>([]);
   const [view] = useView();
+  const [opened, setOpened] = useState<string[]>([]);
+  const [asks, setAsks] = useState<Partial<Record<QuestionId, boolean>>>({});
+  const touched = touchedQuestions(view, worth);
+  const open = ASKED.filter((id) => asks[id] ?? touched.includes(id));
   const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
   const opinions = useOpinions(
     { exchange: review.payer.exchange, symbol: review.payer.symbol },
     asked,
   ).data;
-  const open = (id: string) =>
-    setOpened(opened.includes(id) ? opened.filter((x) => x !== id) : [...opened, id]);
   const assumptions = (
-    <Assumptions worth={worth} opinions={opinions} error={error} opened={opened} />
+    <Assumptions worth={worth} opinions={opinions} error={error} opened={opened} open={open} />
   );
   const Other = DRAWN[shown];
   if (Other) {
@@ -104,31 +105,38 @@ function Valued({ review, worth, error, shown }: ValuedProps) {
   }
   return (
     <>
+      <p className="mb-3 font-serif text-[19px] leading-snug">
+        <Sentence parts={worth.answered} />
+      </p>
       <Models
         review={review}
         worth={worth}
         others={opinions?.models ?? []}
+        open={open}
+        onOpen={(id) => setAsks({ ...asks, [id]: !open.includes(id) })}
         opened={opened}
-        onOpen={open}
+        onDetails={(id) =>
+          setOpened(opened.includes(id) ? opened.filter((x) => x !== id) : [...opened, id])
+        }
       />
-      {opinions?.said.map((sentence, i) => (
-        <p key={i} className="mt-1 text-[14px] text-muted">
-          <Sentence parts={sentence} />
-        </p>
-      ))}
-      {opinions && <Unsuited opinions={opinions} />}
-      <p className="mt-1 text-[14px]">
-        <a className="link" href={bookOf(review, asked)} download>
-          Export as a workbook with live formulas
-        </a>
-      </p>
       {assumptions}
-      <div className="mt-4 max-w-[68ch] text-[16px]">
+      <div className="mt-3 max-w-[68ch] text-[15px]">
         {worth.said.map((sentence, i) => (
-          <p key={i} className="mt-2">
+          <p key={i} className="mt-1">
             <Sentence parts={sentence} />
           </p>
         ))}
+        {opinions?.said.map((sentence, i) => (
+          <p key={i} className="mt-1 text-[14px] text-muted">
+            <Sentence parts={sentence} />
+          </p>
+        ))}
+      </div>
+      <div className="mt-2 flex flex-wrap gap-x-5">
+        {opinions && <Unsuited opinions={opinions} />}
+        <a className="link text-[14px]" href={bookOf(review, asked)} download>
+          Export as a workbook with live formulas
+        </a>
       </div>
     </>
   );

@@ -237,7 +237,6 @@ MODELS = (
         name="Cash flow to the firm",
         question="What is the cash worth that all capital shares, less what is owed?",
         answers="cash",
-        lead=False,
         takes=("firm_tax", *FIRM, "required_return"),
         reads=lambda ground, case: [
             early_years(ground),
@@ -258,7 +257,6 @@ MODELS = (
         name="Revenue-driven cash flow",
         question="What is it worth by its sales, its margin and the cash they leave?",
         answers="cash",
-        lead=False,
         takes=("cash_start", *REVENUE),
         reads=lambda ground, case: [
             early_years(ground),
@@ -278,7 +276,6 @@ MODELS = (
         name="Revenue-driven, sold at a multiple",
         question="What is it worth by its sales and margin if it is sold after some years?",
         answers="cash",
-        lead=False,
         takes=("cash_start", *REVENUE_SOLD),
         reads=lambda ground, case: [
             early_years(ground),

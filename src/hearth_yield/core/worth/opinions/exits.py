@@ -86,7 +86,6 @@ MODELS = (
         name="Dividends to an exit",
         question="What are its dividends worth if it is sold after some years at its usual yield?",
         answers="dividends",
-        lead=False,
         takes=EXIT,
         reads=lambda ground, case: [
             early_years(ground),
@@ -106,7 +105,6 @@ MODELS = (
         name="Dividends out of cash",
         question="What would dividends be worth that follow its cash and not what is declared?",
         answers="dividends",
-        lead=False,
         takes=CASH_PAID,
         reads=reads_years(*CASH_PAID),
         worth=_cash_paid,

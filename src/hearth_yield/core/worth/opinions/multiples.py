@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ...cover.bases import BASES
 from ...estimates.newest import ESTIMATE_OF, newest_estimate, year_ahead
 from ...figures.figure import Figure, Unit, Unknown, unknown
 from ...figures.inputs import Case, Default, Inputs, InputSpec
 from ...range.multiples import MULTIPLES, SUITS
 from ...range.quantity import Quantity
 from ..declare import Ground, ModelSpec
-from ..reversion import LEAST_WEEKS
+from ..own_past import past_ruler, too_few_weeks, usual_of
 from ..staged import next_year_multiple_value
 from ..trace import Trace, Value
-from .common import multiple_spec, own_ruler, touched
+from .common import multiple_spec, touched
 
 PER_SHARE_ESTIMATES = ("eps", "ffo", "affo")
 NOT_TAKEN = "no multiple of its peers is taken; choose them under Peers"
@@ -28,15 +29,12 @@ def _unsuited(ground: Ground, quantity: Quantity) -> str | None:
     kind = ground.file.payer.kind
     if quantity not in SUITS[kind]:
         return f"not used for a {kind.words}"
-    weeks = len(own_ruler(ground, quantity).weeks.values)
-    if weeks < LEAST_WEEKS:
-        return f"{weeks} weeks with a known {quantity.name}; {LEAST_WEEKS} are needed"
-    return None
+    return too_few_weeks(ground, quantity)
 
 
 def _own(quantity: Quantity) -> ModelSpec:
     def reads(ground: Ground, case: Case) -> list[Figure]:
-        ruler = own_ruler(ground, quantity)
+        ruler = past_ruler(ground, quantity)
         beside = [ruler.beside] if ruler.beside else []
         return [ruler.base, case[_id(quantity)], *beside]
 
@@ -53,8 +51,8 @@ def _own(quantity: Quantity) -> ModelSpec:
         id=_id(quantity),
         name=f"Its usual {quantity.name}",
         question=f"What would it cost at the {quantity.name} others have usually paid for it?",
-        answers="others",
-        lead=False,
+        answers="past",
+        leads=[kind for kind, bases in BASES.items() if bases[0].value == quantity.id],
         takes=(_id(quantity),),
         reads=reads,
         worth=worth,
@@ -68,6 +66,12 @@ def _own(quantity: Quantity) -> ModelSpec:
 def peers_id(quantity: Quantity) -> str:
     """Of the model, and of the multiple it takes."""
     return f"peers_{quantity.id}"
+
+
+def _own_spec(quantity: Quantity) -> InputSpec:
+    """What others have usually paid for it, over the weeks that count."""
+    spec = multiple_spec(_id(quantity), f"Typical {quantity.name}", quantity.id)
+    return replace(spec, default=lambda ground, _: usual_of(ground, quantity))
 
 
 def _peers_spec(quantity: Quantity) -> InputSpec:
@@ -88,13 +92,15 @@ def _peers(quantity: Quantity) -> ModelSpec:
         return None if peers_id(quantity) in ground.choices.inputs else NOT_TAKEN
 
     def reads(ground: Ground, case: Case) -> list[Figure]:
-        ruler = own_ruler(ground, quantity)
+        ruler = past_ruler(ground, quantity)
         beside = [ruler.beside] if ruler.beside else []
         return [ruler.base, case[peers_id(quantity)], *beside]
 
     return replace(
         own,
         id=peers_id(quantity),
+        answers="others",
+        leads=(),
         name=f"Its peers’ {quantity.name}",
         question=f"What would it cost at the {quantity.name} others pay for its peers?",
         takes=(peers_id(quantity),),
@@ -115,8 +121,7 @@ def _next(quantity: Quantity) -> ModelSpec:
         id=f"next_{quantity.id}",
         name=f"Its usual {quantity.name}, next year",
         question=f"What is it worth now if next year’s {quantity.short} fetch the usual multiple?",
-        answers="others",
-        lead=False,
+        answers="past",
         takes=(_id(quantity), "required_return"),
         reads=lambda ground, case: [
             case[_id(quantity)],
@@ -135,10 +140,7 @@ def _next(quantity: Quantity) -> ModelSpec:
     )
 
 
-INPUTS = (
-    *(multiple_spec(_id(q), f"Typical {q.name}", q.id) for q in MULTIPLES),
-    *map(_peers_spec, MULTIPLES),
-)
+INPUTS = (*map(_own_spec, MULTIPLES), *map(_peers_spec, MULTIPLES))
 MODELS = (
     *map(_own, MULTIPLES),
     *(_next(q) for q in MULTIPLES if ESTIMATE_OF.get(q.id) in PER_SHARE_ESTIMATES),

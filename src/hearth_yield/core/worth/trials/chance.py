@@ -44,8 +44,8 @@ def simulate(valuer: Valuer, draws: int = DRAWS, seed: int = SEED) -> Simulated 
     (all growth, all returns, all exits) share one quantile, and the exit yield's has a rank
     correlation of −0.5 with growth's. Source: docs/method.md, Worth.
     """
-    if not valuer.specs:
-        return Unknown("no model is on")
+    if valuer.none is not None:
+        return Unknown(valuer.none)
     kept = middle(valuer.inputs)
     before = valuer.at(kept)
     if isinstance(before, Unknown):

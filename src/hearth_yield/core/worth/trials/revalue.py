@@ -7,23 +7,26 @@ from dataclasses import dataclass
 
 from ...figures.figure import Figure, Unit, Unknown, derive
 from ...figures.inputs import Case, Input, rechosen
+from ..combined import Combined
 from ..declare import Ground, ModelSpec
 from ..inputs import INPUTS
-from ..models import MODELS, Model
+from ..models import MODELS
 from ..trace import PLAIN
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Valuer:
-    """Some models by their weights, of one payer, with its inputs as they count.
+    """The models that have a part in the combined value, of one payer, with its inputs as they
+    count.
 
-    weights: by model, in the order of `specs`.
+    weights: their parts, in the order of `specs`. none: why there is no combined value.
     """
 
     ground: Ground
     inputs: Mapping[str, Input]
     specs: Sequence[ModelSpec]
     weights: Sequence[float]
+    none: str | None
 
     @property
     def takes(self) -> tuple[str, ...]:
@@ -39,7 +42,9 @@ class Valuer:
         return rechosen(INPUTS, self.ground, self.inputs, self.ground.choices.inputs, moved)
 
     def at(self, case: Case) -> float | Unknown:
-        """The mean of the models in one case, or why one of them has no answer."""
+        """The combined value in one case, or why one of the models has no answer."""
+        if self.none is not None:
+            return Unknown(self.none)
         values = []
         for spec in self.specs:
             found = number(spec, self.ground, case)
@@ -51,7 +56,7 @@ class Valuer:
     def figure_at(self, label: str, case: Case) -> Figure:
         """The same with its working."""
         held = [s.value(self.ground, case, s.name.lower()) for s in self.specs]
-        formula = "mean of the models that are on"
+        formula = "Σ part of each model × its value"
         return derive(
             label,
             Unit.PER_SHARE,
@@ -76,13 +81,15 @@ def number(spec: ModelSpec, ground: Ground, case: Case) -> float | Unknown:
     return spec.refused(values, case) or float(spec.worth(PLAIN, *values))
 
 
-def valuer_of(ground: Ground, inputs: Mapping[str, Input], models: Sequence[Model]) -> Valuer:
-    """Of the models that are given, by their weights."""
+def valuer_of(ground: Ground, inputs: Mapping[str, Input], together: Combined) -> Valuer:
+    """Of the models that have a part in the combined value."""
+    parts = {id: part for id, part in together.parts.items() if part > 0}
     return Valuer(
         ground=ground,
         inputs=inputs,
-        specs=[MODELS[m.id] for m in models],
-        weights=[m.weight for m in models],
+        specs=[MODELS[id] for id in parts],
+        weights=list(parts.values()),
+        none=together.value.reason,
     )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -9,7 +10,7 @@ from ...figures.figure import Figure, Unknown
 from ...figures.parts import HoldsFigures
 from ...range.multiples import SUITS
 from ...range.quantity import YIELD
-from ..declare import Ground
+from ..declare import Ground, ModelSpec
 from ..path.inputs import estimated_growth
 from .chance import Simulated, simulate
 from .grid import Grid, grid_of, movable
@@ -20,9 +21,11 @@ from .revalue import Valuer
 
 @dataclass(frozen=True, kw_only=True)
 class Trials(HoldsFigures):
-    """valuer: the models that are on, with their inputs."""
+    """valuer: of the combined value. specs: the models that are on, whether they have a part in it
+    or not."""
 
     valuer: Valuer = field(repr=False)
+    specs: Sequence[ModelSpec] = field(repr=False)
 
     @property
     def ground(self) -> Ground:
@@ -38,7 +41,14 @@ class Trials(HoldsFigures):
 
     @cached_property
     def implied(self) -> tuple[Implied, ...]:
-        return tuple(implied_of(self.valuer, spec) for spec in self.valuer.specs)
+        return tuple(implied_of(self.valuer, spec) for spec in self.specs)
+
+    @cached_property
+    def granted(self) -> Figure | None:
+        """The growth of the early years that the price takes for granted, where two stages are
+        among its models; growth for ever is none of it."""
+        staged = next((s for s in self.specs if s.id == "two_stage"), None)
+        return implied_of(self.valuer, staged).takes if staged else None
 
     @cached_property
     def expected(self) -> dict[str, Figure]:
