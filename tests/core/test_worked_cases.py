@@ -39,7 +39,7 @@ def near(want: float) -> Any:
 def test_declared_rate(case: dict[str, Any]) -> None:
     paid = dividends(case["paid"], case["per_year"], date(2026, 5, 10), stated=True)
     file = PayerFile(payer=payer(), dividends=paid).cut(date(2026, 6, 1))
-    assert read_rate(payments_of(file), (), file.payer).rate == near(case["want"])
+    assert read_rate(payments_of(file), (), file.payer, file.day).rate == near(case["want"])
 
 
 @pytest.mark.parametrize("case", CASES["keeping_pace"])

@@ -13,8 +13,8 @@ from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.finding.peer_multiples import LEAST, PeerMultiple
 from hearth_yield.core.range.measures import multiple_id
 from hearth_yield.core.review import Review
-from hearth_yield.core.worth.opinions.common import own_ruler
 from hearth_yield.core.worth.opinions.multiples import peers_id
+from hearth_yield.core.worth.own_past import past_over
 
 from .context import Here, Reviewed
 from .figures import FigureOut, figure_out
@@ -92,8 +92,8 @@ def _keys(text: str) -> Sequence[str]:
 
 def _multiple(review: Review, held: PeerMultiple) -> PeerMultipleOut:
     quantity = held.quantity
-    ruler = own_ruler(review.worth.trials.ground, quantity)
-    base, beside = ruler.base.value, ruler.beside.value if ruler.beside else 0.0
+    past = past_over(review.worth.trials.ground, quantity)
+    base, beside = past.base.value, next((x.value for x in past.beside), 0.0)
 
     def price(multiple: float | None) -> float | None:
         if multiple is None or base is None or beside is None or base <= 0:

@@ -137,8 +137,9 @@ class WorthAnswer(BaseModel):
 def worth_series(shown: Shown, review: Review) -> WorthSeries:
     worth = review.worth
     shown.know("worth.market_return", worth.market_return)
+    shown.know("worth.inputs", worth.inputs)
+    shown.know("worth.leaving_out", worth.leaving_out)
     if worth.choices.inputs:
-        shown.know("worth.inputs", worth.inputs)
         shown.know("worth.second_buy_below", worth.second_buy_below)
         shown.know("worth.trim_above", worth.trim_above)
         shown.know("worth.weighted", worth.weighted)

@@ -253,7 +253,6 @@ def _with_worth(
         file=file,
         record=stages[Stage.RECORD].result.record,
         cover=stages[Stage.COVER].result,
-        yields=ranges.five,
         shown=ranges.shown,
         rules=rules,
         tests=tests,

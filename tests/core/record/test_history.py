@@ -60,15 +60,6 @@ def test_nothing_declared_for_too_long_is_lapsed() -> None:
     assert "lapsed" in (r.declared_rate.reason or "")
 
 
-def test_a_change_of_rhythm_is_unknown_and_says_both_readings() -> None:
-    yearly = [Dividend(ex_date=date(y, 5, 10), amount=2.0, currency="TLL") for y in (2022, 2023)]
-    quarterly = dividends([0.5, 0.5, 0.5], 4, date(2024, 11, 10))
-    r = record(date(2024, 12, 1), *yearly, *quarterly)
-    assert r.declared_rate.value is None
-    assert "3 payments" in (r.declared_rate.reason or "")
-    assert "1 a year earlier" in (r.declared_rate.reason or "")
-
-
 @pytest.mark.parametrize("shift", [-6, 0, 6])
 def test_a_sliding_ex_date_is_no_change_of_rhythm(shift: int) -> None:
     paid = yearly_raises(2022, 2025, 0.5, 0.0)

@@ -9,15 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hearth_yield.core.facts.records import Dividend, NoticeKind, PayerFile
-from hearth_yield.core.record.declared_rate import (
-    is_uneven,
-    payments_of,
-    rate_steps,
-    read_on,
-    read_rate,
-    read_rhythm,
-)
+from hearth_yield.core.record.declared_rate import payments_of, rate_steps, read_on, read_rate
 from hearth_yield.core.record.history import Outcome, build_record
+from hearth_yield.core.record.payments import is_uneven
 
 from ..build import dividends, notice, payer, split
 
@@ -32,7 +26,7 @@ def file(*paid: Dividend, **more: object) -> PayerFile:
 @pytest.mark.parametrize("per_year", [1, 2, 4, 12])
 def test_a_steady_rhythm_is_counted(per_year: int) -> None:
     cut = file(*dividends([0.5] * (3 * per_year), per_year, LAST)).cut(DAY)
-    assert read_rhythm(payments_of(cut), cut.payer) == per_year
+    assert read_on(cut, DAY).rhythm == per_year
     assert read_on(cut, DAY).rate == pytest.approx(0.5 * per_year)
 
 
@@ -48,7 +42,7 @@ def test_a_slid_payment_does_not_change_the_count(per_year: int, slide: int) -> 
         declared_on=moved.declared_on,
     )
     cut = file(*paid).cut(DAY)
-    assert read_rhythm(payments_of(cut), cut.payer) == per_year
+    assert read_on(cut, DAY).rhythm == per_year
 
 
 @pytest.mark.parametrize(("per_year", "days"), [(1, 578), (2, 304), (4, 167), (12, 76)])
@@ -136,7 +130,7 @@ def test_a_payment_declared_before_the_notice_but_due_after_it_does_not_count() 
 
 
 def test_nothing_on_record_is_unknown() -> None:
-    assert read_rate([], (), payer()).reason == "no regular dividend on record"
+    assert read_rate([], (), payer(), DAY).reason == "no regular dividend on record"
 
 
 def test_amounts_of_different_rhythms_are_compared_as_yearly_rates() -> None:

@@ -27,8 +27,9 @@ from ..facts.statements import words
 from ..figures.figure import Figure, Unit, touch_of, unknown
 from ..figures.parts import HoldsFigures
 from ..figures.ties import above
+from ..record.eras import eras_in
 from ..record.history import Record
-from ..record.payments import Payment, eras_in, manual_edits_between, payments_of
+from ..record.payments import Payment, manual_edits_between, payments_of
 from .bases import (
     BASES,
     Basis,

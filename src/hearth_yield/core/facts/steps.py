@@ -7,6 +7,7 @@ hundreds of days are read while a person waits.
 
 from __future__ import annotations
 
+from bisect import insort
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
@@ -113,14 +114,20 @@ def _history(file: PayerFile) -> Iterator[tuple[date, Sequence[Statement]]]:
     """The days on which the newest twelve months changed, with what they were from then on; none
     from the day on which they were old."""
     held: dict[Span, dict[date, Statement]] = {span: {} for span in Span}
+    ends: dict[Span, list[date]] = {span: [] for span in Span}
+    last: dict[Span, list[Statement]] = {span: [] for span in Span}
     ordered = sorted(file.versions, key=lambda s: s.published_on)
     now: Sequence[Statement] = ()
     for n, s in enumerate(ordered):
+        if s.period_end not in held[s.span]:
+            insort(ends[s.span], s.period_end)
         held[s.span][s.period_end] = s
+        recent = ends[s.span][-INTERIM.get(s.span, 1) :]
+        last[s.span] = [held[s.span][end] for end in recent]
         following = ordered[n + 1].published_on if n + 1 < len(ordered) else None
         if following == s.published_on:
             continue
-        newest = newest_twelve({span: _newest(held[span], span) for span in Span})
+        newest = newest_twelve(last)
         if list(map(id, newest)) != list(map(id, now)):
             now = newest
             yield s.published_on, now
@@ -128,10 +135,6 @@ def _history(file: PayerFile) -> Iterator[tuple[date, Sequence[Statement]]]:
         if old is not None and (following is None or old < following) and old <= file.day:
             now = ()
             yield old, now
-
-
-def _newest(held: dict[date, Statement], span: Span) -> list[Statement]:
-    return [held[end] for end in sorted(held)[-INTERIM.get(span, 1) :]]
 
 
 def _old_on(twelve: Sequence[Statement]) -> date | None:

@@ -23,13 +23,12 @@ WORTH_WINDOW = "5"
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RangeStage:
     """yields: the yield in the window asked for, which the measures read; shown: the quantity asked
-    for, in that window; five: the yield over five years; multiples: those that suit the payer, as
+    for, in that window; multiples: those that suit the payer, as
     they are today, by quantity; price: what the price did, and distance: how far it stood from what
     is usual, each built when it is asked for."""
 
     yields: Ruler
     shown: Ruler
-    five: Ruler
     multiples: Mapping[str, Figure]
     price: Priced
     distance: Distance
@@ -43,10 +42,7 @@ def build_range(
     typical: str = "",
 ) -> RangeStage:
     weekly = weekly_values(file, YIELD)
-    five = yields = ruler_of(file, record, WORTH_WINDOW, YIELD, weekly)
-    if window != WORTH_WINDOW:
-        yields = ruler_of(file, record, window, YIELD, weekly)
-    shown = yields
+    shown = yields = ruler_of(file, record, window, YIELD, weekly)
     if quantity is not YIELD or typical not in ("", YIELD.typical):
         own = weekly if quantity is YIELD else None
         shown = ruler_of(file, record, window, quantity, own, typical)
@@ -54,7 +50,6 @@ def build_range(
     return RangeStage(
         yields=yields,
         shown=shown,
-        five=five,
         multiples=multiples,
         price=Priced(file=file, quantity=quantity),
         distance=Distance(file=file, record=record, ruler=shown),

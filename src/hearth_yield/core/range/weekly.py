@@ -59,8 +59,17 @@ def weekly_values(file: PayerFile, quantity: Quantity) -> Weekly:
     """The last close of each week and the quantity's value on its day.
 
     The base is the one known that day, price and base in today's shares. Weeks with an unknown base
-    or one that is not positive (nothing was being paid, a loss) are gaps (NaN).
+    or one that is not positive (nothing was being paid, a loss) are gaps (NaN). Made once for each
+    file.
     """
+    key = f"weekly {quantity.id}"
+    if key not in file.made:
+        file.made[key] = _weekly_values(file, quantity)
+    held: Weekly = file.made[key]
+    return held
+
+
+def _weekly_values(file: PayerFile, quantity: Quantity) -> Weekly:
     days, closes = file.prices.days, file.adjusted_closes
     last_of_week = np.ones(len(days), dtype=bool)
     if len(days):

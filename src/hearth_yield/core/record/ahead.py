@@ -87,8 +87,9 @@ def next_payment(file: PayerFile, record: Record) -> Coming | None:
         return None
     payments = [p for p, _ in record.compared]
     times = round(rhythm)
-    before = payments[-times] if len(payments) >= times else payments[-1]
-    ex_date = before.ex_date + timedelta(days=365 if len(payments) >= times else 365 // times)
+    settled = record.at_rhythm >= times
+    before = payments[-times] if settled else payments[-1]
+    ex_date = before.ex_date + timedelta(days=365 if settled else 365 // times)
     pay = before.fact.pay_date
     pay_date = None if pay is None else ex_date + (pay - before.ex_date)
     while ex_date <= file.day:

@@ -10,16 +10,8 @@ from ..facts.records import PayerFile, Slump
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 from .declared_rate import declared_rate_figure, read_rate
-from .payments import (
-    READ_BACK,
-    STOPS,
-    Outcome,
-    Payment,
-    compare_payments,
-    eras_in,
-    manual_edits_between,
-    payments_of,
-)
+from .eras import compare_payments, eras_in
+from .payments import READ_BACK, STOPS, Outcome, Payment, manual_edits_between, payments_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -100,7 +92,8 @@ def _rate_on(file: PayerFile, payments: Sequence[Payment], day: date) -> Figure:
     if not known:
         why = "nothing had been declared by then"
         return unknown(label, Unit.PER_SHARE, why).with_touch(by_hand)
-    reading = read_rate(known, [n for n in file.notices if n.declared_on <= day], file.payer)
+    notices = [n for n in file.notices if n.declared_on <= day]
+    reading = read_rate(known, notices, file.payer, day)
     if reading.lapses_on is not None and day > reading.lapses_on:
         why = "lapsed by then: nothing new had been declared"
         return unknown(label, Unit.PER_SHARE, why).with_touch(by_hand)

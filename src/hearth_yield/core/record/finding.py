@@ -32,7 +32,8 @@ def finding(stage: RecordStage, _: Sequence[Test]) -> Sentence:
             parts += [", while the past 12 months still show ", record.trailing_rate]
     else:
         parts = [*_streak(record), *_growth(stage)]
-    return (*parts, ".")
+    doubts = (f" {d[:1].upper()}{d[1:]}." for d in record.doubts)
+    return (*parts, ".", *doubts)
 
 
 def _growth(stage: RecordStage) -> Sentence:

@@ -14,16 +14,13 @@ from ..facts.records import DividendKind, PayerFile
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 from .declared_rate import declared_rate_figure, read_on, rhythm_figure
+from .eras import Comparison, Era, compare_payments, eras_in
 from .payments import (
     READ_BACK,
     SLOT_DAYS,
     STOPS,
-    Comparison,
-    Era,
     Outcome,
     Payment,
-    compare_payments,
-    eras_in,
     manual_edits_between,
     ordinals_of,
     payments_of,
@@ -32,6 +29,7 @@ from .payments import (
 
 SPANS = (1, 3, 5, 10, 20)
 GAP_CALLED_OUT = 0.05
+MORE = "payments of two rhythms, more than a year’s"
 FULL = 0.99
 """A year is full when its payments, each as its part of a year, come to one; rounding aside."""
 
@@ -67,6 +65,8 @@ class Year(HoldsFigures):
         """In words, of a year that is not full."""
         if not self.payments:
             return f"nothing was paid in {self.year}"
+        if self.part == MORE:
+            return f"{self.year} holds {MORE}"
         return f"{self.year} was only part paid ({self.part})"
 
 
@@ -92,7 +92,8 @@ class Paid(HoldsFigures):
 @dataclass(frozen=True, kw_only=True)
 class Record:
     """What one payer has paid, as known on a day. cuts: the days on which a cut, an omission or a
-    suspension became known."""
+    suspension became known. at_rhythm: how many of its newest payments are of its rhythm of now.
+    doubts: what of the declared rate might have to be read otherwise."""
 
     declared_rate: Figure
     trailing_rate: Figure
@@ -108,6 +109,8 @@ class Record:
     next_payment: Payment | None
     cuts: tuple[date, ...]
     compared: tuple[tuple[Payment, Outcome], ...]
+    at_rhythm: int
+    doubts: tuple[str, ...]
     others: tuple[Payment, ...]
     currency: str
     last_day: date
@@ -178,7 +181,7 @@ def part_paid(payments: Sequence[int], eras: Sequence[Era]) -> str | None:
     in which the rhythm changes is full all the same. One whose rhythm cannot be counted yet counts
     by that of the era before.
     """
-    rhythm = None
+    rhythm, rhythms = None, set()
     paid = 0.0
     for place, era in enumerate(eras):
         mine = sum(era.first <= i <= era.last for i in payments)
@@ -188,9 +191,12 @@ def part_paid(payments: Sequence[int], eras: Sequence[Era]) -> str | None:
         if f is None:
             return None
         rhythm = f
+        rhythms.add(f)
         paid += mine / f
-    if rhythm is None or paid >= FULL:
+    if rhythm is None or (paid >= FULL and (paid <= 1 / FULL or len(rhythms) == 1)):
         return None
+    if paid > 1:
+        return MORE
     return f"{len(payments)} of {rhythm} payments"
 
 
@@ -458,6 +464,8 @@ def build_record(file: PayerFile) -> Record:
         next_payment=next((p for p in payments if p.ex_date > file.day), None),
         cuts=tuple(sorted({*stops, *cuts})),
         compared=tuple(zip(payments, outcomes, strict=True)),
+        doubts=reading.doubts,
+        at_rhythm=eras[-1].last - eras[-1].first + 1 if eras else 0,
         others=(
             *payments_of(file, DividendKind.SPECIAL),
             *payments_of(file, DividendKind.RETURN_OF_CAPITAL),

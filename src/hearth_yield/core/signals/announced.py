@@ -11,7 +11,8 @@ from ..facts.records import DividendKind, Estimate, Guidance, NoticeKind, PayerF
 from ..figures.figure import Unit
 from ..figures.measure import Stage
 from ..judging.house_rules import HouseRules
-from ..record.payments import Outcome, compare_payments, eras_in, payments_of
+from ..record.eras import compare_payments, eras_in
+from ..record.payments import Outcome, payments_of
 from .signal import Said, Signal, SignalKind, Value
 
 OUTCOMES = {

@@ -40,13 +40,12 @@ class Choices:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ground:
-    """What the inputs and models of one payer are read off and judged by. yields: its yield against
-    five years of its weeks; shown: the quantity that Range shows, against its own."""
+    """What the inputs and models of one payer are read off and judged by. shown: the quantity that
+    Range shows, against its own."""
 
     file: PayerFile
     record: Record
     cover: Cover
-    yields: Ruler
     shown: Ruler
     rules: HouseRules
     tests: Sequence[Test]

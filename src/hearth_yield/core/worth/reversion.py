@@ -9,12 +9,12 @@ from ..figures.figure import Touch, Unknown, touch_of
 from ..range.quantity import YIELD
 from ..record.payments import READ_BACK, manual_edits_between
 from .declare import EVERY_KIND, Ground, ModelSpec
-from .own_past import WEEKS_BACK, past_ruler, too_few_weeks
+from .own_past import WEEKS_BACK, past_of, too_few_weeks
 
 
 def _touch(ground: Ground) -> Touch | None:
     since = ground.file.day - WEEKS_BACK - READ_BACK
-    count = past_ruler(ground, YIELD).count
+    count = past_of(ground, YIELD).count
     return touch_of([count.touch, manual_edits_between(ground.file, since)])
 
 

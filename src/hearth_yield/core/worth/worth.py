@@ -43,7 +43,6 @@ class Worth:
     spread: Figure
     spread_called_out: bool
     leaving_out: Figure
-    moves_most: str | None
     buy_below: Figure
     second_buy_below: Figure
     trim_above: Figure
@@ -62,6 +61,11 @@ class Worth:
     def choices(self) -> Choices:
         """What the person chose of it."""
         return self.trials.ground.choices
+
+    @property
+    def moves_most(self) -> str | None:
+        """The input that moves the combined value most."""
+        return self.trials.moves_most
 
     @property
     def counting(self) -> list[Answer]:
@@ -112,7 +116,6 @@ def build_worth(ground: Ground) -> Worth:
         spread=spread,
         leaving_out=together.leaving_out,
         spread_called_out=spread.value is not None and above(spread.value, SPREAD_CALLED_OUT),
-        moves_most=trials.moves_most,
         buy_below=buy_below,
         second_buy_below=_at_margin(
             "second buy-below price", combined, inputs["second_margin"].figure

@@ -14,10 +14,10 @@ from ...figures.figure import Figure, Touch, Unit, Unknown, derive, percent, tou
 from ...figures.inputs import NO_DEFAULT, Default, Inputs, InputSpec, Shift
 from ...range.multiples import QUANTITIES, statements_left
 from ...range.quantity import Quantity
-from ...range.ruler import Ruler, ruler_of
 from ...record.payments import manual_edits_between
 from ..declare import Ground
 from ..growth import FASTER, SLOWER, for_ever
+from ..own_past import past_over
 from ..trace import not_under_nil
 
 FASTEST, SLOWEST = 0.08, -0.05
@@ -56,7 +56,7 @@ def multiple_spec(id: str, label: str, quantity: str) -> InputSpec:
         label=label,
         name=label[:1].lower() + label[1:],
         unit=Unit.MULTIPLE,
-        default=lambda ground, _: _usual(own_ruler(ground, QUANTITIES[quantity])),
+        default=lambda ground, _: five_years(ground, QUANTITIES[quantity]),
         bounds=(0.1, 500.0),
         step=0.5,
         low=TENTH_LESS,
@@ -90,17 +90,9 @@ def part_spec(id: str, label: str, default: Read, bounds: tuple[float, float]) -
     )
 
 
-def own_ruler(ground: Ground, quantity: Quantity) -> Ruler:
-    """A multiple against five years of its weeks; made once for each file."""
-    key = f"ruler {quantity.id}"
-    if key not in ground.file.made:
-        ground.file.made[key] = ruler_of(ground.file, ground.record, "5", quantity)
-    found: Ruler = ground.file.made[key]
-    return found
-
-
-def _usual(ruler: Ruler) -> Default:
-    return Default(ruler.typical, f"5-year {ruler.usual}")
+def five_years(ground: Ground, quantity: Quantity) -> Default:
+    """The usual value over five years."""
+    return Default(past_over(ground, quantity).usual, f"5-year {quantity.typical}")
 
 
 def basis_of(ground: Ground, wanted: Basis) -> BasisCover | None:

@@ -5,16 +5,18 @@ from __future__ import annotations
 from ...cover.bases import Basis
 from ...figures.figure import Unit, Unknown, given
 from ...figures.inputs import Default, Inputs, InputSpec
+from ...range.quantity import YIELD
 from ..declare import Ground, ModelSpec
 from ..dividends import dividend_unsuited, early_years, unpaid
 from ..staged import dividends_to_exit, kept_of_dividend
 from ..trace import Trace, Value
 from .cash import cash_unsuited, reads_years
-from .common import TENTH_LESS, TENTH_MORE, Read, part_spec, payout_of, touched
+from .common import TENTH_LESS, TENTH_MORE, Read, five_years, part_spec, payout_of, touched
 
 
 def _exit_yield(ground: Ground, _: Inputs) -> Default:
-    return Default(ground.yields.mean.but(label="exit yield"), "5-year mean")
+    usual = five_years(ground, YIELD)
+    return Default(usual.figure.but(label="exit yield"), usual.origin)
 
 
 def _nil(name: str, origin: str) -> Read:

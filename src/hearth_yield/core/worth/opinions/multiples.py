@@ -11,7 +11,7 @@ from ...figures.inputs import Case, Default, Inputs, InputSpec
 from ...range.multiples import MULTIPLES, SUITS
 from ...range.quantity import Quantity
 from ..declare import Ground, ModelSpec
-from ..own_past import past_ruler, too_few_weeks, usual_of
+from ..own_past import past_of, too_few_weeks, usual_of
 from ..staged import next_year_multiple_value
 from ..trace import Trace, Value
 from .common import multiple_spec, touched
@@ -34,9 +34,8 @@ def _unsuited(ground: Ground, quantity: Quantity) -> str | None:
 
 def _own(quantity: Quantity) -> ModelSpec:
     def reads(ground: Ground, case: Case) -> list[Figure]:
-        ruler = past_ruler(ground, quantity)
-        beside = [ruler.beside] if ruler.beside else []
-        return [ruler.base, case[_id(quantity)], *beside]
+        past = past_of(ground, quantity)
+        return [past.base, case[_id(quantity)], *past.beside]
 
     def worth(_: Trace, base: Value, multiple: Value, beside: Value = 0.0) -> Value:
         return quantity.price(base, multiple, beside)
@@ -92,9 +91,8 @@ def _peers(quantity: Quantity) -> ModelSpec:
         return None if peers_id(quantity) in ground.choices.inputs else NOT_TAKEN
 
     def reads(ground: Ground, case: Case) -> list[Figure]:
-        ruler = past_ruler(ground, quantity)
-        beside = [ruler.beside] if ruler.beside else []
-        return [ruler.base, case[peers_id(quantity)], *beside]
+        past = past_of(ground, quantity)
+        return [past.base, case[peers_id(quantity)], *past.beside]
 
     return replace(
         own,

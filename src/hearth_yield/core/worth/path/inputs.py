@@ -21,7 +21,6 @@ from ...figures.inputs import Default, Inputs, InputSpec
 from ...kinds import Kind
 from ...range.multiples import PER_SHARE
 from ...range.quantity import YIELD, Quantity
-from ...range.ruler import Ruler
 from ..declare import Ground
 from ..opinions.common import (
     FASTEST,
@@ -30,9 +29,9 @@ from ..opinions.common import (
     TENTH_MORE,
     basis_total_trend,
     dilution_of,
+    five_years,
     growth_per_unit,
     lines_of_twelve,
-    own_ruler,
     revenue_trend,
     share_change,
 )
@@ -163,15 +162,10 @@ def _dividends(ground: Ground, chosen: Inputs) -> Default:
     return Default(chosen["growth"].figure, chosen["growth"].origin)
 
 
-def exit_ruler(ground: Ground) -> Ruler:
-    """Of the measure the path goes by."""
-    quantity = path_quantity(ground)
-    return ground.yields if quantity is YIELD else own_ruler(ground, quantity)
-
-
 def _exit(ground: Ground, _: Inputs) -> Default:
-    ruler = exit_ruler(ground)
-    return Default(ruler.typical.but(label=f"exit {ruler.quantity.name}"), f"5-year {ruler.usual}")
+    quantity = path_quantity(ground)
+    usual = five_years(ground, quantity)
+    return Default(usual.figure.but(label=f"exit {quantity.name}"), usual.origin)
 
 
 def _revenue_growth(ground: Ground, _: Inputs) -> Default:
