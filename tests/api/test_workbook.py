@@ -117,6 +117,9 @@ def test_any_inputs_recalculate_to_the_products_figures(client: TestClient, tmp_
         inputs = ",".join(f"{id}:{draw.uniform(*ends):.5f}" for id, ends in RANGES.items())
         asked[f"case{n}"] = (who, {"on": on[who], "inputs": inputs})
         books[f"case{n}"] = book(client, who, **asked[f"case{n}"][1])
+    near = {"on": "constant_growth", "inputs": "growth:0.03779,required_return:0.07025"}
+    asked["near"] = ("ELV/TRS", near)
+    books["near"] = book(client, "ELV/TRS", **near)
     for name, sheets in recalculated(books, tmp_path).items():
         who, question = asked[name]
         assert held_against(sheets["Worth"], get(client, f"/api/payers/{who}/worth", **question))
@@ -198,10 +201,16 @@ def test_a_number_typed_into_a_cell_is_as_if_it_were_typed_in_the_page(
                 name = f"{who.replace('/', '-')}-{id}-{value}"
                 books[name] = with_cell(plain, INPUTS[id].label, value)
                 asked[name] = (who, chosen | {"inputs": f"{id}:{value}"})
+    slow = {"on": "constant_growth", "inputs": "growth:0.04"}
+    nearer = with_cell(book(client, "ELV/TRS", **slow), "Required return", 0.055)
+    books["near"] = nearer
+    asked["near"] = ("ELV/TRS", slow | {"inputs": "growth:0.04,required_return:0.055"})
     for name, sheets in recalculated(books, tmp_path).items():
         who, question = asked[name]
         answer = get(client, f"/api/payers/{who}/worth", **question)
         assert held_against(sheets["Worth"], answer) > 8, name
+        if name == "near":
+            assert line(sheets["Worth"], "Constant growth")[1] == "#N/A"
 
 
 def _models(client: TestClient, who: str, on: str, inputs: str) -> list[dict[str, Any]]:

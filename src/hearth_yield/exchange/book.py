@@ -53,5 +53,9 @@ def write_book(sheets: Mapping[str, Iterable[Iterable[object]]]) -> bytes:
 
 
 def _sheet_name(name: str) -> str:
-    """Without what a sheet's name must not hold."""
-    return "".join("-" if c in "[]:*?/\\'" else c for c in name)[:SHEET_NAME] or "sheet"
+    """Without what a sheet's name must not hold, and no longer than it may be as it is counted
+    there: a letter beyond the first 65,536 counts twice."""
+    held = "".join("-" if c in "[]:*?/\\'" else c for c in name)[:SHEET_NAME]
+    while len(held.encode("utf-16-le")) > 2 * SHEET_NAME:
+        held = held[:-1]
+    return held or "sheet"

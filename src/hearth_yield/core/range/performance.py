@@ -288,7 +288,8 @@ class Grown(HoldsFigures):
             at = -1 if day is None else int(np.searchsorted(days, np.datetime64(day), "right")) - 1
             if day is None or at < 0 or not values[at] > 0:
                 why = f"no positive {self.quantity.base_name} was known on {day}"
-                found.append(unknown(label, Unit.PER_SHARE, why))
+                touch = None if day is None else self.quantity.by_hand(self.file, day)
+                found.append(unknown(label, Unit.PER_SHARE, why, touch=touch))
                 continue
             found.append(
                 Figure(

@@ -53,7 +53,8 @@ class Combined(HoldsFigures):
     """answers: of the questions that have a model on. value: the combined value; low, high: with
     every model at its low, and at its high; weighted: by the chances of the cases. spread: how far
     the answers that count lie apart; leaving_out: how far leaving one out moves the value at most.
-    parts: what each model has of the combined value, by id; empty where there is none."""
+    touch: that a person had a hand in what counts, and how much. parts: what each model has of the
+    combined value, by id; empty where there is none."""
 
     answers: tuple[Answer, ...]
     value: Figure
@@ -62,6 +63,7 @@ class Combined(HoldsFigures):
     weighted: Figure
     spread: Figure
     leaving_out: Figure
+    touch: Touch | None = None
     parts: Mapping[str, float] = field(default_factory=dict)
 
 
@@ -101,7 +103,7 @@ def combine(ground: Ground, models: Sequence[Model]) -> Combined:
 
     Source: docs/method.md, Worth. Dividends 45.00 at 0.4775, own past 58.80, cash 52.00 → 53.7288.
     """
-    currency, touch = ground.file.payer.currency, _chosen_by(models)
+    currency, touch = ground.file.payer.currency, _chosen_by(ground, models)
     by_question = {q: [m for m in models if m.on and m.answers == q] for q in QUESTIONS}
     on = {q: held for q, held in by_question.items() if held}
     if not on:
@@ -120,10 +122,10 @@ def combine(ground: Ground, models: Sequence[Model]) -> Combined:
         Answer(
             id=q,
             name=QUESTIONS[q],
-            **{case: found.values[i] for case, found in cases.items()},
-            weight=weights[q].figure,
-            share=_share(q, i, cases["middle"]),
-            without=_without(q, i, cases["middle"]),
+            **{case: found.values[i].with_touch(touch) for case, found in cases.items()},
+            weight=weights[q].figure.with_touch(touch),
+            share=_share(q, i, cases["middle"]).with_touch(touch),
+            without=_without(q, i, cases["middle"]).with_touch(value.touch),
             why=weights[q].why,
             typed=weights[q].typed,
             models=len(on[q]),
@@ -137,7 +139,8 @@ def combine(ground: Ground, models: Sequence[Model]) -> Combined:
         high=cases["high"].mean(f"{COMBINED}, all high").with_touch(touch),
         weighted=cases["weighted"].mean(f"{COMBINED}, by chances").with_touch(touch),
         spread=_spread(answers, value, touch),
-        leaving_out=_leaving_out(answers, value),
+        leaving_out=_leaving_out(answers, value).with_touch(value.touch),
+        touch=touch,
         parts=_parts(answers, on) if value.known else {},
     )
 
@@ -151,7 +154,7 @@ def _none(why: str, currency: str, touch: Touch | None) -> Combined:
         high=none,
         weighted=none,
         spread=_spread((), none, touch),
-        leaving_out=_leaving_out((), none),
+        leaving_out=_leaving_out((), none).with_touch(touch),
     )
 
 
@@ -164,9 +167,11 @@ def _why_none(models: Sequence[Model]) -> str:
     return "no model is on: " + "; ".join(f"{name}: {why}" for why, name in found.items())
 
 
-def _chosen_by(models: Sequence[Model]) -> Touch | None:
-    """That a person had a hand in which models are on, or in one that has no answer."""
-    return touch_of([t for m in models for t in (m.suited_by, None if m.on else m.middle.touch)])
+def _chosen_by(ground: Ground, models: Sequence[Model]) -> Touch | None:
+    """That a person had a hand in which models are on, in one that has no answer, or in what the
+    questions weigh."""
+    chosen = [t for m in models for t in (m.suited_by, None if m.on else m.middle.touch)]
+    return touch_of([*chosen, ground.cover.leading.declared.touch])
 
 
 def _answer(question: Answers, models: Sequence[Model], case: str, currency: str) -> Figure:

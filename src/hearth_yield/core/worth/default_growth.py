@@ -10,7 +10,7 @@ from collections.abc import Callable, Sequence
 from datetime import date
 
 from ..cover.measures import PAYOUT
-from ..figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
+from ..figures.figure import Figure, Unit, Unknown, derive, given, percent, touch_of, unknown
 from ..figures.inputs import Default, Inputs
 from ..judging.judge import Test
 from ..record.history import Record, Year
@@ -136,12 +136,13 @@ def _held_to_its_cash(ground: Ground, full: Sequence[Year], found: Default) -> D
     """Towards the trend of what pays the dividend, the further the payout is over its limit."""
     trend = ground.cover.leading.per_share_trend
     test = next((t for t in ground.tests if t.id == PAYOUT.id), None)
-    if test is None or trend.value is None or trend.value >= 0:
+    if test is None:
         return found
-    weight = _pull_of(test)
-    if weight <= 0:
+    payout, weight = test.measure, _pull_of(test)
+    touch = touch_of([trend.touch, payout.touch])
+    found = Default(found.figure.with_touch(touch), found.origin)
+    if trend.value is None or trend.value >= 0 or weight <= 0:
         return found
-    payout = test.measure
     how = payout.breach or percent(payout.value or 0.0, 1)
     return _lowered(
         found,
@@ -173,6 +174,7 @@ def _lowered(
         [found.figure, by],
         compute,
         notes=found.figure.notes,
+        touch=found.figure.touch,
     )
     before, after = found.figure.value, figure.value
     if before is None or after is None or after >= before:

@@ -133,7 +133,7 @@ class _Writer:
         spec, row = INPUTS[id], self.row
         self.first.text(row, LABEL, spec.label)
         self.first.text(row, AFTER + 2, held.origin, "muted")
-        if spec.along and held.origin != YOURS:
+        if spec.along and (held.origin != YOURS or spec.bounds is None):
             return self._followed(spec, spec.along, held)
         if spec.rest_of and held.origin != YOURS:
             left = cell(1 - sum(self.held[id]["middle"] for id in spec.rest_of))
@@ -404,8 +404,22 @@ class _Sheet:
         if self.spec.lasting is None:
             return told
         growth, asked = (self.writer.held[id][case] for id in self.spec.lasting)
-        near = f"NOT(_xlfn.ISFORMULA({growth.text})),{growth.text}>{asked.text}-{ROOM:g}+1E-12"
-        return Cell(f"IF(AND({near}),NA(),{told.text})", told.value)
+        near = f"{growth.text}>{asked.text}-{ROOM:g}+1E-12"
+        typed = self._typed(self.spec.lasting[0], case)
+        return Cell(f"IF(AND({typed},{near}),NA(),{told.text})", told.value)
+
+    def _typed(self, id: str, case: str) -> str:
+        """Whether a growth for ever was typed: its cell, or that of the growth it stands for."""
+        along, held = INPUTS[id].along, self.writer.held
+        if along is None or not along.as_typed:
+            return f"NOT(_xlfn.ISFORMULA({held[id][case].text}))"
+        other, cells = self.writer.review.worth.inputs[along.of], held[along.of]
+        if case == "middle":
+            start = cell(other.figure.value or 0.0).text
+            return "TRUE" if other.typed else f"{cells[case].text}<>{start}"
+        end: Figure = getattr(other, case)
+        own = YOURS in end.notes
+        return "TRUE" if own else f"NOT(_xlfn.ISFORMULA({cells[case].text}))"
 
 
 class _SheetTrace(Trace):

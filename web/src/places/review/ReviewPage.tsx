@@ -148,11 +148,11 @@ function useStages(stages: string[]): string {
   const [view, change] = useView();
   const first = stages[0] ?? "";
   const current = view.stage ?? first;
-  const quiet = useRef(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: one listener a page, reading the newest view
   useEffect(() => {
     const onScroll = () => {
-      if (Date.now() < quiet.current) return;
+      // On the way to a stage the page may still grow above it: where it stands then says nothing.
+      if (heading.stage) return;
       const seen = stages.filter((s) => {
         const top = document.getElementById(s)?.getBoundingClientRect().top;
         return top !== undefined && top < window.innerHeight * 0.4;
@@ -166,7 +166,6 @@ function useStages(stages: string[]): string {
   const move = (by: number) => {
     const next = stages[stages.indexOf(current) + by];
     if (!next) return;
-    quiet.current = Date.now() + 150;
     goTo(next);
     change({ stage: next === first ? undefined : next }, { replace: true });
   };

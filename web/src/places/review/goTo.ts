@@ -1,4 +1,5 @@
-/** The stage one is on the way to, until all that stands above it is drawn or the person acts. */
+/** The stage one is on the way to, until all that stands above it is drawn or the person acts. Until
+ * then the address keeps it. */
 export const heading: { stage?: string } = {};
 
 /** Brings a stage into sight, and the focus with it: keys then act there. */

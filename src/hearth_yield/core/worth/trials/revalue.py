@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ...figures.figure import Figure, Unit, Unknown, derive
+from ...figures.figure import Figure, Touch, Unit, Unknown, derive
 from ...figures.inputs import Case, Input, rechosen
 from ..combined import Combined
 from ..declare import Ground, ModelSpec
@@ -20,6 +20,7 @@ class Valuer:
     count.
 
     weights: their parts, in the order of `specs`. none: why there is no combined value.
+    touch: that a person had a hand in what counts.
     """
 
     ground: Ground
@@ -27,6 +28,7 @@ class Valuer:
     specs: Sequence[ModelSpec]
     weights: Sequence[float]
     none: str | None
+    touch: Touch | None = None
 
     @property
     def takes(self) -> tuple[str, ...]:
@@ -64,7 +66,7 @@ class Valuer:
             held,
             lambda *v: self.mean(v),
             currency=self.ground.file.payer.currency,
-        )
+        ).with_touch(self.touch)
 
     def mean(self, values: Sequence[float]) -> float:
         total = sum(w * x for w, x in zip(self.weights, values, strict=True))
@@ -90,6 +92,7 @@ def valuer_of(ground: Ground, inputs: Mapping[str, Input], together: Combined) -
         specs=[MODELS[id] for id in parts],
         weights=list(parts.values()),
         none=together.value.reason,
+        touch=together.touch,
     )
 
 
