@@ -83,6 +83,26 @@ def test_a_payer_whose_own_is_unknown_has_no_place() -> None:
     assert (strip.ahead, strip.peers) == (None, 3)
 
 
+def test_who_has_no_interest_to_pay_ranks_best_and_a_breach_has_no_place() -> None:
+    free = entry("N", "Ropes")
+    assert free.measured is not None
+    free.measured.cells._why["interest_cover"] = ("no interest", None, "no interest to pay")
+    broke = entry("L", "Ropes", interest_cover=None)
+    universe = Universe(
+        entries=(
+            entry("A", "Ropes", interest_cover=4.0),
+            entry("B", "Ropes", interest_cover=9.0),
+            free,
+            broke,
+        )
+    )
+    found = {who: peers_of(universe, "ELV", who).strips for who in "ABNL"}
+    ahead = {who: strips[0].ahead for who, strips in found.items()}
+    assert ahead == {"A": 0.0, "B": 0.5, "N": 1.0, "L": None}
+    assert found["A"][0].peers == 2
+    assert set(found["A"][0].beyond) == {"Payer L", "Payer N"}
+
+
 def test_without_a_sector_or_with_too_few_there_is_nothing_to_show() -> None:
     assert peers_of(UNIVERSE, "ELV", "F").sector is None
     assert peers_of(UNIVERSE, "ELV", "E").strips == []

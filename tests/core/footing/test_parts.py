@@ -56,3 +56,25 @@ def test_only_what_was_known_by_then_in_whatever_order_it_is_held() -> None:
     turned = splits(TODAY, HELD[::-1])
     assert [p.name for p in turned[0].parts] == ["Ropes", "Sails", "Tar", "Oakum"]
     assert splits(date(2024, 1, 1)) == ()
+
+
+@pytest.mark.parametrize("rest", ["All others", "other tenants", "Rest", "The remaining ones"])
+def test_what_a_split_does_not_name_is_no_part(rest: str) -> None:
+    """One tenant of 27 %, the rest in many hands: it leans on 27 %, as on 1 ÷ 0.27² equal ones."""
+    held = (
+        exposure(2025, rest, 0.73, LATE, "tenant"),
+        exposure(2025, "Mill", 0.27, LATE, "tenant"),
+    )
+    (tenants,) = splits(TODAY, held)
+    assert [p.name for p in tenants.parts] == ["Mill", rest]
+    assert tenants.largest.value == 0.27
+    assert tenants.equal_parts.value == pytest.approx(1 / 0.27**2)
+    (alone,) = splits(TODAY, held[:1])
+    assert alone.largest.value is None
+    assert alone.equal_parts.reason == "only the remainder is on record"
+
+
+def test_a_name_that_only_begins_alike_is_a_part() -> None:
+    held = (exposure(2025, "Otherton Mills", 0.6, LATE), exposure(2025, "Restful Inns", 0.4, LATE))
+    (segments,) = splits(TODAY, held)
+    assert segments.largest.value == 0.6

@@ -7,7 +7,13 @@ import numpy as np
 import pytest
 from scipy.stats import linregress
 
-from hearth_yield.core.facts.records import PayerFile, PriceHistory, Series, SeriesPoint
+from hearth_yield.core.facts.records import (
+    DividendKind,
+    PayerFile,
+    PriceHistory,
+    Series,
+    SeriesPoint,
+)
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
@@ -64,6 +70,15 @@ def test_a_dividend_is_part_of_its_weeks_return() -> None:
     without = beta_of(file_of(gone).cut(TODAY)).beta.value
     assert with_it is not None
     assert with_it != pytest.approx(without, abs=1e-6)
+
+
+def test_capital_that_is_returned_is_part_of_its_weeks_return() -> None:
+    gone = NOISY.copy()
+    gone[200:] -= 1.0
+    plain = paid(FRIDAYS[200], 1.0)
+    back = replace(plain, kind=DividendKind.RETURN_OF_CAPITAL)
+    found = [beta_of(file_of(gone, dividends=(x,)).cut(TODAY)).beta.value for x in (plain, back)]
+    assert found[0] == found[1]
 
 
 def test_too_few_weeks_and_no_index_are_unknown() -> None:

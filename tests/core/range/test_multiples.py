@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from hearth_yield.core.facts.records import PayerFile, PriceHistory, Split, split_factor
-from hearth_yield.core.facts.statements import Statement
+from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.facts.steps import steps_of
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
@@ -76,6 +76,35 @@ def today(file: PayerFile, quantity: Quantity) -> float | None:
 def test_a_multiple_by_hand(id: str, by_hand: float) -> None:
     quantity = next(q for q in MULTIPLES if q.id == id)
     assert today(company(), quantity) == pytest.approx(by_hand)
+
+
+FLOWS = {
+    "revenue",
+    "net_income",
+    "operating_cash_flow",
+    "capital_expenditure",
+    "dividends_paid",
+    "ebit",
+    "interest_expense",
+    "depreciation_amortization",
+    "preferred_dividends",
+}
+
+
+def test_enterprise_value_counts_the_newest_shares() -> None:
+    """Four quarters on 40 shares, the newest on 50: 36 × 50, not 36 × 42.5."""
+    apiece = {k: v / 4 if k in FLOWS else v for k, v in LINES.items()}
+    quarters = tuple(
+        replace(
+            year_statement(2025, **(apiece | {"diluted_shares": shares})),
+            period_end=date(2025, month, day),
+            span=Span.QUARTER,
+        )
+        for month, day, shares in ((3, 31, 40.0), (6, 30, 40.0), (9, 30, 40.0), (12, 31, 50.0))
+    )
+    file = replace(company(), statements=quarters).cut(TODAY)
+    claims = 20 + 230 - 30 + 20 + 80
+    assert today(file, EV_TO_EBITDA) == pytest.approx((36 * 50 + claims) / (170 + 50))
 
 
 def test_a_loss_has_no_multiple_and_says_why() -> None:

@@ -35,6 +35,8 @@ def above(a: float, b: float) -> bool:
 
 def ties(sample: Floats, value: float) -> Mask:
     """Which of a sample equal a value; nan equals nothing, and the infinite only itself."""
+    if not np.isfinite(value):
+        return np.asarray(sample == value, dtype=np.bool_)
     with np.errstate(invalid="ignore"):
         near: Any = np.abs(sample - value) <= RELATIVE * np.maximum(np.abs(sample), abs(value))
     return np.asarray((near & np.isfinite(sample)) | (sample == value), dtype=np.bool_)

@@ -46,8 +46,8 @@ class Dot:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Strip:
-    """One measure over a sector. dots: by value; peers: others with a value; ahead: the share of
-    them that the payer does better than, ties counting half; None while its own is unknown.
+    """One measure over a sector. dots: by value; peers: others that have a place; ahead: the share
+    of them that the payer does better than, ties counting half; None while it has none itself.
     beyond: those whose figure has no size, by name. words: the sentence's middle."""
 
     id: str
@@ -71,6 +71,8 @@ class Peers:
 
 
 LEAST = 2
+BEST: Mapping[Better, float] = {"more": np.inf, "less": -np.inf}
+"""Where what is spared stands: no interest to pay is better than any cover of it."""
 
 
 def peers_of(universe: Universe, exchange: str, symbol: str) -> Peers:
@@ -92,7 +94,8 @@ def _strip(universe: Universe, id: str, here: int, inside: Mask) -> Strip:
     values = universe.values(id)
     better, words = COMPARED[id]
     sized: list[int] = np.flatnonzero(inside & np.isfinite(values)).tolist()
-    others = [n for n in sized if n != here]
+    placed = np.isfinite(values) | (values == BEST[better])
+    others = [n for n in np.flatnonzero(inside & placed).tolist() if n != here]
     order = sorted(sized, key=lambda n: (values[n], universe.entries[n].name))
     beyond: list[int] = np.flatnonzero(inside & np.isinf(values)).tolist()
     return Strip(
@@ -103,7 +106,7 @@ def _strip(universe: Universe, id: str, here: int, inside: Mask) -> Strip:
         dots=[_dot(universe.entries[n], float(values[n]), n == here) for n in order],
         median=float(np.median(values[sized])) if sized else None,
         peers=len(others),
-        ahead=place_among(float(values[here]), values[others], better),
+        ahead=place_among(float(values[here]), values[others], better) if placed[here] else None,
         beyond=[universe.entries[n].name for n in beyond],
     )
 
@@ -114,7 +117,7 @@ def place_among(mine: float, others: Floats, better: Better) -> float | None:
     Source: docs/method.md, Footing, Peers. 2 among 1, 2, 3, 4, where less is better: (2 + ½) ÷ 4
     → 0.625.
     """
-    if not np.isfinite(mine) or not len(others):
+    if np.isnan(mine) or not len(others):
         return None
     same = ties(others, mine)
     worse = (others > mine) if better == "less" else (others < mine)

@@ -3,14 +3,17 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..facts.edits import BY_HAND
 from ..facts.records import Exposure, PayerFile
-from ..figures.figure import Figure, Touch, Unit, derive, unknown
+from ..figures.figure import Figure, Touch, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 
+REMAINDER = re.compile(r"(all |the )*(others?|rest|remainder|remaining)\b", re.IGNORECASE)
+"""What a split calls that which it does not name: no part of its own."""
 BASES = {"segment": "Segments", "region": "Regions", "tenant": "Tenants"}
 SHOWN_YEARS = 6
 
@@ -32,8 +35,9 @@ class Part(HoldsFigures):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Split(HoldsFigures):
-    """One way of splitting a payer: parts, the largest first. largest: its share; equal_parts: how
-    many parts of one size would be as concentrated, 1 ÷ Σ share²."""
+    """One way of splitting a payer: parts, the largest first, what is not named last. largest: the
+    share of the largest that is named; equal_parts: how many parts of one size would be as
+    concentrated, 1 ÷ Σ share² of what is named."""
 
     basis: str
     name: str
@@ -65,27 +69,39 @@ def _split(file: PayerFile, basis: str, name: str, held: Sequence[Exposure]) -> 
         if x.fiscal_year in years:
             shares.setdefault(x.name, {})[x.fiscal_year] = _share(x)
     now = {n: by_year for n, by_year in shares.items() if newest in by_year}
-    order = sorted(now, key=lambda n: (-(now[n][newest].value or 0.0), n))
+    order = sorted(now, key=lambda n: (is_remainder(n), -(now[n][newest].value or 0.0), n))
     gone = sorted(n for n in shares if n not in now)
     excluded = file.exclusions_within("exposures", file.day.replace(1900, 1, 1), file.day)
     parts = [_part(n, i, shares[n], years) for i, n in enumerate((*order, *gone))]
-    figures = [p.newest for p in parts if p.newest.known]
+    figures = [p.newest for p in parts if p.newest.known and not is_remainder(p.name)]
+    rest = [p.newest for p in parts if p.newest.known and is_remainder(p.name)]
+    named = len(figures)
+    nobody = unknown("largest part", Unit.FRACTION, "only the remainder is on record")
     period = f"fiscal {newest}"
     return Split(
         basis=basis,
         name=name,
         years=years,
         parts=tuple(parts),
-        largest=figures[0].with_exclusions(excluded),
+        largest=(figures[0] if figures else nobody).with_exclusions(excluded),
         equal_parts=derive(
             "as concentrated as so many equal parts",
             Unit.COUNT,
-            "1 ÷ sum of the squared shares (of what is named)",
-            figures,
-            lambda *v: (sum(v) ** 2) / sum(x * x for x in v),
+            "(sum of the shares)² ÷ sum of the squared shares of what is named",
+            [*figures, *rest],
+            lambda *v: (
+                sum(v) ** 2 / sum(x * x for x in v[:named])
+                if named and any(v[:named])
+                else Unknown("only the remainder is on record")
+            ),
             period=period,
         ).with_exclusions(excluded),
     )
+
+
+def is_remainder(name: str) -> bool:
+    """Whether it is what a split does not name."""
+    return REMAINDER.match(name) is not None
 
 
 def _share(x: Exposure) -> Figure:

@@ -117,9 +117,11 @@ def _parts(footing: Footing, _: Sequence[Test]) -> Sentence:
         return ("No segment, region or tenant is on record.",)
     parts: list[Part] = []
     for split in footing.splits:
+        if not split.largest.known:
+            continue
         first = split.parts[0].name
         parts += ["; " if parts else "", f"{first} brings ", split.largest, _of(split.basis)]
-    return (*parts, ".")
+    return (*parts, ".") if parts else ("Only a remainder is on record.",)
 
 
 def _of(basis: str) -> str:

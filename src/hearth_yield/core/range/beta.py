@@ -102,9 +102,9 @@ def _weekly(days: Days, values: Floats) -> dict[int, float]:
 
 
 def _paid_by_week(file: PayerFile) -> dict[int, float]:
-    """What went ex in each week, in today's shares, specials included."""
+    """What went ex in each week, in today's shares: specials and returns of capital too."""
     found: dict[int, float] = {}
-    for kind in (DividendKind.REGULAR, DividendKind.SPECIAL):
+    for kind in DividendKind:
         for p in payments_of(file, kind):
             if p.fact.currency == file.payer.currency:
                 day = (p.ex_date - date(1970, 1, 1)).days

@@ -83,7 +83,7 @@ def statements_left(file: PayerFile, period: Period | None) -> tuple[str, ...]:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PerShare:
     """A measure per diluted share over twelve months. total: as a figure; numbers: the same on
-    every past day. at_end: held at the period's end, not earned over it."""
+    every past day. at_end: for each share at the period's end, not over it."""
 
     id: str
     name: str
@@ -151,7 +151,8 @@ DISTRIBUTABLE = PerShare(
     total=_basis(Basis.DISTRIBUTABLE_CASH),
     numbers=lambda s: s.line("distributable_cash_flow") - _preferred(s),
 )
-EBITDA = PerShare(id="ebitda", name="EBITDA", total=ebitda, numbers=_ebitda)
+EBITDA = PerShare(id="ebitda", name="EBITDA", total=ebitda, numbers=_ebitda, at_end=True)
+"""For each of the newest shares, as enterprise value is: price × newest shares + claims."""
 
 
 PER_SHARE: dict[str, PerShare] = {
@@ -189,6 +190,7 @@ CLAIMS = PerShare(
     name="net debt, minority and preferred",
     total=claims,
     numbers=lambda s: _net_debt(s) + s.at_end("minority_interest") + s.at_end("preferred_equity"),
+    at_end=True,
 )
 
 
