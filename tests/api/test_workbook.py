@@ -94,6 +94,7 @@ RANGES = {
     "net_margin": (0.04, 0.3),
     "cash_of_income": (0.5, 1.3),
     "graham_base": (6.0, 9.0),
+    "earnings_growth": (-0.04, 0.1),
     "aaa_yield": (0.03, 0.07),
     "own_earnings": (6.0, 30.0),
     "funds_start": (0.5, 4.0),

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
 from hearth_yield.core.worth.inputs import INPUTS
-from hearth_yield.core.worth.path.inputs import estimated_growth, guided_growth
+from hearth_yield.core.worth.path.inputs import expected_years
 from hearth_yield.core.worth.path.measures import NO_DRIVERS, measures_for
 from hearth_yield.core.worth.path.path import CASES, ReturnPath
 from hearth_yield.core.worth.path.words import in_words
@@ -119,6 +119,11 @@ def path(found: Reviewed) -> Response:
     )
 
 
+def _not_by(held: ReturnPath, by: str) -> str | None:
+    """Why nothing is expected of the measure."""
+    return next((x.reason for x in expected_years(held.ground, held.inputs, by) if x.reason), None)
+
+
 def _bys(held: ReturnPath) -> list[PathByOut]:
     quantity = held.quantity
     no_drivers = (
@@ -128,9 +133,7 @@ def _bys(held: ReturnPath) -> list[PathByOut]:
     )
     return [
         PathByOut(id="trend", name="its trend", why_not=None),
-        PathByOut(
-            id="estimates", name="estimates", why_not=estimated_growth(held.ground, quantity).reason
-        ),
-        PathByOut(id="guidance", name="guidance", why_not=guided_growth(held.ground).reason),
+        PathByOut(id="estimates", name="estimates", why_not=_not_by(held, "estimates")),
+        PathByOut(id="guidance", name="guidance", why_not=_not_by(held, "guidance")),
         PathByOut(id="drivers", name="revenue, margin and shares", why_not=no_drivers),
     ]

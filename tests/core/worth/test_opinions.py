@@ -136,6 +136,27 @@ def test_next_years_estimate_at_the_usual_multiple() -> None:
     assert why == "no estimate of fiscal 2026 is held"
 
 
+def test_grahams_formula_grows_earnings_and_not_the_dividend() -> None:
+    """3.10 × (8.5 + 2 × 4) × 4.4 ÷ 5.1 → 44.1294, whatever the dividend does; by default the trend
+    of what it earned, else what is expected of it."""
+    typed = {"aaa_yield": 0.051, "earnings_growth": 0.04}
+    values = [
+        opinion(worth(steady(), inputs=typed | {"growth": g}), "graham").middle.value
+        for g in (0.01, 0.12)
+    ]
+    earned = 100.0 / (100.0 * 0.5 / RATE)
+    assert values == pytest.approx([44.1294 / 3.10 * earned] * 2, rel=1e-5)
+    rising = cash_years([100.0 * 1.06**n for n in range(8)], LEVEL)
+    on = {"graham": True}
+    default = inputs_of(worth(steady(statements=rising), switched=on))["earnings_growth"]
+    assert default.figure.value == pytest.approx(0.06, rel=0.05)
+    expected = Estimate(
+        fiscal_year=2026, measure="eps", mean=1.1, published_on=date(2026, 3, 1), analysts=4
+    )
+    young = steady(statements=rising[-2:], estimates=(expected,))
+    assert inputs_of(worth(young, switched=on))["earnings_growth"].origin == "what analysts expect"
+
+
 def test_cash_for_all_capital_less_what_is_owed() -> None:
     """Typed 2.00 a share at 7 %; 100 of cash and no debt on the shares: 100 ÷ shares comes on
     top."""

@@ -1,14 +1,18 @@
 """The return path: the worked figures, an outside oracle, and what must always hold."""
 
+from datetime import date
+
 import numpy_financial as npf
 import pytest
 from hypothesis import assume
 from hypothesis import given as over
 from hypothesis import strategies as st
 
+from hearth_yield.core.facts.records import Estimate, Guidance
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question
-from hearth_yield.core.worth.path.arithmetic import Path, driven, grown
+from hearth_yield.core.review import Review
+from hearth_yield.core.worth.path.arithmetic import Path, driven, expected_then, grown
 
 from ..build import RATE, payer, review, steady, year_statement
 
@@ -156,3 +160,52 @@ def test_a_trusts_path_grows_a_unit_as_its_worth_does() -> None:
     assert total is not None
     assert dilution == pytest.approx(0.02)
     assert growth == pytest.approx((1 + total) / 1.02 - 1)
+
+
+def estimate(year: int, mean: float) -> Estimate:
+    return Estimate(
+        fiscal_year=year, measure="eps", mean=mean, published_on=date(2026, 5, 1), analysts=3
+    )
+
+
+def by(way: str, *held: Estimate, guidance: tuple[Guidance, ...] = (), **inputs: float) -> Review:
+    file = steady(estimates=held, guidance=guidance)
+    asked = Question(inputs=inputs, path_measure="earnings", path_by=way)
+    return review(file, question=asked)
+
+
+def test_what_is_expected_comes_first_and_then_the_trend() -> None:
+    """2.00, then 2.40 and 2.52, then 3 % a year → 2.7537 in year five."""
+    assert expected_then([2.00, 2.40, 2.52], 0.03, 5)[-1] == near(2.7537)
+    assert expected_then([2.00, 2.40, 2.52], 0.03, 1) == [2.00, 2.40]
+    path = by(
+        "estimates", estimate(2026, 2.40), estimate(2027, 2.52), path_start=2.0, path_growth=0.03
+    ).worth.path
+    assert [y.measure for y in path.years] == near_all([2.40, 2.52, 2.5956, 2.6735, 2.7537])
+    assert path.inputs["path_growth"].figure.value == 0.03
+    plain = by("estimates", estimate(2026, 2.40), estimate(2027, 2.52)).worth.path
+    assert "after 2 years of estimates" in plain.inputs["path_growth"].origin
+
+
+def near_all(values: list[float]) -> object:
+    return pytest.approx(values, abs=1e-4)
+
+
+def test_estimates_that_do_not_follow_one_another_end_the_row() -> None:
+    path = by("estimates", estimate(2026, 2.40), estimate(2028, 9.0), path_growth=0.0).worth.path
+    assert [y.measure for y in path.years] == near_all([2.40] * 5)
+
+
+def test_an_expected_loss_or_none_expected_is_a_reason() -> None:
+    loss = by("estimates", estimate(2026, -0.10)).worth.path
+    assert loss.yearly["middle"].reason == "an expected year is not positive"
+    none = by("estimates").worth.path
+    assert "no estimate of fiscal 2026" in (none.yearly["middle"].reason or "")
+
+
+def test_guidance_is_one_year_and_then_the_trend() -> None:
+    told = Guidance(
+        fiscal_year=2026, measure="eps", low=2.3, high=2.5, published_on=date(2026, 3, 1)
+    )
+    path = by("guidance", guidance=(told,), path_growth=0.05).worth.path
+    assert [y.measure for y in path.years][:2] == near_all([2.40, 2.52])

@@ -13,9 +13,10 @@ from ...facts.points import newest_point
 from ...figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
 from ...figures.inputs import Case, Default, Inputs, InputSpec
 from ...kinds import Kind
-from ...range.multiples import EARNINGS
+from ...range.multiples import EARNINGS, PRICE_TO_EARNINGS
 from ..declare import Ground, ModelSpec
 from ..dividends import early_years
+from ..expected import estimated_growth
 from ..staged import cash_value, cash_value_to_multiple, graham_growth_value
 from ..trace import Trace, Value
 from .common import (
@@ -120,6 +121,16 @@ def _of_buybacks(dilution: float) -> str | None:
     )
 
 
+def _earnings_growth(ground: Ground, _: Inputs) -> Default:
+    """Of earnings per share: the trend of five years; where there is none, what analysts expect."""
+    basis = basis_of(ground, Basis.EARNINGS)
+    found = basis.per_share_trend if basis else None
+    if found is not None and found.known:
+        return Default(found.but(label="growth of earnings"), "trend of five years")
+    expected = estimated_growth(ground, PRICE_TO_EARNINGS)
+    return Default(expected.but(label="growth of earnings"), "what analysts expect")
+
+
 def _aaa(ground: Ground, _: Inputs) -> Default:
     found = newest_point(
         "AAA yield", Unit.YIELD, ground.file.aaa_yield, "aaa_yield", ground.file.day
@@ -161,6 +172,7 @@ INPUTS = (
     ),
     lasting_spec("cash_lasting", "Growth of cash for ever", "cash_growth", MOST_IN_TOTAL),
     multiple_spec("cash_multiple", "Exit price to free cash flow", "free_cash_flow"),
+    growth_spec("earnings_growth", "Growth of earnings", _earnings_growth),
     InputSpec(
         id="aaa_yield",
         label="AAA yield",
@@ -175,7 +187,7 @@ INPUTS = (
 )
 GROWN = ("cash_growth", "cash_lasting", "dilution")
 EQUITY = ("cash_start", *GROWN, "required_return")
-GRAHAM_TAKES = ("growth", "graham_base", "graham_k", "aaa_yield")
+GRAHAM_TAKES = ("earnings_growth", "graham_base", "graham_k", "aaa_yield")
 SOLD = ("cash_start", "cash_growth", "cash_multiple", "dilution", "required_return")
 
 
@@ -207,13 +219,15 @@ def _graham_unsuited(ground: Ground, inputs: Inputs) -> str | None:
     kind = ground.file.payer.kind
     if kind not in (Kind.COMPANY, Kind.FINANCIAL):
         return f"earnings say little of a {kind.words}"
-    earned, growth = EARNINGS.now(ground.file), inputs["growth"].figure.value
+    earned, growth = EARNINGS.now(ground.file), _earnings_growth(ground, inputs).figure.value
     if earned.value is None:
         return f"earnings per share unknown: {earned.reason}"
     if earned.value <= 0:
         return "earnings per share are not positive"
+    if "earnings_growth" in ground.choices.inputs:
+        growth = ground.choices.inputs["earnings_growth"]
     if growth is not None and abs(growth) > STEEP:
-        return f"growth is beyond ± {percent(STEEP)}"
+        return f"growth of earnings is beyond ± {percent(STEEP)}"
     return None
 
 

@@ -86,6 +86,15 @@ def grown(start: float, growth: float, years: int) -> list[float]:
     return [start * (1 + growth) ** t for t in range(years + 1)]
 
 
+def expected_then(known: Sequence[float], growth: float, years: int) -> list[float]:
+    """What is known of the first years, today's first; from the last of them it grows.
+
+    2.00, then 2.40 and 2.52 expected, then 3 % a year → 2.7537 in year five.
+    """
+    held = list(known[: years + 1])
+    return [*held, *grown(held[-1], growth, years + 1 - len(held))[1:]]
+
+
 def driven(
     start: float, revenue: float, margin: float, to: float, shares: float, years: int
 ) -> list[float]:

@@ -13,15 +13,16 @@ from ...estimates.newest import (
     newest_estimate,
     year_ahead,
 )
-from ...estimates.outlook import ACTUALS, Outlook
+from ...estimates.outlook import Outlook
 from ...facts.periods import fiscal_years, years_excluded
 from ...facts.robust import trend
 from ...figures.figure import Figure, Unit, Unknown, derive, given, percent, unknown
 from ...figures.inputs import Default, Inputs, InputSpec
 from ...kinds import Kind
 from ...range.multiples import PER_SHARE
-from ...range.quantity import YIELD, Quantity
+from ...range.quantity import YIELD
 from ..declare import Ground
+from ..expected import FURTHEST
 from ..opinions.common import (
     FASTEST,
     SLOWEST,
@@ -32,16 +33,15 @@ from ..opinions.common import (
     five_years,
     growth_per_unit,
     lines_of_twelve,
+    newest_shares,
     revenue_trend,
     share_change,
 )
-from .measures import NO_DRIVERS, path_by, path_quantity
+from .measures import EXPECTED, NO_DRIVERS, path_by, path_quantity
 
 YEARS = 5
 MOST_YEARS = 30
 TREND_YEARS = 5
-FURTHEST = 3
-"""How many years ahead an estimate is read, the furthest first."""
 
 
 def _years(_: Ground, __: Inputs) -> Default:
@@ -55,28 +55,66 @@ def _start(ground: Ground, _: Inputs) -> Default:
 
 
 def _growth(ground: Ground, chosen: Inputs) -> Default:
-    """By what was chosen: analysts, the payer itself, or the trend of five years."""
+    """Of the measure a year: its trend; where something is expected of the years to come, after
+    those."""
     if path_quantity(ground) is YIELD:
         return Default(chosen["path_dividends"].figure, "growth of the dividend")
-    if path_by(ground) == "estimates":
-        growth = estimated_growth(ground, path_quantity(ground))
-        return Default(_per_share(ground, chosen, growth), f"estimates, {growth.period or 'none'}")
-    if path_by(ground) == "guidance":
-        growth = guided_growth(ground)
-        return Default(_per_share(ground, chosen, growth), f"guidance, {growth.period or 'none'}")
-    return Default(_trend_growth(ground), "trend of five years")
+    trend = _trend_growth(ground)
+    by = path_by(ground)
+    if by in EXPECTED:
+        n = len(expected_years(ground, chosen, by))
+        what = "estimates" if by == "estimates" else "guidance"
+        return Default(
+            trend, f"trend of five years, after {n} year{'' if n == 1 else 's'} of {what}"
+        )
+    return Default(trend, "trend of five years")
 
 
-def _per_share(ground: Ground, chosen: Inputs, growth: Figure) -> Figure:
-    """What is estimated in total grows by less for each share while their count grows."""
-    if ESTIMATE_OF.get(path_quantity(ground).id) not in IN_TOTAL:
-        return growth
+def expected_years(ground: Ground, chosen: Inputs, by: str) -> list[Figure]:
+    """What is expected of the measure per share, fiscal year by fiscal year: the estimates that
+    follow one another, three at most, or the middle of what the payer guides to. The first is
+    unknown where nothing is expected."""
+    quantity, label = path_quantity(ground), f"expected {path_quantity(ground).short}"
+    name = ESTIMATE_OF.get(quantity.id)
+    if name is None:
+        return [unknown(label, Unit.PER_SHARE, f"{quantity.short} is not estimated")]
+    held = [_guided(ground, name)] if by == "guidance" else _estimated(ground, name)
+    return [_per_share(ground, chosen, name, x, n) for n, x in enumerate(held, start=1)]
+
+
+def _estimated(ground: Ground, name: str) -> list[Figure]:
+    first = year_ahead(ground.file)
+    newest = newest_estimate(ground.file, name, first)
+    found = [newest]
+    for n in range(1, FURTHEST if newest.known else 1):
+        later = estimates_of(ground.file, name, first + n)
+        if not later:
+            break
+        label = f"estimate of fiscal {first + n}"
+        figure = figure_of(ground.file, later[-1], later[-1].mean, label)
+        found.append(marked(ground.file, figure))
+    return found
+
+
+def _guided(ground: Ground, name: str) -> Figure:
+    year = year_ahead(ground.file)
+    mean = newest_estimate(ground.file, name, year)
+    return Outlook(file=ground.file, measure=name, year=year, mean=mean).guided_middle
+
+
+def _per_share(ground: Ground, chosen: Inputs, name: str, expected: Figure, n: int) -> Figure:
+    """What is expected in total, for each of the shares that there will be."""
+    if name not in IN_TOTAL:
+        return expected
     return derive(
-        f"{growth.label}, per share",
-        Unit.FRACTION,
-        "(1 + growth in total) ÷ (1 + change of the share count) − 1",
-        [growth, chosen["path_shares"].figure],
-        lambda g, b: (1 + g) / (1 + b) - 1,
+        f"{expected.label}, per share",
+        Unit.PER_SHARE,
+        f"total ÷ (diluted shares × (1 + change of the share count)^{n})",
+        [expected, newest_shares(ground), chosen["path_shares"].figure],
+        lambda total, shares, b: (
+            total / (shares * (1 + b) ** n) if shares > 0 else Unknown("no diluted shares")
+        ),
+        currency=ground.file.payer.currency,
     )
 
 
@@ -98,63 +136,6 @@ def _trend_growth(ground: Ground) -> Figure:
         f"its trend over five years, between {percent(SLOWEST)} and {percent(FASTEST)}",
         [found.with_exclusions(years_excluded(ground.file, years))],
         lambda g: min(max(g, SLOWEST), FASTEST),
-    )
-
-
-def estimated_growth(ground: Ground, quantity: Quantity) -> Figure:
-    """A year, from the newest fiscal year to the furthest that is estimated; ahead by three at
-    most."""
-    name, label = ESTIMATE_OF.get(quantity.id), f"estimated growth of {quantity.short}"
-    if name is None:
-        why = f"{quantity.short} is not estimated"
-        return unknown(label, Unit.FRACTION, why)
-    first = year_ahead(ground.file)
-    held = [
-        (n, found[-1])
-        for n in range(FURTHEST)
-        if (found := estimates_of(ground.file, name, first + n))
-    ]
-    if not held:
-        return newest_estimate(ground.file, name, first).but(
-            label=label, unit=Unit.FRACTION, value=None, currency=None
-        )
-    ahead, newest = held[-1]
-    expected = marked(
-        ground.file,
-        figure_of(ground.file, newest, newest.mean, f"estimate of fiscal {first + ahead}"),
-    )
-    return _from_last_year(ground, label, name, expected, ahead + 1)
-
-
-def guided_growth(ground: Ground) -> Figure:
-    """From the newest fiscal year to the middle of what the payer guides to."""
-    quantity = path_quantity(ground)
-    name, label = ESTIMATE_OF.get(quantity.id), f"guided growth of {quantity.short}"
-    if name is None:
-        return unknown(label, Unit.FRACTION, f"{quantity.short} is not guided to")
-    year = year_ahead(ground.file)
-    outlook = Outlook(
-        file=ground.file, measure=name, year=year, mean=newest_estimate(ground.file, name, year)
-    )
-    return _from_last_year(ground, label, name, outlook.guided_middle, 1)
-
-
-def _from_last_year(ground: Ground, label: str, name: str, expected: Figure, years: int) -> Figure:
-    held = fiscal_years(ground.file)
-    if not held:
-        return marked(ground.file, unknown(label, Unit.FRACTION, "no fiscal year is held"))
-    last = ACTUALS[name](held[-1])
-    return derive(
-        label,
-        Unit.FRACTION,
-        f"({expected.label} ÷ what {held[-1].label} brought) ^ (1/{years}) − 1",
-        [expected, last.with_exclusions(years_excluded(ground.file, held))],
-        lambda then, now: (
-            (then / now) ** (1 / years) - 1
-            if now > 0 and then > 0
-            else Unknown("one of both is not positive")
-        ),
-        period=f"{held[-1].label} to {expected.period}",
     )
 
 

@@ -13,6 +13,7 @@ PATH_QUANTITIES: dict[str, Quantity] = {
 }
 PATH_BY = ("trend", "estimates", "guidance", "drivers")
 """Its own trend, what analysts expect, what the payer guides to, or revenue, margin and shares."""
+EXPECTED = ("estimates", "guidance")
 NO_DRIVERS = ("yield", "sales", "book")
 """Measures that no margin of revenue leads to."""
 

@@ -14,9 +14,9 @@ from ...figures.ties import above
 from ...range.quantity import YIELD, Quantity
 from ..declare import Ground
 from ..inputs import INPUTS
-from .arithmetic import Path, driven, grown
-from .inputs import margin_today
-from .measures import path_by, path_quantity
+from .arithmetic import Path, driven, expected_then, grown
+from .inputs import expected_years, margin_today
+from .measures import EXPECTED, path_by, path_quantity
 
 CASES = ("low", "middle", "high")
 COMMON = ("path_years", "path_start", "path_dividends")
@@ -70,6 +70,11 @@ class ReturnPath(HoldsFigures):
         return self.by == "drivers" and self.quantity is not YIELD
 
     @property
+    def awaited(self) -> bool:
+        """Whether the first years are what somebody expects of them."""
+        return self.by in EXPECTED and self.quantity is not YIELD
+
+    @property
     def exit_id(self) -> str:
         return "path_yield" if self.quantity is YIELD else "path_multiple"
 
@@ -92,9 +97,14 @@ class ReturnPath(HoldsFigures):
         """What of revenue the measure is today."""
         return margin_today(self.ground)
 
+    @cached_property
+    def expected(self) -> tuple[Figure, ...]:
+        """What is expected of the measure in the first fiscal years, per share."""
+        return tuple(expected_years(self.ground, self.inputs, self.by)) if self.awaited else ()
+
     def _reads(self, case: str) -> list[Figure]:
-        """Price, declared rate, years, start, growth of the dividend, what the measure grows by,
-        and the exit."""
+        """Price, declared rate, years, start, growth of the dividend, what is expected of the
+        measure and what it grows by, and the exit."""
         held = {id: x.figure for id, x in self.inputs.items()}
         ended = self.inputs[self.exit_id]
         exits = {"low": ended.low, "middle": ended.figure, "high": ended.high}
@@ -103,7 +113,7 @@ class ReturnPath(HoldsFigures):
         elif self.driven:
             growth = [self.margin, *(held[id] for id in DRIVERS)]
         else:
-            growth = [held["path_growth"]]
+            growth = [*self.expected, held["path_growth"]]
         return [
             self.ground.file.price,
             self.ground.record.declared_rate,
@@ -131,10 +141,13 @@ class ReturnPath(HoldsFigures):
                 return Unknown(self.quantity.nothing)
             if self.driven and growth[0] <= 0:
                 return Unknown("the margin is not positive")
+            *first, after = growth
+            if self.awaited and min(first) <= 0:
+                return Unknown("an expected year is not positive")
             measures = (
                 driven(start, growth[1], growth[0], growth[2], growth[3], n)
-                if (self.driven)
-                else grown(start, growth[0], n)
+                if self.driven
+                else expected_then([start, *first], after, n)
             )
             multiple = ended
         if measures[-1] <= 0:
@@ -306,9 +319,10 @@ class ReturnPath(HoldsFigures):
     def after_dilution(self) -> Figure:
         """What the measure grows by in total while it grows as it does per share."""
         growth = "path_dividends" if self.quantity is YIELD else "path_growth"
-        if self.driven:
+        if self.driven or self.awaited:
+            by = "drivers" if self.driven else self.by
             return derive(
-                "growth per share, by the drivers",
+                f"growth per share, by the {by}",
                 Unit.FRACTION,
                 "(measure of the last year ÷ today’s) ^ (1/n) − 1",
                 self._reads("middle"),

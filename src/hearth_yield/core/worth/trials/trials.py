@@ -11,7 +11,7 @@ from ...figures.parts import HoldsFigures
 from ...range.multiples import SUITS
 from ...range.quantity import YIELD
 from ..declare import Ground, ModelSpec
-from ..path.inputs import estimated_growth
+from ..expected import estimated_growth
 from .chance import Simulated, simulate
 from .grid import Grid, grid_of, movable
 from .implied import Implied, implied_of
