@@ -27,6 +27,7 @@ from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.question import Question
 from hearth_yield.core.range.price import Priced
 from hearth_yield.core.range.quantity import YIELD
+from hearth_yield.core.record.eras import raised_on
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.store import decisions
 from hearth_yield.store.database import Edition
@@ -142,7 +143,8 @@ def judged_now(
             expected = expectation_of(held)
             days = days_looked_at(expected, made.as_of, file.day)
             looks = [(day, answer(day, expected.measure)) for day in days]
-            yield judge(expected, made.as_of, looks, factor)
+            raised = [day for day in raised_on(file) if day <= days[-1]]
+            yield judge(expected, made.as_of, looks, factor, raised)
 
     return tuple(judged())
 

@@ -114,3 +114,43 @@ def test_what_cannot_be_expected_is_refused(wrong: Expectation) -> None:
     with pytest.raises(InvalidInput) as refused:
         check_expectation(wrong, SAID)
     assert refused.value.field == "expectations"
+
+
+EVERY_SEPTEMBER = [date(y, 9, 12) for y in range(2021, 2026)]
+SAID_EARLY = date(2026, 1, 15)
+
+
+def at_raises(day: date, rate: float, *more: date, raised: list[date] | None = None) -> Judged:
+    e = expected(Way.GROWTH, 0.055)
+    known = [*(EVERY_SEPTEMBER if raised is None else raised), *more]
+    return judge(e, SAID_EARLY, [(day, now(rate))], 1.0, known)
+
+
+def test_growth_of_what_is_declared_is_read_at_raises() -> None:
+    """A raise of 6.0 % in September is on track for 5.5 % until the next one is overdue."""
+    early = at_raises(date(2026, 8, 20), 2.0)
+    assert early.track is Track.UNKNOWN
+    assert early.reason.endswith("cannot be told before September")
+    raised = date(2026, 9, 14)
+    for day in (raised, date(2027, 3, 1), date(2027, 9, 1), date(2027, 10, 20)):
+        found = at_raises(day, 2.12, raised)
+        assert found.value.value == pytest.approx(0.06), day
+        assert found.track is Track.ON, day
+    overdue = at_raises(date(2027, 11, 5), 2.12, raised)
+    assert overdue.value.value == pytest.approx(1.06**0.5 - 1)
+    assert overdue.track is Track.OFF
+    again = at_raises(date(2027, 9, 20), 2.2366, raised, date(2027, 9, 10))
+    assert again.value.value == pytest.approx(1.1183**0.5 - 1)
+
+
+def test_a_september_without_a_raise_counts_once_it_is_over() -> None:
+    assert at_raises(date(2026, 10, 10), 2.0).track is Track.UNKNOWN
+    held = at_raises(date(2026, 11, 1), 2.0)
+    assert (held.value.value, held.track) == (0.0, Track.OFF)
+
+
+def test_who_raises_at_no_one_time_is_read_by_days() -> None:
+    quarterly = [date(2025, m, 10) for m in (3, 6, 9, 12)] + [date(2024, 12, 10)]
+    found = at_raises(date(2027, 1, 20), 2.12, raised=quarterly)
+    assert found.value.value == pytest.approx(0.06, abs=1e-3)
+    assert at_raises(date(2026, 9, 20), 2.12, raised=quarterly).track is Track.UNKNOWN

@@ -3,7 +3,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
@@ -16,6 +17,11 @@ from ..kinds import Kind
 from ..stages import MEASURES
 
 DAYS = 365.25
+REACH = timedelta(days=45)
+"""How far a raise may come from the day of the year on which it usually comes."""
+LAST_RAISES = 5
+MOSTLY = 0.6
+DECLARED = "declared_rate"
 MOST_YEARS = 30
 GROWING = (Unit.PER_SHARE, Unit.MONEY, Unit.COUNT)
 """What can be expected to grow by so much a year."""
@@ -124,14 +130,66 @@ def answered(measure: str, figure: Figure | None, kind: Kind) -> Figure:
     return figure or unknown(spec.name, spec.unit, f"not used for a {kind.words}")
 
 
+@dataclass(frozen=True, slots=True)
+class Slots:
+    """When a payer usually raises: a day of the year, and how many raises fell due between two
+    days."""
+
+    newest: date
+    raised: Sequence[date]
+
+    def due(self, said_on: date, day: date) -> int:
+        """Slots since it was said that are over, or in which a raise has come."""
+        return sum(
+            1
+            for slot in self._since(said_on)
+            if slot <= day + REACH
+            and (
+                slot + REACH <= day
+                or any(said_on < r <= day and abs(r - slot) <= REACH for r in self.raised)
+            )
+        )
+
+    def first(self, said_on: date) -> date:
+        """The first slot after it was said that may still bring a raise."""
+        return next(slot for slot in self._since(said_on))
+
+    def _since(self, said_on: date) -> Iterator[date]:
+        """Slots that are not over when it was said, and had no raise by then."""
+        taken = [r for r in self.raised if r <= said_on]
+        k = math.floor((said_on - self.newest).days / DAYS) - 1
+        for n in range(k, k + MOST_YEARS + 3):
+            slot = self.newest + timedelta(days=round(DAYS * n))
+            if slot + REACH > said_on and not any(abs(r - slot) <= REACH for r in taken):
+                yield slot
+
+
+def slots_of(raised: Sequence[date]) -> Slots | None:
+    """When a payer usually raises, from the days on which raises became known; None where most of
+    the last five do not come at one time of the year."""
+    last = sorted(raised)[-LAST_RAISES:]
+    if len(last) < 2:
+        return None
+    apart = ((last[-1] - r).days / DAYS for r in last)
+    same = sum(abs(x - round(x)) * DAYS <= REACH.days for x in apart)
+    years = {round((last[-1] - r).days / DAYS) for r in last}
+    usual = same >= MOSTLY * len(last) and len(years) == len(last)
+    return Slots(last[-1], last) if usual else None
+
+
 def judge(
-    expected: Expectation, said_on: date, looks: Sequence[tuple[date, Figure]], factor: float
+    expected: Expectation,
+    said_on: date,
+    looks: Sequence[tuple[date, Figure]],
+    factor: float,
+    raised: Sequence[date] = (),
 ) -> Judged:
     """Whether it is on track, as known at the looks.
 
     looks: days and what the measure was then, the last one the newest and not after `until`; those
     before are each a year after it was said. factor: of the splits since it was said, by which an
-    amount a share of then is divided.
+    amount a share of then is divided. raised: when raises became known, by the newest look; growth
+    of what is declared is read at raises.
     """
     day, now = looks[-1]
     over = day >= expected.until
@@ -142,7 +200,7 @@ def judge(
     if expected.way is not Way.THROUGHOUT and now.known:
         then = _then(expected, said_on, factor, now.currency)
         if grows:
-            value = _grown(then, now, (day - said_on).days / DAYS, over)
+            value = _grown(then, now, *_passed(expected, said_on, day, raised), over)
         else:
             wanted = _path(expected, then, wanted, said_on, day)
     track = Track.UNKNOWN
@@ -166,18 +224,35 @@ def _then(expected: Expectation, said_on: date, factor: float, currency: str | N
     return given(label, spec.unit, value, "as the decision keeps it", currency=currency)
 
 
-def _grown(then: Figure, now: Figure, years: float, over: bool) -> Figure:
-    """2.00 to 2.2472 in two years is 6 % a year."""
+def _passed(
+    expected: Expectation, said_on: date, day: date, raised: Sequence[date]
+) -> tuple[float, str]:
+    """Years since it was said, and why they are too few; of what is declared, usual raises."""
+    years = (day - said_on).days / DAYS
+    too_few = "less than a year has passed" if years < 1 else ""
+    slots = slots_of(raised) if expected.measure == DECLARED else None
+    if slots is None:
+        return years, too_few
+    due = slots.due(said_on, day)
+    if due:
+        return due, ""
+    month = slots.first(said_on)
+    return years, f"it is raised once a year; cannot be told before {month:%B}"
+
+
+def _grown(then: Figure, now: Figure, years: float, too_few: str, over: bool) -> Figure:
+    """2.00 to 2.2472 in two years, or at two raises, is 6 % a year."""
     label = "growth a year since it was said"
     if not then.value or then.value < 0 or (now.value or 0.0) < 0:
         why = "it was unknown, or not above 0, when this was said"
         return unknown(label, Unit.FRACTION, why)
-    if years < 1 and not over:
-        return unknown(label, Unit.FRACTION, "less than a year has passed")
+    if too_few and not over:
+        return unknown(label, Unit.FRACTION, too_few)
+    told = f"{years:.2f} years" if isinstance(years, float) else f"{years} usual raises"
     return derive(
         label,
         Unit.FRACTION,
-        f"({now.label} ÷ {then.label}) ^ (1 ÷ {years:.2f} years) − 1",
+        f"({now.label} ÷ {then.label}) ^ (1 ÷ {told}) − 1",
         [now, then],
         lambda a, b: (a / b) ** (1 / years) - 1,
     )

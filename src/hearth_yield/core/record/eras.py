@@ -12,7 +12,7 @@ from datetime import date
 from typing import Literal
 
 from ..facts.records import Payer, PayerFile
-from .payments import Outcome, Payment, counts_at, ordinals_of, outcome_of, year_before
+from .payments import Outcome, Payment, counts_at, ordinals_of, outcome_of, payments_of, year_before
 from .rhythm import Follower, apart, followed_in, handed_on, pattern_of
 
 
@@ -66,6 +66,14 @@ def eras_in(file: PayerFile) -> tuple[Era, ...]:
     if held is None:
         held = file.made["eras"] = eras_of(followed_in(file), file.payer, file.day)
     return held
+
+
+def raised_on(file: PayerFile) -> list[date]:
+    """The days on which raises became known."""
+    payments = payments_of(file)
+    compared = compare_payments(payments, eras_in(file))
+    pairs = zip(payments, compared, strict=True)
+    return [p.known_on for p, c in pairs if c.outcome is Outcome.RAISED]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

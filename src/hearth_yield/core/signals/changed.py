@@ -26,6 +26,7 @@ from ..facts.statements import Span
 from ..figures.figure import Unit
 from ..figures.measure import Direction, Stage
 from ..judging.judge import State, Test
+from ..record.payments import Outcome
 from ..review import Review
 from ..stages import STAGES
 from .signal import Followed, Said, Signal, SignalKind, Value, Wait
@@ -129,7 +130,10 @@ class _Judging:
         kind, measure = self.file.payer.kind, self.expected.measure
         found = [(d, answered(measure, self.reviewed(d).figure(measure), kind)) for d in days]
         splits = [s for s in self.file.splits if s.effective_on <= last]
-        judged = judge(self.expected, self.wait.made, found, split_factor(splits, self.wait.made))
+        factor = split_factor(splits, self.wait.made)
+        compared = self.reviewed(last).record.compared
+        raised = [p.known_on for p, outcome in compared if outcome is Outcome.RAISED]
+        judged = judge(self.expected, self.wait.made, found, factor, raised)
         return judged.track, judged.value.value, judged.wanted.value
 
 
