@@ -36,6 +36,7 @@ GROWN = (
     "market_total",
     "market_total_a_year",
     "against_market",
+    "worth_put_back",
     "worth_now",
     "received_of_it",
     "market_worth",
@@ -80,6 +81,7 @@ class GrownOut:
     market_total: FigureOut
     market_total_a_year: FigureOut
     against_market: FigureOut
+    worth_put_back: FigureOut
     worth_now: FigureOut
     received_of_it: FigureOut
     market_worth: FigureOut
@@ -100,7 +102,7 @@ class AverageOut(BaseModel):
 
 class PriceSeries(BaseModel):
     """own: the closes in today's shares. spans: this year, 1, 5, 10 years and all; span: the one
-    asked for. put_in: the sum that worth_now and market_worth tell of. measure: what growth in a
+    asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure: what growth in a
     span is that of."""
 
     own: LineOfDays

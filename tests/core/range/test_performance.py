@@ -61,6 +61,7 @@ def test_a_span_by_hand() -> None:
     assert found.market_price.value == pytest.approx(0.2)
     assert found.market_total.value == pytest.approx(0.35)
     assert found.against_market.value == pytest.approx(0.2724)
+    assert found.worth_put_back.value == pytest.approx(16_224)
     assert found.worth_now.value == pytest.approx(15_000)
     assert found.received_of_it.value == pytest.approx(950)
     assert found.market_worth.value == pytest.approx(13_500)

@@ -3677,6 +3677,7 @@ export interface components {
             total: components["schemas"]["FigureOut"];
             total_a_year: components["schemas"]["FigureOut"];
             worth_now: components["schemas"]["FigureOut"];
+            worth_put_back: components["schemas"]["FigureOut"];
             yearly: components["schemas"]["FigureOut"];
         };
         /**
@@ -5042,7 +5043,7 @@ export interface components {
         /**
          * PriceSeries
          * @description own: the closes in today's shares. spans: this year, 1, 5, 10 years and all; span: the one
-         *     asked for. put_in: the sum that worth_now and market_worth tell of. measure: what growth in a
+         *     asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure: what growth in a
          *     span is that of.
          */
         PriceSeries: {

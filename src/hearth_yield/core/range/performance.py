@@ -220,6 +220,17 @@ class Grown(HoldsFigures):
         )
 
     @cached_property
+    def worth_put_back(self) -> Figure:
+        """Of PUT_IN put in on the first day, its dividends put back in: what the market's sum is
+        held against."""
+        return self._of_a_sum(
+            "put in then, dividends put back in",
+            "× (1 + return with dividends)",
+            [self.total],
+            lambda x: 1 + x,
+        )
+
+    @cached_property
     def worth_now(self) -> Figure:
         """Of PUT_IN put in on the first day, its dividends kept apart."""
         return self._of_a_sum(

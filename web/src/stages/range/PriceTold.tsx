@@ -25,16 +25,15 @@ export function PutIn({ price }: { price: Told }) {
   return (
     <p className="mt-1 max-w-[84ch] text-[16px]" data-testid="put-in">
       {number(price.put_in)} put in on {day(span.begins)} was worth{" "}
-      <Fig figure={span.worth_now} digits={0} className="font-semibold" /> on {day(span.ends ?? "")}
-      , with <Fig figure={span.received_of_it} digits={0} className="font-semibold" /> of dividends
-      received besides
+      <Fig figure={span.worth_put_back} digits={0} className="font-semibold" /> on{" "}
+      {day(span.ends ?? "")}, dividends put back in
       {span.market_worth.value !== null && (
         <>
-          ; in the market, dividends put back in, it was{" "}
-          <Fig figure={span.market_worth} digits={0} />
+          ; in the market, likewise, it was <Fig figure={span.market_worth} digits={0} />
         </>
       )}
-      .{" "}
+      . Taken out, it was <Fig figure={span.worth_now} digits={0} /> and{" "}
+      <Fig figure={span.received_of_it} digits={0} /> of dividends.{" "}
       {span.yearly.value !== null && span.from_growth.value !== null && (
         <>
           <Fig figure={span.yearly} digits={1} className="font-semibold" /> a year came from{" "}
