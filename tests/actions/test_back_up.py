@@ -65,6 +65,23 @@ def test_a_backup_restored_elsewhere_is_the_same_to_the_last_row(
     undo_import(empty, 2, at=NOW)
 
 
+def test_a_backup_of_before_limits_could_be_minimums_is_read(
+    twenty: Database, empty: Database
+) -> None:
+    lived_in(twenty)
+    document = json.loads(back_up(twenty, at=NOW))
+    decisions = document["tables"]["decision"]
+    state = decisions["columns"].index("state")
+    decisions["rows"][0][state] = "over"
+    document["schema"] = "0020"
+    restore(empty, json.dumps(document).encode(), at=NOW)
+    (past,) = past_decisions(ReviewCache(empty), "ELV", "TRS", TODAY)
+    assert past.made.state == "outside"
+    decisions["rows"][0] = decisions["rows"][0][:-1]
+    with pytest.raises(InvalidInput):
+        restore(empty, json.dumps(document).encode(), at=NOW)
+
+
 def test_backups_of_the_same_state_are_the_same_bytes(twenty: Database) -> None:
     assert back_up(twenty, at=NOW) == back_up(twenty, at=NOW)
 

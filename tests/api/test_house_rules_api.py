@@ -41,13 +41,13 @@ def test_what_a_change_would_do_is_what_it_does(client: TestClient) -> None:
     rules = with_limit(before["rules"], "company", "debt_to_ebitda", 1.0)
     effect = preview(client, rules)
     moved = {m["symbol"]: m for m in effect["moved"]}
-    assert (moved["TRS"]["before"], moved["TRS"]["after"]) == ("close", "over")
+    assert (moved["TRS"]["before"], moved["TRS"]["after"]) == ("close", "outside")
     assert sum(effect["after"].values()) == sum(effect["before"].values())
     assert get(client, f"{TRS}/review")["state"] == "close"
 
     assert save(client, rules, "less debt") == 1
     review = get(client, f"{TRS}/review")
-    assert review["state"] == "over"
+    assert review["state"] == "outside"
     (test,) = [t for t in review["tests"] if t["id"] == "debt_to_ebitda"]
     assert (test["limit"], test["exempt"]) == (1.0, None)
     after = held(client)
@@ -57,7 +57,7 @@ def test_what_a_change_would_do_is_what_it_does(client: TestClient) -> None:
     assert client.post("/api/house-rules/0/restore").json() == {"version": 2}
     assert get(client, f"{TRS}/review")["state"] == "close"
     assert client.post("/api/house-rules/1/restore").json() == {"version": 3}
-    assert get(client, f"{TRS}/review")["state"] == "over"
+    assert get(client, f"{TRS}/review")["state"] == "outside"
     assert client.post("/api/house-rules/9/restore").status_code == 404
 
 
@@ -85,8 +85,8 @@ def test_a_past_day_is_judged_by_the_rules_of_today(client: TestClient) -> None:
     before = get(client, f"{TRS}/review", as_of=day)["state"]
     rules = with_limit(held(client)["rules"], "company", "payout", 0.05)
     save(client, rules)
-    assert before != "over"
-    assert get(client, f"{TRS}/review", as_of=day)["state"] == "over"
+    assert before != "outside"
+    assert get(client, f"{TRS}/review", as_of=day)["state"] == "outside"
 
 
 @pytest.mark.parametrize(

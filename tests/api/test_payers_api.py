@@ -224,3 +224,13 @@ def test_what_gives_first_says_that_it_rests_on_an_adjusted_figure(client: TestC
     assert client.post("/api/payers/ELV/MRB/edits", json=made).status_code == 201
     (row,) = ready(client, q="marlpit")["rows"]
     assert row["first"]["cushion"]["touch"] == "edited"
+
+
+def test_an_address_of_before_still_finds_what_is_outside_its_limits(client: TestClient) -> None:
+    def found(word: str) -> list[str]:
+        where = {"join": "all", "parts": [{"id": "state", "op": "is", "words": [word]}]}
+        rows = get(client, "/api/payers", where=json.dumps(where))["rows"]
+        return [r["symbol"] for r in rows]
+
+    assert found("over") == found("outside")
+    assert "GWK" in found("over")

@@ -19,7 +19,7 @@ def test_a_strain_says_where_it_gives_and_opens_its_working(client: TestClient) 
     found = get(client, f"{LRT}/strain", **asked)
     assert (found["state_before"], found["state"], found["part"]) == (
         "close",
-        "over",
+        "outside",
         asked["strain_part"],
     )
     assert {p["id"] for p in found["parts"]} >= {"all", "tenant/Households", "region/Great Sundrey"}
@@ -55,7 +55,7 @@ def test_a_kept_strain_is_made_again_and_goes_into_a_decision(client: TestClient
     put = client.put(f"{LRT}/strains", params=asked, json={"name": " Rents stop "})
     assert put.status_code == 204, put.text
     (kept,) = get(client, f"{LRT}/strains")
-    assert (kept["name"], kept["question"], kept["state"]) == ("Rents stop", asked, "over")
+    assert (kept["name"], kept["question"], kept["state"]) == ("Rents stop", asked, "outside")
     assert 0 < kept["gives_at"] < kept["uncovered_at"]
 
     body = {"verdict": "wait", "words": "rents", "as_of": "2026-06-30"}
@@ -65,7 +65,7 @@ def test_a_kept_strain_is_made_again_and_goes_into_a_decision(client: TestClient
     (again,) = get(client, f"{LRT}/strains")
     assert again["state"] == "close"
     (made,) = get(client, f"{LRT}/decisions")
-    assert [(s["name"], s["state"]) for s in made["strains"]] == [("Rents stop", "over")]
+    assert [(s["name"], s["state"]) for s in made["strains"]] == [("Rents stop", "outside")]
 
     assert client.delete(f"/api/strains/{again['id']}").status_code == 204
     assert get(client, f"{LRT}/strains") == []

@@ -52,7 +52,7 @@ def test_after_a_cut_cover_judges_what_is_promised_now() -> None:
     assert lead.through_cycle_paid.value == pytest.approx(0.80)
     tests = {t.id: t for t in found.tests}
     assert tests["payout"].state is State.WITHIN
-    assert (tests["payout_paid"].state, tests["payout_paid"].required) == (State.OVER, False)
+    assert (tests["payout_paid"].state, tests["payout_paid"].required) == (State.OUTSIDE, False)
     assert found.state is State.WITHIN
 
 

@@ -89,7 +89,7 @@ def test_a_holder_and_a_newcomer() -> None:
 
 @pytest.mark.parametrize(
     ("paid", "words"),
-    [(70.0, "over your limit by <0.167>."), (55.0, "free cash flow can fall <0.083>.")],
+    [(70.0, "10 points above your 60 %."), (55.0, "free cash flow can fall <0.083>.")],
 )
 def test_the_cover_names_room_or_breach(paid: float, words: str) -> None:
     file = steady(statements=paying_out(paid / 100, 2015))

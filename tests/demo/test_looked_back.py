@@ -36,8 +36,8 @@ def test_a_steady_raiser_is_within_limits_in_nine_years_of_ten(demo: Database, s
 def test_a_payer_that_slid_was_flagged_a_year_before_its_cut(demo: Database, symbol: str) -> None:
     verdict = looked(demo, symbol).judged(HouseRules())
     assert verdict.cuts > 0
-    assert verdict.rows[0].state in ("close", "over")
-    assert verdict.rows[0].earlier_state in ("close", "over")
+    assert verdict.rows[0].state in ("close", "outside")
+    assert verdict.rows[0].earlier_state in ("close", "outside")
 
 
 def test_payouts_have_the_spread_of_a_real_market(demo: Database) -> None:
@@ -67,4 +67,4 @@ def test_fewer_than_a_third_stand_close_today(demo: Database) -> None:
             review_of(payer_files.load(connection, *key), TODAY, HouseRules()).state for key in keys
         ]
     assert 3 * states.count(State.CLOSE) < len(states)
-    assert {State.WITHIN, State.CLOSE, State.OVER} <= set(states)
+    assert {State.WITHIN, State.CLOSE, State.OUTSIDE} <= set(states)

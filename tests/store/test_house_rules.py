@@ -156,3 +156,42 @@ def test_a_base_year_of_an_old_decision_is_one_of_two(tmp_path: Path) -> None:
     ]
     assert [(r.strains, r.disagreements) for r in rows] == [("[]", "{}")] * 2
     database.close()
+
+
+def test_a_crossed_limit_is_outside_it_in_what_was_kept_before(tmp_path: Path) -> None:
+    database = Database(tmp_path / "old.sqlite")
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    kept = {
+        "tests": [{"name": "over the hill", "state": "over"}, {"name": "b", "state": "close"}],
+        "stages": [{"id": "cover", "state": "over", "said": ["over"]}],
+    }
+    where = {"join": "all", "parts": [{"id": "state", "op": "is", "words": ["over", "close"]}]}
+    with database.engine.execution_options(immediate=True).begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0020")
+        connection.execute(
+            text(
+                "INSERT INTO decision (id, symbol, exchange, as_of, recorded_at, verdict, words,"
+                " currency, state, frozen, withdrawn, strains, kept) VALUES (1, 'A', 'B',"
+                " '2026-06-30', 'now', 'hold', 'over', 'TLL', 'over', '{}', 0, :strains, :kept)"
+            ),
+            {"strains": '[{"name": "x", "state": "over"}]', "kept": json.dumps(kept)},
+        )
+        connection.execute(
+            text("INSERT INTO saved_view VALUES (1, 'search', 'mine', :body)"),
+            {"body": json.dumps({"q": "over", "where": where})},
+        )
+    database.migrate()
+    with database.read() as connection:
+        row = connection.execute(text("SELECT state, words, strains, kept FROM decision")).one()
+        body = json.loads(connection.scalar(text("SELECT body FROM saved_view")) or "")
+    held = json.loads(row.kept)
+    assert (row.state, row.words) == ("outside", "over")
+    assert json.loads(row.strains)[0]["state"] == "outside"
+    assert [t["state"] for t in held["tests"]] == ["outside", "close"]
+    assert held["tests"][0]["name"] == "over the hill"
+    assert held["stages"][0] == {"id": "cover", "state": "outside", "said": ["over"]}
+    assert body["where"]["parts"][0]["words"] == ["outside", "close"]
+    assert body["q"] == "over"
+    database.close()

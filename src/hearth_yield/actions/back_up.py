@@ -12,6 +12,7 @@ from hearth_yield.core.errors import InvalidInput
 from hearth_yield.progress import Progress
 from hearth_yield.store import backup
 from hearth_yield.store.database import Database, revision
+from hearth_yield.store.renamed import BEFORE_OUTSIDE, tables_renamed
 
 from .check_backup import check_backup
 from .whole_file import write_whole
@@ -42,14 +43,16 @@ def restore(database: Database, raw: bytes, *, at: str, progress: Progress | Non
     document = _document(raw)
     with database.read() as connection:
         schema = backup.schema_revision(connection)
-    if document.get("schema") != schema:
+    tables = document.get("tables")
+    if document.get("schema") == BEFORE_OUTSIDE:
+        tables = tables_renamed(tables)
+    elif document.get("schema") != schema:
         raise InvalidInput(
             "the backup was made by another version of Hearth Yield",
             field="schema",
             value=document.get("schema"),
             rule=f"schema {schema}",
         )
-    tables = document.get("tables")
     rows = backup.check(tables if isinstance(tables, dict) else {})
     check_backup(rows)
     if [r.get("id") for r in rows["household"]] != [1]:

@@ -96,7 +96,8 @@ class HeadOut(BaseModel):
 
 class TestOut(BaseModel):
     """id: of the measure that is held against the limit. strict: at the limit does not pass.
-    exempt: whose own limit it is, where that is not the kind's."""
+    exempt: whose own limit it is, where that is not the kind's. beyond: how far it is outside its
+    limit, in its own unit."""
 
     id: str
     short: str
@@ -110,6 +111,7 @@ class TestOut(BaseModel):
     state: StateName
     falls: str | None
     exempt: str | None
+    beyond: str | None
 
 
 class StageOut(BaseModel):
@@ -231,6 +233,7 @@ class Shown:
             state=test.state.value,
             falls=test.falls,
             exempt=test.exempt,
+            beyond=test.beyond,
         )
 
     def head(self) -> list[HeadOut]:

@@ -54,7 +54,7 @@ class CutRowOut(_Read):
 
 
 class AlarmRowOut(_Read):
-    """A year end close to or over a limit that no cut followed within two years."""
+    """A year end close to or outside a limit that no cut followed within two years."""
 
     exchange: str
     symbol: str

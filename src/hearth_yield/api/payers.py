@@ -13,6 +13,7 @@ from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.measured import FirstToGive
 from hearth_yield.core.finding.search import Condition, Entry, Group, Summary
+from hearth_yield.core.judging.judge import OLD_STATES
 from hearth_yield.core.names import name_of
 from hearth_yield.core.stages import MEASURES
 
@@ -62,10 +63,17 @@ def group_of(part: GroupIn) -> Group:
         parts=tuple(
             group_of(p)
             if isinstance(p, GroupIn)
-            else Condition(id=p.id, op=p.op, value=p.value, words=tuple(p.words))
+            else Condition(id=p.id, op=p.op, value=p.value, words=_words(p))
             for p in part.parts
         ),
     )
+
+
+def _words(part: ConditionIn) -> tuple[str, ...]:
+    """Words of a condition; an address of before may hold a state by its old name."""
+    if part.id != "state":
+        return tuple(part.words)
+    return tuple(OLD_STATES.get(w, w) for w in part.words)
 
 
 def search_asked(

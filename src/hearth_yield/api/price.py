@@ -102,8 +102,8 @@ class AverageOut(BaseModel):
 
 class PriceSeries(BaseModel):
     """own: the closes in today's shares. spans: this year, 1, 5, 10 years and all; span: the one
-    asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure: what growth in a
-    span is that of."""
+    asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure:
+    what growth in a span is that of."""
 
     own: LineOfDays
     market: LineOfDays | None

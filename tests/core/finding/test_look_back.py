@@ -76,7 +76,7 @@ def test_a_cut_after_a_visible_slide_was_flagged_and_not_a_year_earlier() -> Non
         date(2019, 12, 31),
         date(2018, 12, 31),
     )
-    assert (row.state, row.earlier_state) == ("over", "within")
+    assert (row.state, row.earlier_state) == ("outside", "within")
     assert (verdict.cuts, verdict.flagged, verdict.flagged_early, verdict.missed) == (1, 1, 0, 0)
 
 
@@ -121,4 +121,4 @@ def test_each_year_end_is_judged_as_its_review_is(demo: Database, symbol: str) -
     for day, code in list(zip(past.days, states, strict=True))[::4]:
         state = review_of(whole, day, HouseRules()).state
         assert state is not None
-        assert ("over", "unknown", "close", "within")[code] == state.value, day
+        assert ("outside", "unknown", "close", "within")[code] == state.value, day

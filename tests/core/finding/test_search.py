@@ -42,7 +42,7 @@ UNIVERSE = Universe(
     entries=[
         entry("Alder", {"kind": "company", "state": "within"}, **{"yield": 0.03, "raises": 12.0}),
         entry("Birch", {"kind": "property_trust", "state": "close"}, **{"yield": 0.05}),
-        entry("Cedar", {"kind": "company", "state": "over"}, payout=BURN, **{"yield": 0.07}),
+        entry("Cedar", {"kind": "company", "state": "outside"}, payout=BURN, **{"yield": 0.07}),
         entry("Dwarf pine", {"kind": "company", "state": "close"}, payout=0.4, raises=3.0),
         Entry(exchange="X", symbol="ELM", name="Elm", measured=None),
     ]

@@ -1,3 +1,4 @@
+from dataclasses import replace
 from datetime import date
 
 import pytest
@@ -48,7 +49,7 @@ def rule(
 
 @pytest.mark.parametrize(
     ("value", "state"),
-    [(0.61, "over"), (0.60, "close"), (0.55, "close"), (0.54, "within"), (None, "unknown")],
+    [(0.61, "outside"), (0.60, "close"), (0.55, "close"), (0.54, "within"), (None, "unknown")],
 )
 def test_states_by_cushion(value: float | None, state: str) -> None:
     assert rule(value).state == state
@@ -56,7 +57,7 @@ def test_states_by_cushion(value: float | None, state: str) -> None:
 
 def test_a_breach_is_over_without_size() -> None:
     test = rule(None, breach="cash burn")
-    assert test.state is State.OVER
+    assert test.state is State.OUTSIDE
     assert test.cushion.value is None
 
 
@@ -65,15 +66,15 @@ def test_order_first_to_give_and_worst() -> None:
     tests = [rule(0.2), passed, rule(0.55), rule(None, breach="loss"), rule(None), rule(0.7)]
     order = tightest_first(tests)
     assert [t.state.value for t in order] == [
-        "over",
-        "over",
+        "outside",
+        "outside",
         "close",
         "within",
         "within",
         "unknown",
     ]
     assert first_to_give(tests) is order[0]
-    assert worst_state(tests) is State.OVER
+    assert worst_state(tests) is State.OUTSIDE
     assert worst_state([rule(0.55), rule(None)]) is State.UNKNOWN
 
 
@@ -108,8 +109,41 @@ def test_a_payer_that_lost_money_reads_on() -> None:
     review = build_review(
         steady(statements=plain_years(2015, 2025, cash=-5.0)).cut(DAY), HouseRules()
     )
-    assert review.state is State.OVER
+    assert review.state is State.OUTSIDE
     assert review.first_to_give is not None
     assert review.first_to_give.cushion.value is None
     words = "".join(p for p in review.stages[Stage.COVER].finding if isinstance(p, str))
     assert "Cash burn in fiscal 2025" in words
+
+
+@pytest.mark.parametrize(
+    ("direction", "unit", "value", "limit", "words"),
+    [
+        (Direction.CAP, Unit.FRACTION, 1.10, 0.60, "50 points above your 60 %"),
+        (Direction.CAP, Unit.FRACTION, 0.61, 0.60, "1 point above your 60 %"),
+        (Direction.CAP, Unit.FRACTION, 0.6001, 0.60, "just above your 60 %"),
+        (Direction.CAP, Unit.MULTIPLE, 1.5, 1.2, "0.3× above your 1.2×"),
+        (Direction.FLOOR, Unit.FRACTION, 0.115, 0.12, "0.5 points under your minimum of 12 %"),
+        (Direction.FLOOR, Unit.MULTIPLE, 2.8, 4.0, "1.2× under your minimum of 4×"),
+        (Direction.PASS, Unit.YEARS, 8.0, 10.0, "2 years under your minimum of 10"),
+        (Direction.PASS, Unit.YEARS, 9.0, 10.0, "1 year under your minimum of 10"),
+    ],
+)
+def test_how_far_beyond_a_limit_is_said_in_its_own_unit(
+    direction: Direction, unit: Unit, value: float, limit: float, words: str
+) -> None:
+    crossed = RuleTest(
+        id="x",
+        short="x",
+        stage=Stage.COVER,
+        measure=Figure(label="x", unit=unit, value=value),
+        limit=limit,
+        direction=direction,
+        required=True,
+        cushion=Figure(label="c", unit=Unit.FRACTION, value=-0.1),
+        state=State.OUTSIDE,
+        falls=None,
+        strict=False,
+    )
+    assert crossed.beyond == words
+    assert replace(crossed, state=State.CLOSE).beyond is None

@@ -73,7 +73,7 @@ def test_past_years_are_not_strained() -> None:
 
 def test_what_gives_first_is_a_required_test_that_holds_today() -> None:
     found = strained(harbour(), "fall:0.1")
-    assert [t.key for t in found.tests if t.before.required and t.before.state == "over"] == [
+    assert [t.key for t in found.tests if t.before.required and t.before.state == "outside"] == [
         "earnings_payout"
     ]
     assert found.first is not None

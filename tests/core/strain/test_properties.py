@@ -58,7 +58,7 @@ def test_a_deeper_fall_makes_no_test_better(
     file: PayerFile, strain: str, less: float, more: float
 ) -> None:
     assume(less <= more)
-    worse = {State.OVER: 0, State.UNKNOWN: 0, State.CLOSE: 1, State.WITHIN: 2}
+    worse = {State.OUTSIDE: 0, State.UNKNOWN: 0, State.CLOSE: 1, State.WITHIN: 2}
     mild = {t.key: t for t in strained(file, f"{strain},fall:{less!r}").tests}
     for test in strained(file, f"{strain},fall:{more!r}").tests:
         assert worse[test.after.state] <= worse[mild[test.key].after.state]

@@ -2082,7 +2082,7 @@ export interface components {
         };
         /**
          * AlarmRowOut
-         * @description A year end close to or over a limit that no cut followed within two years.
+         * @description A year end close to or outside a limit that no cut followed within two years.
          */
         AlarmRowOut: {
             /**
@@ -2098,7 +2098,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "within" | "close" | "over" | "unknown";
+            state: "within" | "close" | "outside" | "unknown";
             /** Symbol */
             symbol: string;
         };
@@ -2637,7 +2637,7 @@ export interface components {
             /** Rank */
             rank: number;
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Symbol */
             symbol: string;
         };
@@ -2789,13 +2789,13 @@ export interface components {
             /** Earlier */
             earlier: string | null;
             /** Earlier State */
-            earlier_state: ("within" | "close" | "over" | "unknown") | null;
+            earlier_state: ("within" | "close" | "outside" | "unknown") | null;
             /** Exchange */
             exchange: string;
             /** Name */
             name: string;
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Symbol */
             symbol: string;
         };
@@ -2908,7 +2908,7 @@ export interface components {
             risks: string;
             since: components["schemas"]["SinceOut"] | null;
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Strains */
             strains: components["schemas"]["StrainSaidOut"][];
             /** Trim Above */
@@ -3469,7 +3469,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "within" | "close" | "over" | "unknown";
+            state: "within" | "close" | "outside" | "unknown";
         };
         /** FootingOut */
         FootingOut: {
@@ -3959,7 +3959,7 @@ export interface components {
             next_look: string | null;
             since: components["schemas"]["SinceOut"] | null;
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Symbol */
             symbol: string;
             /**
@@ -4058,7 +4058,7 @@ export interface components {
             /** Refused */
             refused: string | null;
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Uncovered At */
             uncovered_at: number | null;
             /** Words */
@@ -4396,9 +4396,9 @@ export interface components {
         /** MovedPayerOut */
         MovedPayerOut: {
             /** After */
-            after: ("within" | "close" | "over" | "unknown") | "none";
+            after: ("within" | "close" | "outside" | "unknown") | "none";
             /** Before */
-            before: ("within" | "close" | "over" | "unknown") | "none";
+            before: ("within" | "close" | "outside" | "unknown") | "none";
             /** Exchange */
             exchange: string;
             /** Name */
@@ -5043,8 +5043,8 @@ export interface components {
         /**
          * PriceSeries
          * @description own: the closes in today's shares. spans: this year, 1, 5, 10 years and all; span: the one
-         *     asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure: what growth in a
-         *     span is that of.
+         *     asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure:
+         *     what growth in a span is that of.
          */
         PriceSeries: {
             /** Averages */
@@ -5237,7 +5237,7 @@ export interface components {
             /** Stages */
             stages: components["schemas"]["StageOut"][];
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Tests */
             tests: components["schemas"]["TestOut"][];
         };
@@ -5274,7 +5274,7 @@ export interface components {
             /** Stale */
             stale: boolean;
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Symbol */
             symbol: string;
         };
@@ -5700,7 +5700,7 @@ export interface components {
             /** Question */
             question: string;
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Tested */
             tested: number;
         };
@@ -5782,9 +5782,9 @@ export interface components {
             /** Said */
             said: components["schemas"]["PartOut"][][];
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** State Before */
-            state_before: ("within" | "close" | "over" | "unknown") | null;
+            state_before: ("within" | "close" | "outside" | "unknown") | null;
             /** Tests */
             tests: components["schemas"]["StrainedTestOut"][];
         };
@@ -5808,7 +5808,7 @@ export interface components {
             /** Refused */
             refused: string | null;
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Uncovered At */
             uncovered_at: number | null;
             /** Words */
@@ -5821,9 +5821,9 @@ export interface components {
          */
         StrainedPayerOut: {
             /** After */
-            after: ("within" | "close" | "over" | "unknown") | null;
+            after: ("within" | "close" | "outside" | "unknown") | null;
             /** Before */
-            before: ("within" | "close" | "over" | "unknown") | null;
+            before: ("within" | "close" | "outside" | "unknown") | null;
             /** Breach */
             breach: string | null;
             /** Covered */
@@ -5948,9 +5948,12 @@ export interface components {
         /**
          * TestOut
          * @description id: of the measure that is held against the limit. strict: at the limit does not pass.
-         *     exempt: whose own limit it is, where that is not the kind's.
+         *     exempt: whose own limit it is, where that is not the kind's. beyond: how far it is outside its
+         *     limit, in its own unit.
          */
         TestOut: {
+            /** Beyond */
+            beyond: string | null;
             cushion: components["schemas"]["FigureOut"];
             /**
              * Direction
@@ -5979,7 +5982,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "within" | "close" | "over" | "unknown";
+            state: "within" | "close" | "outside" | "unknown";
             /** Strict */
             strict: boolean;
         };
@@ -6260,7 +6263,7 @@ export interface components {
             /** Slipping */
             slipping: components["schemas"]["JudgedOut"][];
             /** State */
-            state: ("within" | "close" | "over" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown") | null;
             /** Symbol */
             symbol: string;
             /** Verdict */

@@ -47,7 +47,7 @@ export function AsOf({ today, moves }: { today: string; moves: boolean }) {
             onChange={(e) => go(e.target.value)}
           />
           {refused && (
-            <p id="as-of-refused" role="alert" className="mt-1 text-[13px] text-over">
+            <p id="as-of-refused" role="alert" className="mt-1 text-[13px] text-outside">
               {day(refused)} is still to come: today is {day(today)}. Nothing changed.
             </p>
           )}

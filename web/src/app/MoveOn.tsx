@@ -67,7 +67,7 @@ export function MoveOn({ today, id, onBegun }: Props) {
             </button>
           </form>
           {early && (
-            <p role="alert" className="mt-1 text-[13px] text-over">
+            <p role="alert" className="mt-1 text-[13px] text-outside">
               The day can only be moved on: it is {day(today)}.
             </p>
           )}
@@ -75,7 +75,7 @@ export function MoveOn({ today, id, onBegun }: Props) {
       )}
       {feed.error && <ErrorNote error={feed.error} kept="Nothing was changed." />}
       {job.data?.state === "failed" && (
-        <p role="alert" className="mt-2 text-[13px] text-over">
+        <p role="alert" className="mt-2 text-[13px] text-outside">
           {job.data.problem?.detail}. Nothing was changed.
         </p>
       )}

@@ -40,7 +40,7 @@ export function CoverYears({ periods, slumps, total, width, open }: Props) {
   return (
     <svg width={width} height={HEIGHT} aria-hidden="true">
       <defs>
-        <Hatch id="over" ink="var(--paper)" ground="var(--over)" />
+        <Hatch id="over" ink="var(--paper)" ground="var(--outside)" />
       </defs>
       <Slumps
         slumps={slumps}
@@ -93,7 +93,7 @@ export function CoverYears({ periods, slumps, total, width, open }: Props) {
                 width={wide}
                 height={y(Math.max(has, 0)) - y(pays)}
                 fill="url(#over)"
-                stroke="var(--over)"
+                stroke="var(--outside)"
               />
             )}
             {named && (

@@ -117,7 +117,7 @@ export function StrainMap({ map, fall, margin, part, width, onMove }: Props) {
                   .map((p) => p.join(","))
                   .join(" ")}
                 fill="none"
-                stroke={i === 0 ? "var(--ink)" : "var(--over)"}
+                stroke={i === 0 ? "var(--ink)" : "var(--outside)"}
                 strokeWidth="2"
                 strokeDasharray={i === 0 ? undefined : "6 3"}
               />

@@ -346,7 +346,7 @@ function Strains({ payer, asOf }: { payer: PayerKey; asOf: string }) {
 
 function FieldError({ message }: { message?: string }) {
   return message ? (
-    <p role="alert" className="mt-1 text-[14px] text-over">
+    <p role="alert" className="mt-1 text-[14px] text-outside">
       {upperFirst(message)}.
     </p>
   ) : null;

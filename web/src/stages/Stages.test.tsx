@@ -113,7 +113,7 @@ test("footing opens where something is amiss and shows the rest", async () => {
   const balance = await find("button", /^Balance/, footing);
   expect(balance.getAttribute("aria-pressed")).toBe("true");
   expect(balance.textContent).toContain("something is amiss");
-  await says("Net debt to EBITDA 4.8×, over your limit by 61 %", footing);
+  await says("Net debt to EBITDA 4.8×, 1.8× above your 3×", footing);
   await says("nothing left to repay with", footing);
   await at.click("button", "Business", footing);
   await at.asks("footing=business");
@@ -204,7 +204,7 @@ test("every payer is put under one strain, and the worst leads to its review", a
   await find("heading", "Under a strain");
   await says("With all revenue −10 %");
   const mine = () => screen.queryByRole("row", { name: /Tallow & Reed Soapworks/ });
-  await says("over a limit", mine);
+  await says("outside a limit", mine);
   await at.click("link", /Tallow/, mine);
   await until(async () =>
     expect(((await field("Falls by", footing)) as HTMLInputElement).value).toBe("10.0"),
@@ -235,7 +235,7 @@ test("a tenant is strained until a test gives", async () => {
   await at.asks("strain_part=tenant");
   await says("when revenue from Households falls 2.2", footing);
   const tests = () => screen.queryByRole("table", { name: /^Tests under the strain/ });
-  await find("row", /^over a limit.*AFFO payout/, tests);
+  await find("row", /^outside a limit.*AFFO payout/, tests);
   await at.fill("Falls by", "1", footing);
   await find("row", /^close to a limit.*AFFO payout/, tests);
   await at.asks("strain=fall:0.01");

@@ -15,7 +15,7 @@ export function CushionBar(props: { test: Cushioned; before?: Cushioned; width?:
   const post = (POST / WIDTH) * width;
   const room = test.cushion.value ?? null;
   const tone = TONE[test.state];
-  const sizeless = room === null && test.state === "over" && test.direction !== "pass";
+  const sizeless = room === null && test.state === "outside" && test.direction !== "pass";
   const over = sizeless ? post : room !== null && room < 0 ? Math.min(-room, 1) * post : 0;
   const spare = room !== null && room > 0 ? Math.min(room, 1) * (width - post) : 0;
   return (
@@ -28,7 +28,7 @@ export function CushionBar(props: { test: Cushioned; before?: Cushioned; width?:
           patternUnits="userSpaceOnUse"
           patternTransform="rotate(45)"
         >
-          <rect width="5" height="5" fill="var(--over)" />
+          <rect width="5" height="5" fill="var(--outside)" />
           <line x1="0" x2="0" y1="0" y2="5" stroke="var(--paper)" strokeWidth="2" />
         </pattern>
       </defs>

@@ -14,7 +14,7 @@ export function ErrorNote({ error, kept, way }: Props) {
   if (isRefusedDay(error) && !way) return null;
   const problem = error instanceof Refusal ? error.problem : null;
   return (
-    <div role="alert" className="rounded-md border border-over bg-raised px-4 py-3 text-[15px]">
+    <div role="alert" className="rounded-md border border-outside bg-raised px-4 py-3 text-[15px]">
       <p className="font-semibold">{problem?.title ?? "Something went wrong"}</p>
       <p>
         {upperFirst(withDates(problem?.detail ?? String(error)))}

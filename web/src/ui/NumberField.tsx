@@ -86,7 +86,7 @@ export function NumberField(props: Props) {
       </div>
       {props.note && <p className="text-[13px] text-muted">{props.note}</p>}
       {error && (
-        <p id={`${id}-error`} role="alert" className="mt-1 text-[13px] text-over">
+        <p id={`${id}-error`} role="alert" className="mt-1 text-[13px] text-outside">
           {error}
         </p>
       )}

@@ -4,7 +4,7 @@ import type { State } from "@/api/client";
 export const TONE: Record<State, string> = {
   within: "var(--within)",
   close: "var(--close)",
-  over: "var(--over)",
+  outside: "var(--outside)",
   unknown: "var(--unknown)",
 };
 
@@ -12,11 +12,11 @@ export const TONE: Record<State, string> = {
 export const STATE_WORDS: Record<State, string> = {
   within: "within limits",
   close: "close to a limit",
-  over: "over a limit",
+  outside: "outside a limit",
   unknown: "unknown",
 };
 
-export const STATES: State[] = ["within", "close", "over", "unknown"];
+export const STATES: State[] = ["within", "close", "outside", "unknown"];
 
 /** A small log: whole, half, split, or a dotted outline. */
 export function StateMark({ state, label = true }: { state: State; label?: boolean }) {
@@ -47,7 +47,7 @@ export function StateMark({ state, label = true }: { state: State; label?: boole
           <rect x="1" y="2" width="8.500" height="8" rx="2" fill={tone} />
         </>
       )}
-      {state === "over" && (
+      {state === "outside" && (
         <path
           d="M3 2h5.500L5.500 10H3a2 2 0 0 1-2-2V4a2 2 0 0 1 2-2ZM12.500 2H15a2 2 0 0 1 2 2v4a2 2 0 0 1-2 2H9.500Z"
           fill={tone}

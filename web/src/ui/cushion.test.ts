@@ -25,6 +25,7 @@ const test = (more: Partial<Test>): Test => ({
   falls: "free cash flow",
   strict: false,
   exempt: null,
+  beyond: null,
   ...more,
 });
 
@@ -33,15 +34,19 @@ describe("what a cushion says", () => {
     expect(cushionWords(test({}))).toBe("free cash flow can fall 8\u202f%");
   });
   it("says by how much a limit is passed", () => {
-    expect(cushionWords(test({ cushion: figure(-0.06), state: "over" }))).toBe("over by 6\u202f%");
+    const beyond = "3.6 points above your 60 %";
+    expect(cushionWords(test({ cushion: figure(-0.06), state: "outside", beyond }))).toBe(beyond);
+    expect(cushionWords(test({ cushion: figure(-0.06), state: "outside" }))).toBe(
+      "outside its limit",
+    );
   });
   it("names a breach that has no size", () => {
     const cushion = figure(null, { breach: "cash burn", reason: "crossed: cash burn" });
-    expect(cushionWords(test({ cushion, state: "over" }))).toBe("cash burn");
+    expect(cushionWords(test({ cushion, state: "outside" }))).toBe("cash burn");
   });
   it("passes or falls short where there is no size", () => {
     expect(cushionWords(test({ direction: "pass", state: "within" }))).toBe("passes");
-    expect(cushionWords(test({ direction: "pass", state: "over" }))).toBe("falls short");
+    expect(cushionWords(test({ direction: "pass", state: "outside" }))).toBe("falls short");
   });
   it("gives the reason where nothing is known", () => {
     const measure = figure(null, { reason: "no fiscal year is held" });

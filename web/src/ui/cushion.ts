@@ -7,6 +7,7 @@ export interface Cushioned {
   direction: Test["direction"];
   falls: string | null;
   cushion: { value?: number | null; breach?: string | null; reason?: string | null };
+  beyond?: string | null;
   measure?: { reason?: string | null; spared?: string | null };
 }
 
@@ -17,7 +18,7 @@ export function cushionWords(test: Cushioned): string {
   if (test.direction === "pass") return test.state === "within" ? "passes" : "falls short";
   const room = test.cushion.value ?? null;
   if (room === null) return test.cushion.breach ?? test.cushion.reason ?? "crossed";
-  if (room < 0) return `over by ${percent(-room, 0)}`;
+  if (room < 0) return test.beyond ?? "outside its limit";
   return `${test.falls ?? "it"} can fall ${percent(room, 0)}`;
 }
 

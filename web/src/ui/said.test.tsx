@@ -259,6 +259,7 @@ const test_of = (id: string, state: State, cushion: number | null, more = {}) =>
   falls: "free cash flow",
   strict: false,
   exempt: null,
+  beyond: null,
   ...more,
 });
 
@@ -269,8 +270,8 @@ test("a cushion lies right of its post, a breach left of it, one without a size 
       passed={1}
       tests={[
         test_of("spare", "within", 0.5),
-        test_of("breach", "over", -0.25),
-        test_of("burn", "over", null),
+        test_of("breach", "outside", -0.25),
+        test_of("burn", "outside", null),
         test_of("dark", "unknown", null),
       ]}
     />,
@@ -286,7 +287,7 @@ test("a cushion lies right of its post, a breach left of it, one without a size 
     return bar ? { from: x - post, to: x + width - post, fill: bar.getAttribute("fill") } : null;
   });
   expect(bars[0]).toEqual({ from: 0, to: 68, fill: "var(--within)" });
-  expect(bars[1]).toEqual({ from: -16, to: 0, fill: "var(--over)" });
+  expect(bars[1]).toEqual({ from: -16, to: 0, fill: "var(--outside)" });
   expect(bars[2]).toEqual({ from: -64, to: 0, fill: "url(#breach)" });
   expect(bars[3]).toBeNull();
 });

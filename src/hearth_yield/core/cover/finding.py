@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..facts.statements import words
-from ..figures.measure import Part, Sentence, Size
+from ..figures.measure import Part, Sentence
 from ..figures.ties import above, at_least
 from ..judging.judge import Test
 from .cover import BasisCover, Cover
@@ -41,7 +41,7 @@ def _tightest(tests: Sequence[Test], name: str) -> Sentence:
     if at_least(1 + (room.value or 0.0), 1.0):
         return (f"; {tightest.falls or name} can fall ", room)
     which = "" if tightest.id == PAYOUT.id else f"{tightest.short} "
-    return (f"; {which}over your limit by ", Size(figure=room))
+    return (f"; {which}{tightest.beyond}",)
 
 
 def _not_covered(lead: BasisCover, name: str) -> Sentence:

@@ -94,7 +94,7 @@ def _states(values: Floats, test: TestSpec, limit: float, close_under: float) ->
         states = np.where(
             all_at_least(1 + cushion, 1.0),
             np.where(all_at_least(cushion, close_under), RANK[State.WITHIN], RANK[State.CLOSE]),
-            RANK[State.OVER],
+            RANK[State.OUTSIDE],
         )
     return np.where(np.isnan(values), RANK[State.UNKNOWN], states).astype(np.int8)
 

@@ -29,7 +29,7 @@ from .search import Entry, Universe
 YEAR = timedelta(days=366)
 SAME_SLIDE = timedelta(days=366)
 """A cut within a year of another belongs to the same slide; the first counts."""
-ALARMS = (RANK[State.OVER], RANK[State.CLOSE])
+ALARMS = (RANK[State.OUTSIDE], RANK[State.CLOSE])
 CURVE_STEPS = 25
 
 
@@ -233,7 +233,7 @@ class LookedBack:
                     counts["calm"] += 1
                     counts["calm_cut"] += followed
         rows = [r for r in rows if r.before is not None]
-        alarmed = (State.OVER.value, State.CLOSE.value)
+        alarmed = (State.OUTSIDE.value, State.CLOSE.value)
         return Verdict(
             cuts=len(rows),
             flagged=sum(r.state in alarmed for r in rows),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..figures.measure import Part, Sentence, Size
+from ..figures.measure import Part, Sentence
 from ..figures.ties import at_least
 from ..judging.judge import State, Test
 from .balance import NO_NET_DEBT
@@ -47,7 +47,7 @@ def _said(test: Test, *, capital: bool = False) -> Sentence:
         return (NO_NET_DEBT.capitalize() if capital else NO_NET_DEBT,)
     room = test.cushion
     if not at_least(1 + (room.value or 0.0), 1.0):
-        return (f"{name} ", test.measure, ", over your limit by ", Size(figure=room))
+        return (f"{name} ", test.measure, f", {test.beyond}")
     return (f"{name} ", test.measure, f"; {test.falls} can fall ", room)
 
 

@@ -109,7 +109,7 @@ def _fell(compared: Sequence[Compared]) -> bool:
 
 
 def _over(tests: Sequence[Test]) -> bool:
-    return any(t.required and t.state in (State.OVER, State.CLOSE) for t in tests)
+    return any(t.required and t.state in (State.OUTSIDE, State.CLOSE) for t in tests)
 
 
 def _parts(footing: Footing, _: Sequence[Test]) -> Sentence:

@@ -18,11 +18,13 @@ class State(StrEnum):
 
     WITHIN = "within"
     CLOSE = "close"
-    OVER = "over"
+    OUTSIDE = "outside"
     UNKNOWN = "unknown"
 
 
-WORST_FIRST = (State.OVER, State.UNKNOWN, State.CLOSE, State.WITHIN)
+OLD_STATES = {"over": State.OUTSIDE.value}
+"""What a state was called before, in addresses, backups and what was kept."""
+WORST_FIRST = (State.OUTSIDE, State.UNKNOWN, State.CLOSE, State.WITHIN)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,6 +46,38 @@ class Test:
     falls: str | None
     strict: bool
     exempt: str | None = None
+
+    @property
+    def beyond(self) -> str | None:
+        """How far it is beyond its limit, in its own unit: "50 points above your 60 %", "1.2× under
+        your 4×", "2 years under your minimum of 10"; None where it is not, or has no size."""
+        value = self.measure.value
+        if self.state is not State.OUTSIDE or value is None:
+            return None
+        side = "above your" if self.direction is Direction.CAP else "under your minimum of"
+        apart = _in_unit(abs(value - self.limit), self.measure.unit, apart=True)
+        return f"{apart} {side} {_in_unit(self.limit, self.measure.unit)}"
+
+
+def _in_unit(value: float, unit: Unit, *, apart: bool = False) -> str:
+    """An amount as it is said; what lies between two fractions is points."""
+    scale = 100 if unit in (Unit.FRACTION, Unit.YIELD) else 1
+    number = value * scale
+    digits = 0 if abs(number) >= 10 or round(number, 1) == round(number) else 1
+    text = f"{number:,.{digits}f}"
+    if apart and round(number, 1) == 0:
+        text = "just"
+    one = text == "1"
+    match unit:
+        case Unit.FRACTION | Unit.YIELD:
+            points = " point" if one else " points"
+            return text if text == "just" else text + (points if apart else " %")
+        case Unit.MULTIPLE:
+            return text if text == "just" else f"{text}×"
+        case Unit.YEARS:
+            years = " year" if one else " years"
+            return text + (years if apart and text != "just" else "")
+    return text
 
 
 def cap_cushion(measure: float, limit: float) -> float:
@@ -69,15 +103,15 @@ def floor_cushion(measure: float, limit: float) -> float | Unknown:
 
 
 def state_of(cushion: Figure, passed: bool | None, close_under: float) -> State:
-    """over when the limit is crossed, close below a cushion of close_under, within otherwise."""
+    """outside when the limit is crossed, close below a cushion of close_under, within otherwise."""
     if cushion.breach or passed is False:
-        return State.OVER
+        return State.OUTSIDE
     if passed:
         return State.WITHIN
     if cushion.value is None:
         return State.UNKNOWN
     if not at_least(1 + cushion.value, 1.0):
-        return State.OVER
+        return State.OUTSIDE
     return State.WITHIN if at_least(cushion.value, close_under) else State.CLOSE
 
 
@@ -167,7 +201,7 @@ def tightness(test: Test) -> tuple[int, float]:
     """Sort key: crossed without size, then by cushion, then passed sign tests, then unknown."""
     if test.cushion.value is not None:
         return (1, test.cushion.value)
-    if test.state is State.OVER:
+    if test.state is State.OUTSIDE:
         return (0, 0.0)
     return (3, 0.0) if test.state is State.UNKNOWN else (2, 0.0)
 

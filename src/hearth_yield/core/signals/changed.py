@@ -35,13 +35,13 @@ Reviewed = Callable[[date], Review]
 STATE_WORDS = {
     State.WITHIN: "is within its limit again",
     State.CLOSE: "came close to its limit",
-    State.OVER: "went over its limit",
+    State.OUTSIDE: "went outside its limit",
     State.UNKNOWN: "cannot be told any more",
 }
 STAGE_WORDS = {
     State.WITHIN: "is within limits again",
     State.CLOSE: "came close to a limit",
-    State.OVER: "went over a limit",
+    State.OUTSIDE: "went outside a limit",
     State.UNKNOWN: "cannot be told any more",
 }
 

@@ -93,11 +93,11 @@ KINDS: dict[SignalKind, KindSpec] = {
     ),
     SignalKind.TEST_CHANGED: KindSpec(
         name="Test changed",
-        means="A test moved over its limit, close to it, or back, when facts came.",
+        means="A test moved outside its limit, close to it, or back, when facts came.",
     ),
     SignalKind.FINDING_CHANGED: KindSpec(
         name="Finding changed",
-        means="What a stage found as a whole moved over a limit, close to one, or back.",
+        means="What a stage found as a whole moved outside a limit, close to one, or back.",
     ),
     SignalKind.MEAN_CROSSED: KindSpec(
         name="Yield far from its mean",

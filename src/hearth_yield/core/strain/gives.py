@@ -55,13 +55,13 @@ def moves(calm: Test, nudged: Test) -> bool:
 def bearing(before: Test, calm: Test, nudged: Test) -> Figure:
     """The operating profit, as a share of revenue, at whose loss a test stands at its limit."""
     label = f"operating profit it can bear to lose: {before.measure.label}"
-    if before.state is State.OVER:
-        return unknown(label, Unit.FRACTION, "it is over its limit already")
+    if before.state is State.OUTSIDE:
+        return unknown(label, Unit.FRACTION, "it is outside its limit already")
     if not moves(calm, nudged):
         return unknown(label, Unit.FRACTION, NOT_MOVED)
     sized = calm.cushion.value is not None
     ends = [calm.cushion, nudged.cushion] if sized else [calm.measure, nudged.measure]
-    if calm.state is State.OVER:
+    if calm.state is State.OUTSIDE:
         return derive(
             label, Unit.FRACTION, "interest alone brings it over", ends[:1], lambda _: 0.0
         )

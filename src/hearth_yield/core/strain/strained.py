@@ -50,8 +50,8 @@ class StrainedTest(HoldsFigures):
 
     @property
     def gave(self) -> bool:
-        """Under what is asked it is over its limit."""
-        return self.after.state is State.OVER
+        """Under what is asked it is outside its limit."""
+        return self.after.state is State.OUTSIDE
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,7 +94,9 @@ class Strained(HoldsFigures):
     @property
     def over_already(self) -> list[Test]:
         """Required tests that are over before anything falls."""
-        return [t.before for t in self.tests if t.before.required and t.before.state is State.OVER]
+        return [
+            t.before for t in self.tests if t.before.required and t.before.state is State.OUTSIDE
+        ]
 
     @property
     def chosen(self) -> PartAtRisk:

@@ -13,7 +13,7 @@ from .strained import PartAtRisk, Strained, StrainedTest
 STANDS = {
     State.WITHIN: "within limits",
     State.CLOSE: "close to a limit",
-    State.OVER: "over a limit",
+    State.OUTSIDE: "outside a limit",
     State.UNKNOWN: "unknown",
 }
 
@@ -83,7 +83,7 @@ def _covers(strained: Strained, part: PartAtRisk) -> Sentence:
         return ("Whether cash covers the dividend is unknown.",)
     falls = covered.before.falls or "cash"
     name, many = _upper(falls), falls == "earnings"
-    if covered.before.state is State.OVER:
+    if covered.before.state is State.OUTSIDE:
         return (f"{name} {'do' if many else 'does'} not cover the dividend now.",)
     at = part.uncovered_at
     if at.value is None:
@@ -97,7 +97,9 @@ def _stands(strained: Strained) -> Sentence:
     gone = [
         t
         for t in strained.tests
-        if t.before.required and t.before.state is not State.OVER and t.after.state is State.OVER
+        if t.before.required
+        and t.before.state is not State.OUTSIDE
+        and t.after.state is State.OUTSIDE
     ]
     parts: list[Part] = ["Under this strain it stands "]
     parts.append(STANDS[strained.state] if strained.state else "unknown")

@@ -184,7 +184,7 @@ def _at_margin(label: str, combined: Figure, margin: Figure) -> Figure:
 
 def granted(tests: Sequence[Test]) -> tuple[str, ...]:
     """What a price takes for granted of a payer: its required tests that are crossed."""
-    crossed = [t for t in tests if t.required and t.state is State.OVER]
+    crossed = [t for t in tests if t.required and t.state is State.OUTSIDE]
     paid = [t for t in crossed if t.stage is Stage.COVER and t.falls]
     others = ", ".join(t.short for t in crossed if t not in paid)
     return (*((TAKEN_FOR_GRANTED,) if paid else ()), *((OUTSIDE + others,) if others else ()))

@@ -133,7 +133,7 @@ function Standing() {
   useMakePending(whole?.pending ?? 0, as_of);
   const made = whole !== undefined && whole.held > 0 && whole.pending === 0;
   if (!whole) return <p className="min-h-[56px]" aria-busy="true" />;
-  const states = (["within", "close", "over"] as State[]).filter((s) => whole.states[s]);
+  const states = (["within", "close", "outside"] as State[]).filter((s) => whole.states[s]);
   return (
     <>
       <p className="mt-2">
@@ -187,8 +187,8 @@ function YearAgo() {
   if (!whole || whole.held === 0 || whole.pending > 0 || !above.data) return null;
   return (
     <p className="mt-2 font-sans text-[15px] text-muted">
-      A year ago {number(whole.states.over ?? 0)} of {number(whole.held)} were over a limit and{" "}
-      {number(above.data.found)} yielded more than their mean.{" "}
+      A year ago {number(whole.states.outside ?? 0)} of {number(whole.held)} were outside a limit
+      and {number(above.data.found)} yielded more than their mean.{" "}
       <Link to="/payers" search={{ as_of: then, sort: "state" }} className="link underline">
         Show that day
       </Link>

@@ -58,7 +58,7 @@ export function StrainedPage() {
   );
 }
 
-const RANK: (State | null)[] = ["over", "unknown", "close", "within"];
+const RANK: (State | null)[] = ["outside", "unknown", "close", "within"];
 const rank = (r: Row) =>
   (r.covered === false ? 0 : 10) + (r.before === r.after ? 5 : 0) + RANK.indexOf(r.after);
 
@@ -122,7 +122,7 @@ function Line({ row }: { row: Row }) {
       <td className="text-left!">
         <Stands state={row.after} />
       </td>
-      <td className={row.covered === false ? "font-semibold text-over" : ""}>
+      <td className={row.covered === false ? "font-semibold text-outside" : ""}>
         {row.payout !== null ? number(row.payout * 100, 0) : (row.breach ?? "–")}
       </td>
       <td>{row.gives_at !== null ? number(row.gives_at * 100, 1) : "–"}</td>

@@ -61,7 +61,7 @@ export function CellContent({
       sign={measure.signed}
       tabIndex={-1}
       unknown="–"
-      className={breaks(row, column) ? "font-semibold text-over!" : ""}
+      className={breaks(row, column) ? "font-semibold text-outside!" : ""}
     />
   );
   if (isMoney(measure) && figure.value !== null && row.currency !== currency) {
@@ -83,7 +83,7 @@ export function CellContent({
 
 /** What gives first, and has given. */
 const breaks = (row: PayerRow, column: string) =>
-  row.first?.state === "over" && row.first.id === column;
+  row.first?.state === "outside" && row.first.id === column;
 
 function Dividends({ row }: { row: PayerRow }) {
   const n = row.dividends.length;

@@ -154,7 +154,7 @@ test("a payer that is delisted has no state and says since when", async () => {
   await open("/review/ELV/RVGF");
   await says("delisted on 16 September 2022");
   expect(region("Findings")()).toBeNull();
-  await saysNot(/within limits|close to a limit|over a limit/, rail);
+  await saysNot(/within limits|close to a limit|outside a limit/, rail);
 });
 
 test("single keys act where nothing is typed, and can be switched off", async () => {

@@ -195,7 +195,7 @@ function Add({ held, onAdd }: { held: RulesHeld; onAdd: (made: Exemption) => voi
         Add exception
       </button>
       {problem && (
-        <p role="alert" className="w-full text-[13px] text-over">
+        <p role="alert" className="w-full text-[13px] text-outside">
           {problem}
         </p>
       )}

@@ -170,7 +170,7 @@ function Cuts({ verdict }: { verdict: Verdict }) {
 }
 
 const rank = (state: State | null) =>
-  ["within", "unknown", "close", "over"].indexOf(state ?? "unknown");
+  ["within", "unknown", "close", "outside"].indexOf(state ?? "unknown");
 
 function StateOn(props: {
   row: { exchange: string; symbol: string; name: string };

@@ -291,7 +291,7 @@ function Dialect({ money, unit, decimal, onUnit, onDecimal }: DialectProps) {
 /** The place of a fault, as the grid shows it. */
 function Hard({ faults, across }: { faults: Fault[]; across: boolean }) {
   return (
-    <ul className="mt-2 text-[14px] text-over" aria-label="What cannot be kept yet">
+    <ul className="mt-2 text-[14px] text-outside" aria-label="What cannot be kept yet">
       {faults.slice(0, 8).map((f) => (
         <li key={`${f.line}:${f.column}:${f.expected}`}>
           {upperFirst(lineName(f.column ?? "a cell"))}

@@ -26,7 +26,7 @@ export function FromFeed() {
       )}
       {feed.error && <ErrorNote error={feed.error} kept="Nothing was changed." />}
       {job.data?.state === "failed" && (
-        <p role="alert" className="mt-2 text-over">
+        <p role="alert" className="mt-2 text-outside">
           {job.data.problem?.detail}. Nothing was changed.
         </p>
       )}

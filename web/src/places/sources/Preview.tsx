@@ -32,7 +32,7 @@ export function Preview({ preview, onMend, onDone, onClose }: Props) {
       </h2>
       {preview.refused ? (
         <p className="mt-1">
-          <StateMark state="over" label={false} /> {faults.length}{" "}
+          <StateMark state="outside" label={false} /> {faults.length}{" "}
           {faults.length === 1 ? "error" : "errors"}. Nothing has been imported; correct the file
           and try again.
         </p>
@@ -170,7 +170,7 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
     <div className="mt-4">
       {commit.error && <ErrorNote error={commit.error} kept="Nothing was changed." />}
       {state === "failed" && job.data?.problem && (
-        <p role="alert" className="mb-3 text-over">
+        <p role="alert" className="mb-3 text-outside">
           {job.data.problem.detail}. Nothing was changed.
         </p>
       )}

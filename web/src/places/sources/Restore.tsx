@@ -39,7 +39,7 @@ export function Restore() {
         <JobProgress job={job.data} error={job.error} />
       )}
       {job.data?.state === "failed" && (
-        <p role="alert" className="mt-2 text-over">
+        <p role="alert" className="mt-2 text-outside">
           {job.data.problem?.detail}. Nothing was changed.
         </p>
       )}

@@ -78,7 +78,7 @@ function Form({ fact, payer, scale, onDone }: FormProps) {
         onChange={(e) => setValue(e.target.value)}
       />
       {"error" in read && value.trim() !== "" && (
-        <p role="alert" className="mt-1 text-[13px] text-over">
+        <p role="alert" className="mt-1 text-[13px] text-outside">
           {read.error}
         </p>
       )}

@@ -59,7 +59,7 @@ export function Expectations({ today, currency, expected, onChange, error }: Pro
         <Builder today={today} measures={measures} onAdd={(e) => onChange([...expected, e])} />
       )}
       {error && (
-        <p role="alert" className="mt-1 text-[14px] text-over">
+        <p role="alert" className="mt-1 text-[14px] text-outside">
           {upperFirst(error)}.
         </p>
       )}
@@ -201,7 +201,7 @@ function Builder({ today, measures, onAdd }: BuilderProps) {
         Add
       </button>
       {problem && (
-        <span role="alert" className="text-[14px] text-over">
+        <span role="alert" className="text-[14px] text-outside">
           {upperFirst(problem)}.
         </span>
       )}

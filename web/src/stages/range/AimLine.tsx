@@ -99,7 +99,7 @@ export function AimLine(props: {
           </button>
         )}
         {problem && (
-          <p role="alert" className="max-w-[220px] text-[13px] text-over md:text-right">
+          <p role="alert" className="max-w-[220px] text-[13px] text-outside md:text-right">
             {problem}
           </p>
         )}

@@ -80,7 +80,7 @@ export function DrawnLines({ payer, lines, price, onMove }: Props) {
           a sloping line
         </button>
         {draw.error && (
-          <span role="alert" className="text-over">
+          <span role="alert" className="text-outside">
             {upperFirst(refusalOf(draw.error).message)}
           </span>
         )}

@@ -128,7 +128,7 @@ export function EntrySteps({ review, payer, quantity, target }: Props) {
           Keep as a step
         </button>
         {error && (
-          <span role="alert" className="text-over">
+          <span role="alert" className="text-outside">
             {upperFirst(error)}
           </span>
         )}

@@ -289,7 +289,7 @@ function Beside({ names, error }: { names: string[]; error: Error | null }) {
         </button>
       ))}
       {error && names.length > 0 && (
-        <span role="alert" className="text-over">
+        <span role="alert" className="text-outside">
           {upperFirst(refusalOf(error).message)}
         </span>
       )}

@@ -142,7 +142,7 @@ test("a span of the price is chosen and what it brought is read", async () => {
   const at = await open(`${RANGE}&range=price`);
   await says("10,000 put in on 5 January 1996", told);
   await at.click("button", "10 years", range);
-  await says("in the market, dividends put back in", told);
+  await says("dividends put back in; in the market, likewise, it was", told);
   await says(/a year came from .* growth of declared rate/, told);
   await find("columnheader", "chosen span", range);
   await at.fill("from", "2019-02-04", range);

@@ -62,7 +62,9 @@ export function StrainedTests({ tests }: { tests: Strained[] }) {
                   figure={gives_at}
                   bare
                   digits={1}
-                  unknown={before.state === "over" ? "over now" : gives_at.spared ? "holds" : "–"}
+                  unknown={
+                    before.state === "outside" ? "outside now" : gives_at.spared ? "holds" : "–"
+                  }
                 />
               </td>
             </tr>

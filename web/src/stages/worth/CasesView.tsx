@@ -126,7 +126,9 @@ function SideBySide({ cases, payer, currency, onForget }: TableProps) {
                       </button>
                     </span>
                     {c.refused && (
-                      <span className="block font-normal text-[12px] text-over">{c.refused}</span>
+                      <span className="block font-normal text-[12px] text-outside">
+                        {c.refused}
+                      </span>
                     )}
                   </>
                 )}

@@ -241,7 +241,7 @@ function YearTable({ path, currency }: { path: Path; currency: string }) {
             <td>{number(y.measure, 2)}</td>
             <td>{number(y.dividend, 2)}</td>
             {covers && (
-              <td className={over(y.payout) ? "text-over" : ""}>
+              <td className={over(y.payout) ? "text-outside" : ""}>
                 {y.payout === null ? "" : number(y.payout * 100)}
                 {over(y.payout) && ", over your limit"}
               </td>
