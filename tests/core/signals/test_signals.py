@@ -117,6 +117,51 @@ def test_a_dividend_is_told_on_the_day_it_is_declared(times: float, kind: Signal
     assert days(found, K.EX_SOON) == ["2026-07-28"]
 
 
+def in_words(said: tuple[object, ...]) -> str:
+    return "".join(
+        f"{x.value:.4f}"
+        if isinstance(x, Value)
+        else x.isoformat()
+        if isinstance(x, date)
+        else str(x)
+        for x in said
+    )
+
+
+def paid_each(amounts: list[tuple[date, float]]) -> PayerFile:
+    return steady(
+        dividends=tuple(
+            Dividend(ex_date=d, amount=a, currency="TLL", declared_on=d) for d, a in amounts
+        )
+    )
+
+
+def test_two_amounts_of_a_change_are_told_apart() -> None:
+    """0.1380 after 0.1411 are not both 0.14."""
+    quarters = [date(y, m, 10) for y in range(2023, 2027) for m in (1, 4, 7, 10)]
+    amounts = [(d, 0.1411) for d in quarters if d <= date(2026, 4, 30)]
+    file = paid_each([*amounts, (date(2026, 7, 10), 0.1380)])
+    followed = Followed(waits=[Wait(made=MADE, until=None)])
+    (cut,) = [s for s in told(file, followed, JULY) if s.kind is K.CUT]
+    assert in_words(cut.said) == (
+        "declared 0.138 TLL a share, ex 2026-07-10, down 0.0220 from 0.141 TLL"
+    )
+
+
+def test_a_raise_at_a_new_rhythm_is_told_for_a_year() -> None:
+    """4 × 0.57, then 1.23 half a year later: up 7.9 % a year, not 116 %."""
+    slow = paid_each(
+        [
+            *((date(y, m, 10), 0.57) for y in range(2022, 2026) for m in (1, 4, 7, 10)),
+            (date(2026, 1, 10), 0.57),
+            (date(2026, 7, 10), 1.23),
+        ]
+    )
+    followed = Followed(waits=[Wait(made=MADE, until=None)])
+    (raised,) = [s for s in told(slow, followed, JULY) if s.kind is K.RAISED]
+    assert in_words(raised.said).endswith("up 0.0789 a year from 2.2800 a year")
+
+
 def test_a_cut_is_told_of_payers_that_are_not_followed_and_a_raise_is_not() -> None:
     assert days(told(paying(next_dividend(0.5)), Followed(), JULY), K.CUT) == ["2026-07-06"]
     assert told(paying(next_dividend(1.1)), Followed(), JULY) == []

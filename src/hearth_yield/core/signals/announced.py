@@ -41,18 +41,24 @@ def _declared_on(file: PayerFile, day: date) -> Iterator[Signal]:
         if payment.known_on != day:
             continue
         outcome = compared[n]
+        then = [payments[i] for i in outcome.then]
+        moved = outcome.outcome in (Outcome.RAISED, Outcome.CUT) and len(then) == 1
+        paid, currency = payment.amount, payment.fact.currency
+        apart = _digits(paid, then[0].amount) if moved else 2
         said: tuple[Said, ...] = (
             "declared ",
-            _share(payment.amount, payment.fact.currency),
+            _share(paid, currency, apart),
             " a share, ex ",
             payment.ex_date,
         )
-        then = [payments[i] for i in outcome.then]
-        if outcome.outcome in (Outcome.RAISED, Outcome.CUT) and len(then) == 1:
-            change = payment.amount / then[0].amount - 1
-            word = "up" if change > 0 else "down"
-            before = _share(then[0].amount, then[0].fact.currency)
-            said = (*said, f", {word} ", Value(abs(change), Unit.FRACTION), " from ", before)
+        if moved and len(outcome.now) == 1:
+            year, before = paid * outcome.now_times, then[0].amount * outcome.then_times
+            word = "up" if year > before else "down"
+            said = (*said, f", {word} ", Value(abs(year / before - 1), Unit.FRACTION))
+            if outcome.now_times == outcome.then_times:
+                said = (*said, " from ", _share(then[0].amount, then[0].fact.currency, apart))
+            else:
+                said = (*said, " a year from ", _share(before, then[0].fact.currency), " a year")
         kind = OUTCOMES.get(outcome.outcome, SignalKind.DECLARED)
         yield _record(kind, day, f"regular/{payment.ex_date.isoformat()}", said)
     for d in file.dividends:
@@ -135,7 +141,14 @@ def _range(file: PayerFile, before: Guidance, now: Guidance) -> Sequence[Said]:
     return (f"{word} to ", Value(now.low, unit, currency), " to ", Value(now.high, unit, currency))
 
 
-def _share(amount: float, currency: str) -> Value:
+def _digits(a: float, b: float) -> int:
+    """Places at which two amounts that differ are told apart."""
+    return next((n for n in range(2, 6) if round(a, n) != round(b, n)), 6)
+
+
+def _share(amount: float, currency: str, digits: int = 2) -> Said:
+    if digits > 2:
+        return f"{amount:.{digits}f} {currency}"
     return Value(amount, Unit.PER_SHARE, currency)
 
 

@@ -43,7 +43,7 @@ export function HearthPage() {
       ) : (
         <>
           <div className="mt-3 max-w-[80ch] font-serif text-[20px] leading-snug">
-            <Needs rows={watched.data} />
+            <Needs rows={watched.data} unseen={status.data?.unseen ?? 0} />
             <Standing />
           </div>
           <Signals today={status.data?.today ?? ""} />
@@ -93,7 +93,7 @@ const names = (rows: Watched[]) =>
   ));
 
 /** What asks for the person, each sentence with a way to its grounds. */
-function Needs({ rows }: { rows: Watched[] | undefined }) {
+function Needs({ rows, unseen }: { rows: Watched[] | undefined; unseen: number }) {
   if (!rows) return <p className="min-h-[28px]" aria-busy="true" />;
   const reached = rows.filter((r) => r.reaches.some((x) => x.reached));
   const slipping = rows.filter((r) => r.slipping.length > 0);
@@ -101,7 +101,9 @@ function Needs({ rows }: { rows: Watched[] | undefined }) {
   if (reached.length + slipping.length + due.length === 0) {
     return (
       <p>
-        Nothing needs you today.{" "}
+        {unseen > 0
+          ? `Nothing you wait for has come; ${number(unseen)} ${unseen === 1 ? "thing" : "things"} happened since you looked.`
+          : "Nothing needs you today."}{" "}
         {rows.length === 0 && (
           <span className="font-sans text-[15px] text-muted">
             No decision is recorded yet; what you wait for and expect stands here once there is one.
