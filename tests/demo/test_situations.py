@@ -9,6 +9,8 @@ from typing import Any
 import pytest
 
 from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.api.figures import Shown
+from hearth_yield.api.worth import worth_answer
 from hearth_yield.core.cover.cover import Basis
 from hearth_yield.core.facts.statements import Span
 from hearth_yield.core.judging.judge import State
@@ -300,3 +302,12 @@ def test_quarters_reach_back_twelve_years() -> None:
     ends = [s["period_end"] for s in rows("statements", "TRS") if s["span"] == Span.QUARTER]
     assert ends[0] == date(2014, 3, 31)
     assert ends[-1] == date(2026, 3, 31)
+
+
+def test_what_worth_says_names_its_figures_without_building_all_of_them(read: Read) -> None:
+    """A moved input is answered while a person types: no sentence may need every figure there
+    is."""
+    for symbol in ("TRS", "GWK", "QLN", "NWO", "CRNR", "MPWK", "ORCF", "TDGT", "RVGF", "LMSQ"):
+        shown = Shown(read(symbol))
+        worth_answer(shown)
+        assert not shown._whole, symbol

@@ -41,6 +41,7 @@ def test_the_largest_first_with_its_change_and_the_restated_year() -> None:
     assert ropes.change.value == pytest.approx(-0.05)
     assert (oakum.newest.value, oakum.newest.reason) == (None, "not named for fiscal 2025")
     assert tenants.largest.value == 0.9
+    assert tenants.parts[0].change.reason == "one year on record"
 
 
 def test_equal_parts_are_one_over_the_sum_of_squares() -> None:

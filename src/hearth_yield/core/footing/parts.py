@@ -124,6 +124,10 @@ def _part(name: str, place: int, by_year: dict[int, Figure], years: Sequence[int
     if newest is None or first is None:
         none = unknown(f"{name}, share", Unit.FRACTION, nothing)
         return Part(name=name, place=place, years=by_year, newest=none, change=none)
+    if first is newest:
+        why = "one year on record"
+        change = unknown(f"{name}, change of share", Unit.FRACTION, why)
+        return Part(name=name, place=place, years=by_year, newest=newest, change=change)
     return Part(
         name=name,
         place=place,
