@@ -1,6 +1,7 @@
 """Decisions with expectations, and the journal that holds them against what came."""
 
 from datetime import date
+from decimal import Decimal
 from typing import Any
 
 import pytest
@@ -98,6 +99,31 @@ def decided(demo: Database) -> Database:
             memo=Memo(expectations=[expectation]),
         )
     return demo
+
+
+@pytest.mark.parametrize(("below", "counts"), [("40", "wait"), ("900", "buy")])
+def test_a_decision_to_buy_counts_as_waiting_until_its_price_is_reached(
+    twenty: Database, below: str, counts: str
+) -> None:
+    """Decided a year before at 40, under every close since; at 900 it was reached on the day."""
+    day = date(2025, 6, 30)
+    decide(
+        ReviewCache(twenty),
+        "ELV",
+        "TRS",
+        today=day,
+        as_of=day,
+        recorded_at="2025-06-30T10:00:00+00:00",
+        verdict="buy",
+        words="At the right price.",
+        buy_below=Decimal(below),
+        question=Question(),
+    )
+    with client_of(twenty) as client:
+        found = get(client, "/api/journal")
+    (entry,) = found["entries"]
+    assert (entry["verdict"], entry["waiting"]) == ("buy", counts == "wait")
+    assert [r["verdict"] for r in found["by_verdict"]] == [counts]
 
 
 def test_the_journal_tells_what_became_of_each(decided: Database) -> None:

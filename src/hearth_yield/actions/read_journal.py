@@ -7,8 +7,12 @@ from dataclasses import dataclass
 from datetime import date
 from functools import partial
 
+import numpy as np
+
 from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.expecting.expectation import Judged, Track
+from hearth_yield.core.facts.records import PayerFile, split_factor
+from hearth_yield.core.figures.ties import all_at_most
 from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.review import computing
 from hearth_yield.store import decisions
@@ -19,6 +23,7 @@ from .decide import VERDICTS
 from .review_cache import ReviewCache
 from .since_decided import Since, judged_now, ready_measures, since_decided
 
+BUY, WAIT = "buy", "wait"
 MOST = 200
 """So many are listed; the person's own record is of all."""
 LEAST = 5
@@ -28,11 +33,12 @@ LEAST = 5
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Outcome:
     """What became of a decision. name: of the payer; None where it is no longer held, and then
-    nothing since is known."""
+    nothing since is known. waiting: it would buy below a price that no close has come down to."""
 
     name: str | None
     since: Since | None
     judged: Sequence[Judged]
+    waiting: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,13 +104,27 @@ def _outcome(
         with computing(file.payer):
             since = since_decided(file, made)
             judged = [j.alone() for j in judged_now(cache, made, file, at, ready)]
-            return Outcome(name=name, since=since, judged=judged)
+            waiting = waits(file, made)
+            return Outcome(name=name, since=since, judged=judged, waiting=waiting)
     except Uncomputable:
         return Outcome(name=name, since=None, judged=())
 
 
+def waits(file: PayerFile, made: Decision) -> bool:
+    """Whether a decision to buy still waits for its price: from the close of its day on, none was
+    at or under it, in today's shares. file: cut to the day viewed."""
+    if made.verdict != BUY or made.buy_below is None:
+        return False
+    below = float(made.buy_below) / split_factor(file.splits, made.as_of)
+    first = int(np.searchsorted(file.prices.days, np.datetime64(made.as_of), side="right")) - 1
+    closes = file.adjusted_closes[max(first, 0) :]
+    return bool(len(closes)) and not bool(all_at_most(closes, below).any())
+
+
 def _record(verdict: str, entries: Sequence[Entry]) -> VerdictRecord | None:
-    mine = [e for e in entries if e.made.verdict == verdict]
+    """A decision to buy that waits for its price counts as waiting: nothing was bought."""
+    counted = ((e, WAIT if e.outcome.waiting else e.made.verdict) for e in entries)
+    mine = [e for e, counts in counted if counts == verdict]
     if not mine:
         return None
     since = [e.outcome.since for e in mine if e.outcome.since]

@@ -17,7 +17,8 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 
 class JournalEntryOut(BaseModel):
-    """name: of the payer; null where it is no longer stored. buy_below: as it was written."""
+    """name: of the payer; null where it is no longer stored. buy_below: as it was written. waiting:
+    no close has come down to it yet, so that it counts as waiting."""
 
     id: int
     exchange: str
@@ -34,6 +35,7 @@ class JournalEntryOut(BaseModel):
     since: SinceOut | None
     expectations: list[JudgedOut]
     looked_back: str
+    waiting: bool
 
 
 class VerdictRecordOut(BaseModel):
@@ -104,5 +106,6 @@ def _entry(entry: Entry) -> JournalEntryOut:
                 judged_out(j, made.id, n, made.currency) for n, j in enumerate(outcome.judged)
             ],
             "looked_back": made.looked_back,
+            "waiting": outcome.waiting,
         }
     )

@@ -3931,7 +3931,8 @@ export interface components {
         };
         /**
          * JournalEntryOut
-         * @description name: of the payer; null where it is no longer stored. buy_below: as it was written.
+         * @description name: of the payer; null where it is no longer stored. buy_below: as it was written. waiting:
+         *     no close has come down to it yet, so that it counts as waiting.
          */
         JournalEntryOut: {
             /**
@@ -3967,6 +3968,8 @@ export interface components {
              * @enum {string}
              */
             verdict: "buy" | "hold" | "wait" | "trim" | "avoid";
+            /** Waiting */
+            waiting: boolean;
             /** Words */
             words: string;
         };

@@ -186,6 +186,7 @@ function Entry({ entry }: { entry: JournalEntry }) {
         {entry.buy_below !== null && (
           <>
             ; buy below {number(entry.buy_below, 2)} {entry.currency}
+            {entry.waiting && ", which no close has reached: it counts as waiting"}
           </>
         )}{" "}
         <span className="text-muted">· {day(entry.as_of)}</span>
