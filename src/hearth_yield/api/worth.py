@@ -15,7 +15,7 @@ from hearth_yield.core.worth.combined import Answer
 from hearth_yield.core.worth.inputs import CHANCES, INPUTS
 from hearth_yield.core.worth.models import CASES, MODELS, Model
 from hearth_yield.core.worth.pairs import pair_in_words
-from hearth_yield.core.worth.words import answered, in_words, marks
+from hearth_yield.core.worth.words import answered, in_words, marks, moves_most
 
 from .figures import FieldOut, FigureOut, PartOut, Shown, StageOut, field_out
 
@@ -74,7 +74,6 @@ class AnswerOut(BaseModel):
     low: FigureOut
     middle: FigureOut
     high: FigureOut
-    weighted: FigureOut
     weight: FigureOut
     share: FigureOut
     without: FigureOut
@@ -101,9 +100,9 @@ class UnsuitedOut(BaseModel):
 
 
 class OpinionsSeries(BaseModel):
-    """models: the second opinions that suit and do not count; said: how those differ that answer
-    one question from two ends; unsuited: the rest. inputs: what they
-    take besides those that Worth takes anyway, and the chances of the cases."""
+    """models: the second opinions that suit and do not count; said: what moves the combined value
+    most, and how those differ that answer one question from two ends; unsuited: the rest. inputs:
+    what they take besides those that Worth takes anyway, and the chances of the cases."""
 
     models: list[ModelOut]
     said: list[list[PartOut]]
@@ -174,8 +173,9 @@ def _fields(held: Mapping[str, Input], at: str) -> list[FieldOut]:
 def opinions_series(shown: Shown) -> OpinionsSeries:
     others = shown.review.worth.others
     shown.know("worth.others.pairs", others.pairs)
+    said = [moves_most(shown.review.worth), *map(pair_in_words, others.pairs)]
     return OpinionsSeries(
-        said=[sentence for p in others.pairs if (sentence := shown.sentence(pair_in_words(p)))],
+        said=[shown.sentence(s) for s in said if s],
         models=[_model(shown, m, f"worth.others.models.{m.key}") for m in others.models],
         unsuited=[
             UnsuitedOut(id=id, name=MODELS[id].name, answers=MODELS[id].answers, why=why)
@@ -193,7 +193,7 @@ def worth_answer(shown: Shown) -> WorthAnswer:
 
 
 def _answer(shown: Shown, answer: Answer) -> AnswerOut:
-    names = (*CASES, "weighted", "weight", "share", "without")
+    names = (*CASES, "weight", "share", "without")
     return AnswerOut(
         id=answer.id,
         name=answer.name,

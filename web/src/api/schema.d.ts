@@ -2125,7 +2125,6 @@ export interface components {
             /** Typed */
             typed: boolean;
             weight: components["schemas"]["FigureOut"];
-            weighted: components["schemas"]["FigureOut"];
             /** Why */
             why: string;
             without: components["schemas"]["FigureOut"];
@@ -4468,9 +4467,9 @@ export interface components {
         };
         /**
          * OpinionsSeries
-         * @description models: the second opinions that suit and do not count; said: how those differ that answer
-         *     one question from two ends; unsuited: the rest. inputs: what they
-         *     take besides those that Worth takes anyway, and the chances of the cases.
+         * @description models: the second opinions that suit and do not count; said: what moves the combined value
+         *     most, and how those differ that answer one question from two ends; unsuited: the rest. inputs:
+         *     what they take besides those that Worth takes anyway, and the chances of the cases.
          */
         OpinionsSeries: {
             /** Inputs */

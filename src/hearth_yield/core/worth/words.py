@@ -133,14 +133,20 @@ def _apart(worth: Worth) -> Sentence:
     if not worth.spread.known:
         return ()
     warned = ", more than 60 %: do not lean on their mean" if worth.spread_called_out else ""
-    moves = f" {worth.moves_most} moves it most." if worth.moves_most else ""
     return (
         f"The {COUNTED[len(worth.counting)]} answers lie ",
         worth.spread,
         f" apart{warned}; leaving any one out moves the value by ",
         worth.leaving_out,
-        f" at most.{moves[:1]}{moves[1:2].upper()}{moves[2:]}",
+        " at most.",
     )
+
+
+def moves_most(worth: Worth) -> Sentence:
+    """The input that moves the combined value most: looked at on demand, as every input is tried
+    for it."""
+    most = worth.moves_most
+    return (f"{most[:1].upper()}{most[1:]} moves the combined value most.",) if most else ()
 
 
 def _leans(worth: Worth) -> Sentence:

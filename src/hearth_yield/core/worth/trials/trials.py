@@ -35,7 +35,7 @@ class Trials(HoldsFigures):
     def moves(self) -> tuple[Move, ...]:
         return moves_of(self.valuer)
 
-    @property
+    @cached_property
     def moves_most(self) -> str | None:
         return moves_most(self.valuer)
 
