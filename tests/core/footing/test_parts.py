@@ -76,6 +76,6 @@ def test_what_a_split_does_not_name_is_no_part(rest: str) -> None:
 
 
 def test_a_name_that_only_begins_alike_is_a_part() -> None:
-    held = (exposure(2025, "Otherton Mills", 0.6, LATE), exposure(2025, "Restful Inns", 0.4, LATE))
+    held = (exposure(2025, "Rest Homes", 0.6, LATE), exposure(2025, "Otherton Mills", 0.4, LATE))
     (segments,) = splits(TODAY, held)
     assert segments.largest.value == 0.6

@@ -12,8 +12,13 @@ from ..facts.records import Exposure, PayerFile
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 
-REMAINDER = re.compile(r"(all |the )*(others?|rest|remainder|remaining)\b", re.IGNORECASE)
-"""What a split calls that which it does not name: no part of its own."""
+REMAINDER = re.compile(
+    r"(all |the )*(others?|rest|remainder|remaining)"
+    r"( (ones?|parts?|tenants?|segments?|regions?|lands?|countries|markets?|businesses))?",
+    re.IGNORECASE,
+)
+"""What a split calls that which it does not name: no part of its own. The whole name must say so:
+"Rest Homes" is a tenant."""
 BASES = {"segment": "Segments", "region": "Regions", "tenant": "Tenants"}
 SHOWN_YEARS = 6
 
@@ -101,7 +106,7 @@ def _split(file: PayerFile, basis: str, name: str, held: Sequence[Exposure]) -> 
 
 def is_remainder(name: str) -> bool:
     """Whether it is what a split does not name."""
-    return REMAINDER.match(name) is not None
+    return REMAINDER.fullmatch(name.strip()) is not None
 
 
 def _share(x: Exposure) -> Figure:

@@ -53,8 +53,8 @@ class Rhythm(Struct, frozen=True, kw_only=True):
 
 class Follower:
     """Follows the payments between two stops. rhythms: of each payment, as all of them read it;
-    starts: where the current one begins; odd: payments that were one of a kind; even: whether the
-    payer was level before, where that is known."""
+    starts: where the current one begins; odd: payments that were one of a kind; before: whether the
+    payer was uneven before the current rhythm, where that is known."""
 
     def __init__(self, payer: Payer, before: bool | None = None) -> None:
         self.payer = payer

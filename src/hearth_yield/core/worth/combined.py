@@ -212,12 +212,14 @@ def weights_of(ground: Ground, on: Mapping[Answers, object]) -> dict[Answers, _W
         if both
         else of_dividends.figure
     )
-    alone = "past" in on and not {"dividends", "cash"} & set(on)
+    typed = ground.choices.weights
+    alone = set(on) == {"past"}
+    half = "alone: neither its dividends nor its cash can be valued" if alone else "always half"
     ruled = {
         "dividends": of_dividends,
         "past": _Weight(
             _given("its own past", 1.0),
-            "alone: neither its dividends nor its cash can be valued" if alone else "always half",
+            "weighs 1 against the weights you set" if typed.keys() & on.keys() else half,
         ),
         "cash": _Weight(
             left.but(label="weight of its cash"),
@@ -227,7 +229,6 @@ def weights_of(ground: Ground, on: Mapping[Answers, object]) -> dict[Answers, _W
         ),
         "others": _Weight(_given("other opinions", 0.0), "no weight until you give it one"),
     }
-    typed = ground.choices.weights
     return {
         q: _Weight(_given(QUESTIONS[q].lower(), typed[q], YOURS), YOURS, True)
         if q in typed
