@@ -92,7 +92,7 @@ export function CushionList(props: { tests: Test[]; caption: string; passed?: nu
             <th scope="col" className={bars ? "hidden w-[212px] md:table-cell" : "hidden"}>
               <span className="flex">
                 <span style={{ width: POST + 4 }} className="text-right">
-                  over limit ┃
+                  outside ┃
                 </span>
                 <span className="pl-1.5">
                   <Term id="cushion" end>

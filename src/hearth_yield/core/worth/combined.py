@@ -10,6 +10,7 @@ from ..cover.measures import PAYOUT
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, given, percent, touch_of, unknown
 from ..figures.parts import HoldsFigures
 from .declare import QUESTIONS, Answers, Ground
+from .dividends import pays_nothing
 from .models import Model
 
 COMBINED = "combined value"
@@ -244,8 +245,7 @@ def _given(name: str, value: float, note: str = "") -> Figure:
 def _of_dividends(ground: Ground, both: bool) -> _Weight:
     """What dividends or, where only that can be valued, cash weighs."""
     label, payout = "weight of its dividends", ground.cover.leading.declared
-    rate = ground.record.declared_rate.value
-    if not ground.record.compared or (rate is not None and rate <= 0):
+    if pays_nothing(ground):
         return _Weight(_given("its dividends", 0.0 if both else 1.0), NOTHING_PAID)
     if payout.value is None and not payout.breach:
         why = f"{payout.label} unknown: {payout.reason}"

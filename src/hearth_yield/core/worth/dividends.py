@@ -46,11 +46,16 @@ def _two_stage(
 
 def dividend_unsuited(ground: Ground, inputs: Inputs) -> str | None:
     """Why a dividend model does not suit; None where it does."""
+    if pays_nothing(ground):
+        return NOTHING_PAID
     growth = inputs["growth"].figure
-    if growth.value is None:
-        return f"growth unknown: {growth.reason}; type one"
+    return None if growth.known else f"growth unknown: {growth.reason}; type one"
+
+
+def pays_nothing(ground: Ground) -> bool:
+    """Whether no regular dividend is on record, or what was paid has stopped."""
     rate = ground.record.declared_rate.value
-    return NOTHING_PAID if rate is not None and rate <= 0 else None
+    return not ground.record.compared or (rate is not None and rate <= 0)
 
 
 def _grows_fast(ground: Ground, inputs: Inputs) -> bool:
