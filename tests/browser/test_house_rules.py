@@ -15,7 +15,7 @@ def test_looking_back_is_run_cancelled_run_again_and_a_miss_opened(
     page.get_by_role("button", name="Cancel").click()
     page.get_by_role("button", name="Look back again").click()
     told = page.get_by_test_id("looked-back")
-    expect(told).to_contain_text(re.compile(r"Of \d+ cuts, your limits were close or over"))
+    expect(told).to_contain_text(re.compile(r"Of \d+ cuts, your limits were close or outside"))
     assert serious(page) == []
     limit = page.get_by_label("Payout, leading basis, companies", exact=True)
     limit.fill("90")

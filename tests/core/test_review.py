@@ -10,9 +10,11 @@ from hearth_yield.core.facts.records import Dividend, PayerFile
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.measure import Limit, Size, Stage
 from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.judging.judge import State
 from hearth_yield.core.names import figure_at, named_figures, named_measures
 from hearth_yield.core.question import Question
 from hearth_yield.core.review import Review, build_review, rejudge, rework
+from hearth_yield.core.strain.inputs import Strain
 from hearth_yield.core.worth.worth import TAKEN_FOR_GRANTED
 
 from .build import (
@@ -205,3 +207,28 @@ def test_every_required_test_that_is_crossed_marks_the_buy_below_price() -> None
     (mark,) = [m for m in marks if "outside your limits" in m]
     assert "net debt to EBITDA" in mark
     assert TAKEN_FOR_GRANTED not in marks
+
+
+def test_who_pays_nothing_has_no_state_and_nothing_that_gives_first() -> None:
+    stopped = review(replace(steady(), notices=(notice(date(2026, 5, 1)),)))
+    assert (stopped.state, stopped.first_to_give) == (State.PAYING_NOTHING, None)
+    assert any(t.state is State.WITHIN for t in stopped.tests)
+    strained = review(
+        steady(notices=(notice(date(2026, 5, 1)),)), question=Question(strain=Strain())
+    )
+    assert strained.strained is not None
+    assert strained.strained.state is State.PAYING_NOTHING
+
+
+def test_a_table_of_dividends_that_is_not_there_is_not_a_dividend_of_nil() -> None:
+    """The statement decides: 50 paid a year and no dividend on record, then none paid."""
+    silent = replace(steady(), dividends=())
+    assert silent.statements[-1].line("dividends_paid").value == 50
+    assert review(silent).record.declared_rate.value is None
+    assert review(silent).state is State.UNKNOWN
+    lines = dict(plain_years(2025, 2025)[0].lines) | {"dividends_paid": 0.0}
+    never = replace(silent, statements=tuple(year_statement(y, **lines) for y in range(2016, 2026)))
+    assert review(never).record.declared_rate.value == 0
+    assert review(never).state is State.PAYING_NOTHING
+    old = review(never, date(2029, 6, 30))
+    assert old.record.declared_rate.value is None

@@ -73,9 +73,9 @@ class CountOut(_Read):
 
 
 class VerdictOut(_Read):
-    """cuts: with a year end before them; flagged, flagged_early: close or over at that year end,
+    """cuts: with a year end before them; flagged, flagged_early: close or outside at that year end,
     and 12 months before it; missed: within limits at it. year_ends: judged, with two years since;
-    alarms: close or over; calm: within limits; calm_cut: a cut followed all the same."""
+    alarms: close or outside; calm: within limits; calm_cut: a cut followed all the same."""
 
     cuts: int
     flagged: int
@@ -99,7 +99,7 @@ class CurveIn(BaseModel):
 
 
 class CurvePointOut(_Read):
-    """Shares: of cuts that would be missed, of year ends called close or over for nothing."""
+    """Shares: of cuts that would be missed, of year ends called close or outside for nothing."""
 
     limit: float
     missed: float

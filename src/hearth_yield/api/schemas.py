@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from fastapi import Response
 from pydantic import BaseModel, ConfigDict, Field
 
-StateName = Literal["within", "close", "outside", "unknown"]
+StateName = Literal["within", "close", "outside", "unknown", "paying_nothing"]
 StageName = Literal["payer", "record", "cover", "footing", "range", "worth", "decision"]
 UnitName = Literal[
     "fraction",

@@ -17,7 +17,15 @@ from .figures.figure import Figure, Unit, given
 from .figures.measure import Sentence, Stage
 from .footing.stage import Footing, build_footing
 from .judging.house_rules import HouseRules, Whom
-from .judging.judge import State, Test, first_to_give, judge, tightest_first, worst_state
+from .judging.judge import (
+    State,
+    Test,
+    first_to_give,
+    judge,
+    payer_state,
+    tightest_first,
+    worst_state,
+)
 from .question import Question
 from .range.aim import Aim
 from .range.multiples import QUANTITIES
@@ -234,6 +242,7 @@ def _under(review: Review, file: PayerFile, rules: HouseRules, strain: Strain | 
         results={stage: held.result for stage, held in review.stages.items()},
         splits=review.footing.splits,
         tests=review.tests,
+        rate=review.record.declared_rate,
         whom=_whom(file),
         rules=rules,
         made=review.made,
@@ -249,9 +258,10 @@ def _with_worth(
     stages.pop(Stage.WORTH, None)
     tests = tightest_first([t for held in stages.values() for t in held.tests])
     ranges: RangeStage = stages[Stage.RANGE].result
+    record: RecordStage = stages[Stage.RECORD].result
     ground = Ground(
         file=file,
-        record=stages[Stage.RECORD].result.record,
+        record=record.record,
         cover=stages[Stage.COVER].result,
         shown=ranges.shown,
         rules=rules,
@@ -261,7 +271,8 @@ def _with_worth(
     worth = _judged(file, rules, Stage.WORTH, build_worth(ground))
     stages[Stage.WORTH] = worth
     tests = tightest_first([*tests, *worth.tests]) if worth.tests else tests
-    first = first_to_give(tests)
+    state = None if file.payer.delisted_on else payer_state(tests, record.record.declared_rate)
+    first = None if state in (None, State.PAYING_NOTHING) else first_to_give(tests)
     return Review(
         payer=file.payer,
         sector=file.note("sector"),
@@ -273,7 +284,7 @@ def _with_worth(
         stages=stages,
         aim=aim_of(file, ranges.shown, question.aim, question.aim_price),
         tests=tuple(tests),
-        state=None if file.payer.delisted_on else worst_state(tests),
+        state=state,
         first_to_give=first,
         payer_figures=figures_of(
             Stage.PAYER, Standing(file=file, tests=tests, first_to_give=first)
@@ -290,7 +301,7 @@ def _judged(file: PayerFile, rules: HouseRules, stage: Stage, result: object) ->
         result=result,
         figures=figures,
         tests=tuple(tests),
-        state=worst_state(tests),
+        state=None if file.payer.delisted_on else worst_state(tests),
         finding=STAGES[stage].find(result, tests),
     )
 

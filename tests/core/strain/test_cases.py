@@ -78,7 +78,7 @@ def test_what_gives_first_is_a_required_test_that_holds_today() -> None:
     ]
     assert found.first is not None
     assert found.first.key == "payout"
-    assert [t.id for t in found.over_already] == ["earnings_payout"]
+    assert [t.id for t in found.outside_already] == ["earnings_payout"]
 
 
 def test_a_part_holds_where_all_of_it_may_fall_away() -> None:

@@ -2098,7 +2098,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "within" | "close" | "outside" | "unknown";
+            state: "within" | "close" | "outside" | "unknown" | "paying_nothing";
             /** Symbol */
             symbol: string;
         };
@@ -2636,7 +2636,7 @@ export interface components {
             /** Rank */
             rank: number;
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Symbol */
             symbol: string;
         };
@@ -2763,7 +2763,7 @@ export interface components {
         };
         /**
          * CurvePointOut
-         * @description Shares: of cuts that would be missed, of year ends called close or over for nothing.
+         * @description Shares: of cuts that would be missed, of year ends called close or outside for nothing.
          */
         CurvePointOut: {
             /** False Alarms */
@@ -2788,13 +2788,13 @@ export interface components {
             /** Earlier */
             earlier: string | null;
             /** Earlier State */
-            earlier_state: ("within" | "close" | "outside" | "unknown") | null;
+            earlier_state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Exchange */
             exchange: string;
             /** Name */
             name: string;
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Symbol */
             symbol: string;
         };
@@ -2907,7 +2907,7 @@ export interface components {
             risks: string;
             since: components["schemas"]["SinceOut"] | null;
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Strains */
             strains: components["schemas"]["StrainSaidOut"][];
             /** Trim Above */
@@ -3468,7 +3468,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "within" | "close" | "outside" | "unknown";
+            state: "within" | "close" | "outside" | "unknown" | "paying_nothing";
         };
         /** FootingOut */
         FootingOut: {
@@ -3959,7 +3959,7 @@ export interface components {
             next_look: string | null;
             since: components["schemas"]["SinceOut"] | null;
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Symbol */
             symbol: string;
             /**
@@ -4060,7 +4060,7 @@ export interface components {
             /** Refused */
             refused: string | null;
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Uncovered At */
             uncovered_at: number | null;
             /** Words */
@@ -4398,9 +4398,9 @@ export interface components {
         /** MovedPayerOut */
         MovedPayerOut: {
             /** After */
-            after: ("within" | "close" | "outside" | "unknown") | "none";
+            after: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | "none";
             /** Before */
-            before: ("within" | "close" | "outside" | "unknown") | "none";
+            before: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | "none";
             /** Exchange */
             exchange: string;
             /** Name */
@@ -5239,7 +5239,7 @@ export interface components {
             /** Stages */
             stages: components["schemas"]["StageOut"][];
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Tests */
             tests: components["schemas"]["TestOut"][];
         };
@@ -5276,7 +5276,7 @@ export interface components {
             /** Stale */
             stale: boolean;
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Symbol */
             symbol: string;
         };
@@ -5702,7 +5702,7 @@ export interface components {
             /** Question */
             question: string;
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Tested */
             tested: number;
         };
@@ -5784,9 +5784,9 @@ export interface components {
             /** Said */
             said: components["schemas"]["PartOut"][][];
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** State Before */
-            state_before: ("within" | "close" | "outside" | "unknown") | null;
+            state_before: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Tests */
             tests: components["schemas"]["StrainedTestOut"][];
         };
@@ -5810,7 +5810,7 @@ export interface components {
             /** Refused */
             refused: string | null;
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Uncovered At */
             uncovered_at: number | null;
             /** Words */
@@ -5823,9 +5823,9 @@ export interface components {
          */
         StrainedPayerOut: {
             /** After */
-            after: ("within" | "close" | "outside" | "unknown") | null;
+            after: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Before */
-            before: ("within" | "close" | "outside" | "unknown") | null;
+            before: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Breach */
             breach: string | null;
             /** Covered */
@@ -5984,7 +5984,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "within" | "close" | "outside" | "unknown";
+            state: "within" | "close" | "outside" | "unknown" | "paying_nothing";
             /** Strict */
             strict: boolean;
         };
@@ -6125,9 +6125,9 @@ export interface components {
         };
         /**
          * VerdictOut
-         * @description cuts: with a year end before them; flagged, flagged_early: close or over at that year end,
+         * @description cuts: with a year end before them; flagged, flagged_early: close or outside at that year end,
          *     and 12 months before it; missed: within limits at it. year_ends: judged, with two years since;
-         *     alarms: close or over; calm: within limits; calm_cut: a cut followed all the same.
+         *     alarms: close or outside; calm: within limits; calm_cut: a cut followed all the same.
          */
         VerdictOut: {
             /** Alarm Rows */
@@ -6265,7 +6265,7 @@ export interface components {
             /** Slipping */
             slipping: components["schemas"]["JudgedOut"][];
             /** State */
-            state: ("within" | "close" | "outside" | "unknown") | null;
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
             /** Symbol */
             symbol: string;
             /** Verdict */

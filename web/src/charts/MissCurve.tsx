@@ -46,7 +46,7 @@ export function MissCurve({ points, now, told, width }: Props) {
         fontSize={LABEL}
         fill="var(--muted)"
       >
-        year ends called close or over for nothing →
+        year ends called close or outside for nothing →
       </text>
       <polyline
         points={points.map((p) => `${x(p.false_alarms)},${y(p.missed)}`).join(" ")}

@@ -6,6 +6,7 @@ export const TONE: Record<State, string> = {
   close: "var(--close)",
   outside: "var(--outside)",
   unknown: "var(--unknown)",
+  paying_nothing: "var(--unknown)",
 };
 
 /** How a state is said: of a test against the person's own limit. */
@@ -14,11 +15,12 @@ export const STATE_WORDS: Record<State, string> = {
   close: "close to a limit",
   outside: "outside a limit",
   unknown: "unknown",
+  paying_nothing: "paying nothing",
 };
 
-export const STATES: State[] = ["within", "close", "outside", "unknown"];
+export const STATES: State[] = ["within", "close", "outside", "unknown", "paying_nothing"];
 
-/** A small log: whole, half, split, or a dotted outline. */
+/** A small log: whole, half, split, or a dotted outline; a dash where none is laid. */
 export function StateMark({ state, label = true }: { state: State; label?: boolean }) {
   const tone = TONE[state];
   return (
@@ -53,6 +55,7 @@ export function StateMark({ state, label = true }: { state: State; label?: boole
           fill={tone}
         />
       )}
+      {state === "paying_nothing" && <path d="M4 6h10" stroke={tone} strokeWidth="1.400" />}
       {state === "unknown" && (
         <rect
           x="1.700"

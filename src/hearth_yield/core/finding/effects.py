@@ -21,6 +21,9 @@ States = npt.NDArray[np.int8]
 RANK = {state: place for place, state in enumerate(WORST_FIRST)}
 NONE = np.int8(len(WORST_FIRST))
 """No required test, or none that is known to be made."""
+RATE = "declared_rate"
+STATE_RESTS_ON = tuple(m for m in MEASURES.values() if m.test is not None or m.id == RATE)
+"""The measures that the state of a payer is told by."""
 
 
 def states_under(universe: Universe, rules: HouseRules) -> States:
@@ -35,6 +38,8 @@ def states_under(universe: Universe, rules: HouseRules) -> States:
             limit = rules.of_kind(measure, Kind(kind))
             if limit is not None:
                 _hold(universe, rules, measure, limit, mask, found, sectors)
+    nothing = (universe.values(RATE) == 0) & (found != NONE)
+    found[nothing] = RANK[State.PAYING_NOTHING]
     return np.where(universe.listed, found, NONE).astype(np.int8)
 
 

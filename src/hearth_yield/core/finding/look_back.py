@@ -20,9 +20,8 @@ from ..kinds import Kind
 from ..question import Question
 from ..record.stage import build_record_stage
 from ..review import BUILDERS
-from ..stages import MEASURES
 from .catalogue import CHOICES
-from .effects import NONE, RANK, States, states_under
+from .effects import NONE, RANK, STATE_RESTS_ON, States, states_under
 from .measured import Measured, cell_of
 from .search import Entry, Universe
 
@@ -30,6 +29,8 @@ YEAR = timedelta(days=366)
 SAME_SLIDE = timedelta(days=366)
 """A cut within a year of another belongs to the same slide; the first counts."""
 ALARMS = (RANK[State.OUTSIDE], RANK[State.CLOSE])
+UNTOLD = (None, State.UNKNOWN.value, State.PAYING_NOTHING.value)
+UNJUDGED = (NONE, RANK[State.UNKNOWN], RANK[State.PAYING_NOTHING])
 CURVE_STEPS = 25
 
 
@@ -89,14 +90,13 @@ def _slides(cuts: Sequence[date]) -> tuple[date, ...]:
 
 
 def _tested(file: PayerFile) -> Measured:
-    """The measures a test is made of, and no more: a review of each year would take far longer."""
+    """The measures a state is told by, and no more: a review of each year would take far longer."""
     record = build_record_stage(file)
-    tested = [m for m in MEASURES.values() if m.test is not None]
     results: dict[Stage, object] = {Stage.RECORD: record} | {
         stage: BUILDERS[stage](file, record, Question())
-        for stage in {m.stage for m in tested} - {Stage.RECORD}
+        for stage in {m.stage for m in STATE_RESTS_ON} - {Stage.RECORD}
     }
-    cells = {m.id: cell_of(m.read(results[m.stage]), file.payer.kind) for m in tested}
+    cells = {m.id: cell_of(m.read(results[m.stage]), file.payer.kind) for m in STATE_RESTS_ON}
     sector = file.note("sector")
     words = dict.fromkeys(CHOICES) | {
         "kind": file.payer.kind.value,
@@ -123,7 +123,7 @@ class CutRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AlarmRow:
-    """A year end that was close or over and that no cut followed within two years."""
+    """A year end that was close or outside and that no cut followed within two years."""
 
     exchange: str
     symbol: str
@@ -135,10 +135,10 @@ class AlarmRow:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Verdict:
     """What limits would have said. cuts: those with a year end before them. flagged, flagged_early:
-    close or over at the year end before the cut, and at the one 12 months earlier. missed: within
-    limits at the year end before; unknown: not judged. year_ends: judged, with two years since;
-    alarms: of these close or over; false_alarms: no cut within two years; calm: within limits;
-    calm_cut: a cut within two years all the same."""
+    close or outside at the year end before the cut, and at the one 12 months earlier. missed:
+    within limits at the year end before; unknown: not judged. year_ends: judged, with two years
+    since; alarms: of these close or outside; false_alarms: no cut within two years; calm: within
+    limits; calm_cut: a cut followed all the same."""
 
     cuts: int
     flagged: int
@@ -161,7 +161,11 @@ class Verdict:
             ("Cuts flagged a year earlier already", self.flagged_early, self.cuts),
             ("Cuts missed: within limits", self.missed, self.cuts),
             ("Cuts not judged: unknown", self.unknown, self.cuts),
-            ("Year ends close or over, no cut within two years", self.false_alarms, self.year_ends),
+            (
+                "Year ends close to a limit or outside one, no cut within two years",
+                self.false_alarms,
+                self.year_ends,
+            ),
             ("Year ends within limits, a cut within two years", self.calm_cut, self.calm),
         )
         return [Count(name=name, part=part, whole=whole) for name, part, whole in told]
@@ -220,7 +224,7 @@ class LookedBack:
             mine = states[first : first + len(payer.days)]
             rows += [_cut_row(payer, cut, mine) for cut in payer.cuts if payer.days]
             for day, code in zip(payer.days, mine, strict=True):
-                if day + 2 * YEAR > self.as_of or code in (NONE, RANK[State.UNKNOWN]):
+                if day + 2 * YEAR > self.as_of or code in UNJUDGED:
                     continue
                 followed = any(day < cut <= day + 2 * YEAR for cut in payer.cuts)
                 counts["year_ends"] += 1
@@ -239,7 +243,7 @@ class LookedBack:
             flagged=sum(r.state in alarmed for r in rows),
             flagged_early=sum(r.earlier_state in alarmed for r in rows),
             missed=sum(r.state == State.WITHIN.value for r in rows),
-            unknown=sum(r.state in (None, State.UNKNOWN.value) for r in rows),
+            unknown=sum(r.state in UNTOLD for r in rows),
             rows=sorted(rows, key=lambda r: r.cut_on, reverse=True),
             alarm_rows=sorted(alarms, key=lambda r: r.day, reverse=True),
             **counts,

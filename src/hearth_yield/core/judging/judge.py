@@ -14,17 +14,28 @@ from .house_rules import HouseRules, Whom
 
 
 class State(StrEnum):
-    """Of a test against the person's own limit; whether cash covers the dividend is another."""
+    """Of a test against the person's own limit; whether cash covers the dividend is another.
+
+    PAYING_NOTHING is of a payer alone: where nothing is paid, nothing is safe or unsafe."""
 
     WITHIN = "within"
     CLOSE = "close"
     OUTSIDE = "outside"
     UNKNOWN = "unknown"
+    PAYING_NOTHING = "paying_nothing"
 
 
 OLD_STATES = {"over": State.OUTSIDE.value}
 """What a state was called before, in addresses, backups and what was kept."""
-WORST_FIRST = (State.OUTSIDE, State.UNKNOWN, State.CLOSE, State.WITHIN)
+WORST_FIRST = (State.OUTSIDE, State.UNKNOWN, State.CLOSE, State.WITHIN, State.PAYING_NOTHING)
+STATES_IN_WORDS = {
+    State.WITHIN: "within limits",
+    State.CLOSE: "close to a limit",
+    State.OUTSIDE: "outside a limit",
+    State.UNKNOWN: "unknown",
+    State.PAYING_NOTHING: "paying nothing",
+}
+"""As it is said of a payer."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -215,6 +226,11 @@ def worst_state(tests: Sequence[Test]) -> State | None:
     """The worst state of the required tests; None when there are none."""
     states = [t.state for t in tests if t.required]
     return min(states, key=WORST_FIRST.index) if states else None
+
+
+def payer_state(tests: Sequence[Test], rate: Figure) -> State | None:
+    """The worst state of the required tests of who pays; rate: what is paid a year at present."""
+    return State.PAYING_NOTHING if rate.value == 0 else worst_state(tests)
 
 
 def passed(tests: Sequence[Test]) -> int:

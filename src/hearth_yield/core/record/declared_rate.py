@@ -13,6 +13,7 @@ import numpy as np
 from msgspec import Struct
 
 from ..facts.age import in_words
+from ..facts.periods import fiscal_years, year_age
 from ..facts.records import DividendKind, Notice, Payer, PayerFile
 from ..figures.arrays import Days, Floats
 from ..figures.figure import Figure, Touch, Unit, derive, unknown
@@ -27,6 +28,8 @@ from .payments import (
     payments_of,
 )
 from .rhythm import Follower, Rhythm, apart, follow, followed_in, pattern_of, times
+
+NONE_ON_RECORD = "no regular dividend on record"
 
 
 class Reading(Struct, frozen=True, kw_only=True):
@@ -83,7 +86,7 @@ def _newest_stop(notices: Sequence[Notice]) -> Notice | None:
 def _nothing(stop: Notice | None) -> Reading:
     if stop is not None:
         return Reading(rate=0.0, notice=stop)
-    return Reading(rate=None, reason="no regular dividend on record")
+    return Reading(rate=None, reason=NONE_ON_RECORD)
 
 
 def _read(held: Follower, payer: Payer, day: date) -> Reading:
@@ -239,6 +242,16 @@ def declared_rate_figure(file: PayerFile, reading: Reading) -> Figure:
     return found.with_touch(manual_edits_between(file, since), READ_BY_HAND)
 
 
+def _none_paid(file: PayerFile) -> Figure | None:
+    """The nil of dividends paid in the newest fiscal year, where that is what its statement says;
+    a table of dividends that is not there says nothing."""
+    years = fiscal_years(file)
+    if not years:
+        return None
+    paid = year_age(file, years).of(years[-1].line("dividends_paid"))
+    return paid if paid.value == 0 else None
+
+
 def _rate_figure(file: PayerFile, reading: Reading) -> Figure:
     label, currency = "declared rate", file.payer.currency
     if reading.notice is not None:
@@ -255,6 +268,9 @@ def _rate_figure(file: PayerFile, reading: Reading) -> Figure:
             touch=Touch.ENTERED if reading.notice.entered else None,
         )
     if reading.rate is None:
+        if reading.reason == NONE_ON_RECORD and (paid := _none_paid(file)) is not None:
+            formula = "nothing: no dividend is on record, and none was paid in the newest year"
+            return derive(label, Unit.PER_SHARE, formula, [paid], lambda _: 0.0, currency=currency)
         return unknown(label, Unit.PER_SHARE, reading.reason or "", currency=currency)
     f = reading.rhythm
     formula = (

@@ -18,7 +18,7 @@ from ..figures.measure import Limit, Stage
 from ..figures.parts import HoldsFigures
 from ..footing.parts import Split
 from ..judging.house_rules import HouseRules, Whom
-from ..judging.judge import State, Test, judge, run_test, worst_state
+from ..judging.judge import State, Test, judge, payer_state, run_test
 from ..stages import STAGES, measures_of
 from .gives import STEP, bearing, fall_for, fall_that_costs, moves
 from .inputs import ALL, INPUTS, WHOLE, Strain, StrainGround
@@ -92,8 +92,8 @@ class Strained(HoldsFigures):
         return min(held, key=lambda t: t.bears.value or 0.0, default=None)
 
     @property
-    def over_already(self) -> list[Test]:
-        """Required tests that are over before anything falls."""
+    def outside_already(self) -> list[Test]:
+        """Required tests that are outside before anything falls."""
         return [
             t.before for t in self.tests if t.before.required and t.before.state is State.OUTSIDE
         ]
@@ -132,14 +132,15 @@ class Strained(HoldsFigures):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StrainBase:
-    """What a strain works on: a payer's judged stages. tests: all of the review. made: what other
-    strains of the same review need again."""
+    """What a strain works on: a payer's judged stages. tests: all of the review. rate: what
+    is paid a year at present. made: what other strains of the same review need again."""
 
     file: PayerFile
     period: Period | None
     results: Mapping[Stage, object]
     splits: tuple[Split, ...]
     tests: Sequence[Test]
+    rate: Figure
     whom: Whom
     rules: HouseRules
     made: dict[Any, tuple[Mapping[str, Test], Mapping[str, Test]]] = field(default_factory=dict)
@@ -182,8 +183,8 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
         months_share=months_share,
         tests=tuple(strained(t, t.id) for t in base.tests if t.id in after),
         covered=strained(covered, COVERED) if covered else None,
-        state_before=worst_state(base.tests),
-        state=worst_state(stand),
+        state_before=payer_state(base.tests, base.rate),
+        state=payer_state(stand, base.rate),
         revenue=revenue,
     )
 

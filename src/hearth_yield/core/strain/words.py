@@ -6,16 +6,11 @@ from collections.abc import Sequence
 
 from ..figures.figure import Figure, percent
 from ..figures.measure import Part, Sentence
-from ..judging.judge import State
+from ..judging.judge import STATES_IN_WORDS, State
 from .inputs import A_YEAR, Strain, inputs_of_all
 from .strained import PartAtRisk, Strained, StrainedTest
 
-STANDS = {
-    State.WITHIN: "within limits",
-    State.CLOSE: "close to a limit",
-    State.OUTSIDE: "outside a limit",
-    State.UNKNOWN: "unknown",
-}
+STANDING = (State.WITHIN, State.CLOSE, State.OUTSIDE)
 
 
 def in_words(strained: Strained) -> list[Sentence]:
@@ -25,7 +20,7 @@ def in_words(strained: Strained) -> list[Sentence]:
     return [
         _gives(strained, part),
         _covers(strained, part),
-        *([_stands(strained)] if strained.state not in (None, State.UNKNOWN) else []),
+        *([_stands(strained)] if strained.state in STANDING else []),
     ]
 
 
@@ -49,16 +44,16 @@ def _what(part: PartAtRisk) -> str:
 
 
 def _gives(strained: Strained, part: PartAtRisk) -> Sentence:
-    over = [t.measure.label for t in strained.over_already]
-    already: Sentence = (f"{_listed(over)} {_is(over)} over already. ",) if over else ()
+    outside = [t.measure.label for t in strained.outside_already]
+    already: Sentence = (f"{_listed(outside)} {_is(outside)} outside already. ",) if outside else ()
     first = strained.first
     if first is None:
         return (*already, "No required test that holds today moves with the year’s revenue.")
     if part.gives_at.value is None:
         return (
             *already,
-            f"No {'other ' if over else ''}required test gives, even if {_what(part)} falls away "
-            "altogether.",
+            f"No {'other ' if outside else ''}required test gives, even if {_what(part)} falls "
+            "away altogether.",
         )
     if part.gives_at.value == 0:
         return (*already, f"{_upper(first.before.short)} gives before any revenue falls.")
@@ -102,7 +97,7 @@ def _stands(strained: Strained) -> Sentence:
         and t.after.state is State.OUTSIDE
     ]
     parts: list[Part] = ["Under this strain it stands "]
-    parts.append(STANDS[strained.state] if strained.state else "unknown")
+    parts.append(STATES_IN_WORDS[strained.state or State.UNKNOWN])
     for n, test in enumerate(gone):
         parts += [": " if n == 0 else "; ", f"{test.before.short} ", *_told(test)]
     return (*parts, ".")

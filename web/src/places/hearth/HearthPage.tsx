@@ -1,6 +1,5 @@
 import { Link } from "@tanstack/react-router";
 import { useEffect } from "react";
-import type { State } from "@/api/client";
 import { type Declared, useComingPayments } from "@/api/hearth";
 import { useStatus } from "@/api/hooks";
 import { useFirstWindow, useMakePending } from "@/api/payers";
@@ -11,7 +10,7 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { ReachBar } from "@/ui/ReachBar";
 import { ReviewLink } from "@/ui/ReviewLink";
-import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { STATE_WORDS, STATES, StateMark } from "@/ui/StateMark";
 import { CalendarLinks } from "./CalendarLinks";
 import { Signals } from "./Signals";
 
@@ -135,7 +134,7 @@ function Standing() {
   useMakePending(whole?.pending ?? 0, as_of);
   const made = whole !== undefined && whole.held > 0 && whole.pending === 0;
   if (!whole) return <p className="min-h-[56px]" aria-busy="true" />;
-  const states = (["within", "close", "outside"] as State[]).filter((s) => whole.states[s]);
+  const states = STATES.filter((s) => whole.states[s]);
   return (
     <>
       <p className="mt-2">
@@ -237,7 +236,10 @@ function Near({ rows }: { rows: Watched[] }) {
               className="flex flex-wrap items-center gap-x-4 border-b border-line py-1.5 text-[15px]"
             >
               <span className="min-w-[180px] flex-1">
-                <ReviewLink payer={row} className="font-semibold hover:underline">
+                <ReviewLink
+                  payer={row}
+                  className="inline-block min-h-6 font-semibold hover:underline"
+                >
                   {row.name}
                 </ReviewLink>
                 <span className="block text-[13px] text-muted">

@@ -114,7 +114,7 @@ function Group({ signals, today, busy, onSeen }: GroupProps) {
   const shown = open ? ordered : ordered.slice(0, OF_A_PAYER);
   return (
     <li className="grid gap-x-6 border-b border-line py-2 text-[15px] sm:grid-cols-[200px_minmax(0,1fr)_auto]">
-      <ReviewLink payer={first} className="font-semibold hover:underline">
+      <ReviewLink payer={first} className="min-h-6 font-semibold hover:underline">
         {first.name}
       </ReviewLink>
       <div>
@@ -127,7 +127,7 @@ function Group({ signals, today, busy, onSeen }: GroupProps) {
                   as_of: s.day < today ? s.day : undefined,
                   stage: s.stage === "payer" ? undefined : s.stage,
                 }}
-                className="grid grid-cols-[58px_minmax(0,1fr)] hover:underline"
+                className="grid min-h-6 grid-cols-[58px_minmax(0,1fr)] hover:underline"
               >
                 <span className="text-muted">{shortDay(s.day)}</span>
                 <span className={FIRST.has(s.kind) && !s.seen ? "font-semibold" : ""}>

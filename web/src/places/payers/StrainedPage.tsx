@@ -58,7 +58,7 @@ export function StrainedPage() {
   );
 }
 
-const RANK: (State | null)[] = ["outside", "unknown", "close", "within"];
+const RANK: (State | null)[] = ["outside", "unknown", "close", "within", "paying_nothing", null];
 const rank = (r: Row) =>
   (r.covered === false ? 0 : 10) + (r.before === r.after ? 5 : 0) + RANK.indexOf(r.after);
 

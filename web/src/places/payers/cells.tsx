@@ -105,7 +105,8 @@ function First({ row }: { row: PayerRow }) {
     <span className="flex items-center gap-2">
       <StateMark state={row.state} />
       <span className="w-[106px] text-[14px] whitespace-normal leading-tight">
-        {first ? upperFirst(first.short) : "No test has an answer"}
+        {first && upperFirst(first.short)}
+        {!first && (row.state === "paying_nothing" ? "Paying nothing" : "No test has an answer")}
         <TouchMark touch={first?.cushion.touch} />
       </span>
       {first && <CushionBar test={first} width={66} />}

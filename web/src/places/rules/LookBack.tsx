@@ -94,7 +94,7 @@ function Told({ verdict, yearEnds }: { verdict: Verdict; yearEnds: number }) {
   }
   return (
     <p className="mt-2 max-w-[76ch] text-[16px]" data-testid="looked-back">
-      Of {number(verdict.cuts)} cuts, your limits were close or over at the year end before in{" "}
+      Of {number(verdict.cuts)} cuts, your limits were close or outside at the year end before in{" "}
       <b className="font-semibold">{number(verdict.flagged)}</b>, and a year earlier already in{" "}
       {number(verdict.flagged_early)}. {number(verdict.missed)} came from payers within your limits.
     </p>
@@ -170,7 +170,7 @@ function Cuts({ verdict }: { verdict: Verdict }) {
 }
 
 const rank = (state: State | null) =>
-  ["within", "unknown", "close", "outside"].indexOf(state ?? "unknown");
+  ["paying_nothing", "within", "unknown", "close", "outside"].indexOf(state ?? "unknown");
 
 function StateOn(props: {
   row: { exchange: string; symbol: string; name: string };
@@ -192,7 +192,7 @@ function StateOn(props: {
   );
 }
 
-/** Year ends that were close or over and that no cut followed. */
+/** Year ends that were close or outside and that no cut followed. */
 function Alarms({ verdict }: { verdict: Verdict }) {
   const [all, setAll] = useState(false);
   const shown = all ? verdict.alarm_rows : verdict.alarm_rows.slice(0, SHOWN);
