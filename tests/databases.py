@@ -174,6 +174,14 @@ def empty_client(empty: Database) -> Iterator[Client]:
 
 
 @pytest.fixture
-def client(demo: Database) -> Iterator[Client]:
+def client(twenty: Database) -> Iterator[Client]:
+    """On twenty payers of every kind and story."""
+    with client_of(twenty) as client:
+        yield client
+
+
+@pytest.fixture
+def whole_client(demo: Database) -> Iterator[Client]:
+    """On all of the demo, for what hangs on how many there are."""
     with client_of(demo) as client:
         yield client

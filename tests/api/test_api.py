@@ -11,8 +11,8 @@ from tests.conftest import get
 TRS = "/api/payers/ELV/TRS"
 
 
-def test_status_names_the_pinned_day(client: TestClient) -> None:
-    assert get(client, "/api/status") | {"version": ""} == {
+def test_status_names_the_pinned_day(whole_client: TestClient) -> None:
+    assert get(whole_client, "/api/status") | {"version": ""} == {
         "today": "2026-06-30",
         "pinned": True,
         "newest_price": "2026-06-30",
@@ -23,13 +23,13 @@ def test_status_names_the_pinned_day(client: TestClient) -> None:
     }
 
 
-def test_payers_are_found_by_sector_and_kind(client: TestClient) -> None:
-    found = get(client, "/api/payers", q="property homes")["rows"]
+def test_payers_are_found_by_sector_and_kind(whole_client: TestClient) -> None:
+    found = get(whole_client, "/api/payers", q="property homes")["rows"]
     assert [r["symbol"] for r in found] == ["LRT", "ORCF", "SBRC"]
 
 
-def test_a_past_day_lists_only_what_was_listed(client: TestClient) -> None:
-    listing = get(client, "/api/payers", as_of="2020-06-30")
+def test_a_past_day_lists_only_what_was_listed(whole_client: TestClient) -> None:
+    listing = get(whole_client, "/api/payers", as_of="2020-06-30")
     assert listing["held"] == 59
     assert "NWO" not in {r["symbol"] for r in listing["rows"]}
 

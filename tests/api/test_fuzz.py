@@ -41,8 +41,8 @@ question = st.fixed_dictionaries(
 
 
 @pytest.fixture(scope="module")
-def shared(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
-    database = copy_of(demo_file, tmp_path_factory.mktemp("fuzzed") / "demo.sqlite")
+def shared(twenty_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
+    database = copy_of(twenty_file, tmp_path_factory.mktemp("fuzzed") / "demo.sqlite")
     with client_of(database) as client:
         yield client
     database.close()

@@ -56,8 +56,8 @@ cell = st.one_of(
 
 
 @pytest.fixture(scope="module")
-def shared(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
-    database = copy_of(demo_file, tmp_path_factory.mktemp("fuzzed") / "demo.sqlite")
+def shared(twenty_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
+    database = copy_of(twenty_file, tmp_path_factory.mktemp("fuzzed") / "demo.sqlite")
     with client_of(database) as client:
         yield client
     assert database.engine.raw_connection().execute("PRAGMA integrity_check").fetchone() == ("ok",)

@@ -158,17 +158,17 @@ def test_jobs_are_started_from_many_threads_at_once() -> None:
 
 
 def test_a_payer_that_cannot_be_computed_is_told_in_words(
-    client: TestClient, demo: Database
+    whole_client: TestClient, demo: Database
 ) -> None:
     with demo.write() as connection:
         connection.exec_driver_sql(
             "INSERT INTO split (payer_id, effective_on, new_shares, old_shares, source_id) "
             "SELECT id, '2026-06-01', 1e-308, 1e308, source_id FROM payer WHERE symbol = 'TRS'"
         )
-    got = client.get(f"{TRS}/review")
+    got = whole_client.get(f"{TRS}/review")
     assert got.status_code == 409
     assert "Treadwell" in got.json()["detail"] or "cannot be computed" in got.json()["detail"]
-    assert client.get("/api/payers/ELV/GWK/review").status_code == 200
+    assert whole_client.get("/api/payers/ELV/GWK/review").status_code == 200
 
 
 def test_halves_and_quarters_are_counted_together(client: TestClient) -> None:

@@ -170,24 +170,24 @@ def test_looking_back_runs_in_the_background_and_is_kept_until_facts_change(
     assert not get(client, "/api/look-back")["ready"]
 
 
-def test_a_dearer_required_return_lowers_what_one_would_pay(client: TestClient) -> None:
-    rules = held(client)["rules"]
+def test_a_dearer_required_return_lowers_what_one_would_pay(whole_client: TestClient) -> None:
+    rules = held(whole_client)["rules"]
     dearer = rules | {"returns": {k: v + 0.01 for k, v in rules["returns"].items()}}
     address = "/api/house-rules/preview-prices"
-    found = client.post(address, json=dearer).json()
+    found = whole_client.post(address, json=dearer).json()
     assert found["moved"] > 30
     assert found["by"] < 0
     assert found["in_reach"]["then"] <= found["in_reach"]["now"]
-    same = client.post(address, json=rules).json()
+    same = whole_client.post(address, json=rules).json()
     assert (same["moved"], same["by"], same["crossings"]) == (0, None, [])
-    before = get(client, f"{TRS}/review")
-    save(client, dearer)
+    before = get(whole_client, f"{TRS}/review")
+    save(whole_client, dearer)
     crossed = {c["symbol"]: c for c in found["crossings"]}
     for symbol, row in list(crossed.items())[:3]:
-        stages = get(client, f"/api/payers/{row['exchange']}/{symbol}/review")["stages"]
+        stages = get(whole_client, f"/api/payers/{row['exchange']}/{symbol}/review")["stages"]
         worth = next(s for s in stages if s["id"] == "worth")
         assert worth["figures"]["buy_below"]["value"] == pytest.approx(row["after"])
-    assert get(client, f"{TRS}/review") != before
+    assert get(whole_client, f"{TRS}/review") != before
 
 
 def test_a_higher_tax_takes_from_what_is_kept_of_a_return(client: TestClient) -> None:

@@ -92,16 +92,16 @@ def test_a_task_that_ends_while_it_is_asked_about_is_asked_about_again(
     assert (again["pending"], again["job"]) == (0, None)
 
 
-def test_making_is_cancelled_and_taken_up_again(client: TestClient) -> None:
-    job = client.post("/api/measures", params={"as_of": "2014-06-30"}).json()
-    client.delete(f"/api/jobs/{job['id']}")
-    assert ended(client, job["id"])["state"] == "cancelled"
-    listing = get(client, "/api/payers", as_of="2014-06-30")
+def test_making_is_cancelled_and_taken_up_again(whole_client: TestClient) -> None:
+    job = whole_client.post("/api/measures", params={"as_of": "2014-06-30"}).json()
+    whole_client.delete(f"/api/jobs/{job['id']}")
+    assert ended(whole_client, job["id"])["state"] == "cancelled"
+    listing = get(whole_client, "/api/payers", as_of="2014-06-30")
     assert listing["pending"] > 0
     assert listing["job"]["state"] == "cancelled"
     asked = {"as_of": "2014-06-30", "again": True}
-    assert client.post("/api/measures", params=asked).json()["state"] == "running"
-    assert ready(client, as_of="2014-06-30")["held"]
+    assert whole_client.post("/api/measures", params=asked).json()["state"] == "running"
+    assert ready(whole_client, as_of="2014-06-30")["held"]
 
 
 def test_groups_hold_all_that_was_found(client: TestClient) -> None:
@@ -191,8 +191,8 @@ def test_the_currency_of_most_found_heads_their_amounts(client: TestClient) -> N
     assert get(client, "/api/payers", q="nobody at all")["currency"] is None
 
 
-def test_measures_are_listed_by_stage_and_basis(client: TestClient) -> None:
-    found = {m["id"]: m for m in get(client, "/api/catalogue")["measures"]}
+def test_measures_are_listed_by_stage_and_basis(whole_client: TestClient) -> None:
+    found = {m["id"]: m for m in get(whole_client, "/api/catalogue")["measures"]}
     assert found["free_cash_flow_payout"]["group"] == "free cash flow"
     assert found["payout"]["group"] is None
     assert found["affo_cycle"]["stage"] == "cover"
@@ -201,9 +201,9 @@ def test_measures_are_listed_by_stage_and_basis(client: TestClient) -> None:
     assert len(industries) == 17
 
 
-def test_a_trust_is_searched_by_its_ffo(client: TestClient) -> None:
+def test_a_trust_is_searched_by_its_ffo(whole_client: TestClient) -> None:
     where = {"join": "all", "parts": [{"id": "ffo_payout", "op": "known"}]}
-    rows = get(client, "/api/payers", where=json.dumps(where), columns="ffo_payout")["rows"]
+    rows = get(whole_client, "/api/payers", where=json.dumps(where), columns="ffo_payout")["rows"]
     assert {r["kind"] for r in rows} == {"property_trust"}
     assert len(rows) == 8
 

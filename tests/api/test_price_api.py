@@ -51,11 +51,11 @@ def test_nothing_of_the_price_looks_ahead(client: TestClient) -> None:
     assert max(then["market"]["days"]) <= "2015-06-30"
 
 
-def test_other_payers_stand_beside_it(client: TestClient) -> None:
-    found = get(client, "/api/price-courses", payers=["ELV/GWK", "RKM/DVTC"])
+def test_other_payers_stand_beside_it(whole_client: TestClient) -> None:
+    found = get(whole_client, "/api/price-courses", payers=["ELV/GWK", "RKM/DVTC"])
     assert [x["symbol"] for x in found] == ["GWK", "DVTC"]
-    assert client.get("/api/price-courses", params={"payers": "GWK"}).status_code == 422
-    assert client.get("/api/price-courses", params={"payers": "ELV/NONE"}).status_code == 404
+    assert whole_client.get("/api/price-courses", params={"payers": "GWK"}).status_code == 422
+    assert whole_client.get("/api/price-courses", params={"payers": "ELV/NONE"}).status_code == 404
 
 
 def lines(client: TestClient, symbol: str = "TRS", **query: Any) -> Any:
@@ -94,11 +94,15 @@ def test_a_line_that_cannot_be_is_refused_by_field(
     assert lines(client) == []
 
 
-def test_a_line_drawn_before_a_split_stands_in_the_shares_of_today(client: TestClient) -> None:
+def test_a_line_drawn_before_a_split_stands_in_the_shares_of_today(
+    whole_client: TestClient,
+) -> None:
     """Osprey Point Tools split 3 for 1 on 14 May 2012: 90.00 drawn before it is 30.00 since."""
     line = {**LINE, "first_price": 90.0, "last_price": 90.0}
     line |= {"first_day": "2010-01-05", "last_day": "2012-01-05"}
-    made = client.put("/api/payers/ELV/OPT/range/lines", json=line, params={"as_of": "2012-03-01"})
+    made = whole_client.put(
+        "/api/payers/ELV/OPT/range/lines", json=line, params={"as_of": "2012-03-01"}
+    )
     assert made.status_code == 201, made.text
-    assert lines(client, "OPT", as_of="2012-03-01")[0]["first_price"] == 90.0
-    assert lines(client, "OPT")[0]["first_price"] == pytest.approx(30.0)
+    assert lines(whole_client, "OPT", as_of="2012-03-01")[0]["first_price"] == 90.0
+    assert lines(whole_client, "OPT")[0]["first_price"] == pytest.approx(30.0)

@@ -65,30 +65,30 @@ def ready(client: TestClient, address: str, done: Any, **query: Any) -> Any:
     return until(lambda: get(client, address, **query), is_so=done)
 
 
-def test_breadth_is_read_once_and_looks_no_further_than_its_day(client: TestClient) -> None:
-    found = ready(client, "/api/breadth", lambda f: f["ready"])
+def test_breadth_is_read_once_and_looks_no_further_than_its_day(whole_client: TestClient) -> None:
+    found = ready(whole_client, "/api/breadth", lambda f: f["ready"])
     assert len(found["days"]) == len(found["above"]) == len(found["known"])
     assert found["known"][-1] > 50
     assert len(found["names"]) == found["above"][-1]
-    then = ready(client, "/api/breadth", lambda f: f["ready"], as_of="2018-12-31")
+    then = ready(whole_client, "/api/breadth", lambda f: f["ready"], as_of="2018-12-31")
     at = found["days"].index("2018-12-31")
     assert (then["above"][-1], then["known"][-1]) == (found["above"][at], found["known"][at])
 
 
-def test_peers_are_taken_out_and_their_median_counts_in(client: TestClient) -> None:
+def test_peers_are_taken_out_and_their_median_counts_in(whole_client: TestClient) -> None:
     trust = "/api/payers/ELV/ORCF"
-    client.post("/api/measures")
-    found = ready(client, f"{trust}/worth/peers", lambda f: not f["pending"])
+    whole_client.post("/api/measures")
+    found = ready(whole_client, f"{trust}/worth/peers", lambda f: not f["pending"])
     first = found["multiples"][0]
     assert (first["id"], first["count"]) == ("affo", len(found["peers"]))
     out = ",".join(f"{p['exchange']}/{p['symbol']}" for p in found["peers"][:2])
-    fewer = get(client, f"{trust}/worth/peers", out=out)
+    fewer = get(whole_client, f"{trust}/worth/peers", out=out)
     assert fewer["multiples"][0]["count"] == first["count"] - 2
     multiple = round(first["median"], 4)
-    counted = get(client, f"{trust}/worth", on="peers_affo", inputs=f"peers_affo:{multiple}")
+    counted = get(whole_client, f"{trust}/worth", on="peers_affo", inputs=f"peers_affo:{multiple}")
     model = next(m for m in counted["series"]["models"] if m["id"] == "peers_affo")
     assert model["on"]
     assert model["middle"]["value"] == pytest.approx(first["at_median"], rel=1e-4)
-    unsuited = get(client, f"{trust}/worth/opinions")["unsuited"]
+    unsuited = get(whole_client, f"{trust}/worth/opinions")["unsuited"]
     why = next(u["why"] for u in unsuited if u["id"] == "peers_affo")
     assert why == "no multiple of its peers is taken; choose them under Peers"

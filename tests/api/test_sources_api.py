@@ -15,21 +15,25 @@ def held(client: TestClient, symbol: str) -> dict[str, Any]:
     return {k["kind"]: k for k in row["kinds"]}
 
 
-def test_what_is_held_is_told_by_kind_with_age_and_gaps(client: TestClient) -> None:
-    plain = held(client, "TRS")
+def test_what_is_held_is_told_by_kind_with_age_and_gaps(whole_client: TestClient) -> None:
+    plain = held(whole_client, "TRS")
     assert (plain["prices"]["newest"], plain["prices"]["age"]) == ("2026-06-30", "fresh")
     assert (plain["years"]["count"], plain["quarters"]["count"]) == (30, 49)
     assert all(k["gaps"] == [] for k in plain.values())
-    assert held(client, "TNSY")["quarters"]["gaps"] == ["2018-09-30", "2023-06-30", "2025-09-30"]
-    assert held(client, "QLN")["dividends"]["age"] == "none"
-    assert held(client, "RVGF")["prices"]["age"] == "fresh"
+    assert held(whole_client, "TNSY")["quarters"]["gaps"] == [
+        "2018-09-30",
+        "2023-06-30",
+        "2025-09-30",
+    ]
+    assert held(whole_client, "QLN")["dividends"]["age"] == "none"
+    assert held(whole_client, "RVGF")["prices"]["age"] == "fresh"
 
 
-def test_holdings_come_in_windows(client: TestClient) -> None:
-    whole = get(client, "/api/holdings", count=400)
+def test_holdings_come_in_windows(whole_client: TestClient) -> None:
+    whole = get(whole_client, "/api/holdings", count=400)
     assert whole["found"] == len(whole["rows"]) == 60
-    assert get(client, "/api/holdings", first=10, count=5)["rows"] == whole["rows"][10:15]
-    assert get(client, "/api/holdings", q="100%")["found"] == 0
+    assert get(whole_client, "/api/holdings", first=10, count=5)["rows"] == whole["rows"][10:15]
+    assert get(whole_client, "/api/holdings", q="100%")["found"] == 0
 
 
 def test_restated_statements_stand_side_by_side_with_what_follows_from_them(

@@ -198,7 +198,7 @@ def test_a_number_typed_into_a_cell_is_as_if_it_were_typed_in_the_page(
         }
         plain = book(client, who, **chosen)
         for id, values in TYPED.items():
-            for value in values:
+            for value in values[: sample(1, 3)]:
                 name = f"{who.replace('/', '-')}-{id}-{value}"
                 books[name] = with_cell(plain, INPUTS[id].label, value)
                 asked[name] = (who, chosen | {"inputs": f"{id}:{value}"})

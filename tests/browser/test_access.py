@@ -50,8 +50,8 @@ def lived_in(url: str) -> None:
 
 
 @pytest.fixture(scope="module")
-def base_url(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    with copy_served(demo_file, tmp_path_factory.mktemp("looked-at")) as url:
+def base_url(twenty_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    with copy_served(twenty_file, tmp_path_factory.mktemp("looked-at")) as url:
         lived_in(url)
         yield url
 

@@ -22,8 +22,8 @@ DAY = date(2026, 6, 30)
 
 
 @pytest.fixture(scope="module")
-def reviews(demo_file: Path) -> list[Review]:
-    database = Database(demo_file)
+def reviews(twenty_file: Path) -> list[Review]:
+    database = Database(twenty_file)
     with database.read() as connection:
         files = [payer_files.load(connection, *key) for key in payer_files.keys(connection)]
     database.close()

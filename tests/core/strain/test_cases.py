@@ -14,7 +14,9 @@ from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question, read_question, write_question
+from hearth_yield.core.strain.inputs import Strain, inputs_of_all
 from hearth_yield.core.strain.strained import Strained
+from hearth_yield.core.strain.words import described, in_words
 from tests.core.build import paid, payer, review, steady, year_statement
 
 CASES: dict[str, Any] = json.loads(
@@ -179,3 +181,74 @@ def test_without_statements_there_is_nothing_to_strain() -> None:
     found = review(steady(statements=()), question=read_question({"strain": "fall:0.2"}))
     assert found.strained is None
     assert found.stages[Stage.COVER].figures["payout"].value is None
+
+
+def lender(**lines: float) -> PayerFile:
+    """The design's lender: 10,000 owned, 800 of it its owners', 12.5 % of capital, tax 25 %."""
+    own = {
+        "revenue": 600.0,
+        "tax": 50.0,
+        "net_income": 150.0,
+        "total_assets": 10_000.0,
+        "equity": 800.0,
+        "capital_ratio": 0.125,
+        "diluted_shares": 100.0,
+    }
+    return PayerFile(
+        payer=payer(Kind.FINANCIAL),
+        dividends=tuple(paid(date(y, 5, 10), 0.6, payments_per_year=1) for y in range(2012, 2027)),
+        statements=(year_statement(2025, **{**own, **lines}),),
+    )
+
+
+def test_credit_losses_reach_a_lenders_capital_and_its_earnings() -> None:
+    """6,400 weighted; 1 % lost is 75 after tax: (800 − 75) ÷ 6,400, and 60 of 75 earned is paid."""
+    found = strained(lender(), "fall:0,credit_losses:0.01")
+    tests = {t.key: t for t in found.tests}
+    assert tests["capital_ratio"].after.measure.value == pytest.approx(0.113281, abs=5e-7)
+    assert tests["capital_ratio"].gave
+    assert tests["payout"].after.measure.value == pytest.approx(60 / 75)
+    calm = strained(lender(), "fall:0")
+    assert "capital_ratio" not in {t.key for t in calm.tests}
+    assert calm.capital_at is not None
+    assert calm.capital_at.value == pytest.approx(0.005 * 6400 / 7500)
+    at = strained(lender(), f"fall:0,credit_losses:{calm.capital_at.value!r}")
+    held = next(t for t in at.tests if t.key == "capital_ratio")
+    assert held.after.measure.value == pytest.approx(0.12)
+    assert any("reaches your minimum at credit losses of" in s[0] for s in in_words(calm))
+
+
+def test_credit_losses_are_of_lenders_alone_and_say_what_they_lack() -> None:
+    assert "credit_losses" not in strained(harbour(), "fall:0,credit_losses:0.01").inputs
+    unheld = strained(lender(equity=-5.0), "fall:0,credit_losses:0.01")
+    (test,) = [t for t in unheld.tests if t.key == "capital_ratio"]
+    assert test.after.measure.value is None
+    assert "not positive" in (test.after.measure.reason or "")
+
+
+@pytest.mark.parametrize(
+    ("revenues", "fall", "origin"),
+    [
+        ((100, 90, 70, 95), 0.30, "its own worst"),
+        ((100, 80, 90, 120, 84), 0.30, "its own worst"),
+        ((100, 110, 120), 0.10, "never fell"),
+        ((100, 98, 120), 0.10, "fell 2.0 % at most"),
+        ((100,), 0.20, "a fifth"),
+    ],
+)
+def test_a_fall_begins_where_its_past_went(
+    revenues: tuple[float, ...], fall: float, origin: str
+) -> None:
+    years = tuple(
+        year_statement(2026 - len(revenues) + n, **{**CASES["lines"], "revenue": revenue})
+        for n, revenue in enumerate(revenues)
+    )
+    held = strained(replace(harbour(), statements=years), "months:12").inputs["fall"]
+    assert held.figure.value == pytest.approx(fall)
+    assert origin in held.origin
+
+
+def test_for_every_payer_the_fall_is_each_ones_own_unless_it_is_typed() -> None:
+    assert described(Strain()) == "all revenue falls as it did at worst"
+    assert described(Strain(inputs={"fall": 0.2})) == "all revenue −20 %"
+    assert inputs_of_all({})["fall"].figure.reason == "each payer’s own worst"

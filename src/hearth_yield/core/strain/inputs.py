@@ -5,15 +5,19 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from ..facts.periods import Period
+from ..facts.periods import Period, fiscal_years
 from ..facts.records import PayerFile
-from ..figures.figure import Unit, Unknown, derive, given
+from ..figures.figure import Unit, Unknown, derive, given, percent, unknown
 from ..figures.inputs import Default, Input, Inputs, InputSpec, choose
 from ..footing.business import tax_rate
+from ..kinds import Kind
 from .season import no_month
+from .worst import worst_fall
 
 ALL = "all"
 A_FIFTH = 0.20
+MILDEST = 0.10
+"""No fall by default is milder: a dozen good years are no promise."""
 A_YEAR = 12
 MOST_TAX = 0.60
 
@@ -29,7 +33,7 @@ class Strain:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StrainGround:
-    """What the defaults are read off: the newest twelve months."""
+    """What the defaults are read off: the newest twelve months, and the years before."""
 
     file: PayerFile
     period: Period
@@ -37,6 +41,28 @@ class StrainGround:
 
 def _flat(label: str, unit: Unit, value: float, origin: str) -> Default:
     return Default(given(label, unit, value, f"house default: {origin}"), origin)
+
+
+def _fall(ground: StrainGround | None, _: Inputs) -> Default:
+    """As far as its revenue fell at worst, not less than a tenth; a fifth where that is unknown.
+    Of every payer together there is none: each takes its own."""
+    if ground is None:
+        own = "each payer’s own worst"
+        return Default(unknown("fall", Unit.FRACTION, own), own)
+    worst = worst_fall(fiscal_years(ground.file))
+    if worst.value is None:
+        return _flat("fall", Unit.FRACTION, A_FIFTH, f"{worst.reason}: a fifth")
+    figure = derive(
+        "fall",
+        Unit.FRACTION,
+        f"its worst fall of revenue, not less than {percent(MILDEST)}",
+        [worst],
+        lambda fell: max(fell, MILDEST),
+    )
+    if worst.value >= MILDEST:
+        return Default(figure, f"its own worst, {worst.period}")
+    fell = f"fell {percent(worst.value, 1)} at most" if worst.value else "never fell"
+    return Default(figure, f"it {fell} in the years on record: a tenth")
 
 
 def _flow_through(ground: StrainGround, _: Inputs) -> Default:
@@ -48,7 +74,7 @@ def _flow_through(ground: StrainGround, _: Inputs) -> Default:
 
     figure = derive("flow-through", Unit.FRACTION, "1 − cost of revenue ÷ revenue", parts, compute)
     if figure.value is not None and 0 < figure.value <= 1:
-        return Default(figure, "1 − cost of revenue ÷ revenue")
+        return Default(figure, "all costs but those of goods stay")
     return _flat("flow-through", Unit.FRACTION, 1.0, "cost of revenue is not reported: all of it")
 
 
@@ -72,7 +98,7 @@ INPUTS: Mapping[str, InputSpec] = {
             bounds=(0.0, 1.0),
             step=0.01,
             digits=1,
-            default=lambda *_: _flat("fall", Unit.FRACTION, A_FIFTH, "a fifth"),
+            default=_fall,
         ),
         InputSpec(
             id="months",
@@ -117,6 +143,16 @@ INPUTS: Mapping[str, InputSpec] = {
             default=lambda *_: _flat("points of interest", Unit.FRACTION, 0.0, "none"),
         ),
         InputSpec(
+            id="credit_losses",
+            label="Credit losses, of assets",
+            name="credit losses",
+            unit=Unit.FRACTION,
+            bounds=(0.0, 0.2),
+            step=0.0025,
+            digits=2,
+            default=lambda *_: _flat("credit losses", Unit.FRACTION, 0.0, "none"),
+        ),
+        InputSpec(
             id="flow_through",
             label="Flow-through",
             name="flow-through",
@@ -140,8 +176,19 @@ INPUTS: Mapping[str, InputSpec] = {
 }
 """In the order they are shown."""
 WHOLE = frozenset({"months", "first_month"})
-EVERY_PAYER = {id: INPUTS[id] for id in ("fall", "months", "first_month", "margin", "interest")}
-"""Those whose default is the same for every payer."""
+OF_LENDERS = frozenset({"credit_losses"})
+"""Those that no other payer has."""
+OF_ONE = frozenset({"flow_through", "tax_rate"})
+"""Those that each payer has of its own, and that cannot be typed for all."""
+EVERY_PAYER = {id: spec for id, spec in INPUTS.items() if id not in OF_ONE}
+
+
+def inputs_of(ground: StrainGround, typed: Mapping[str, float]) -> dict[str, Input]:
+    """As they count for one payer; what is typed for lenders is left out for others. Raises
+    InvalidInput for values out of bounds."""
+    lends = ground.file.payer.kind is Kind.FINANCIAL
+    specs = {id: spec for id, spec in INPUTS.items() if lends or id not in OF_LENDERS}
+    return choose(specs, ground, {id: value for id, value in typed.items() if id in specs})
 
 
 def inputs_of_all(typed: Mapping[str, float]) -> dict[str, Input]:

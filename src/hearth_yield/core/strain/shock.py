@@ -9,7 +9,7 @@ from datetime import date
 
 from ..facts.derived import total_debt
 from ..facts.periods import Period
-from ..figures.figure import Figure, Unit, derive
+from ..figures.figure import Figure, Unit, Unknown, derive
 from ..figures.parts import HoldsFigures
 
 AFTER_TAX = frozenset(
@@ -22,12 +22,14 @@ BEFORE_TAX = frozenset({"ebit", "ebitda"})
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shock(HoldsFigures):
     """revenue_fall: of the year's revenue; profit_lost: operating profit, as a share of the year's
-    revenue; points: of interest on floating-rate and soon-due debt; tax_rate: on what is lost."""
+    revenue; points: of interest on floating-rate and soon-due debt; tax_rate: on what is lost.
+    credit_losses: of a lender's assets; None of others."""
 
     revenue_fall: Figure
     profit_lost: Figure
     points: Figure
     tax_rate: Figure
+    credit_losses: Figure | None = None
     made: dict[tuple[date, str], Period] = field(
         default_factory=dict, init=False, repr=False, compare=False
     )
@@ -55,6 +57,18 @@ class WorsePeriod(Period):
     calm: Period
     shock: Shock
 
+    def at_end(self, name: str) -> Figure:
+        before = self.calm.at_end(name)
+        if name != "capital_ratio" or self.shock.credit_losses is None or not before.known:
+            return before
+        losses = _worse(
+            before,
+            "less credit losses after tax ÷ risk-weighted assets",
+            [self._credit, self.shock.tax_rate, risk_weighted_assets(self.calm)],
+            lambda ratio, lost, rate, weighted: ratio - lost * (1 - rate) / weighted,
+        )
+        return losses if self.shock.credit_losses.value else before
+
     def _sum(self, name: str) -> Figure:
         before = self.calm.line(name)
         if not before.known:
@@ -64,8 +78,11 @@ class WorsePeriod(Period):
         if name in BEFORE_TAX:
             return _worse(before, "− operating profit lost", [self._lost], _minus)
         if name in AFTER_TAX:
-            inputs = [self._lost, self._dearer, self.shock.tax_rate]
+            inputs = [self.shock.tax_rate, self._lost, self._dearer]
             words = "− (operating profit lost + more interest) × (1 − tax rate)"
+            if self.shock.credit_losses is not None and self.shock.credit_losses.value:
+                inputs.append(self._credit)
+                words = words.replace("more interest", "more interest + credit losses")
             return _worse(before, words, inputs, _after_tax)
         if name == "interest_expense":
             return _worse(before, "+ more interest", [self._dearer], _plus)
@@ -86,8 +103,47 @@ class WorsePeriod(Period):
         )
 
     @property
+    def _credit(self) -> Figure:
+        """In money; of all assets at the end of the twelve months."""
+        assets, share = self.calm.at_end("total_assets"), self.shock.credit_losses
+        return derive(
+            "credit losses",
+            Unit.MONEY,
+            "total assets × credit losses, of assets",
+            [assets, *([share] if share else [])],
+            lambda of, lost=0.0: of * lost,
+            currency=assets.currency,
+            period=self.label,
+        )
+
+    @property
     def _dearer(self) -> Figure:
         return more_interest(self, self.shock.points)
+
+
+def risk_weighted_assets(period: Period) -> Figure:
+    """What a lender's capital is held against: equity ÷ capital ratio.
+
+    An approximation: a regulator's capital is not all of equity, nor equity alone. Source:
+    docs/method.md, Strain. Equity 800, capital ratio 12.5 % → 6,400.
+    """
+    equity, ratio = period.at_end("equity"), period.at_end("capital_ratio")
+
+    def compute(held: float, share: float) -> float | Unknown:
+        if held <= 0 or share <= 0:
+            return Unknown("equity or the capital ratio was not positive")
+        return held / share
+
+    return derive(
+        "risk-weighted assets",
+        Unit.MONEY,
+        "equity ÷ capital ratio",
+        [equity, ratio],
+        compute,
+        currency=equity.currency,
+        period=period.label,
+        notes=("as all of equity were the capital that the ratio counts",),
+    )
 
 
 def more_interest(period: Period, points: Figure) -> Figure:
@@ -137,5 +193,5 @@ def _minus(x: float, by: float) -> float:
     return x - by
 
 
-def _after_tax(x: float, lost: float, interest: float, rate: float) -> float:
-    return x - (lost + interest) * (1 - rate)
+def _after_tax(x: float, rate: float, *lost: float) -> float:
+    return x - sum(lost) * (1 - rate)

@@ -4,7 +4,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -13,19 +13,20 @@ from ..errors import InvalidInput
 from ..facts.periods import Period
 from ..facts.records import PayerFile
 from ..figures.figure import Figure, Unit, Unknown, derive, given, unknown
-from ..figures.inputs import Input, check_inputs, choose
+from ..figures.inputs import Input, check_inputs
 from ..figures.measure import Limit, Stage
 from ..figures.parts import HoldsFigures
 from ..footing.parts import Split
 from ..judging.house_rules import HouseRules, Whom
 from ..judging.judge import State, Test, judge, payer_state, run_test
 from ..stages import STAGES, measures_of
-from .gives import STEP, bearing, fall_for, fall_that_costs, moves
-from .inputs import ALL, INPUTS, WHOLE, Strain, StrainGround
+from .gives import STEP, bearing, fall_for, fall_that_costs, losses_that_cost, moves
+from .inputs import ALL, INPUTS, WHOLE, Strain, StrainGround, inputs_of
 from .revenue import RevenuePart, part_asked, parts_of_revenue
 from .season import share_of_year
 from .shock import Shock
 
+CAPITAL = "capital_ratio"
 COVERED = "covered"
 FALL = "fall of the year’s revenue"
 LOST = "operating profit lost, as a share of revenue"
@@ -72,7 +73,8 @@ class PartAtRisk(HoldsFigures):
 @dataclass(frozen=True, kw_only=True)
 class Strained(HoldsFigures):
     """tests: those that the newest twelve months move, in the order of the review. first: the
-    required one that gives first. covered: the leading payout against all there is."""
+    required one that gives first. covered: the leading payout against all there is. capital_at:
+    the credit losses, of assets, at which a lender's capital reaches the person's minimum."""
 
     strain: Strain
     inputs: Mapping[str, Input]
@@ -84,6 +86,7 @@ class Strained(HoldsFigures):
     state_before: State | None
     state: State | None
     revenue: tuple[RevenuePart, ...]
+    capital_at: Figure | None = None
 
     @cached_property
     def first(self) -> StrainedTest | None:
@@ -153,13 +156,18 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
     if base.period is None:
         return None
     ground = StrainGround(file=base.file, period=base.period)
-    inputs = choose(INPUTS, ground, strain.inputs)
+    inputs = inputs_of(ground, strain.inputs)
     revenue = parts_of_revenue(base.splits)
     share = part_asked(revenue, strain.part).share
     months_share = share_of_year(base.file, inputs["months"].figure, inputs["first_month"].figure)
     shock = shock_of(inputs, share, months_share)
     calm, nudged = _read_from(base, shock)
-    moved = {id for id, test in nudged.items() if moves(calm[id], test)}
+    stood = _standing(base)
+    moved = {
+        id
+        for id, test in nudged.items()
+        if moves(calm[id], test) or (id in stood and moves(stood[id], calm[id]))
+    }
     after = _remade(base, shock, moved)
 
     def strained(before: Test, id: str) -> StrainedTest:
@@ -173,7 +181,7 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
             gives_at=fall_that_costs(bears, inputs, share, months_share),
         )
 
-    covered = _standing(base).get(COVERED) if COVERED in after else None
+    covered = stood.get(COVERED) if COVERED in after else None
     stand = [after.get(t.id, t) for t in base.tests]
     return Strained(
         strain=strain,
@@ -186,7 +194,18 @@ def strain_review(base: StrainBase, strain: Strain) -> Strained | None:
         state_before=payer_state(base.tests, base.rate),
         state=payer_state(stand, base.rate),
         revenue=revenue,
+        capital_at=_capital_at(base, shock),
     )
+
+
+def _capital_at(base: StrainBase, shock: Shock) -> Figure | None:
+    """Of a lender that stands within its minimum of capital."""
+    held = next((t for t in base.tests if t.id == CAPITAL), None)
+    if base.period is None or shock.credit_losses is None or held is None:
+        return None
+    if held.state is State.OUTSIDE:
+        return None
+    return losses_that_cost(held, base.period, shock.tax_rate)
 
 
 def check_strain(strain: Strain) -> None:
@@ -229,24 +248,28 @@ def shock_of(inputs: Mapping[str, Input], share: Figure, months_share: Figure) -
         profit_lost=lost,
         points=inputs["interest"].figure,
         tax_rate=inputs["tax_rate"].figure,
+        credit_losses=inputs["credit_losses"].figure if "credit_losses" in inputs else None,
     )
 
 
 def _read_from(base: StrainBase, shock: Shock) -> tuple[Mapping[str, Test], Mapping[str, Test]]:
     """The tests with nothing lost and with a little lost, by which it is read what each can bear;
-    made once for each rise of interest and tax rate, as a moved fall changes neither."""
-    key = tuple((f.value, f.notes) for f in (shock.points, shock.tax_rate))
+    made once for each rise of interest, tax rate and credit loss, as a moved fall changes none."""
+    apart = [f for f in (shock.points, shock.tax_rate, shock.credit_losses) if f is not None]
+    key = tuple((f.value, f.notes) for f in apart)
+    lends = shock.credit_losses is not None and shock.credit_losses.value
     if key not in base.made:
-        calm = _standing(base) if shock.points.value == 0 else _remade(base, _costing(shock, 0.0))
+        still = shock.points.value == 0 and not lends
+        calm = _standing(base) if still else _remade(base, _costing(shock, 0.0))
         base.made[key] = (calm, _remade(base, _costing(shock, STEP)))
     return base.made[key]
 
 
 def _costing(shock: Shock, profit_lost: float) -> Shock:
-    """The same rise of interest, with so much operating profit lost."""
+    """The same rise of interest and credit losses, with so much operating profit lost."""
     told = given(LOST, Unit.FRACTION, profit_lost, "tried")
     none = given(FALL, Unit.FRACTION, 0.0, "not needed")
-    return Shock(revenue_fall=none, profit_lost=told, points=shock.points, tax_rate=shock.tax_rate)
+    return replace(shock, revenue_fall=none, profit_lost=told)
 
 
 def _standing(base: StrainBase) -> dict[str, Test]:

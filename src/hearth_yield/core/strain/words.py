@@ -20,21 +20,27 @@ def in_words(strained: Strained) -> list[Sentence]:
     return [
         _gives(strained, part),
         _covers(strained, part),
+        *([_capital(strained.capital_at)] if strained.capital_at else []),
         *([_stands(strained)] if strained.state in STANDING else []),
     ]
 
 
 def described(strain: Strain) -> str:
     """What falls, by how much, for how long: "all revenue −20 % for 6 months, margin −2 points"."""
-    values = {id: held.figure.value or 0.0 for id, held in inputs_of_all(strain.inputs).items()}
+    held = inputs_of_all(strain.inputs)
+    values = {id: x.figure.value or 0.0 for id, x in held.items()}
+    fall = (
+        f"−{percent(values['fall'])}" if held["fall"].figure.known else "falls as it did at worst"
+    )
     part = strain.part.partition("/")[2] if strain.part else "all revenue"
-    months = int(values["months"])
+    months, losses = int(values["months"]), values["credit_losses"]
     return "".join(
         (
-            f"{part} −{percent(values['fall'])}",
+            f"{part} {fall}",
             f" for {months} month{'s' if months > 1 else ''}" if months != A_YEAR else "",
             f", margin −{values['margin'] * 100:g} points" if values["margin"] else "",
             f", interest +{values['interest'] * 100:g} points" if values["interest"] else "",
+            f", credit losses {percent(losses, 2)} of assets" if losses else "",
         )
     )
 
@@ -74,6 +80,8 @@ def _how_long(strained: Strained) -> str:
 
 def _covers(strained: Strained, part: PartAtRisk) -> Sentence:
     covered = strained.covered
+    if strained.state is State.PAYING_NOTHING:
+        return ("Nothing is being paid that cash would have to cover.",)
     if covered is None or covered.before.state is State.UNKNOWN:
         return ("Whether cash covers the dividend is unknown.",)
     falls = covered.before.falls or "cash"
@@ -86,6 +94,12 @@ def _covers(strained: Strained, part: PartAtRisk) -> Sentence:
     ending = f"{_how_long(strained)}."
     verb = "stop" if many else "stops"
     return (f"{name} {verb} covering the dividend at a fall of ", at, ending)
+
+
+def _capital(at: Figure) -> Sentence:
+    if at.value is None:
+        return (f"How much credit loss its capital bears is unknown: {at.reason}.",)
+    return ("Its capital reaches your minimum at credit losses of ", at, " of all assets.")
 
 
 def _stands(strained: Strained) -> Sentence:

@@ -13,7 +13,7 @@ import { noteRecent } from "@/state/recent";
 import { listOf, questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
-import { goTo, heading } from "./goTo";
+import { goTo, heading, keptAtHeading } from "./goTo";
 import { Head } from "./Head";
 import { Rail } from "./Rail";
 
@@ -151,8 +151,7 @@ function useStages(stages: string[]): string {
   // biome-ignore lint/correctness/useExhaustiveDependencies: one listener a page, reading the newest view
   useEffect(() => {
     const onScroll = () => {
-      // On the way to a stage the page may still grow above it: where it stands then says nothing.
-      if (heading.stage) return;
+      if (keptAtHeading()) return;
       const seen = stages.filter((s) => {
         const top = document.getElementById(s)?.getBoundingClientRect().top;
         return top !== undefined && top < window.innerHeight * 0.4;
@@ -182,19 +181,20 @@ function Arrive() {
   const drawing = useIsFetching({ predicate: (q) => DRAWN.has(q.queryKey[1] as string) }) > 0;
   const began = useRef(false);
   useEffect(() => {
-    if (heading.stage) goTo(heading.stage);
-    if (!drawing && began.current) heading.stage = undefined;
+    if (heading.stage && !heading.drawn) goTo(heading.stage);
+    if (!drawing && began.current) heading.drawn = true;
     began.current ||= drawing;
   }, [drawing]);
   return null;
 }
 
-/** On the way to the stage the URL names, until the person does anything. */
+/** On the way to the stage the URL names, or there, until the person does anything. */
 function useHeading() {
   const [view] = useView();
   const start = useRef(view.stage);
   useEffect(() => {
     heading.stage = start.current;
+    heading.drawn = false;
     const stay = () => {
       heading.stage = undefined;
     };
