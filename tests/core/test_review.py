@@ -6,7 +6,7 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.errors import MethodError
-from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.facts.records import Dividend, Estimate, PayerFile
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.measure import Limit, Size, Stage
 from hearth_yield.core.judging.house_rules import HouseRules
@@ -207,6 +207,29 @@ def test_every_required_test_that_is_crossed_marks_the_buy_below_price() -> None
     (mark,) = [m for m in marks if "outside your limits" in m]
     assert "net debt to EBITDA" in mark
     assert TAKEN_FOR_GRANTED not in marks
+
+
+@pytest.mark.parametrize(
+    ("expected", "ending"),
+    [
+        ({}, ""),
+        ({"eps": 3.0}, ""),
+        ({"fcf": 30.0}, " Free cash flow expected of fiscal 2026 would not cover it: payout <"),
+        ({"eps": 1.0}, " Earnings expected of fiscal 2026 would not cover it: payout <"),
+        ({"eps": -1.0}, " Earnings expected of fiscal 2026 would not cover it: loss."),
+    ],
+)
+def test_cover_says_when_what_is_expected_would_not_cover_the_dividend(
+    expected: dict[str, float], ending: str
+) -> None:
+    """The dividend of a year is 1.32 a share; of cash it would be 50 in all."""
+    estimates = tuple(
+        Estimate(fiscal_year=2026, measure=m, published_on=date(2026, 5, 4), mean=mean)
+        for m, mean in expected.items()
+    )
+    said = says(review(steady(estimates=estimates)), Stage.COVER)
+    assert said.partition("can fall <0.167>.")[2].startswith(ending)
+    assert bool(ending) == ("would not cover it" in said)
 
 
 def test_who_pays_nothing_has_no_state_and_nothing_that_gives_first() -> None:

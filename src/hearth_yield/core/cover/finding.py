@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..facts.statements import words
+from ..figures.figure import Figure
 from ..figures.measure import Part, Sentence
 from ..figures.ties import above, at_least
 from ..judging.judge import Test
+from .bases import Basis
 from .cover import BasisCover, Cover
 from .measures import PAYOUT
 
@@ -29,7 +31,8 @@ def finding(cover: Cover, tests: Sequence[Test]) -> Sentence:
         if lead.through_cycle.known:
             parts += [", ", lead.through_cycle, " through the cycle"]
         parts += _as_paid(lead)
-    return (*parts, *_tightest(tests, name), ".", *_not_covered(lead, name))
+    ahead = _ahead(cover)
+    return (*parts, *_tightest(tests, name), ".", *_not_covered(lead, name), *ahead)
 
 
 def _tightest(tests: Sequence[Test], name: str) -> Sentence:
@@ -50,6 +53,25 @@ def _not_covered(lead: BasisCover, name: str) -> Sentence:
     if lead.latest is None or paid is None or paid.value is None or not above(paid.value, 1.0):
         return ()
     return (f" {name[:1].upper()}{name[1:]} did not cover the dividend in {lead.latest.label}.",)
+
+
+def _ahead(cover: Cover) -> Sentence:
+    """That what is expected of the year ahead would not cover the dividend: of the leading basis,
+    of companies else of earnings."""
+    lead = cover.leading.basis
+    asked = (lead, Basis.EARNINGS) if lead is Basis.FREE_CASH_FLOW else (lead,)
+    held = sorted((b for b in cover.bases if b.basis in asked), key=lambda b: b.basis is not lead)
+    found = next((b for b in held if b.forward is not None and _uncovered(b.forward)), None)
+    if found is None or found.forward is None:
+        return ()
+    expected, of = found.forward, f"{words(found.basis)} expected of {found.forward.period}"
+    if expected.breach:
+        return (f" {of[:1].upper()}{of[1:]} would not cover it: {expected.breach}.",)
+    return (f" {of[:1].upper()}{of[1:]} would not cover it: payout ", expected, ".")
+
+
+def _uncovered(payout: Figure) -> bool:
+    return bool(payout.breach) or (payout.value is not None and above(payout.value, 1.0))
 
 
 def _last_payout(lead: BasisCover, name: str) -> Sentence:

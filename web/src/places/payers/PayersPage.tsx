@@ -357,7 +357,7 @@ function Foot({ whole, measures }: { whole: PayersWindow; measures: Measures }) 
       {medians.map(({ id, said }) => (
         <span key={id}>{said}</span>
       ))}
-      <span className="flex gap-4">
+      <span className="flex flex-wrap gap-x-4">
         {STATES.map((s) => (
           <span key={s} className="flex items-center gap-1.5">
             <StateMark state={s} label={false} /> {number(states[s] ?? 0)} {STATE_WORDS[s]}
