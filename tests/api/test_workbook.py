@@ -17,7 +17,7 @@ from tests.conftest import get, sample
 from tests.core.build import payer, review, steady
 from tests.recalculated import Sheet, line, recalculated
 
-KINDS = {"company": "ELV/TRS", "trust": "ELV/ORCF", "partnership": "ELV/TDGT", "bank": "ELV/STNB"}
+KINDS = {"company": "ELV/TRS", "trust": "ELV/ORCF", "partnership": "ELV/WPP", "bank": "ELV/STNB"}
 CASES = ("low", "middle", "high", "weighted")
 pytestmark = pytest.mark.xdist_group("office")
 
@@ -160,26 +160,49 @@ TYPED = {
     "exit_yield": (0.05,),
     "margin_of_safety": (0.3,),
     "chance_low": (0.4,),
+    "firm_tax": (0.4, 0.0),
+    "firm_start": (2.5,),
+    "firm_return": (0.06,),
+    "dilution": (0.02,),
+    "net_margin": (0.15, 0.05),
+    "cash_of_income": (0.9,),
+    "revenue_growth": (0.02, 0.05),
+    "cash_multiple": (12.0,),
 }
-FOLLOWING = "cash_to_equity,cash_to_multiple,exit"
+FOLLOWING = "cash_to_equity,cash_to_multiple,cash_to_firm,revenue,revenue_to_multiple,exit"
 """Second opinions of which every input is a number or a formula of the first sheet."""
+NINE = ("TRS", "SLTM", "PKRC", "AMLH", "ORVN", "ORCF", "WPP", "STNB", "IVBR")
+"""Of every kind; fast and slow, cheap and dear."""
+
+
+FIRST_SHEET = "xl/worksheets/sheet1.xml"
+
+
+def cell_of(content: bytes, label: str) -> str | None:
+    """The cell of the middle of an input; None where the workbook does not take it."""
+    with zipfile.ZipFile(BytesIO(content)) as book:
+        shared = book.read("xl/sharedStrings.xml").decode()
+        texts = re.findall(r"<si><t[^>]*>(.*?)</t></si>", shared)
+        if label not in texts:
+            return None
+        named = rf'<c r="A(\d+)"[^>]*t="s"><v>{texts.index(label)}</v></c>'
+        rows = re.findall(named, book.read(FIRST_SHEET).decode())
+    assert len(rows) <= 1, label
+    return f"C{rows[0]}" if rows else None
 
 
 def with_cell(content: bytes, label: str, value: float) -> bytes:
     """The workbook with the middle of one of its inputs typed over."""
-    changed, first = BytesIO(), "xl/worksheets/sheet1.xml"
+    changed, at = BytesIO(), cell_of(content, label)
     with zipfile.ZipFile(BytesIO(content)) as before, zipfile.ZipFile(changed, "w") as after:
-        texts = re.findall(
-            r"<si><t[^>]*>(.*?)</t></si>", before.read("xl/sharedStrings.xml").decode()
-        )
-        at = texts.index(label)
         for name in before.namelist():
-            part = before.read(name).decode() if name == first else before.read(name)
-            if isinstance(part, str):
-                (row,) = re.findall(rf'<c r="A(\d+)"[^>]*t="s"><v>{at}</v></c>', part)
-                cell = rf'<c r="C{row}"( s="\d+")?[^>]*>.*?</c>'
-                part, times = re.subn(cell, rf'<c r="C{row}"\1><v>{value!r}</v></c>', part)
+            part = before.read(name)
+            if name == FIRST_SHEET:
+                cell = rf'<c r="{at}"( s="\d+")?[^>]*>.*?</c>'
+                typed = rf'<c r="{at}"\1><v>{value!r}</v></c>'
+                text, times = re.subn(cell, typed, part.decode())
                 assert times == 1
+                part = text.encode()
             after.writestr(name, part)
     return changed.getvalue()
 
@@ -187,21 +210,31 @@ def with_cell(content: bytes, label: str, value: float) -> bytes:
 def test_a_number_typed_into_a_cell_is_as_if_it_were_typed_in_the_page(
     client: TestClient, tmp_path: Path
 ) -> None:
-    """One cell of a workbook as it was saved, its models staying as they are: what follows the cell
-    follows there too, and a model that no longer stands is left out of what all come to."""
-    books, asked = {}, {}
-    for who in ("ELV/TRS", "ELV/SLTM", "ELV/PKRC", "ELV/AMLH", "RKM/ADRP")[: sample(1, 5)]:
-        held = get(client, f"/api/payers/{who}/worth", on=FOLLOWING)["series"]["models"]
+    """A cell of a workbook as it was saved, its models staying as they are: what follows the cell
+    follows there too, and a model that no longer stands is left out of what all come to. Then two
+    cells at a time, at random."""
+    books, asked, pairs = {}, {}, random.Random(20261130)
+    for who in [f"ELV/{symbol}" for symbol in NINE[: sample(1, 9)]]:
+        models = get(client, f"/api/payers/{who}/worth", on=FOLLOWING)["series"]["models"]
         chosen = {
-            "on": ",".join(m["id"] for m in held if m["on"]),
-            "off": ",".join(m["id"] for m in held if not m["on"]),
+            "on": ",".join(m["id"] for m in models if m["on"]),
+            "off": ",".join(m["id"] for m in models if not m["on"]),
         }
         plain = book(client, who, **chosen)
-        for id, values in TYPED.items():
-            for value in values[: sample(1, 3)]:
-                name = f"{who.replace('/', '-')}-{id}-{value}"
-                books[name] = with_cell(plain, INPUTS[id].label, value)
-                asked[name] = (who, chosen | {"inputs": f"{id}:{value}"})
+        held = {id: values for id, values in TYPED.items() if cell_of(plain, INPUTS[id].label)}
+        typed = [{id: x} for id, values in held.items() for x in values]
+        typed = pairs.sample(typed, sample(12, len(typed)))
+        typed += [
+            {id: pairs.choice(held[id]) for id in pairs.sample(sorted(held), 2)}
+            for _ in range(sample(4, 20))
+        ]
+        for inputs in typed:
+            text = ",".join(f"{id}:{value}" for id, value in inputs.items())
+            name = f"{who}-{text}".replace("/", "-").replace(":", "-")
+            books[name] = plain
+            for id, value in inputs.items():
+                books[name] = with_cell(books[name], INPUTS[id].label, value)
+            asked[name] = (who, chosen | {"inputs": text})
     slow = {"on": "constant_growth", "inputs": "growth:0.04"}
     nearer = with_cell(book(client, "ELV/TRS", **slow), "Required return", 0.055)
     books["near"] = nearer

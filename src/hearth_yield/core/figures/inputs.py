@@ -72,7 +72,9 @@ class InputSpec:
     a few words. suffix: what its number counts, where that is not said by its unit. draws: with
     what it moves when chance has its way; None: it stands still. sided: its low and high may be
     typed too. follows: the input whose typed low and high are its own. along: the input it goes
-    along with where it is not typed. rest_of: those of which it is what is left of one. offers:
+    along with where it is not typed. rest_of: those of which it is what is left of one. worked:
+    its default from the figures it was read from, in numbers and in cells of a workbook alike,
+    where some of these are inputs themselves. offers:
     what might be typed for it, as the facts have it. advice: what should be known of a value, in a
     sentence.
     """
@@ -94,6 +96,7 @@ class InputSpec:
     follows: str | None = None
     along: Along | None = None
     rest_of: tuple[str, ...] = ()
+    worked: Callable[..., Any] | None = None
     offers: Callable[[Any, Inputs], Sequence[Default]] | None = None
     advice: Callable[[float], str | None] | None = None
 

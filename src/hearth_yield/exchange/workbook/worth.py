@@ -123,6 +123,7 @@ class _Writer:
         inputs = self.review.worth.inputs
         wanted = {n for n, held in inputs.items() if n in ALWAYS or id(held.figure) in read}
         wanted |= {along.of for n in wanted if (along := INPUTS[n].along)}
+        wanted |= {n for x in wanted for n in self._rests_on(x)}
         for name, held in inputs.items():
             if name in wanted and held.figure.value is not None:
                 self.held[name] = self._input(name, held)
@@ -135,7 +136,10 @@ class _Writer:
         self.first.text(row, AFTER + 2, held.origin, "muted")
         if spec.along and (held.origin != YOURS or spec.bounds is None):
             return self._followed(spec, spec.along, held)
-        if spec.rest_of and held.origin != YOURS:
+        worked = self._worked(spec, held)
+        if worked is not None:
+            middle = self.first.formula(row, FIRST + 1, worked, spec.unit, "yours")
+        elif spec.rest_of and held.origin != YOURS:
             left = cell(1 - sum(self.held[id]["middle"] for id in spec.rest_of))
             rest = Cell(f"MAX(0,{left.text})", max(0.0, left.value))
             middle = self.first.formula(row, FIRST + 1, rest, spec.unit, "yours")
@@ -155,6 +159,24 @@ class _Writer:
                 value = end.value if end.value is not None else middle.value
                 ends[case] = self.first.number(row, col, value, spec.unit, "yours")
         return {"low": ends["low"], "middle": middle, "high": ends["high"]}
+
+    def _rests_on(self, name: str) -> list[str]:
+        """The inputs that the default of another is worked from."""
+        inputs, held = self.review.worth.inputs, self.review.worth.inputs[name]
+        if INPUTS[name].worked is None or held.typed:
+            return []
+        read = {id(x) for x in held.figure.inputs}
+        return [n for n, other in inputs.items() if id(other.figure) in read]
+
+    def _worked(self, spec: InputSpec, held: Input) -> Cell | None:
+        """A default that rests on other inputs, as a formula on their cells; a number typed over it
+        counts as typed."""
+        if spec.worked is None or held.typed:
+            return None
+        inputs = self.review.worth.inputs
+        own = {id(inputs[n].figure): cells["middle"] for n, cells in self.held.items()}
+        parts = [own.get(id(x)) or cell(x.value or 0.0) for x in held.figure.inputs]
+        return cell(spec.worked(*parts))
 
     def _followed(self, spec: InputSpec, along: Along, own: Input) -> Cells:
         """An input that goes along with another. A number typed over it counts as typed, and so

@@ -13,7 +13,7 @@ from ..declare import Ground, ModelSpec
 from ..dividends import early_years
 from ..growth import FASTER, SLOWER
 from ..staged import cash_value_to_multiple
-from ..trace import Trace, Value
+from ..trace import Trace, Value, lower_of
 from .cash import GROWN, MOST_IN_TOTAL, cash_unsuited, for_ever, positive
 from .common import (
     POINT_LESS,
@@ -65,10 +65,7 @@ def _firm_start(ground: Ground, chosen: Inputs) -> Default:
     def compute(tax: float, shares: float, *v: float) -> float | Unknown:
         if shares <= 0:
             return Unknown("no diluted shares")
-        each = zip(v[::3], v[1::3], v[2::3], strict=True)
-        return (
-            sum(cash - capex + interest * (1 - tax) for cash, capex, interest in each) / 3 / shares
-        )
+        return float(_start_worked(tax, shares, *v))
 
     found = derive(
         label,
@@ -89,12 +86,11 @@ def _firm_return(ground: Ground, chosen: Inputs) -> Default:
     def compute(
         r: float, price: float, shares: float, debt: float, interest: float, tax: float
     ) -> float | Unknown:
-        own = price * shares
-        if own + debt <= 0:
+        if price * shares + debt <= 0:
             return Unknown("there is no capital")
         if debt <= 0:
             return r
-        return min(r, (own * r + interest * (1 - tax)) / (own + debt))
+        return float(_return_worked(r, price, shares, debt, interest, tax))
 
     found = of_twelve(
         ground,
@@ -133,7 +129,7 @@ def _conversion(ground: Ground, chosen: Inputs) -> Default:
     def compute(cash: float, sold: float, margin: float, shares: float) -> float | Unknown:
         if margin <= 0 or sold <= 0:
             return Unknown("the margin is not positive")
-        return cash / (sold * margin / shares)
+        return float(_conversion_worked(cash, sold, margin, shares))
 
     found = of_twelve(
         ground,
@@ -151,11 +147,28 @@ def _conversion(ground: Ground, chosen: Inputs) -> Default:
     return Default(found, "three years of cash")
 
 
+def _start_worked(tax: Value, shares: Value, *lines: Value) -> Value:
+    each = zip(lines[::3], lines[1::3], lines[2::3], strict=True)
+    return sum(cash - capex + interest * (1 - tax) for cash, capex, interest in each) / 3 / shares
+
+
+def _return_worked(
+    r: Value, price: Value, shares: Value, debt: Value, interest: Value, tax: Value
+) -> Value:
+    own = price * shares
+    return lower_of(r, (own * r + interest * (1 - tax)) / (own + debt))
+
+
+def _conversion_worked(cash: Value, sold: Value, margin: Value, shares: Value) -> Value:
+    return cash / (sold * margin / shares)
+
+
 INPUTS = (
     part_spec("firm_tax", "Tax rate", _tax_rate, (-1.0, 1.0)),
     replace(
         amount_spec("firm_start", "Cash for all capital, per share", _firm_start),
         advice=lambda _: "before interest, so that debt may be taken off once, at the end",
+        worked=_start_worked,
     ),
     InputSpec(
         id="firm_return",
@@ -167,6 +180,7 @@ INPUTS = (
         low=POINT_MORE,
         high=POINT_LESS,
         draws="return",
+        worked=_return_worked,
     ),
     growth_spec("revenue_growth", "Growth of revenue", revenue_growth),
     lasting_spec("revenue_lasting", "Growth of revenue for ever", "revenue_growth", MOST_IN_TOTAL),
@@ -180,7 +194,10 @@ INPUTS = (
         low=SLOWER,
         high=FASTER,
     ),
-    part_spec("cash_of_income", "Cash of net income", _conversion, (-5.0, 5.0)),
+    replace(
+        part_spec("cash_of_income", "Cash of net income", _conversion, (-5.0, 5.0)),
+        worked=_conversion_worked,
+    ),
 )
 FIRM = ("firm_start", *GROWN, "firm_return")
 REVENUE_SOLD = (
