@@ -25,7 +25,7 @@ async function decided(symbol: string, more: object = {}) {
 }
 
 test("the hearth says that nothing needs one, or who has come within reach", async () => {
-  const at = await open("/");
+  const at = await open("/", "demo");
   await says("Nothing needs you today.");
   await says(/Of 59 payers/);
   await says(/yield more than their own five-year mean/);
@@ -45,7 +45,7 @@ test("the hearth of a past day knows only that day", async () => {
 });
 
 test("an address of a day to come is told once and shows the way back", async () => {
-  const at = await open("/?as_of=2030-01-01");
+  const at = await open("/?as_of=2030-01-01", "demo");
   await says("1 January 2030 is still to come");
   expect(screen.getAllByRole("alert")).toHaveLength(1);
   await at.click("button", "Go to today");
@@ -140,7 +140,7 @@ test("a set of measures is chosen, and a comparison saved and taken up", async (
 });
 
 test("amounts of two currencies are compared in one, and that is said", async () => {
-  const at = await open("/compare?compared=RKM/ADRP,ELV/ASHC");
+  const at = await open("/compare?compared=RKM/ADRP,ELV/ASHC", "demo");
   await find("columnheader", /Adderstone/, table);
   await saysNot(/are compared in/);
   await at.choose("Add a measure", "net_debt");
@@ -148,7 +148,7 @@ test("amounts of two currencies are compared in one, and that is said", async ()
 });
 
 test("a sector is compared in one action, up to six of it", async () => {
-  const at = await open("/payers?by=sector");
+  const at = await open("/payers?by=sector", "demo");
   await at.click("button", /^Compare 6 of Industry/i);
   await until(() =>
     expect(table()?.querySelectorAll("thead th, th[scope=col]").length).toBeGreaterThan(7),
@@ -158,7 +158,7 @@ test("a sector is compared in one action, up to six of it", async () => {
 const effect = () => screen.queryByRole("complementary", { name: "What would change" });
 
 test("a limit is moved, its effect read, saved with a reason, and put back", async () => {
-  const at = await open("/house-rules");
+  const at = await open("/house-rules", "demo");
   await says("59 payers are held against these rules", effect);
   await at.fill("Net debt to EBITDA, companies", "1");
   await says(/\d+ of 59 payers would change state/, effect);

@@ -139,12 +139,12 @@ test.each([
   ["RVGF", "Unknown: delisted on 16 September 2022"],
   ["NWO", "no interest to pay"],
 ])("footing of %s says %s", async (symbol, words) => {
-  await open(`/review/ELV/${symbol}?stage=footing`);
+  await open(`/review/ELV/${symbol}?stage=footing`, "demo");
   await says(words, footing);
 });
 
 test("the place among the sector is told and the strip moves along the payers", async () => {
-  const at = await open(`${TRS}?stage=footing&footing=peers`);
+  const at = await open(`${TRS}?stage=footing&footing=peers`, "demo");
   const debt = () =>
     screen.queryByRole("row", { name: /Less debt to EBITDA than .* of its 13 peers/ });
   const strip = await find("slider", undefined, debt);

@@ -65,7 +65,7 @@ export async function mount(piece: ReactElement, payer: PayerKey | null = null) 
 
 /** Opens the page as a browser would. Returns the person at it, and where the page has come to. Of a
  * review whose stage the address names, that stage alone is drawn, in the page around it; whole: all. */
-export async function open(address: string, scene: Scene = "demo", whole = false) {
+export async function open(address: string, scene: Scene = "twenty", whole = false) {
   await begin(scene);
   return visit(address, whole);
 }

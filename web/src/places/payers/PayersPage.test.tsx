@@ -5,7 +5,7 @@ import { find, findAll, gone, open, row, says, saysNot, until } from "@/testing/
 const rows = () => [...document.querySelectorAll("tbody tr[data-place]")];
 
 test("sorting and searching live in the address", async () => {
-  const at = await open("/payers");
+  const at = await open("/payers", "demo");
   await at.click("button", /^First to give/);
   await until(() => expect(rows()[0]?.textContent).toContain("Wickham Bay Telegraph"));
   await at.click("button", /^First to give/);
@@ -18,7 +18,7 @@ test("sorting and searching live in the address", async () => {
 });
 
 test("conditions are joined in groups, by any of them or by all", async () => {
-  const at = await open("/payers");
+  const at = await open("/payers", "demo");
   await at.click("button", "Conditions");
   await at.click("button", "Add a condition");
   await at.fill("Value, %", "7");
@@ -40,7 +40,7 @@ test("conditions are joined in groups, by any of them or by all", async () => {
 });
 
 test("sectors stand with their median and lead to their payers", async () => {
-  const at = await open("/payers?cols=range");
+  const at = await open("/payers?cols=range", "demo");
   await at.choose("Show", "sector");
   const property = () => screen.queryByRole("row", { name: /Property/ });
   await says("8", property);
@@ -51,7 +51,7 @@ test("sectors stand with their median and lead to their payers", async () => {
 
 test("a search by sector shows the whole sector too", async () => {
   const where = '{"join":"all","parts":[{"id":"yield","op":"at_least","value":0.04,"words":[]}]}';
-  await open(`/payers?by=sector&where=${encodeURIComponent(where)}`);
+  await open(`/payers?by=sector&where=${encodeURIComponent(where)}`, "demo");
   const property = () => screen.queryByRole("row", { name: /Property/ });
   await says(" of 8", property);
   await says("all: ", property);
@@ -77,7 +77,7 @@ test("columns of one's own are found by name, chosen and saved", async () => {
 });
 
 test("amounts say their currency: at the head where it is one, in the cell where it is not", async () => {
-  const at = await open("/payers?cols=price&q=brackenholt");
+  const at = await open("/payers?cols=price&q=brackenholt", "demo");
   await find("columnheader", "Price, THK");
   at.go("/payers?cols=price&q=transport");
   await find("columnheader", "Price, TLL");
@@ -94,7 +94,7 @@ test("the delisted stand apart until asked for", async () => {
 });
 
 test("a day is chosen at the top of the page, and one to come is refused in words", async () => {
-  const at = await open("/payers");
+  const at = await open("/payers", "demo");
   await at.click("button", /^As of/);
   await at.fill("View as of", "2030-01-01");
   await says("1 January 2030 is still to come");
@@ -106,7 +106,7 @@ test("a day is chosen at the top of the page, and one to come is refused in word
 });
 
 test("marked payers are counted, stay marked and go to Compare together", async () => {
-  const at = await open("/payers");
+  const at = await open("/payers", "demo");
   for (const name of ["Adderstone Pumps", "Ashcombe Timber"]) {
     await at.click("checkbox", `Mark ${name}`);
   }
@@ -119,7 +119,7 @@ test("marked payers are counted, stay marked and go to Compare together", async 
 });
 
 test("all found are marked at once", async () => {
-  const at = await open("/payers?q=property");
+  const at = await open("/payers?q=property", "demo");
   await at.click("checkbox", "Mark all payers found");
   await says("8 payers marked");
   await at.click("button", "Unmark");
@@ -127,7 +127,7 @@ test("all found are marked at once", async () => {
 });
 
 test("a search is saved, used, removed and brought back", async () => {
-  const at = await open("/payers?q=insurance");
+  const at = await open("/payers?q=insurance", "demo");
   await at.click("button", "Saved searches");
   await at.fill("Save this search as", "Insurers");
   await at.press("{Enter}");
@@ -163,7 +163,7 @@ test("an unknown measure says why on its cell", async () => {
 });
 
 test("breadth is read over the years and leads to a payer", async () => {
-  const at = await open("/payers/breadth");
+  const at = await open("/payers/breadth", "demo");
   await says("yield more than their own mean");
   await at.focus("application", /^Share of payers/);
   await says(/of 57 payers, /);

@@ -54,7 +54,7 @@ test("what is not there says so", async () => {
 });
 
 test("n and p read on in the order of the list one came from", async () => {
-  const at = await open("/review/ELV/WPP?sort=yield&descending=true");
+  const at = await open("/review/ELV/WPP?sort=yield&descending=true", "demo");
   await find("heading", "Whinmoor Pipeline Partners");
   await until(() => expect(asked.some((a) => a.includes("/keys"))).toBe(true));
   await at.press("n");
@@ -64,7 +64,7 @@ test("n and p read on in the order of the list one came from", async () => {
 });
 
 test("every test opens from what gives first", async () => {
-  const at = await open("/review/ELV/SKW");
+  const at = await open("/review/ELV/SKW", "demo");
   const first = (await screen.findAllByText("First to give")).map((e) => e.closest("div"));
   await at.user.click(within(first[0] as HTMLElement).getAllByRole("button")[0] as HTMLElement);
   const rows = within(await screen.findByRole("dialog")).getAllByRole("row");

@@ -149,7 +149,7 @@ test("the matrix tells where a kind of fact comes from, and leads to it", async 
 });
 
 test("the matrix shows gaps and leads to them", async () => {
-  const at = await open("/sources?q=tansy");
+  const at = await open("/sources?q=tansy", "demo");
   await at.click("link", /Quarters: .*missing: 30 September 2018/);
   await at.asks(/\/sources\/ELV\/TNSY\?tab=statements/);
 });

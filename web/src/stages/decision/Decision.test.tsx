@@ -11,7 +11,7 @@ const holds = (name: string | RegExp, value: string) =>
   until(async () => expect((await box(name)).value).toBe(value));
 
 test("a draft stays with its payer, and comes back with it", async () => {
-  const first = await open(at("AMLH"));
+  const first = await open(at("AMLH"), "demo");
   await first.fill(WORDS, "mustard, if cheaper", decision);
   await first.fill(/^Buy below/, "12", decision);
   const second = first.go(at("ASHC"));
@@ -25,7 +25,7 @@ test("a draft stays with its payer, and comes back with it", async () => {
 });
 
 test("a draft survives a way through the search box", async () => {
-  const me = await open(at("AMLH"));
+  const me = await open(at("AMLH"), "demo");
   await me.fill(WORDS, "kept", decision);
   (document.activeElement as HTMLElement).blur();
   await me.press("/");

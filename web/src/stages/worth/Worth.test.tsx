@@ -167,7 +167,7 @@ test("two cases are kept, stand side by side, are taken up and deleted", async (
 });
 
 test("peers are left out one by one and their multiple counts in when taken over", async () => {
-  const at = await open("/review/ELV/ORCF?stage=worth&worth=peers");
+  const at = await open("/review/ELV/ORCF?stage=worth&worth=peers", "demo");
   const median = () => screen.queryByRole("row", { name: /^Median of those left in/ });
   await until(() => expect(median()).not.toBeNull());
   const before = median()?.textContent;
