@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import io
 import os
 import zipfile
@@ -48,3 +49,10 @@ def get(client: TestClient, address: str, status: int = 200, **query: Any) -> An
     found = client.get(address, params=query)
     assert found.status_code == status, found.text
     return found.json()
+
+
+def pytest_collection_finish() -> None:
+    """What is imported stays: the collector need not walk over it again and again."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 50, 50)

@@ -34,7 +34,7 @@ def book(client: TestClient, who: str, **question: Any) -> bytes:
     return got.content
 
 
-def held_against(sheet: Sheet, answer: dict[str, Any]) -> int:
+def held_against(sheet: Sheet, answer: dict[str, Any], asked: str = "") -> int:
     """Compares every model that is on, and what they come to; how many figures were compared."""
     compared = 0
     for model in answer["series"]["models"]:
@@ -43,7 +43,10 @@ def held_against(sheet: Sheet, answer: dict[str, Any]) -> int:
         cells = line(sheet, model["name"])
         for i, case in enumerate(CASES):
             if model[case]["value"] is not None:
-                assert cells[i] == pytest.approx(model[case]["value"], rel=1e-9), model["name"]
+                assert cells[i] == pytest.approx(model[case]["value"], rel=1e-9), (
+                    asked,
+                    model["name"],
+                )
                 compared += 1
     figures = answer["stage"]["figures"]
     for name, id in (
@@ -242,7 +245,7 @@ def test_a_number_typed_into_a_cell_is_as_if_it_were_typed_in_the_page(
     for name, sheets in recalculated(books, tmp_path).items():
         who, question = asked[name]
         answer = get(client, f"/api/payers/{who}/worth", **question)
-        assert held_against(sheets["Worth"], answer) > 8, name
+        assert held_against(sheets["Worth"], answer, name) > 8
         if name == "near":
             assert line(sheets["Worth"], "Constant growth")[1] == "#N/A"
 

@@ -71,7 +71,7 @@ def test_nothing_paid_is_nothing_to_judge() -> None:
     found = review(replace(after_a_cut(), notices=(notice(date(2026, 6, 1)),)))
     lead = found.cover.leading
     assert lead.declared.reason == lead.through_cycle.reason == "nothing is being paid"
-    assert found.state is State.UNKNOWN
+    assert found.state is State.PAYING_NOTHING
     words = "".join(p if isinstance(p, str) else "#" for p in found.stages[Stage.COVER].finding)
     assert words.startswith(
         "Nothing is being paid; the last payout was # of free cash flow, in fis"

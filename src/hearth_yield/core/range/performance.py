@@ -4,6 +4,7 @@ what a sum put in then would be now. (docs/method.md, Range)"""
 from __future__ import annotations
 
 import math
+from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
@@ -396,10 +397,10 @@ def scale_of(rate: float) -> float:
 
 def _point(series: Series, day: date) -> Figure | None:
     """The newest point for a day or the two weeks before it."""
-    held = [p for p in series.points if day - timedelta(days=STALE) <= p.day <= day]
-    if not held:
+    after = bisect_right(series.points, day, key=lambda p: p.day)
+    if after == 0 or series.points[after - 1].day < day - timedelta(days=STALE):
         return None
-    p = held[-1]
+    p = series.points[after - 1]
     return Figure(
         label=f"{series.name} on {p.day.isoformat()}",
         unit=Unit.INDEX,

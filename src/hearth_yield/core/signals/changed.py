@@ -217,7 +217,7 @@ def grown_old(file: PayerFile, until: date) -> Iterator[Signal]:
     """Each day on which the newest close, or the newest results, became too old."""
     if file.payer.delisted_on is not None:
         return
-    closes = [d.astype(date) for d in file.prices.days]
+    closes: list[date] = file.prices.days.tolist()
     yield from _old("prices", "the newest close is of ", [(d, d) for d in closes], until)
     years = sorted((s.published_on, s.period_end) for s in file.versions if s.span is Span.YEAR)
     yield from _old("years", "the newest results are of the year to ", years, until)

@@ -19,13 +19,13 @@ from .common import (
     POINT_LESS,
     POINT_MORE,
     amount_spec,
-    growth_spec,
     lasting_spec,
     lines_of_twelve,
     multiple_spec,
     part_spec,
     payout_of,
     total_growth,
+    total_growth_spec,
     touched,
 )
 
@@ -49,7 +49,7 @@ def _cap_rate(ground: Ground, _: Inputs) -> Default:
 
 INPUTS = (
     replace(amount_spec("funds_start", "AFFO per unit", _funds_start), offers=_funds_starts),
-    growth_spec(
+    total_growth_spec(
         "funds_growth", "Growth of AFFO in all", total_growth(Basis.AFFO, "growth of AFFO in all")
     ),
     lasting_spec("funds_lasting", "Later growth of AFFO", "funds_growth"),

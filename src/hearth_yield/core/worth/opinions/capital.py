@@ -19,7 +19,6 @@ from .common import (
     POINT_LESS,
     POINT_MORE,
     amount_spec,
-    growth_spec,
     lasting_spec,
     lines_of_twelve,
     newest_shares,
@@ -27,6 +26,7 @@ from .common import (
     one_currency,
     part_spec,
     revenue_growth,
+    total_growth_spec,
     touched,
 )
 
@@ -182,7 +182,7 @@ INPUTS = (
         draws="return",
         worked=_return_worked,
     ),
-    growth_spec("revenue_growth", "Growth of revenue", revenue_growth),
+    total_growth_spec("revenue_growth", "Growth of revenue", revenue_growth),
     lasting_spec("revenue_lasting", "Growth of revenue for ever", "revenue_growth", MOST_IN_TOTAL),
     InputSpec(
         id="net_margin",

@@ -29,6 +29,7 @@ from .common import (
     newest_shares,
     one_currency,
     total_growth,
+    total_growth_spec,
     touched,
 )
 
@@ -165,7 +166,7 @@ INPUTS = (
         bounds=(-0.2, 0.5),
         advice=_of_buybacks,
     ),
-    growth_spec(
+    total_growth_spec(
         "cash_growth",
         "Growth of cash in all",
         total_growth(Basis.FREE_CASH_FLOW, "growth of cash in all"),

@@ -18,7 +18,7 @@ from ...record.payments import manual_edits_between
 from ..declare import Ground
 from ..growth import FASTER, SLOWER, for_ever
 from ..own_past import past_over
-from ..trace import not_under_nil
+from ..trace import Value, lower_of, not_under_nil
 
 FASTEST, SLOWEST = 0.08, -0.05
 """Bounds of a growth that is read off a trend."""
@@ -29,7 +29,10 @@ POINT_LESS: Shift = (lambda r: r - 0.005, "− ½ point")
 Read = Callable[[Ground, Inputs], Default]
 
 
-def growth_spec(id: str, label: str, default: Read) -> InputSpec:
+def growth_spec(
+    id: str, label: str, default: Read, worked: Callable[..., Value] | None = None
+) -> InputSpec:
+    """worked: as InputSpec has it."""
     return InputSpec(
         id=id,
         label=label,
@@ -40,7 +43,13 @@ def growth_spec(id: str, label: str, default: Read) -> InputSpec:
         low=SLOWER,
         high=FASTER,
         draws="growth",
+        worked=worked,
     )
+
+
+def total_growth_spec(id: str, label: str, default: Read) -> InputSpec:
+    """Of a total, as a model grows it: its trend, held by what that is for each share."""
+    return growth_spec(id, label, default, _in_total)
 
 
 def lasting_spec(id: str, label: str, of: str, most: float | None = None) -> InputSpec:
@@ -140,21 +149,24 @@ def growth_in_total(name: str, trend: Figure, dilution: Figure) -> Figure:
     Source: docs/method.md, Worth: what is not per share does not grow by what buybacks made.
     """
 
-    def compute(total: float, b: float) -> float:
-        return (1 + _apiece(total, b)) * (1 + b) - 1
-
     return derive(
         name,
         Unit.FRACTION,
         f"its trend over five years; a share, (1 + it) ÷ (1 + dilution) − 1, between "
         f"{percent(SLOWEST)} and {percent(FASTEST)}",
         [trend, dilution],
-        compute,
+        lambda total, b: float(_in_total(total, b)),
     )
 
 
-def _apiece(total: float, b: float) -> float:
-    return min(max((1 + total) / (1 + b) - 1, SLOWEST), FASTEST)
+def _in_total(total: Value, dilution: Value) -> Value:
+    b = not_under_nil(dilution)
+    return (1 + _apiece(total, b)) * (1 + b) - 1
+
+
+def _apiece(total: Value, b: Value) -> Value:
+    not_slower = -lower_of(-((1 + total) / (1 + b) - 1), -SLOWEST)
+    return lower_of(not_slower, FASTEST)
 
 
 def growth_per_unit(name: str, trend: Figure, dilution: Figure) -> Figure:
@@ -165,7 +177,7 @@ def growth_per_unit(name: str, trend: Figure, dilution: Figure) -> Figure:
         f"(1 + trend of the total) ÷ (1 + dilution) − 1, between {percent(SLOWEST)} and "
         f"{percent(FASTEST)}",
         [trend, dilution],
-        _apiece,
+        lambda total, b: float(_apiece(total, b)),
     )
 
 
