@@ -1,7 +1,8 @@
 """Payers as awkward as files make them, on which what must always hold holds.
 
 Rhythms that change, years in part, gaps, fiscal years of 52 and 53 weeks, splits to come, stops,
-uneven and young payers, two currencies, missing lines.
+uneven, young and falling payers, catching up, issuing and buying back, two currencies, missing
+lines and quarters.
 """
 
 from __future__ import annotations
@@ -36,6 +37,8 @@ from tests.conftest import sample
 from .build import payer, price_index
 
 TODAY = date(2026, 6, 30)
+WHOLE = {"diluted_shares", "total_assets"}
+"""Lines that a quarter does not have a part of."""
 FIRST = 2006
 RULES = HouseRules()
 
@@ -56,6 +59,7 @@ def _dividends(chance: random.Random) -> list[Dividend]:
         FIRST + chance.randrange(12), chance.choice((1, 1, 2, 5, 11)), chance.randint(1, 28)
     )
     amount, found = chance.uniform(0.5, 4.0), []
+    raises = chance.choice(((1.03, 1.08, 1.0, 0.6), (0.97, 0.94, 1.0), (1.1, 1.2), (1.0,)))
     while begin < TODAY:
         per_year = chance.choice((1, 2, 2, 4, 4, 12))
         until = min(TODAY + timedelta(days=40), begin + timedelta(days=chance.randint(500, 6000)))
@@ -63,7 +67,7 @@ def _dividends(chance: random.Random) -> list[Dividend]:
         stated = chance.random() < 0.4
         for n, ex in enumerate(_dates(chance, begin, until, per_year)):
             if n % per_year == 0 and chance.random() < 0.6:
-                amount *= chance.choice((1.03, 1.08, 1.0, 0.6))
+                amount *= chance.choice(raises)
             share = amount / per_year * (apart if n % 2 else 2 - apart)
             found.append(
                 Dividend(
@@ -86,7 +90,9 @@ def _statements(chance: random.Random) -> list[Statement]:
     weeks = chance.random() < 0.3
     end = date(FIRST, *chance.choice(((12, 31), (3, 31), (6, 30), (12, 28))))
     shares, cash, found = 100.0, chance.uniform(50, 400), []
+    issued = chance.choice((1.0, 0.96, 1.05, 1.2))
     while end < TODAY:
+        shares *= chance.choice((1.0, issued))
         cash *= chance.uniform(0.7, 1.35)
         lines = {
             "revenue": cash * 8,
@@ -115,6 +121,26 @@ def _statements(chance: random.Random) -> list[Statement]:
                 )
             )
         end = _next_end(end, chance.choice((364, 364, 371)) if weeks else None)
+    return found + (_quarters(chance, found[-2:]) if chance.random() < 0.4 else [])
+
+
+def _quarters(chance: random.Random, years: list[Statement]) -> list[Statement]:
+    """Of the newest years, and of the one that runs; some are missing."""
+    found = []
+    for year in years:
+        for n in range(1, 5):
+            end = year.period_end + timedelta(days=91 * n)
+            if end < TODAY - timedelta(days=30) and chance.random() > 0.15:
+                quarter = {k: v if k in WHOLE else v / 4 for k, v in year.lines.items()}
+                found.append(
+                    replace(
+                        year,
+                        period_end=end,
+                        span=Span.QUARTER,
+                        lines=quarter,
+                        published_on=end + timedelta(days=25),
+                    )
+                )
     return found
 
 
@@ -315,3 +341,15 @@ def test_payouts_hang_together(part: int) -> None:
             if worst.value is not None and known:
                 assert worst.value <= max(known) * (1 + 1e-9)
             assert not basis.swings or not any(y.freak for y in basis.years)
+
+
+@few
+@given(seeds)
+def test_funds_grow_for_each_unit_alike_in_worth_and_in_the_return_path(seed: int) -> None:
+    found = review(replace(awkward(seed), payer=payer(Kind.PROPERTY_TRUST)))
+    inputs, path = found.worth.inputs, found.worth.path.inputs
+    total, diluted = (inputs[id].figure.value for id in ("funds_growth", "dilution"))
+    if total is None or diluted is None or "trend" not in path["path_growth"].origin:
+        return
+    apiece = (1 + total) / (1 + max(diluted, 0.0)) - 1
+    assert path["path_growth"].figure.value == pytest.approx(apiece, abs=1e-12)

@@ -38,7 +38,7 @@ BUSINESS = (
 )
 INDEXED = ("revenue", "net_income", "cash_per_share", "shares")
 SLUMP = ("price", "market", "against_market", "revenue")
-LINE = ("latest", "mean", "growth_3", "growth_5", "growth_10", "against")
+LINE = ("latest", "median", "growth_3", "growth_5", "growth_10", "against")
 
 
 class ViewOut(BaseModel):
@@ -114,7 +114,7 @@ class LineOut:
     freaks: list[str]
     newest: FigureOut
     latest: FigureOut
-    mean: FigureOut
+    median: FigureOut
     growth_3: FigureOut
     growth_5: FigureOut
     growth_10: FigureOut

@@ -213,3 +213,19 @@ def test_nothing_jumps_as_the_payout_moves(payout: float, step: float) -> None:
     values = [w.combined.value for w in (before, after)]
     assert None not in values
     assert abs(values[1] / values[0] - 1) < 8 * step  # type: ignore[operator]
+
+
+@over(st.sampled_from([0.02, 0.04, 0.06, 0.079]), st.sampled_from([0.001, 0.0001, 0.00001]))
+def test_nothing_jumps_as_growth_moves(growth: float, step: float) -> None:
+    """Over the highest growth for ever, and on towards the required return of 8 %."""
+    day, file = date(2026, 6, 30), steady()
+
+    def combined(g: float) -> float:
+        asked = Question(inputs={"growth": g, "cash_start": 2.0, "cash_growth": 0.02})
+        found = build_review(file.cut(day), HouseRules(), asked).worth.combined.value
+        assert found is not None
+        return found
+
+    under, at, over = (combined(growth + n * step) for n in (-1, 0, 1))
+    assert abs(at / under - 1) < 40 * step
+    assert abs(over / at - 1) < 40 * step

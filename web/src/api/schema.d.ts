@@ -4162,7 +4162,7 @@ export interface components {
             latest: components["schemas"]["FigureOut"];
             /** Mark */
             mark: ("for" | "against") | null;
-            mean: components["schemas"]["FigureOut"];
+            median: components["schemas"]["FigureOut"];
             /** Name */
             name: string;
             newest: components["schemas"]["FigureOut"];

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 from itertools import pairwise
+from statistics import median
 
 from ..facts.derived import LINES as DERIVED
 from ..facts.edits import Edited
@@ -19,7 +20,7 @@ from ..figures.parts import HoldsFigures
 from .business import gross_profit, growth_between
 
 SPANS = (3, 5, 10)
-MEAN_YEARS = 10
+MANY_YEARS = 10
 SWINGS = 3
 """So many marked years in ten, and none stands out any more."""
 LEAST_MARKED = 0.001
@@ -101,17 +102,17 @@ class LineYear(HoldsFigures):
 class Line(HoldsFigures):
     """One line over the years.
 
-    latest: change from the year before. mean: of the yearly changes of the last ten years, without
-    years the person excluded. growth_3, growth_5, growth_10: compound, a year; of a ratio points a
-    year. against: its growth less that of revenue, over five years, else three. mark: None where
-    growth says nothing by itself.
+    latest: change from the year before. median: of the yearly changes of the last ten years,
+    without years the person excluded. growth_3, growth_5, growth_10: compound, a year; of a ratio
+    points a year. against: its growth less that of revenue, over five years, else three. mark: None
+    where growth says nothing by itself.
     """
 
     id: str
     name: str
     years: tuple[LineYear, ...]
     latest: Figure
-    mean: Figure
+    median: Figure
     growth_3: Figure
     growth_5: Figure
     growth_10: Figure
@@ -176,7 +177,7 @@ def lines_of(
 
     excluded: fiscal years the person leaves out, by basis and period end.
     """
-    row = in_a_row(years, MEAN_YEARS + 1)
+    row = in_a_row(years, MANY_YEARS + 1)
     if len(row) < 2:
         return ()
     revenue = _growths("revenue", [p.line("revenue") for p in row])
@@ -230,8 +231,8 @@ def _line(
 ) -> Line:
     name = words(id)
     ends = [p.end for p in row]
-    recent = parts[-MEAN_YEARS:]
-    flags = freak_years(ends[-MEAN_YEARS:], [p.value for p in recent])
+    recent = parts[-MANY_YEARS:]
+    flags = freak_years(ends[-MANY_YEARS:], [p.value for p in recent])
     if sum(flags) >= SWINGS:
         flags = [False] * len(recent)
     flags = [False] * (len(row) - len(recent)) + flags
@@ -257,7 +258,7 @@ def _line(
         name=name,
         years=years,
         latest=changes[-1].with_exclusions(gone),
-        mean=_mean(name, years).with_exclusions(gone),
+        median=_median(name, years).with_exclusions(gone),
         growth_3=growth[3].with_exclusions(gone),
         growth_5=growth[5].with_exclusions(gone),
         growth_10=growth[10].with_exclusions(gone),
@@ -266,9 +267,9 @@ def _line(
     )
 
 
-def _mean(name: str, years: Sequence[LineYear]) -> Figure:
+def _median(name: str, years: Sequence[LineYear]) -> Figure:
     """Of the yearly changes that are known, without those into and out of excluded years."""
-    label = f"{name}, mean yearly change"
+    label = f"{name}, median yearly change"
     counted = [
         y.change
         for n, y in enumerate(years)
@@ -280,9 +281,9 @@ def _mean(name: str, years: Sequence[LineYear]) -> Figure:
     found = derive(
         label,
         Unit.FRACTION,
-        "mean of the yearly changes, those into and out of excluded years left out",
+        "median of the yearly changes, those into and out of excluded years left out",
         counted,
-        lambda *v: sum(v) / len(v),
+        lambda *v: median(v),
         period=f"{years[0].year} to {years[-1].year}",
     )
     return found.with_touch(touch_of([y.value.touch for y in years])).with_exclusions(aside)

@@ -6,8 +6,8 @@ import { Fig } from "@/ui/Fig";
 import { Found } from "./Found";
 import { MarkWord } from "./MarkWord";
 
-const SPANS = ["latest", "mean", "growth_3", "growth_5", "growth_10"] as const;
-const HEADS = ["Latest", "Mean of ten", "3 years", "5 years", "10 years"];
+const SPANS = ["latest", "median", "growth_3", "growth_5", "growth_10"] as const;
+const HEADS = ["Latest", "Median of ten", "3 years", "5 years", "10 years"];
 
 export function LinesView({ payer }: { review: Review; payer: PayerKey }) {
   const [view] = useView();
