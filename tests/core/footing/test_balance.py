@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from datetime import date
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from hearth_yield.core.facts.periods import fiscal_years
 from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.statements import Span
 from hearth_yield.core.figures.figure import Figure, Unit, Unknown
 from hearth_yield.core.footing.balance import (
     Balance,
@@ -21,7 +25,7 @@ from hearth_yield.core.footing.balance import (
 from hearth_yield.core.footing.business import Course, course_of
 from hearth_yield.core.footing.indexed import indexed_years
 from hearth_yield.core.kinds import Kind
-from tests.core.build import TODAY, payer, plain_years, year_statement
+from tests.core.build import TODAY, payer, plain_years, review, steady, year_statement
 
 
 def money(value: float | None, label: str = "amount") -> Figure:
@@ -271,3 +275,36 @@ def test_a_squeeze_is_told_with_both_readings_and_no_sign_against_its_verb() -> 
     assert loss.squeezed
     words = "".join(p if isinstance(p, str) else "#" for p in loss.squeeze)
     assert words.endswith("while net income fell by # (trend)")
+
+
+def test_the_newest_balance_sheet_counts_where_quarters_are_missing_and_both_dates_are_said() -> (
+    None
+):
+    """A year to December, then a single quarter to March that owes twice as much."""
+    owing = {"long_term_debt": 480.0, "short_term_debt": 0.0, "cash": 0.0, "total_assets": 1000.0}
+    years = tuple(
+        year_statement(y, **{**dict(plain_years(y, y)[0].lines), **owing})
+        for y in (2023, 2024, 2025)
+    )
+    quarter = replace(
+        years[-1],
+        period_end=date(2026, 3, 31),
+        published_on=date(2026, 5, 5),
+        span=Span.QUARTER,
+        lines=years[-1].lines | {"long_term_debt": 960.0, "ebit": 30.0},
+    )
+    file = steady(statements=(*years, quarter))
+    found = review(file).footing.balance
+    assert found is not None
+    alone = review(steady(statements=years)).footing.balance
+    assert alone is not None
+    assert found.debt_to_assets.value == pytest.approx(0.96)
+    assert found.debt_to_assets.period == "quarter to 2026-03-31"
+    assert found.debt_to_ebitda.value == pytest.approx(2 * (alone.debt_to_ebitda.value or 0))
+    assert found.debt_to_ebitda.notes == (
+        "owned and owed: quarter to 2026-03-31; earned: fiscal 2025",
+    )
+    assert found.interest_cover.value == alone.interest_cover.value
+    before = review(file, date(2026, 5, 4)).footing.balance
+    assert before is not None
+    assert before.debt_to_assets.value == alone.debt_to_assets.value

@@ -100,7 +100,7 @@ def total_debt(period: Period) -> Figure:
         [period.at_end("short_term_debt"), period.at_end("long_term_debt")],
         lambda short, long: short + long,
         currency=period.statements[-1].currency,
-        period=period.label,
+        period=period.label_at_end,
         notes=DERIVED,
     )
 
@@ -114,7 +114,7 @@ def net_debt(period: Period) -> Figure:
         [total_debt(period), period.at_end("cash")],
         lambda debt, cash: debt - cash,
         currency=period.statements[-1].currency,
-        period=period.label,
+        period=period.label_at_end,
         notes=DERIVED,
     )
 
@@ -132,7 +132,7 @@ def book_value(period: Period) -> Figure:
         ],
         lambda owned, owed, others, preferred: owned - owed - others - preferred,
         currency=period.statements[-1].currency,
-        period=period.label,
+        period=period.label_at_end,
         notes=DERIVED,
     )
 

@@ -24,6 +24,8 @@ class Period:
     """Twelve months of one payer: the statements they were read from and the lines summed.
 
     excluded: what the person left out, so that this period stands where it does; all lines say so.
+    sheet: a statement with a newer balance sheet than the twelve months end with, where interim
+    statements are missing between.
     """
 
     label: str
@@ -31,11 +33,17 @@ class Period:
     statements: tuple[Statement, ...]
     note: str | None = None
     excluded: tuple[str, ...] = ()
+    sheet: Statement | None = None
     _lines: dict[str, Figure] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     def at_end(self, name: str) -> Figure:
-        """A line of the balance sheet, at the period's end."""
-        return self.statements[-1].line(name).with_exclusions(self.excluded)
+        """A line of the balance sheet, at the period's end, or of the newer sheet."""
+        return (self.sheet or self.statements[-1]).line(name).with_exclusions(self.excluded)
+
+    @property
+    def label_at_end(self) -> str:
+        """What a figure of the balance sheet alone is of."""
+        return self.sheet.label if self.sheet else self.label
 
     def line(self, name: str) -> Figure:
         """A flow line over the twelve months, or the mean of a share count; built once."""
@@ -145,6 +153,19 @@ def _trailing(file: PayerFile) -> Period | None:
     if not years:
         return None
     return replace(years[-1], note="no interim periods that make 12 months; the last fiscal year")
+
+
+def with_newest_sheet(file: PayerFile, period: Period) -> Period:
+    """The twelve months with the newest balance sheet there is, in their currency."""
+    later = [
+        s
+        for span in Span
+        for s in file.of_span(span)
+        if s.period_end > period.end
+        and s.currency == period.statements[-1].currency
+        and s.line("total_assets").known
+    ]
+    return replace(period, sheet=max(later, key=lambda s: s.period_end)) if later else period
 
 
 INTERIM = {Span.QUARTER: 4, Span.HALF: 2}

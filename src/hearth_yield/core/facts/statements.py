@@ -238,17 +238,20 @@ class Statement:
         return str(self._meta["period"])
 
     @property
+    def label(self) -> str:
+        end = self.period_end
+        if self.span is Span.YEAR:
+            return f"fiscal {fiscal_year_of(end)}"
+        return f"{self.span.value} to {end.isoformat()}"
+
+    @property
     def _meta(self) -> dict[str, Any]:
         """What every figure of it carries, and the key of its facts; made once."""
         if not self.made:
-            end = self.period_end
-            span = self.span.value
             self.made.update(
                 {
                     "currency": self.currency,
-                    "period": f"fiscal {fiscal_year_of(end)}"
-                    if self.span is Span.YEAR
-                    else f"{span} to {end.isoformat()}",
+                    "period": self.label,
                     "known_on": self.published_on,
                     "source": self.source,
                 }

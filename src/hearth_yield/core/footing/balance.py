@@ -174,7 +174,7 @@ class Balance(HoldsFigures):
 
     @cached_property
     def debt_to_ebitda(self) -> Figure:
-        return owed_against(
+        found = owed_against(
             "net debt to EBITDA",
             "net debt ÷ EBITDA",
             self.net_debt,
@@ -183,6 +183,7 @@ class Balance(HoldsFigures):
             nothing=NO_NET_DEBT,
             weak="no EBITDA to carry debt",
         )
+        return self._dated(found)
 
     @cached_property
     def debt_of_capital(self) -> Figure:
@@ -244,7 +245,7 @@ class Balance(HoldsFigures):
             self.period.line("dividends_paid"),
             self.period.line("preferred_dividends"),
         )
-        return years_to_repay(self.net_debt, kept)
+        return self._dated(years_to_repay(self.net_debt, kept))
 
     @cached_property
     def cash_less_liabilities(self) -> Figure:
@@ -281,12 +282,23 @@ class Balance(HoldsFigures):
         *inputs: Figure,
     ) -> Figure:
         money = unit in (Unit.MONEY, Unit.PER_SHARE)
-        return derive(
+        period = self.period
+        of = {x.period for x in inputs}
+        found = derive(
             label,
             unit,
             formula,
             inputs,
             compute,
             currency=inputs[0].currency if money else None,
-            period=self.period.label,
+            period=period.label if period.label in of else period.label_at_end,
         )
+        return self._dated(found)
+
+    def _dated(self, figure: Figure) -> Figure:
+        """With both dates, where what is owned and owed is newer than what was earned."""
+        period = self.period
+        if period.sheet is None or len({x.period for x in figure.inputs}) < 2:
+            return figure
+        both = f"owned and owed: {period.label_at_end}; earned: {period.label}"
+        return figure.but(notes=(*figure.notes, both))

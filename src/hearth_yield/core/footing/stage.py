@@ -13,6 +13,7 @@ from ..facts.periods import (
     fiscal_years,
     trailing_age,
     trailing_period,
+    with_newest_sheet,
     year_age,
     years_excluded,
 )
@@ -123,7 +124,7 @@ def build_footing(file: PayerFile) -> Footing:
     return Footing(
         file=file,
         years=years,
-        balance=Balance(period=trailing) if trailing else None,
+        balance=Balance(period=with_newest_sheet(file, trailing)) if trailing else None,
         business=business_of(file, trailing) if trailing else None,
         course=course_of(years, file.payer.kind),
         fresh=trailing_age(file, trailing),

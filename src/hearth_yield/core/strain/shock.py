@@ -44,6 +44,7 @@ class Shock(HoldsFigures):
                 statements=period.statements,
                 note=period.note,
                 excluded=period.excluded,
+                sheet=period.sheet,
                 calm=period,
                 shock=self,
             )
