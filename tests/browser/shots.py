@@ -6,7 +6,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 from hearth_yield.actions.fill_demo import fill_demo
 from hearth_yield.store.database import Database
@@ -65,7 +65,7 @@ VIEWS: tuple[View, ...] = (
     ("review-record-dark", "/review/ELV/GWK", {"color_scheme": "dark"}, None),
     ("review-cover", "/review/ELV/MRB?stage=cover", {}, None),
     ("review-footing", "/review/ELV/GWK?stage=footing", {}, None),
-    ("review-strain", "/review/ELV/LRT?stage=footing&footing=strain&strain=fall:0.1", {}, None),
+    ("review-strain", "/review/ELV/STNB?stage=cover&cover=strain", {}, None),
     ("house-rules", "/house-rules", {}, _move_a_limit),
     ("review-range", "/review/ELV/TRS?stage=range&aim=0.034", {}, None),
     ("review-worth", "/review/ELV/TRS?stage=worth", {}, None),
@@ -96,7 +96,8 @@ def main() -> None:
                 page = browser.new_page(**(CONTEXT | more))
                 page.goto(url + address)
                 page.wait_for_load_state("networkidle")
-                page.wait_for_timeout(300)
+                expect(page.locator("#main [aria-busy=true]")).to_have_count(0)
+                page.wait_for_timeout(1000)
                 if act:
                     act(page)
                 page.screenshot(path=TO / f"{name}.png")
