@@ -102,7 +102,7 @@ def _said(
         return replace(plain, refused="no statement is held")
     return replace(
         plain,
-        words=described(strained.strain),
+        words=described(strained.strain, strained.inputs),
         state=strained.state.value if strained.state else None,
         first=strained.first.before.short if strained.first else None,
         gives_at=strained.chosen.gives_at.value,

@@ -249,6 +249,8 @@ def test_a_fall_begins_where_its_past_went(
 
 
 def test_for_every_payer_the_fall_is_each_ones_own_unless_it_is_typed() -> None:
-    assert described(Strain()) == "all revenue falls as it did at worst"
+    assert described(Strain()).startswith("all revenue falling as each payer’s own did at worst")
+    one = strained(harbour(), "months:12")
+    assert described(one.strain, one.inputs) == "all revenue −20 %"
     assert described(Strain(inputs={"fall": 0.2})) == "all revenue −20 %"
     assert inputs_of_all({})["fall"].figure.reason == "each payer’s own worst"

@@ -150,7 +150,9 @@ INPUTS: Mapping[str, InputSpec] = {
             bounds=(0.0, 0.2),
             step=0.0025,
             digits=2,
-            default=lambda *_: _flat("credit losses", Unit.FRACTION, 0.0, "none"),
+            default=lambda ground, _: _flat(
+                "credit losses", Unit.FRACTION, 0.0, "none" if ground else "none; of lenders alone"
+            ),
         ),
         InputSpec(
             id="flow_through",

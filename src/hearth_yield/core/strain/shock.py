@@ -59,16 +59,15 @@ class WorsePeriod(Period):
     shock: Shock
 
     def at_end(self, name: str) -> Figure:
-        before = self.calm.at_end(name)
-        if name != "capital_ratio" or self.shock.credit_losses is None or not before.known:
+        before, lost = self.calm.at_end(name), self._credit
+        if name != "capital_ratio" or lost is None or not before.known:
             return before
-        losses = _worse(
+        return _worse(
             before,
             "less credit losses after tax ÷ risk-weighted assets",
-            [self._credit, self.shock.tax_rate, risk_weighted_assets(self.calm)],
+            [lost, self.shock.tax_rate, risk_weighted_assets(self.calm)],
             lambda ratio, lost, rate, weighted: ratio - lost * (1 - rate) / weighted,
         )
-        return losses if self.shock.credit_losses.value else before
 
     def _sum(self, name: str) -> Figure:
         before = self.calm.line(name)
@@ -81,8 +80,8 @@ class WorsePeriod(Period):
         if name in AFTER_TAX:
             inputs = [self.shock.tax_rate, self._lost, self._dearer]
             words = "− (operating profit lost + more interest) × (1 − tax rate)"
-            if self.shock.credit_losses is not None and self.shock.credit_losses.value:
-                inputs.append(self._credit)
+            if (credit := self._credit) is not None:
+                inputs.append(credit)
                 words = words.replace("more interest", "more interest + credit losses")
             return _worse(before, words, inputs, _after_tax)
         if name == "interest_expense":
@@ -104,15 +103,17 @@ class WorsePeriod(Period):
         )
 
     @property
-    def _credit(self) -> Figure:
-        """In money; of all assets at the end of the twelve months."""
+    def _credit(self) -> Figure | None:
+        """In money; of all assets at the end of the twelve months. None where none are lost."""
         assets, share = self.calm.at_end("total_assets"), self.shock.credit_losses
+        if share is None or not share.value:
+            return None
         return derive(
             "credit losses",
             Unit.MONEY,
             "total assets × credit losses, of assets",
-            [assets, *([share] if share else [])],
-            lambda of, lost=0.0: of * lost,
+            [assets, share],
+            lambda of, lost: of * lost,
             currency=assets.currency,
             period=self.label,
         )

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
 
 from ..figures.figure import Figure, percent
+from ..figures.inputs import Input
 from ..figures.measure import Part, Sentence
 from ..judging.judge import STATES_IN_WORDS, State
 from .inputs import A_YEAR, Strain, inputs_of_all
@@ -25,13 +27,15 @@ def in_words(strained: Strained) -> list[Sentence]:
     ]
 
 
-def described(strain: Strain) -> str:
-    """What falls, by how much, for how long: "all revenue −20 % for 6 months, margin −2 points"."""
-    held = inputs_of_all(strain.inputs)
-    values = {id: x.figure.value or 0.0 for id, x in held.items()}
-    fall = (
-        f"−{percent(values['fall'])}" if held["fall"].figure.known else "falls as it did at worst"
-    )
+def described(strain: Strain, of: Mapping[str, Input] | None = None) -> str:
+    """What falls, by how much, for how long: "all revenue −20 % for 6 months, margin −2 points".
+
+    of: the inputs of one payer, whose own fall is said; else those of every payer.
+    """
+    held = inputs_of_all(strain.inputs) if of is None else of
+    values = defaultdict(float, {id: x.figure.value or 0.0 for id, x in held.items()})
+    own = "falling as each payer’s own did at worst (a tenth at least)"
+    fall = f"−{percent(values['fall'])}" if held["fall"].figure.known else own
     part = strain.part.partition("/")[2] if strain.part else "all revenue"
     months, losses = int(values["months"]), values["credit_losses"]
     return "".join(

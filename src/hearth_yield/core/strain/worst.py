@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import timedelta
 
 from ..facts.periods import Period
 from ..figures.figure import Figure, Unit, derive, unknown
 
-YEARS_AFTER = 2
+AFTER = timedelta(days=2 * 371)
+"""Two fiscal years, of 53 weeks at most: of years that are missing between nothing is known."""
 LABEL = "its worst fall of revenue"
 
 
@@ -22,8 +24,8 @@ def worst_fall(years: Sequence[Period]) -> Figure:
     falls = [
         (was, now)
         for place, was in enumerate(revenues)
-        for now in revenues[place + 1 : place + 1 + YEARS_AFTER]
-        if _compare(was, now)
+        for later, now in enumerate(revenues[place + 1 :], start=place + 1)
+        if years[later].end - years[place].end <= AFTER and _compare(was, now)
     ]
     if not falls:
         return unknown(LABEL, Unit.FRACTION, "fewer than two fiscal years of revenue are known")

@@ -110,7 +110,7 @@ function Line({ row }: { row: Row }) {
       <td>
         <ReviewLink
           payer={row}
-          search={{ as_of: view.as_of, strain: view.strain, footing: "strain", stage: "footing" }}
+          search={{ as_of: view.as_of, strain: view.strain, cover: "strain", stage: "cover" }}
         >
           {row.name}
         </ReviewLink>
