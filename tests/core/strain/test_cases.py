@@ -254,3 +254,12 @@ def test_for_every_payer_the_fall_is_each_ones_own_unless_it_is_typed() -> None:
     assert described(one.strain, one.inputs) == "all revenue −20 %"
     assert described(Strain(inputs={"fall": 0.2})) == "all revenue −20 %"
     assert inputs_of_all({})["fall"].figure.reason == "each payer’s own worst"
+
+
+def test_years_that_are_missing_between_tell_no_fall() -> None:
+    years = tuple(
+        year_statement(y, **{**CASES["lines"], "revenue": revenue})
+        for y, revenue in ((2018, 100.0), (2024, 40.0), (2025, 44.0))
+    )
+    held = strained(replace(harbour(), statements=years), "months:12").inputs["fall"]
+    assert held.origin == "it never fell in the years on record: a tenth"

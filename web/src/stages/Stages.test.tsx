@@ -207,8 +207,9 @@ test("every payer is put under one strain, and the worst leads to its review", a
   await says("outside a limit", mine);
   await at.click("link", /Tallow/, mine);
   await until(async () =>
-    expect(((await field("Falls by", footing)) as HTMLInputElement).value).toBe("10.0"),
+    expect(((await field("Falls by", cover)) as HTMLInputElement).value).toBe("10.0"),
   );
+  await says("Tests under the strain", cover);
 });
 
 test("what analysts expect stands with its revisions, guidance and past", async () => {
