@@ -60,6 +60,20 @@ def test_preferred_dividends_come_first() -> None:
     assert lead.latest.payout.value == pytest.approx(50 / 80)
 
 
+@pytest.mark.parametrize(
+    ("equity", "payout"), [({"preferred_equity": 80.0, "total_assets": 900.0}, None), ({}, 0.5)]
+)
+def test_preferred_dividends_that_nothing_tells_are_no_nil_beside_preferred_equity(
+    equity: dict[str, float], payout: float | None
+) -> None:
+    lines = {"net_income": 100.0, "dividends_paid": 50.0, "diluted_shares": 10.0, **equity}
+    latest = cover(year_statement(2025, **lines), kind=Kind.FINANCIAL).leading.latest
+    assert latest is not None
+    assert latest.payout.value == payout
+    said = [*latest.driver.notes, latest.payout.reason or ""]
+    assert any("preferred dividends" in words for words in said)
+
+
 def test_dividends_missing_from_the_cash_flow_are_counted_from_the_record() -> None:
     lines = dict(plain_years(2025, 2025)[0].lines)
     del lines["dividends_paid"]

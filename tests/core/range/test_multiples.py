@@ -107,6 +107,17 @@ def test_enterprise_value_counts_the_newest_shares() -> None:
     assert today(file, EV_TO_EBITDA) == pytest.approx((36 * 50 + claims) / (170 + 50))
 
 
+def test_preferred_dividends_that_nothing_tells_leave_no_multiple_beside_preferred_equity() -> None:
+    silent = {
+        k: v for k, v in LINES.items() if k not in ("operating_cash_flow", "preferred_dividends")
+    }
+    file = replace(company(), statements=(year_statement(2025, **silent),)).cut(TODAY)
+    assert today(file, PRICE_TO_EARNINGS) is None
+    none = silent | {"preferred_equity": 0.0}
+    file = replace(company(), statements=(year_statement(2025, **none),)).cut(TODAY)
+    assert today(file, PRICE_TO_EARNINGS) == pytest.approx(36 * 40 / LINES["net_income"])
+
+
 def test_a_loss_has_no_multiple_and_says_why() -> None:
     ruler = ruler_of(company(net_income=-5.0), build_record(company()), "5", PRICE_TO_EARNINGS)
     assert ruler.now.value is None

@@ -3,17 +3,29 @@ import type { Sentence as Parts } from "@/api/client";
 import { day, withDates } from "@/format/format";
 import { Fig } from "./Fig";
 
-/** A sentence of the core's: words, days and figures that open their working. */
+/** The marks a text begins with. */
+const marks = (text: string | null | undefined) => /^[,.;:)]+/.exec(text ?? "")?.[0] ?? "";
+
+/** A sentence of the core's: words, days and figures that open their working. No line begins with the
+ * mark that follows a figure. */
 export function Sentence({ parts }: { parts: Parts }) {
   return (
     <>
-      {parts.map((part, i) => (
-        <Fragment key={i}>
-          {part.text && withDates(part.text)}
-          {part.day && day(part.day)}
-          {part.figure && <Fig figure={part.figure} size={part.size} spoken />}
-        </Fragment>
-      ))}
+      {parts.map((part, i) => {
+        const taken = parts[i - 1]?.figure ? marks(part.text).length : 0;
+        return (
+          <Fragment key={i}>
+            {part.text && withDates(part.text.slice(taken))}
+            {part.day && day(part.day)}
+            {part.figure && (
+              <span className="whitespace-nowrap">
+                <Fig figure={part.figure} size={part.size} spoken />
+                {marks(parts[i + 1]?.text)}
+              </span>
+            )}
+          </Fragment>
+        );
+      })}
     </>
   );
 }

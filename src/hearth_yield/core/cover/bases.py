@@ -100,7 +100,8 @@ class CoverPeriod(HoldsFigures):
 
 def _after_preferred(label: str, before: Figure, period: Period) -> Figure:
     preferred = period.line("preferred_dividends")
-    if before.value is not None and not preferred.value:
+    stand = not preferred.known and (period.at_end("preferred_equity").value or 0) > 0
+    if before.value is not None and not preferred.value and not stand:
         silent = _silent(preferred)
         if before.label == label and not silent:
             return before

@@ -31,8 +31,9 @@ def _or(published: Floats, derived: Floats) -> Floats:
 
 
 def _preferred(steps: Steps) -> Floats:
-    """Preferred dividends; none where nothing is said of them."""
-    return np.nan_to_num(steps.line("preferred_dividends"))
+    """Preferred dividends; none where nothing is said of them and no preferred equity stands."""
+    told = steps.line("preferred_dividends")
+    return np.where(np.isnan(told) & ~(steps.at_end("preferred_equity") > 0), 0.0, told)
 
 
 def _free_cash_flow(steps: Steps) -> Floats:
