@@ -8,6 +8,7 @@ import hashlib
 import shutil
 import sqlite3
 from collections.abc import Callable, Iterator
+from contextlib import closing
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING
@@ -92,7 +93,7 @@ def _thin_out(path: Path) -> None:
                 connection.execute(delete(table).where(table.c.payer_id.in_(others)))
         connection.execute(delete(tables.payer).where(tables.payer.c.symbol.not_in(TWENTY)))
     _whole(database)
-    with sqlite3.connect(path, isolation_level=None) as raw:
+    with closing(sqlite3.connect(path, isolation_level=None)) as raw:
         raw.execute("VACUUM")
 
 

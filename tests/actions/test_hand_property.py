@@ -72,7 +72,7 @@ def test_an_adjusted_figure_leaves_no_moved_figure_unmarked(demo: Database, symb
     chance = random.Random(f"adjust {symbol}")
     before = figures(demo, symbol)
     for table, fields in EDITABLE.items():
-        for _ in range(sample(2, 6)):
+        for _ in range(sample(1, 6)):
             row = some_row(demo, symbol, table, chance)
             field = chance.choice(fields)
             held = row and row.cells.get(field)
@@ -99,7 +99,7 @@ def test_a_fact_excluded_leaves_no_moved_figure_unmarked(demo: Database, symbol:
     chance = random.Random(f"leave out {symbol}")
     before = figures(demo, symbol)
     for table in ("dividends", "prices", "statements", "splits", "dividend_notices"):
-        for _ in range(sample(2, 5)):
+        for _ in range(sample(1, 5)):
             row = some_row(demo, symbol, table, chance)
             if row is None:
                 continue
@@ -145,7 +145,7 @@ def test_a_fact_entered_by_hand_leaves_no_moved_figure_unmarked(
 ) -> None:
     chance = random.Random(f"{kind.__name__} {symbol}")
     before = figures(demo, symbol)
-    for _ in range(sample(2, 6)):
+    for _ in range(sample(1, 6)):
         table, cells = kind(chance, symbol)
         row = {"exchange": land(symbol), "symbol": symbol, **cells}
         try:
