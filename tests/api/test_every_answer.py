@@ -1,5 +1,6 @@
-"""What leaves the API is as its description says, and to read it writes nothing: every answer of
-every route that reads, on the demo and on an empty product."""
+"""What leaves the API is as its description says, its sentences say what their figures say, and
+to read it writes nothing: every answer of every route that reads, on the demo and on an empty
+product."""
 
 import io
 import re
@@ -15,6 +16,7 @@ from fastapi.testclient import TestClient
 from hearth_yield.store.database import Database
 from tests.conftest import SOAK
 from tests.databases import client_of
+from tests.sentences import faults_in
 
 PAYERS = ("TRS", "LRT", "WPP", "QLN", "NWO", "PLG", "RVGF")
 PAST = ({}, {"as_of": "2013-03-01"})
@@ -109,6 +111,7 @@ def walk(client: TestClient) -> set[tuple[str, int]]:
             validators[name] = jsonschema_rs.validator_for(schema)
         faults = list(validators[name].iter_errors(got.json()))
         assert faults == [], (address, query, str(faults[0])[:300])
+        assert faults_in(got.json()) == [], (address, query)
         seen.add((address.rsplit("/", 1)[1], got.status_code))
     return seen
 

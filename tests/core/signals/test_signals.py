@@ -18,7 +18,9 @@ from hearth_yield.core.facts.records import (
 )
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.judging.house_rules import HouseRules
+from hearth_yield.core.judging.judge import State
 from hearth_yield.core.range.entries import EntryStep
+from hearth_yield.core.signals.changed import turned
 from hearth_yield.core.signals.make import signals_of
 from hearth_yield.core.signals.signal import Followed, Signal, SignalKind, Value, Wait
 
@@ -214,9 +216,20 @@ def test_guidance_is_told_when_it_says_something_else() -> None:
     (changed,) = [s for s in found if s.kind is K.GUIDANCE_CHANGED]
     assert (changed.day, changed.said[0], changed.said[1]) == (
         date(2026, 6, 20),
-        "guidance on earnings per share for 2026 ",
-        "lowered to ",
+        "guidance on earnings per share for fiscal 2026 ",
+        "lowered to between ",
     )
+    twice = split(date(2026, 3, 1), 2)
+    halved = (
+        said("2026-02-01", 1.0, 1.2),
+        said("2026-06-03", 0.5, 0.6),
+        said("2026-06-20", 0.7, 0.7),
+    )
+    found = told(
+        steady(guidance=halved, splits=(twice,)), Followed(waits=[Wait(made=MADE, until=None)])
+    )
+    (changed,) = [s for s in found if s.kind is K.GUIDANCE_CHANGED]
+    assert [str(p) for p in changed.said if isinstance(p, str)][1:] == ["raised to "]
 
 
 def test_a_look_is_due_on_its_day() -> None:
@@ -261,3 +274,21 @@ def test_a_yield_far_below_its_mean_is_told_on_the_monday_after_its_week() -> No
     file = steady(prices=PriceHistory.of([*held, (date(2026, 6, 12), 60.0)]))
     found = told(file, Followed(waits=[Wait(made=MADE, until=None)]))
     assert days(found, K.MEAN_CROSSED)[-1] == "2026-06-15"
+
+
+@pytest.mark.parametrize(
+    ("then", "now", "words"),
+    [
+        (State.WITHIN, State.OUTSIDE, "went outside its limit"),
+        (State.CLOSE, State.OUTSIDE, "went outside its limit"),
+        (State.WITHIN, State.CLOSE, "came close to its limit"),
+        (State.CLOSE, State.WITHIN, "is no longer close to its limit"),
+        (State.OUTSIDE, State.WITHIN, "is within its limit again"),
+        (State.OUTSIDE, State.CLOSE, "is within its limit again, but close"),
+        (State.OUTSIDE, State.UNKNOWN, "cannot be told any more"),
+        (State.UNKNOWN, State.OUTSIDE, "can be told now: outside its limit"),
+        (State.UNKNOWN, State.WITHIN, "can be told now: within its limit"),
+    ],
+)
+def test_what_became_of_a_test_hangs_on_what_it_was(then: State, now: State, words: str) -> None:
+    assert turned(then, now, "its limit", "its limit") == words

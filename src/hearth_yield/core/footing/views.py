@@ -8,8 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from ..figures.figure import Figure
 from ..figures.measure import Part, Sentence, Size
+from ..figures.saying import moved
 from ..judging.judge import State, Test
 from .finding import balance_words, creeps
 from .lines import Line, Mark
@@ -51,14 +51,9 @@ def _business(footing: Footing, _: Sequence[Test]) -> Sentence:
         return ("Fewer than two fiscal years are held.",)
     parts: list[Part] = []
     for n, (name, figure) in enumerate(told):
-        parts += [f"; {name} " if n else f"{name[0].upper()}{name[1:]} ", *_direction(figure)]
+        parts += [f"; {name} " if n else f"{name[0].upper()}{name[1:]} ", *moved(figure)]
     squeezed: Sentence = (" Squeezed: ", *course.squeeze, ".") if course.squeezed else ()
     return (*parts, f" a year over {len(course.row) - 1} years.", *squeezed)
-
-
-def _direction(figure: Figure) -> Sentence:
-    rose = (figure.value or 0.0) >= 0
-    return ("grew " if rose else "fell ", Size(figure=figure))
 
 
 def _lines(footing: Footing, _: Sequence[Test]) -> Sentence:
@@ -85,9 +80,9 @@ def _newest(footing: Footing, _: Sequence[Test]) -> Sentence:
     compared = footing.compared[0]
     parts: list[Part] = [f"In the {compared.now}" if "to" in compared.now else f"In {compared.now}"]
     for id, name in (("revenue", " revenue "), ("net_income", " net income ")):
-        moved = compared.line(id)
-        if moved and moved.change and moved.change.known:
-            parts += ["," if len(parts) > 1 else "", name, *_rose(moved.change)]
+        line = compared.line(id)
+        if line and line.change and line.change.known:
+            parts += ["," if len(parts) > 1 else "", name, *moved(line.change, "rose")]
     if len(parts) == 1:
         return (*parts, " neither revenue nor net income can be compared.")
     most = compared.lines[0]
@@ -97,14 +92,9 @@ def _newest(footing: Footing, _: Sequence[Test]) -> Sentence:
     return (*parts, ".")
 
 
-def _rose(figure: Figure) -> Sentence:
-    rose = (figure.value or 0.0) >= 0
-    return ("rose " if rose else "fell ", Size(figure=figure))
-
-
 def _fell(compared: Sequence[Compared]) -> bool:
-    moved = compared[0].line("net_income") if compared else None
-    change = moved.change.value if moved and moved.change else None
+    income = compared[0].line("net_income") if compared else None
+    change = income.change.value if income and income.change else None
     return change is not None and change <= FELL_CALLED_OUT
 
 
@@ -138,9 +128,11 @@ def _slumps(footing: Footing, _: Sequence[Test]) -> Sentence:
     if not felt:
         return ("No past slump is on record that its prices reach back to.",)
     worst = min(felt, key=lambda s: s.price.value or 0.0)
-    parts: list[Part] = [f"In {_mid(worst.slump.name)} its price fell ", Size(figure=worst.price)]
+    parts: list[Part] = [f"In {_mid(worst.slump.name)} its price ", *moved(worst.price, "rose")]
     if worst.market.known:
-        parts += [", the market ", Size(figure=worst.market)]
+        alike = (worst.market.value or 0.0) * (worst.price.value or 0.0) > 0
+        how = (Size(figure=worst.market),) if alike else moved(worst.market, "rose")
+        parts += [", the market ", *how]
     actions = [s.paid.action for s in footing.slumps if s.paid.action]
     worse = sum(a in ("cut", "suspended") for a in actions)
     if actions:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..figures.measure import Sentence, Size
+from ..figures.measure import Sentence
+from ..figures.saying import beside
 from ..judging.judge import Test
 from .ruler import WINDOWS, Ruler, window_told
 from .stage import RangeStage
@@ -28,9 +29,8 @@ def sentence_of(ruler: Ruler) -> Sentence:
         )
     if deviation.value is None:
         return (_start(name), now, f"; its {ruler.usual} is unknown: {ruler.typical.reason}.")
-    side = "above" if deviation.value >= 0 else "below"
-    usual = _usual(ruler)
-    said = (_start(name), now, ", ", Size(figure=deviation), f" {side} its {usual}; ")
+    usual = f"its {_usual(ruler)}"
+    said = (_start(name), now, ", ", *beside(deviation, usual, "above", "below"), "; ")
     if share.value == 0:
         return (*said, "no week of it was higher.")
     return (*said, "higher than today in ", share, " of weeks.")

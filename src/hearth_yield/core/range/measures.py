@@ -7,6 +7,7 @@ from functools import partial
 
 from ..figures.figure import Figure, Unit
 from ..figures.measure import Key, Measure, Sentence, Size, Stage, measure
+from ..figures.saying import is_told
 from .multiples import MULTIPLES
 from .quantity import Quantity
 from .stage import RangeStage
@@ -52,6 +53,8 @@ def _premium(stage: RangeStage) -> Sentence:
     premium = stage.yields.premium
     if premium.value is None:
         return ()
+    if not is_told(premium):
+        return ("today’s price",)
     return ("price ", Size(figure=premium), " over" if premium.value > 0 else " under")
 
 

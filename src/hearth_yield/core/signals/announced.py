@@ -10,6 +10,7 @@ from ..estimates.newest import NAMES, unit_of
 from ..facts.records import DividendKind, Estimate, Guidance, NoticeKind, PayerFile, split_factor
 from ..figures.figure import Unit
 from ..figures.measure import Stage
+from ..figures.ties import same
 from ..judging.house_rules import HouseRules
 from ..record.eras import compare_payments, eras_in
 from ..record.payments import Outcome, payments_of
@@ -94,11 +95,7 @@ def estimates_cut(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
         held.setdefault((x.measure, x.fiscal_year), []).append(x)
     for (measure, year), row in held.items():
         for before, now in pairwise(row):
-            factor = 1.0
-            if unit_of(measure) is Unit.PER_SHARE:
-                factor = split_factor(file.splits, before.published_on)
-                factor /= split_factor(file.splits, now.published_on)
-            then = before.mean / factor
+            then = before.mean / _apart(file, before, now)
             if then <= 0 or 1 - now.mean / then <= rules.signal_estimate:
                 continue
             yield Signal(
@@ -107,7 +104,7 @@ def estimates_cut(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
                 event=f"{measure}/{year}/{now.published_on.isoformat()}",
                 stage=Stage.COVER,
                 said=(
-                    f"estimate of {NAMES.get(measure, measure)} for {year} down ",
+                    f"estimate of {NAMES.get(measure, measure)} for fiscal {year} down ",
                     Value(1 - now.mean / then, Unit.FRACTION),
                     " to ",
                     Value(now.mean, unit_of(measure), file.payer.currency),
@@ -122,7 +119,9 @@ def guidance_changed(file: PayerFile) -> Iterator[Signal]:
         held.setdefault((x.measure, x.fiscal_year), []).append(x)
     for (measure, year), row in held.items():
         for before, now in pairwise(row):
-            if (before.low, before.high) == (now.low, now.high):
+            apart = _apart(file, before, now)
+            then = (before.low / apart, before.high / apart)
+            if all(same(a, b) for a, b in zip(then, (now.low, now.high), strict=True)):
                 continue
             name = NAMES.get(measure, measure)
             yield Signal(
@@ -130,15 +129,27 @@ def guidance_changed(file: PayerFile) -> Iterator[Signal]:
                 day=now.published_on,
                 event=f"{measure}/{year}/{now.published_on.isoformat()}",
                 stage=Stage.COVER,
-                said=(f"guidance on {name} for {year} ", *_range(file, before, now)),
+                said=(f"guidance on {name} for fiscal {year} ", *_range(file, sum(then), now)),
             )
 
 
-def _range(file: PayerFile, before: Guidance, now: Guidance) -> Sequence[Said]:
-    moved = (now.low + now.high) - (before.low + before.high)
-    word = "raised" if moved > 0 else "lowered" if moved < 0 else "changed"
+def _apart(file: PayerFile, before: Estimate | Guidance, now: Estimate | Guidance) -> float:
+    """The splits between two words on one figure, where it is per share."""
+    if unit_of(now.measure) is not Unit.PER_SHARE:
+        return 1.0
+    then = split_factor(file.splits, before.published_on)
+    return then / split_factor(file.splits, now.published_on)
+
+
+def _range(file: PayerFile, before: float, now: Guidance) -> Sequence[Said]:
+    """before: low and high of the former word together, in the shares of the new one."""
+    both = now.low + now.high
+    word = "changed" if same(both, before) else "raised" if both > before else "lowered"
     unit, currency = unit_of(now.measure), file.payer.currency
-    return (f"{word} to ", Value(now.low, unit, currency), " to ", Value(now.high, unit, currency))
+    low, high = Value(now.low, unit, currency), Value(now.high, unit, currency)
+    if same(now.low, now.high):
+        return (f"{word} to ", low)
+    return (f"{word} to between ", low, " and ", high)
 
 
 def _digits(a: float, b: float) -> int:

@@ -32,18 +32,20 @@ from ..stages import STAGES
 from .signal import Followed, Said, Signal, SignalKind, Value, Wait
 
 Reviewed = Callable[[date], Review]
-STATE_WORDS = {
-    State.WITHIN: "is within its limit again",
-    State.CLOSE: "came close to its limit",
-    State.OUTSIDE: "went outside its limit",
-    State.UNKNOWN: "cannot be told any more",
-}
-STAGE_WORDS = {
-    State.WITHIN: "is within limits again",
-    State.CLOSE: "came close to a limit",
-    State.OUTSIDE: "went outside a limit",
-    State.UNKNOWN: "cannot be told any more",
-}
+STANDS = {State.WITHIN: "within", State.CLOSE: "close to", State.OUTSIDE: "outside"}
+
+
+def turned(then: State, now: State, limit: str, limits: str) -> str:
+    """What became of a test ("its limit") or a stage ("a limit", of several "limits"), in words."""
+    if now is State.UNKNOWN:
+        return "cannot be told any more"
+    if then is State.UNKNOWN:
+        return f"can be told now: {STANDS[now]} {limits if now is State.WITHIN else limit}"
+    if now is State.OUTSIDE:
+        return f"went outside {limit}"
+    if then is State.OUTSIDE:
+        return f"is within {limits} again" + (", but close" if now is State.CLOSE else "")
+    return f"came close to {limit}" if now is State.CLOSE else f"is no longer close to {limit}"
 
 
 def looks(file: PayerFile, since: date, until: date) -> list[date]:
@@ -82,16 +84,18 @@ def _tests(before: Review, now: Review, day: date) -> Iterator[Signal]:
                 day=day,
                 event=f"{test.id}/{day.isoformat()}",
                 stage=test.stage,
-                said=_test_said(test, now.payer.currency),
+                said=_test_said(test, then[test.id], now.payer.currency),
             )
 
 
-def _test_said(test: Test, currency: str) -> tuple[Said, ...]:
+def _test_said(test: Test, then: State, currency: str) -> tuple[Said, ...]:
     figure = test.measure
-    words = f"{test.measure.label} {STATE_WORDS[test.state]}"
+    words = f"{test.measure.label} {turned(then, test.state, 'its limit', 'its limit')}"
     if figure.value is None:
         why = figure.breach or figure.reason
         return (f"{words}: {why}",) if why else (words,)
+    if test.beyond:
+        return (f"{words}: ", Value(figure.value, figure.unit, currency), f", {test.beyond}")
     bound = "at most " if test.direction is Direction.CAP else "at least "
     return (
         f"{words}: ",
@@ -111,7 +115,7 @@ def _stages(before: Review, now: Review, day: date) -> Iterator[Signal]:
             day=day,
             event=f"{stage.value}/{day.isoformat()}",
             stage=stage,
-            said=(f"{STAGES[stage].name} {STAGE_WORDS[held.state]}",),
+            said=(f"{STAGES[stage].name} {turned(then, held.state, 'a limit', 'limits')}",),
         )
 
 

@@ -9,6 +9,7 @@ from ..facts.periods import Period, fiscal_years
 from ..facts.records import PayerFile
 from ..figures.figure import Unit, Unknown, derive, given, percent, unknown
 from ..figures.inputs import Default, Input, Inputs, InputSpec, choose
+from ..figures.saying import is_told
 from ..footing.business import tax_rate
 from ..kinds import Kind
 from .season import no_month
@@ -61,7 +62,7 @@ def _fall(ground: StrainGround | None, _: Inputs) -> Default:
     )
     if worst.value >= MILDEST:
         return Default(figure, f"its own worst, {worst.period}")
-    fell = f"fell {percent(worst.value, 1)} at most" if worst.value else "never fell"
+    fell = f"fell {percent(worst.value, 1)} at most" if is_told(worst) else "never fell"
     return Default(figure, f"it {fell} in the years on record: a tenth")
 
 

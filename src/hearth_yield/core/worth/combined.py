@@ -264,7 +264,7 @@ def _of_dividends(ground: Ground, both: bool) -> _Weight:
         [payout, limit],
         lambda p, most: min(1.0, max(0.0, (p - most / 3) / (most * 2 / 3))),
     )
-    told = f"pays out {percent(payout.value)}; your limit is {percent(test.limit)}"
+    told = f"pays out {percent(payout.value, 1)}; your limit is {percent(test.limit)}"
     return _Weight(found, told)
 
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..figures.measure import Sentence, Size
+from ..figures.measure import Sentence
+from ..figures.saying import beside
 from ..judging.judge import Test
 from .words import no_value, told
 from .worth import OUTSIDE, TAKEN_FOR_GRANTED, Worth
@@ -35,5 +36,4 @@ def _against_price(worth: Worth) -> Sentence:
     )
     if gap.value is None:
         return (f"; {gap.reason}.", *granted)
-    side = "over" if gap.value > 0 else "under"
-    return ("; price ", Size(figure=gap), f" {side} buy-below.", *granted)
+    return ("; price ", *beside(gap, "buy-below"), ".", *granted)

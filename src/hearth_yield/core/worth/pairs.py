@@ -9,6 +9,7 @@ from ..figures.figure import Figure, Unit, Unknown, derive
 from ..figures.inputs import Inputs
 from ..figures.measure import Sentence, Size
 from ..figures.parts import HoldsFigures
+from ..figures.saying import is_told
 from ..figures.ties import above
 from .declare import Ground
 from .inputs import INPUTS
@@ -23,8 +24,6 @@ PAIRS = (
 FAR = 0.25
 """A difference beyond it is called out with the input that explains most of it."""
 NUDGE = 0.1
-ALIKE = 0.0005
-"""Under it a difference would be told as 0.0 %."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -95,7 +94,7 @@ def pair_in_words(pair: Pair) -> Sentence:
     if value is None:
         return ()
     first = f"{pair.first.name[:1].lower()}{pair.first.name[1:]}"
-    if abs(value) < ALIKE:
+    if not is_told(pair.difference):
         return (f"{pair.second.name} comes to the same as {first}.",)
     side = "over" if value > 0 else "under"
     why = f"; {pair.explained_by} explains most of it" if pair.explained_by else ""

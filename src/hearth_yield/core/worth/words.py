@@ -5,16 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..figures.figure import Figure
-from ..figures.measure import Sentence, Size
+from ..figures.measure import Sentence
+from ..figures.saying import beside, is_told, moved
 from ..figures.ties import at_least, same
 from ..record.history import Record
 from .combined import Answer
 from .inputs import CHANCES
 from .own_past import paid_for
 from .worth import Worth
-
-LEAST_TOLD = 0.0005
-"""Under it a difference would be told as 0.0 %."""
 
 
 def marks(price: Figure, worth: Worth) -> list[tuple[str, Figure, str]]:
@@ -73,11 +71,10 @@ def _worth(worth: Worth, price: Figure) -> Sentence:
         return no_value(worth)
     said: Sentence = ("Worth ", worth.combined, " a share")
     gap = worth.price_against_combined
-    if gap.value is not None and abs(gap.value) < LEAST_TOLD:
+    if gap.known and not is_told(gap):
         said = (*said, ", today’s price")
-    elif gap.value is not None:
-        side = "over" if gap.value > 0 else "under"
-        said = (*said, "; today’s price of ", price, " is ", Size(figure=gap), f" {side} it")
+    elif gap.known:
+        said = (*said, "; today’s price of ", price, " is ", *beside(gap, "it"))
     margin = worth.input("margin_of_safety")
     return (*said, ". Your margin of ", margin, " asks for ", worth.buy_below, " or less.")
 
@@ -94,10 +91,10 @@ def _granted(worth: Worth, record: Record) -> Sentence:
         return ()
     assumed: Sentence = ("; you assume ", growth) if growth.known else ()
     grown = record.growth[10]
-    past: Sentence = ("; over ten years it grew ", grown) if grown.known else ()
+    past: Sentence = ("; over ten years it ", *moved(grown)) if grown.known else ()
     return (
-        " The price takes for granted that the dividend grows ",
-        staged,
+        " The price takes for granted that the dividend ",
+        *moved(staged, "grows", "falls", "does not move"),
         *how,
         *assumed,
         *past,
