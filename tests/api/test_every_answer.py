@@ -124,3 +124,20 @@ def test_every_answer_is_as_described_and_none_writes(twenty: Database, empty: D
         assert rows(database) == before
     assert {("review", 200), ("review", 404), ("payers", 200), ("catalogue", 200)} <= seen
     assert len(seen) > 25
+
+
+READ = ("review", "record", "cover", "footing", "range", "worth", "worth/path", "strain", "outlay")
+DAYS = ("2026-06-30", "2024-03-15", "2020-08-31", "2015-05-29")
+
+
+def test_sentences_are_true_of_other_payers_on_other_days(client: TestClient) -> None:
+    """Of two other payers on each of four days; in full of every payer on each."""
+    rows = client.get("/api/payers", params={"count": "500"}).json()["rows"]
+    others = sorted((r["exchange"], r["symbol"]) for r in rows if r["symbol"] not in PAYERS)
+    for n, day in enumerate(DAYS):
+        for exchange, symbol in others if SOAK else others[2 * n : 2 * n + 2]:
+            for part in READ:
+                address = f"/api/payers/{exchange}/{symbol}/{part}"
+                got = client.get(address, params={"as_of": day})
+                assert got.status_code in (200, 422), got.text
+                assert faults_in(got.json()) == [], (day, address)

@@ -94,12 +94,10 @@ export function InputFields({
   );
 }
 
-/** What is left to the person to set, or not to set. */
-const UNSET = "not set";
-
-/** Where its default comes from; one that is unknown says why, and what to do. */
+/** Where its default comes from; one that is unknown says why, and what to do. One that is left open
+ * says what stands in its place: there its reason is its origin. */
 function noteOf({ figure, origin }: Schemas["FieldOut"]): string {
-  if (figure.value !== null || origin === UNSET) return origin;
+  if (figure.value !== null || figure.reason === origin) return origin;
   return `unknown: ${withDates(figure.reason ?? "")}; type your own`;
 }
 

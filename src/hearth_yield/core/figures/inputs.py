@@ -27,6 +27,12 @@ class Default:
     origin: str
 
 
+def left_open(name: str, unit: Unit, words: str) -> Default:
+    """An input that is meant to have no value until the person types it: its reason and its origin
+    are one, and say what stands in its place."""
+    return Default(unknown(name, unit, words), words)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Input(HoldsFigures):
     """An input as it counts, and at its low and high: low is the side on which worth is lower.

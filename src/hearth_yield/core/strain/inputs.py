@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 
 from ..facts.periods import Period, fiscal_years
 from ..facts.records import PayerFile
-from ..figures.figure import Unit, Unknown, derive, given, percent, unknown
-from ..figures.inputs import Default, Input, Inputs, InputSpec, choose
+from ..figures.figure import Unit, Unknown, derive, given, percent
+from ..figures.inputs import Default, Input, Inputs, InputSpec, choose, left_open
 from ..figures.saying import is_told
 from ..footing.business import tax_rate
 from ..kinds import Kind
@@ -48,8 +48,7 @@ def _fall(ground: StrainGround | None, _: Inputs) -> Default:
     """As far as its revenue fell at worst, not less than a tenth; a fifth where that is unknown.
     Of every payer together there is none: each takes its own."""
     if ground is None:
-        own = "each payer’s own worst"
-        return Default(unknown("fall", Unit.FRACTION, own), own)
+        return left_open("fall", Unit.FRACTION, "each payer’s own worst")
     worst = worst_fall(fiscal_years(ground.file))
     if worst.value is None:
         return _flat("fall", Unit.FRACTION, A_FIFTH, f"{worst.reason}: a fifth")

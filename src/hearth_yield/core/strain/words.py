@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from ..figures.figure import Figure, percent
 from ..figures.inputs import Input
 from ..figures.measure import Part, Sentence
+from ..figures.saying import is_told
 from ..judging.judge import STATES_IN_WORDS, State
 from .inputs import A_YEAR, Strain, inputs_of_all
 from .strained import PartAtRisk, Strained, StrainedTest
@@ -67,6 +68,11 @@ def _gives(strained: Strained, part: PartAtRisk) -> Sentence:
         )
     if part.gives_at.value == 0:
         return (*already, f"{_upper(first.before.short)} gives before any revenue falls.")
+    if not is_told(part.gives_at):
+        return (
+            *already,
+            f"{_upper(first.before.short)} gives first, at the slightest fall of {_what(part)}.",
+        )
     return (
         *already,
         f"{_upper(first.before.short)} gives first, when {_what(part)} falls ",
@@ -95,14 +101,17 @@ def _covers(strained: Strained, part: PartAtRisk) -> Sentence:
     at = part.uncovered_at
     if at.value is None:
         return (f"{name} {'cover' if many else 'covers'} the dividend whatever falls of it.",)
-    ending = f"{_how_long(strained)}."
-    verb = "stop" if many else "stops"
-    return (f"{name} {verb} covering the dividend at a fall of ", at, ending)
+    stops = f"{name} {'stop' if many else 'stops'} covering the dividend at "
+    if not is_told(at):
+        return (f"{stops}the slightest fall.",)
+    return (f"{stops}a fall of ", at, f"{_how_long(strained)}.")
 
 
 def _capital(at: Figure) -> Sentence:
     if at.value is None:
         return (f"How much credit loss its capital bears is unknown: {at.reason}.",)
+    if not is_told(at):
+        return ("Its capital reaches your minimum at the slightest credit loss.",)
     return ("Its capital reaches your minimum at credit losses of ", at, " of all assets.")
 
 

@@ -37,7 +37,7 @@ def default_growth(ground: Ground, _: Inputs) -> Default:
     touch = manual_edits_between(ground.file, _first_day(record))
     if len(full) < LEAST_YEARS:
         few = f"{_few(len(full))} on record; {LEAST_YEARS} are needed"
-        return Default(unknown("growth", Unit.FRACTION, few).with_touch(touch), few)
+        return Default(unknown("growth", Unit.FRACTION, few).with_touch(touch), f"unknown: {few}")
     found = _own(record, full)
     for hold in (_held_to_its_cuts, _held_to_its_cash):
         found = hold(ground, full, found)

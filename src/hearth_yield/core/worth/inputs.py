@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from ..facts.points import newest_point
-from ..figures.figure import Figure, Unit, derive, given, unknown
-from ..figures.inputs import Default, Inputs, InputSpec
+from ..figures.figure import Figure, Unit, derive, given
+from ..figures.inputs import Default, Inputs, InputSpec, left_open
 from ..range.beta import beta_of
 from ..range.quantity import YIELD
 from . import opinions
@@ -103,7 +103,7 @@ def _middle_chance(_: Ground, chosen: Inputs) -> Default:
 
 def _unset(name: str) -> Callable[[Ground, Inputs], Default]:
     """An input that is not there until the person types it."""
-    return lambda *_: Default(unknown(name, Unit.FRACTION, "not set"), "not set")
+    return lambda *_: left_open(name, Unit.FRACTION, "not set")
 
 
 ENDS = ("chance_low", "chance_high")
