@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 from decimal import Decimal
 
@@ -24,7 +25,7 @@ from hearth_yield.core.signals.changed import turned
 from hearth_yield.core.signals.make import signals_of
 from hearth_yield.core.signals.signal import Followed, Signal, SignalKind, Value, Wait
 
-from ..build import notice, split, steady
+from ..build import notice, payer, split, steady
 
 K = SignalKind
 RULES = HouseRules()
@@ -279,16 +280,24 @@ def test_a_yield_far_below_its_mean_is_told_on_the_monday_after_its_week() -> No
 @pytest.mark.parametrize(
     ("then", "now", "words"),
     [
-        (State.WITHIN, State.OUTSIDE, "went outside its limit"),
-        (State.CLOSE, State.OUTSIDE, "went outside its limit"),
-        (State.WITHIN, State.CLOSE, "came close to its limit"),
-        (State.CLOSE, State.WITHIN, "is no longer close to its limit"),
-        (State.OUTSIDE, State.WITHIN, "is within its limit again"),
-        (State.OUTSIDE, State.CLOSE, "is within its limit again, but close"),
+        (State.WITHIN, State.OUTSIDE, "outside its limit now"),
+        (State.CLOSE, State.OUTSIDE, "outside its limit now"),
+        (State.WITHIN, State.CLOSE, "close to its limit now"),
+        (State.CLOSE, State.WITHIN, "no longer close to its limit"),
+        (State.OUTSIDE, State.WITHIN, "within its limit again"),
+        (State.OUTSIDE, State.CLOSE, "within its limit again, but close"),
         (State.OUTSIDE, State.UNKNOWN, "cannot be told any more"),
-        (State.UNKNOWN, State.OUTSIDE, "can be told now: outside its limit"),
-        (State.UNKNOWN, State.WITHIN, "can be told now: within its limit"),
+        (State.UNKNOWN, State.OUTSIDE, "known now, outside its limit"),
+        (State.UNKNOWN, State.WITHIN, "known now, within its limit"),
     ],
 )
 def test_what_became_of_a_test_hangs_on_what_it_was(then: State, now: State, words: str) -> None:
     assert turned(then, now, "its limit", "its limit") == words
+
+
+def test_a_payer_that_was_delisted_tells_it_once() -> None:
+    """Its figures end with it; that none can be told any more is no news of each."""
+    asked = HouseRules(signals={k.value: "all" for k in K})
+    gone = steady(payer=replace(payer(), delisted_on=date(2026, 6, 10)))
+    found = signals_of(gone, asked, MADE - timedelta(days=1), JULY, Followed())
+    assert not {K.TEST_CHANGED, K.FINDING_CHANGED} & {s.kind for s in found}

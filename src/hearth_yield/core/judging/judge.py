@@ -72,7 +72,7 @@ class Test:
 
 def _in_unit(value: float, unit: Unit, *, apart: bool = False) -> str:
     """An amount as it is said; what lies between two fractions is points."""
-    scale = 100 if unit in (Unit.FRACTION, Unit.YIELD) else 1
+    scale = {Unit.FRACTION: 100, Unit.YIELD: 100, Unit.MONEY: 1e-6}.get(unit, 1)
     number = value * scale
     digits = 0 if abs(number) >= 10 or round(number, 1) == round(number) else 1
     text = f"{number:,.{digits}f}"
@@ -85,6 +85,8 @@ def _in_unit(value: float, unit: Unit, *, apart: bool = False) -> str:
             return text if text == "just" else text + (points if apart else " %")
         case Unit.MULTIPLE:
             return text if text == "just" else f"{text}×"
+        case Unit.MONEY:
+            return text if text in ("just", "0") else f"{text} m"
         case Unit.YEARS:
             years = " year" if one else " years"
             return text + (years if apart and text != "just" else "")

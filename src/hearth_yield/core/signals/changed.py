@@ -40,12 +40,12 @@ def turned(then: State, now: State, limit: str, limits: str) -> str:
     if now is State.UNKNOWN:
         return "cannot be told any more"
     if then is State.UNKNOWN:
-        return f"can be told now: {STANDS[now]} {limits if now is State.WITHIN else limit}"
-    if now is State.OUTSIDE:
-        return f"went outside {limit}"
+        return f"known now, {STANDS[now]} {limits if now is State.WITHIN else limit}"
     if then is State.OUTSIDE:
-        return f"is within {limits} again" + (", but close" if now is State.CLOSE else "")
-    return f"came close to {limit}" if now is State.CLOSE else f"is no longer close to {limit}"
+        return f"within {limits} again" + (", but close" if now is State.CLOSE else "")
+    if now is State.WITHIN:
+        return f"no longer close to {limit}"
+    return f"{STANDS[now]} {limit} now"
 
 
 def looks(file: PayerFile, since: date, until: date) -> list[date]:
@@ -69,7 +69,7 @@ def changed(days: Sequence[date], reviewed: Reviewed) -> Iterator[Signal]:
     before: Review | None = None
     for day in days:
         now = reviewed(day)
-        if before is not None:
+        if before is not None and now.payer.delisted_on is None:
             yield from _tests(before, now, day)
             yield from _stages(before, now, day)
         before = now
@@ -90,19 +90,15 @@ def _tests(before: Review, now: Review, day: date) -> Iterator[Signal]:
 
 def _test_said(test: Test, then: State, currency: str) -> tuple[Said, ...]:
     figure = test.measure
-    words = f"{test.measure.label} {turned(then, test.state, 'its limit', 'its limit')}"
+    words = f"{test.measure.label}: {turned(then, test.state, 'its limit', 'its limit')}"
     if figure.value is None:
         why = figure.breach or figure.reason
-        return (f"{words}: {why}",) if why else (words,)
+        return (f"{words}; {why}",) if why else (words,)
+    at = (f"{words}, at ", Value(figure.value, figure.unit, currency))
     if test.beyond:
-        return (f"{words}: ", Value(figure.value, figure.unit, currency), f", {test.beyond}")
+        return (*at, f", {test.beyond}")
     bound = "at most " if test.direction is Direction.CAP else "at least "
-    return (
-        f"{words}: ",
-        Value(figure.value, figure.unit, currency),
-        f", {bound}",
-        Value(test.limit, figure.unit, currency),
-    )
+    return (*at, f"; {bound}", Value(test.limit, figure.unit, currency))
 
 
 def _stages(before: Review, now: Review, day: date) -> Iterator[Signal]:
@@ -115,7 +111,7 @@ def _stages(before: Review, now: Review, day: date) -> Iterator[Signal]:
             day=day,
             event=f"{stage.value}/{day.isoformat()}",
             stage=stage,
-            said=(f"{STAGES[stage].name} {turned(then, held.state, 'a limit', 'limits')}",),
+            said=(f"{STAGES[stage].name}: {turned(then, held.state, 'a limit', 'limits')}",),
         )
 
 
