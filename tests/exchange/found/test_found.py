@@ -3,14 +3,13 @@
 import io
 import random
 import zipfile
-from collections.abc import Callable
 from datetime import date
 
 import pytest
 from hypothesis import given as over
 from hypothesis import strategies as st
 
-from hearth_yield.core.errors import HearthError, TooLarge
+from hearth_yield.core.errors import HearthError
 from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
@@ -256,7 +255,7 @@ def test_any_damage_gives_facts_a_reason_or_a_fault_and_never_fails() -> None:
     """Random damage to every file: 10,000 in full."""
     draw = random.Random(11)
     small = [f for f in FILES if len(f.raw) < 50_000]
-    for _ in range(sample(400, 10_000)):
+    for _ in range(sample(100, 10_000)):
         file = draw.choice(small)
         raw = bytearray(file.raw)
         for _ in range(draw.randint(1, 6)):
@@ -285,36 +284,6 @@ def test_cells_are_bounded() -> None:
     with pytest.raises(HearthError):
         read_found([("w.xlsx", workbook({"S": wide}))], AROUND, {})
     assert as_csv([{"a": "1"}, {"b": "2"}]).decode().splitlines() == ["a,b", "1,", ",2"]
-
-
-def _with_part(raw: bytes, path: str, change: Callable[[bytes], bytes]) -> bytes:
-    """A workbook of which one part is changed."""
-    out = io.BytesIO()
-    with zipfile.ZipFile(io.BytesIO(raw)) as held, zipfile.ZipFile(out, "w") as again:
-        for member in held.infolist():
-            content = held.read(member)
-            again.writestr(member.filename, change(content) if member.filename == path else content)
-    return out.getvalue()
-
-
-def test_a_cell_in_the_last_corner_does_not_lay_out_the_sheet() -> None:
-    book = workbook({"S": [["Date", "Close"], ["2026-06-30", 1]]})
-    far = _with_part(
-        book, "xl/worksheets/sheet1.xml", lambda xml: xml.replace(b'r="B2"', b'r="XFD1048576"')
-    )
-    with pytest.raises(TooLarge, match="spans too many cells"):
-        sheets_of("far.xlsx", far)
-
-
-def test_rows_that_are_repeated_without_end_are_refused() -> None:
-    out = io.BytesIO()
-    row = b'<table:table-row table:number-rows-repeated="9000000"><table:table-cell '
-    cell = b'office:value-type="float" office:value="1"><text:p>1</text:p></table:table-cell>'
-    with zipfile.ZipFile(out, "w") as book:
-        book.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
-        book.writestr("content.xml", b"<x>" + row + cell + b"</table:table-row></x>")
-    with pytest.raises(TooLarge, match="spans too many cells"):
-        sheets_of("long.ods", out.getvalue())
 
 
 def test_binary_workbooks_are_named() -> None:

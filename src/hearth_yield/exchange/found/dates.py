@@ -14,6 +14,8 @@ from babel import Locale
 
 from hearth_yield.core.facts.statements import Span
 
+LONGEST = 80
+"""Characters of a day or a period; a longer text is none."""
 LOCALES = ("en", "de", "fr", "es", "it", "nl", "pt", "sv", "da", "fi", "pl")
 _TIME = re.compile(r"[T ]\d{1,2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d\d:?\d\d)?$")
 _NUMERIC = re.compile(r"(\d{1,4})([./-])(\d{1,2})\2(\d{1,4})\.?")
@@ -69,7 +71,7 @@ def order_of(texts: Iterable[str]) -> Order:
 @lru_cache(maxsize=50_000)
 def _order_mark(text: str) -> str:
     """Which part of a date must be the day; empty for what is no date, or says nothing."""
-    found = _NUMERIC.fullmatch(_TIME.sub("", text.strip()))
+    found = len(text) <= LONGEST and _NUMERIC.fullmatch(_TIME.sub("", text.strip()))
     if not found or len(found[1]) > 2:
         return ""
     a, b = int(found[1]), int(found[3])
@@ -87,6 +89,8 @@ def date_of(cell: Hashable, order: Order) -> date | None:
         return cell
     if isinstance(cell, float):
         return _serial(cell)
+    if len(str(cell)) > LONGEST:
+        return None
     text = _TIME.sub("", str(cell).strip())
     return _numeric(text, order) or _week(text) or _spelt(text)
 
@@ -195,6 +199,8 @@ def period_of(cell: Hashable, order: Order, year_ends: int = 12) -> Period | Non
     """
     if isinstance(cell, date):
         return Period(cell, Span.YEAR, dated=True)
+    if len(str(cell)) > LONGEST:
+        return None
     text = (
         f"{cell:.0f}" if isinstance(cell, float) and cell == int(cell) else bare_period(str(cell))
     )
@@ -229,7 +235,7 @@ def period_of(cell: Hashable, order: Order, year_ends: int = 12) -> Period | Non
 
 
 _MARKS = re.compile(
-    r"\s*(?:[*†‡¹²³]+|\((?:restated|audited|unaudited|reported|rep\.|adj\.|angepasst|retraité|a)\)"
+    r"(?<![\s*†‡¹²³])\s*(?:[*†‡¹²³]+|\((?:restated|audited|unaudited|reported|rep\.|adj\.|angepasst|retraité|a)\)"
     r"|restated|audited|unaudited|\(?\d\)|\[\w{1,2}\])$",
     re.IGNORECASE,
 )

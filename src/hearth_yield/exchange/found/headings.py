@@ -14,7 +14,9 @@ from rapidfuzz import fuzz, process
 
 LIKE_ENOUGH = 92.0
 """A heading this like a known one (of 100) is taken for it, and said to be."""
-_AROUND = re.compile(r"\((?:[^()]*)\)|\[[^\]]*\]|[*†‡¹²³:]")
+LONGEST = 200
+"""Characters of a heading; a longer text is none."""
+_AROUND = re.compile(r"\((?:[^()]*)\)|\[[^\[\]]*\]|[*†‡¹²³:]")
 _UNIT = re.compile(
     r"\b(?:in|en)?\s*(?:mio|millions?|mill|thousands?|tsd|000s?|k|m|bn|billions?)\.?$",
     re.IGNORECASE,
@@ -52,6 +54,8 @@ def plain(heading: str) -> str:
 @lru_cache(maxsize=20_000)
 def meaning(kind: str, heading: str) -> Meant | None:
     """What a heading means in a kind of table; None where none is like enough."""
+    if len(heading) > LONGEST:
+        return None
     words, text = synonyms()[kind], plain(heading)
     if not text:
         return None

@@ -9,10 +9,12 @@ from functools import lru_cache
 
 NIL = frozenset({"-", "–", "—", "−", "n/a", "na", "n.a.", "nm", "n.m.", "nil", ".", "..", "k.a."})
 """What stands where nothing is known or nothing is to be told; never 0."""
+LONGEST = 80
+"""Characters of a number; a longer text is none."""
 SPACES = "\u00a0\u202f\u2009 "
 MINUS = str.maketrans({"−": "-", "–": "-", "—": "-", "’": "'"})
 _NOTE = re.compile(r"(?<=[\d)%])\s*(?:[*†‡¹²³⁴⁵]+|\[\w{1,2}\])$")
-_AROUND = re.compile(r"^(?:[A-Z]{3}|[€$£¥])\s*|\s*(?:[A-Z]{3}|[€$£¥%])$")
+_AROUND = re.compile(r"^(?:[A-Z]{3}|[€$£¥])\s*|(?<!\s)\s*(?:[A-Z]{3}|[€$£¥%])$")
 _DIGITS = re.compile(r"[+-]?[\d.,'" + SPACES + r"]*\d[.,]?")
 
 
@@ -32,6 +34,8 @@ class Style:
 def bare(text: str) -> tuple[str, bool, bool] | None:
     """A number's digits and signs without what stands around them, whether it is negative, and
     whether it is a percentage; None for a text that is no number."""
+    if len(text) > LONGEST:
+        return None
     text = _NOTE.sub("", text.strip()).strip()
     percent = text.endswith("%")
     for _ in range(2):

@@ -12,6 +12,8 @@ from rapidfuzz import fuzz
 from .headings import plain
 
 LIKE_A_NAME = 90.0
+LONGEST = 200
+"""Characters of a text in which a payer is looked for."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +50,7 @@ class Payers:
 
 
 def _named_in(text: str, payers: Sequence[Known]) -> Known | None:
+    text = text[:LONGEST]
     words = set(re.split(r"[^\w/.&]+|_", text))
     upper = {w for w in words if w and w == w.upper()}
     exact = [p for p in payers if p.key in words or p.symbol in upper]

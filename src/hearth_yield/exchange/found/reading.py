@@ -6,14 +6,16 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 
+from .apart import FileRead
 from .convert import convert
+from .encodings import NAMES
 from .headings import plain
 from .made import Made, as_csv
 from .own import own_table
 from .payers import Payers
 from .profiles import Profile, ProfileTable
-from .settings import Answers
-from .sheets import Sheet, Unreadable, sheets_of
+from .settings import Answers, Setting
+from .sheets import Sheets, Unreadable, sheets_of
 from .statements import ask_of_signs
 from .table import Found
 from .understand import understand
@@ -53,7 +55,7 @@ def read_found(
     found = []
     for n, (name, raw) in enumerate(files):
         try:
-            sheets = sheets_of(name, raw)
+            sheets = sheets_of(name, raw, told.get(f"{n}.encoding", ""))
         except Unreadable as why:
             found.append(FoundFile(name=name, unreadable=str(why)))
             continue
@@ -63,7 +65,8 @@ def read_found(
     return found
 
 
-def _read(name: str, sheets: Sequence[Sheet], around: Around, told: Answers) -> FoundFile:
+def _read(name: str, found: Sheets, around: Around, told: Answers) -> FoundFile:
+    sheets = found.held
     own = {s.name: m for s in sheets if not s.hidden and (m := own_table(s))}
     others = [s for s in sheets if s.name not in own]
     tables = understand(others, around.payers, told, around.profiles)
@@ -71,6 +74,8 @@ def _read(name: str, sheets: Sequence[Sheet], around: Around, told: Answers) -> 
         names = ", ".join(s.name for s in sheets[:5])
         why = f"no table of statements, dividends, prices, payers or an index is in it ({names})"
         return FoundFile(name=name, unreadable=why)
+    if found.read.choices and tables:
+        tables[0].settings.insert(0, _encoding(found.read))
     wanted = [t for t in tables if not t.skipped]
     for table in wanted:
         if table.kind == "statements":
@@ -84,7 +89,20 @@ def _read(name: str, sheets: Sequence[Sheet], around: Around, told: Answers) -> 
         for s in sheets
         if s.name not in read
     ]
+    left += found.read.left
     return FoundFile(name=name, tables=tables, made=made, own=own, left_out=left, answers=told)
+
+
+def _encoding(read: FileRead) -> Setting:
+    """In which encoding a text is read; asked where it reads like words in several."""
+    return Setting(
+        id="encoding",
+        name="encoding",
+        asks="Which of these reads right?",
+        options=[(e, f"“{sample}” · {NAMES[e]}") for e, sample in read.choices],
+        answer=read.encoding if read.sure else None,
+        asked=not read.sure or read.told,
+    )
 
 
 def _made(table: Found, around: Around, told: Answers) -> Made:
@@ -103,7 +121,7 @@ def _settled(table: Found, told: Answers) -> ProfileTable:
     settled = {
         s.name: s.answer
         for s in table.settings
-        if s.asked and s.answer is not None and s.name != "payer"
+        if s.asked and s.answer is not None and s.name not in ("payer", "encoding")
     }
     signs = {k: v for k, v in settled.items() if k.startswith("sign-")}
     for line in table.lines:

@@ -30,6 +30,8 @@ SPANS = (("year", "years"), ("half", "half-years"), ("quarter", "quarters"))
 PUBLISHED_AFTER = {"year": 60, "quarter": 45}
 """Days after a period's end on which it is taken to be published where nothing says when; of a
 half-year as of a year."""
+LONGEST, MOST_AROUND = 300, 40
+"""Characters of a text, and texts of a row, that are read for what they say around a table."""
 LOOKED_AT = 4
 """So many periods tell what share counts are in."""
 _PARTS = re.compile(r"[,;:(|]|\s[–—-]\s")
@@ -40,7 +42,7 @@ _PLAIN_SHEET = re.compile(
 
 def _words(rows: Sequence[Sequence[str]]) -> str:
     """The texts of some rows that are no figures, a line each."""
-    return " \n".join(c for r in rows for c in r if not bare(c))
+    return " \n".join(c[:LONGEST] for r in rows for c in r[:MOST_AROUND] if not bare(c))
 
 
 class Settling:
