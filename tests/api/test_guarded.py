@@ -185,3 +185,11 @@ def test_halves_and_quarters_are_counted_together(client: TestClient) -> None:
 def held(client: TestClient) -> Any:
     (row,) = client.get("/api/holdings", params={"q": "TRS"}).json()["rows"]
     return next(k for k in row["kinds"] if k["kind"] == "quarters")
+
+
+@pytest.mark.parametrize("cell", ["NaN", "Infinity", "1e400", "[[[[", '{"a":1}'])
+def test_a_table_to_save_holds_texts_and_numbers_alone(client: TestClient, cell: str) -> None:
+    body = f'{{"name": "t", "rows": [["x", {cell}]]}}'
+    headers = {"content-type": "application/json"}
+    got = client.post("/api/tables/xlsx", content=body, headers=headers)
+    assert got.status_code == 422, got.text

@@ -42,6 +42,8 @@ def test_what_is_by_default_is_not_written() -> None:
         ({"inputs": "growth"}, "growth"),
         ({"inputs": "growth:much"}, "growth"),
         ({"weather": "fine"}, "weather"),
+        ({"reasons": "[" * 1500}, "reasons"),
+        ({"reasons": '{"two_stage":1e400}'}, "reasons"),
     ],
 )
 def test_what_cannot_be_read_names_its_field(asked: dict[str, str], field: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
 
 from hearth_yield.actions import enter_facts as entries
 from hearth_yield.actions.read_pasted import MAX_PASTED, read_pasted
@@ -100,7 +100,7 @@ class TableIn(BaseModel):
 
     name: Annotated[str, Field(max_length=100)]
     rows: Annotated[
-        list[Annotated[list[float | Text], Field(max_length=400)]], Field(max_length=100_000)
+        list[Annotated[list[FiniteFloat | Text], Field(max_length=400)]], Field(max_length=100_000)
     ]
 
 

@@ -174,7 +174,7 @@ def _reasons(text: str) -> dict[str, str]:
         return {}
     try:
         held = json.loads(text)
-    except ValueError:
+    except (ValueError, RecursionError):
         held = None
     if not isinstance(held, dict) or not all(
         isinstance(x, str) and len(x) <= LONGEST_REASON for x in held.values()

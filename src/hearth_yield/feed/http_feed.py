@@ -187,7 +187,7 @@ class HttpFeed:
                     raise Unreachable("the feed sends too much at once", field="feed")
         try:
             return json.loads(body)
-        except ValueError:
+        except (ValueError, RecursionError):
             raise Again("an answer that is cut off") from None
 
 
