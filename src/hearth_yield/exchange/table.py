@@ -8,6 +8,7 @@ import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
+from decimal import Decimal
 from itertools import accumulate, islice
 from typing import Any
 
@@ -373,6 +374,11 @@ class _TableReader:
         return column.default
 
 
+def in_single_units(value: float, factor: float) -> float:
+    """To the digit that it was written to: 131.2 million is 131,200,000, not a hair less."""
+    return value if factor == 1.0 else float(Decimal(repr(value)) * Decimal(repr(factor)))
+
+
 def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) -> float | None:
     """Money lines into single units of currency; the file must name its unit."""
     unit = record.pop("unit", None) or dialect.unit
@@ -387,8 +393,8 @@ def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) ->
         value = record.get(column.name)
         if not column.scaled or value is None:
             continue
-        record[column.name] = value * factor
-        refused = column.refuses(value * factor)
+        record[column.name] = single = in_single_units(value, factor)
+        refused = column.refuses(single)
         if refused is not None:
             table.faults.add(line, column.name, f"{value:g} {unit}", refused)
             sound = False

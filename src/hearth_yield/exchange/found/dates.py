@@ -71,7 +71,9 @@ def order_of(texts: Iterable[str]) -> Order:
 @lru_cache(maxsize=50_000)
 def _order_mark(text: str) -> str:
     """Which part of a date must be the day; empty for what is no date, or says nothing."""
-    found = len(text) <= LONGEST and _NUMERIC.fullmatch(_TIME.sub("", text.strip()))
+    if ":" in text:
+        text = _TIME.sub("", text)
+    found = len(text) <= LONGEST and _NUMERIC.fullmatch(text.strip())
     if not found or len(found[1]) > 2:
         return ""
     a, b = int(found[1]), int(found[3])
@@ -91,7 +93,9 @@ def date_of(cell: Hashable, order: Order) -> date | None:
         return _serial(cell)
     if len(str(cell)) > LONGEST:
         return None
-    text = _TIME.sub("", str(cell).strip())
+    text = str(cell).strip()
+    if ":" in text:
+        text = _TIME.sub("", text)
     return _numeric(text, order) or _week(text) or _spelt(text)
 
 

@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 
 from .dates import date_of, period_of
-from .made import Made, cell_name, owner, plain_number
+from .made import Made, cell_name, owner, plain_number, times
 from .numbers import bare, is_nil
 from .payers import Known, Payers
 from .settings import Answers
@@ -32,7 +32,7 @@ def prices(found: Found, made: Made, payers: Payers) -> None:
     close = columns.get("close", columns.get("adjusted_close", -1))
     scale = float(found.answer("per_share", "1"))
     for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), close):
-        row = {**owner(who.key), "day": on.isoformat(), "close": plain_number(value * scale)}
+        row = {**owner(who.key), "day": on.isoformat(), "close": times(value, scale)}
         volume = found.value(found.cell(n, columns["volume"])) if "volume" in columns else None
         if volume is not None and volume >= 0:
             row["volume"] = plain_number(volume)
@@ -60,7 +60,7 @@ def wide_prices(found: Found, made: Made, payers: Payers) -> None:
             if value is None:
                 made.wrong.append(f"{cell_name(n, place)} holds “{held}”, which is no number")
                 continue
-            row = {**owner(who.key), "day": on.isoformat(), "close": plain_number(value * scale)}
+            row = {**owner(who.key), "day": on.isoformat(), "close": times(value, scale)}
             made.add("prices", row, f"cell {cell_name(n, place)}")
     if strangers:
         made.left_out.append("payers that are not stored: " + ", ".join(strangers[:20]))
@@ -77,7 +77,7 @@ def dividends(found: Found, made: Made, payers: Payers) -> None:
         row = {
             **owner(who.key),
             "ex_date": on.isoformat(),
-            "amount": plain_number(value * scale),
+            "amount": times(value, scale),
             "currency": found.answer("currency") or who.currency,
         }
         for name in ("declared_on", "pay_date"):
@@ -262,12 +262,16 @@ def _dated(
     found: Found, made: Made, payers: Payers, day: int, number: int
 ) -> Sequence[tuple[int, date, float, Known]]:
     """The rows that have a day, a number and a payer; what else stands there is said."""
-    rows = []
+    rows: list[tuple[int, date, float, Known]] = []
+    held, order, last = found.sheet.rows, found.order, max(day, number)
     for n in found.rows:
-        cell, amount = found.cell(n, day), found.cell(n, number)
+        row = held[n]
+        whole = len(row) > last and day >= 0 and number >= 0
+        cell = row[day] if whole else found.cell(n, day)
+        amount = row[number] if whole else found.cell(n, number)
         if cell is None and amount is None:
             continue
-        on = None if cell is None else date_of(cell, found.order)
+        on = None if cell is None else date_of(cell, order)
         value = found.value(amount)
         if on is None or value is None:
             _passed(made, found, n, day, number, on, cell, amount)

@@ -40,6 +40,11 @@ _PLAIN_SHEET = re.compile(
 )
 
 
+def _is_day(text: str, order: Order) -> bool:
+    """Whether what might be a number is a day: 31.12.2025."""
+    return text.count(".") == 2 and date_of(text, order) is not None
+
+
 def _words(rows: Sequence[Sequence[str]]) -> str:
     """The texts of some rows that are no figures, a line each."""
     return " \n".join(c[:LONGEST] for r in rows for c in r[:MOST_AROUND] if not bare(c))
@@ -153,8 +158,8 @@ class Settling:
 
     def _decimal(self) -> None:
         found = self.found
-        cells = [c for n in found.rows for c in found.sheet.texts[n]]
-        found.style = style_of(t for t in cells if bare(t) and date_of(t, found.order) is None)
+        cells = found.sheet.distinct(found.rows)
+        found.style = style_of(t for t in cells if not _is_day(t, found.order))
         if not found.style.asked:
             if any(bare(c) and not c.isdigit() for c in cells):
                 signs = [(".", "a point"), (",", "a comma")]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from itertools import chain
 from pathlib import PurePosixPath
 
 from .apart import Cell, FileRead, Unreadable, read_apart
@@ -26,6 +27,10 @@ class Sheet:
     def __post_init__(self) -> None:
         texts = [[c for c in row if type(c) is str] for row in self.rows]
         object.__setattr__(self, "texts", texts)
+
+    def distinct(self, rows: range) -> list[str]:
+        """The texts of some rows, each once, in the order in which they stand."""
+        return list(dict.fromkeys(chain.from_iterable(self.texts[rows.start : rows.stop])))
 
     @property
     def width(self) -> int:

@@ -17,7 +17,7 @@ from hearth_yield.core.facts.statements import (
 )
 
 from .dates import Period, date_of
-from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers
+from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers, times
 from .numbers import is_nil
 from .payers import Payers
 from .settings import Answers, Setting
@@ -223,7 +223,7 @@ def _texts(
     if name in RATIO_LINES:
         values = [v / 100 if v > 1 else v for v in values]
     if factor != 1.0:
-        values = [v * factor for v in values]
+        return {at: times(v, factor) for at, v in zip(by, values, strict=True)}
     return dict(zip(by, plain_numbers(values), strict=True))
 
 
@@ -301,7 +301,7 @@ def _estimates(found: Found, made: Made, held: Held, columns: _Columns, today: d
                 "fiscal_year": str(year),
                 "measure": measure,
                 "published_on": today.isoformat(),
-                "mean": plain_number(value * unit if measure in ("revenue", "fcf") else value),
+                "mean": times(value, unit if measure in ("revenue", "fcf") else 1.0),
             }
             made.add("estimates", cells, f"column of {year}, {name.replace('_', ' ')}")
     if count:

@@ -32,6 +32,10 @@ KINDS: tuple[Kind, ...] = tuple(ESSENTIAL)
 LEAST_LINES = 2
 """So many lines of a statement make one."""
 LOOKED_AHEAD = 60
+FEW = 5
+"""So many rows tell which column holds figures."""
+_FIGURE = re.compile(r"[(+\-−€$£¥]*\d")
+"""How a figure or a day begins."""
 _PART = re.compile(r"(?:Q[1-4]|[1-4]Q|H[12]|[12]H)", re.IGNORECASE)
 _YEAR = re.compile(r"(?:FY|GJ)?\s*'?(\d{4})", re.IGNORECASE)
 
@@ -49,13 +53,39 @@ class Place:
 def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) -> Iterator[Place]:
     """Rows of headings, each with the rows down to the next one."""
     heads: list[tuple[int, Kind, Lie]] = []
-    for n, row in enumerate(sheet.rows):
-        found = _head(sheet, n, row, order, names_a_payer)
+    at: int | None = 0
+    while at is not None:
+        found = _head(sheet, at, sheet.rows[at], order, names_a_payer)
         if found is not None:
-            heads.append((n, *found))
+            heads.append((at, *found))
+        at = _next_likely(sheet.rows, at + 1, _figures(sheet.rows, heads[-1][0]) if heads else None)
     for at, (head, kind, lie) in enumerate(heads):
         end = heads[at + 1][0] if at + 1 < len(heads) else len(sheet.rows)
         yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end))
+
+
+def _figures(rows: Sequence[Sequence[Cell]], head: int) -> int | None:
+    """The column beneath some headings in which a figure or a day stands in every row that is
+    looked at: where one is missing, the rows of the table may be over."""
+    beneath = [r for r in rows[head + 1 : head + LOOKED_AHEAD] if sum(c is not None for c in r) > 1]
+    for column in range(1, max(map(len, beneath), default=0)):
+        if all(len(r) > column and _is_figure(r[column]) for r in beneath[:FEW]):
+            return column
+    return None
+
+
+def _next_likely(rows: Sequence[Sequence[Cell]], begin: int, figures: int | None) -> int | None:
+    """The next row that may hold headings. figures: the column in which rows of the table above
+    hold a figure; None: any row may, as nothing says where they would not."""
+    for n in range(begin, len(rows)):
+        row = rows[n]
+        if row and (figures is None or len(row) <= figures or not _is_figure(row[figures])):
+            return n
+    return None
+
+
+def _is_figure(cell: Cell) -> bool:
+    return cell is not None and (type(cell) is not str or _FIGURE.match(cell) is not None)
 
 
 def _head(

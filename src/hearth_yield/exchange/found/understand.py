@@ -27,7 +27,7 @@ def understand(
     for sheet in sheets:
         if sheet.hidden:
             continue
-        order = order_of(c for row in sheet.texts for c in row)
+        order = order_of(sheet.distinct(range(len(sheet.rows))))
         before: Found | None = None
         for place in tables_of(sheet, order, lambda text: payers.named(text) is not None):
             table = _read(sheet, place, order, payers, told, str(len(found)), profiles, before)
