@@ -114,3 +114,12 @@ def test_what_is_stored_counts_as_what_comes_in() -> None:
     name, text = statements("dividends_paid,diluted_shares", "10,50")
     reading = read_files([(name, text.encode())], Stored({("ELV", "A"): "TLL"}))
     assert [f.slip for f in reading.faults] == ["per_share:0.01"]
+
+
+def test_what_a_year_paid_beside_its_payments_is_said() -> None:
+    head = "exchange,symbol,ex_date,amount,currency,payments_per_year,assumed\n"
+    paid = "".join(f"ELV,A,2023-{m:02}-10,0.6,TLL,,\n" for m in (1, 4, 7, 10))
+    both = f"{head}ELV,A,2022-12-31,2.2,TLL,1,ex_date\nELV,A,2023-12-31,2.4,TLL,1,ex_date\n{paid}"
+    (fault,) = warnings(("dividends.csv", both))
+    assert (fault.line, fault.value) == (3, "2.4 for the year to 2023-12-31")
+    assert "its payments alone" in fault.expected

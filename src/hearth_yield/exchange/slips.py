@@ -14,6 +14,7 @@ from operator import itemgetter
 from statistics import median
 from typing import Protocol
 
+from hearth_yield.core.facts.records import A_YEAR
 from hearth_yield.rows import Row, keys_of
 
 from .table import Table
@@ -80,6 +81,7 @@ def warn_of_slips(tables: Sequence[Table], held: Held) -> None:
             if not _paid(of, sorted(amounts.items()), last):
                 _equity(of, near)
         _yields(of, near)
+        _sums(of)
 
 
 def _new_splits(tables: Sequence[Table]) -> Mapping[Key, Sequence[date]]:
@@ -127,6 +129,18 @@ def _capex(of: _Of) -> None:
         table.faults.add(
             line, "capital_expenditure", f"{out:,.0f}", expected, warning=True, cause="capex"
         )
+
+
+def _sums(of: _Of) -> None:
+    """What a year paid, beside payments of the same year."""
+    sums = [x for x in of.dividends if x[0].get("assumed")]
+    days = sorted(r["ex_date"] for r, _, _ in of.dividends if not r.get("assumed"))
+    for record, table, line in sums:
+        end = record["ex_date"]
+        if bisect_right(days, end - A_YEAR) < bisect_right(days, end):
+            expected = "its payments alone: they came too, and count in the place of the year's sum"
+            value = f"{record['amount']:g} for the year to {end}"
+            table.faults.add(line, "amount", value, expected, warning=True, cause="sums")
 
 
 def _per_share(of: _Of) -> bool:

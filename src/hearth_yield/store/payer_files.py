@@ -10,7 +10,14 @@ from typing import Any
 from sqlalchemy import ColumnElement, Connection, bindparam, func, or_, select
 
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.facts.records import Payer, PayerFile, Series, SeriesPoint, Slump
+from hearth_yield.core.facts.records import (
+    Payer,
+    PayerFile,
+    Series,
+    SeriesPoint,
+    Slump,
+    without_sums,
+)
 from hearth_yield.core.facts.statements import Statement
 from hearth_yield.core.kinds import Kind
 
@@ -116,7 +123,7 @@ def load(
     return PayerFile(
         payer=payer,
         notes=reader.notes(),
-        dividends=reader.dividends(),
+        dividends=without_sums(reader.dividends()),
         notices=reader.notices(),
         splits=reader.splits(),
         prices=reader.prices(),

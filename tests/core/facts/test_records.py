@@ -7,6 +7,8 @@ import pytest
 
 from hearth_yield.core.errors import MethodError
 from hearth_yield.core.facts.records import (
+    Dividend,
+    DividendKind,
     PayerFile,
     PayerNote,
     PriceHistory,
@@ -14,6 +16,7 @@ from hearth_yield.core.facts.records import (
     Slump,
     Unit,
     split_factor,
+    without_sums,
 )
 from hearth_yield.core.facts.statements import Span
 
@@ -181,3 +184,19 @@ def test_no_record_of_a_cut_file_was_published_later(year: int) -> None:
     assert {"dividends", "statements", "versions"} <= looked_at
     assert cut.price_index is not None
     assert all(p.published_on <= day for p in cut.price_index.points)
+
+
+@pytest.mark.parametrize("turned", [False, True])
+def test_what_a_year_paid_gives_way_to_its_payments(turned: bool) -> None:
+    """2.40 for 2025, of which four payments of 0.60 are held; 2.20 for 2024 stands alone."""
+    sums = [
+        Dividend(ex_date=date(y, 12, 31), amount=a, currency="TLL", assumed=True)
+        for y, a in ((2024, 2.20), (2025, 2.40))
+    ]
+    paid = [Dividend(ex_date=date(2025, m, 10), amount=0.6, currency="TLL") for m in (1, 4, 7, 10)]
+    special = Dividend(
+        ex_date=date(2024, 6, 1), amount=1.0, currency="TLL", kind=DividendKind.SPECIAL
+    )
+    held = [*paid, *sums, special] if turned else [*sums, special, *paid]
+    kept = without_sums(held)
+    assert [d for d in held if d not in kept] == [sums[1]]

@@ -8,7 +8,7 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import date
+from datetime import date, timedelta
 from enum import StrEnum
 from functools import cached_property
 from itertools import pairwise
@@ -25,6 +25,9 @@ from ..kinds import Kind
 from .age import Freshness, freshness
 from .edits import BY_HAND, Edited, Exclusion
 from .statements import Span, Statement
+
+A_YEAR = timedelta(days=364)
+"""Twelve months back from a day, that day a year before left out."""
 
 
 class DividendKind(StrEnum):
@@ -121,6 +124,19 @@ class Dividend:
     @property
     def known_on(self) -> date:
         return self.declared_on or self.ex_date
+
+
+def without_sums(dividends: Sequence[Dividend]) -> tuple[Dividend, ...]:
+    """Without what years paid as one assumed payment, where payments of the twelve months to its
+    day are held too, whichever came first: they would count twice. Source: docs/method.md, Record.
+    2.40 for 2025 and four of 0.60 in 2025 → the four."""
+    paid = sorted(d.ex_date for d in dividends if d.kind is DividendKind.REGULAR and not d.assumed)
+
+    def is_told_in_full(d: Dividend) -> bool:
+        first = bisect_right(paid, d.ex_date - A_YEAR)
+        return first < bisect_right(paid, d.ex_date)
+
+    return tuple(d for d in dividends if not (d.assumed and is_told_in_full(d)))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
