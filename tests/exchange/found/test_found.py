@@ -292,3 +292,37 @@ def test_binary_workbooks_are_named() -> None:
         book.writestr("xl/workbook.bin", b"x")
     with pytest.raises(Unreadable, match="save it as XLSX"):
         sheets_of("b.xlsb", out.getvalue())
+
+
+OWNED = {
+    "trades": (
+        "Date,Type,Symbol,Quantity,Price,Amount\n2026-01-05,Buy,PNL,10,12.5,125\n"
+        "2026-02-05,Dividend,PNL,10,0.6,6\n",
+        "Datum;Art;Stück;Kurs;Gebühr\n05.01.2026;Kauf;10;12,50;1,00\n",
+        "Trade date,Side,Qty,Execution price,Commission\n2026-01-05,SELL,4,13,1\n",
+    ),
+    "positions": (
+        "Symbol,Name,Quantity,Average cost,Market value\nPNL,Pennant Lamps,10,12.5,130\n",
+        "Ticker;Anzahl;Einstandskurs;Kurswert\nPNL;10;12,50;130,00\n",
+    ),
+    "dividends received": (
+        "Date,Payer,Gross,Tax,Net\n2026-02-05,Pennant Lamps,6.00,0.90,5.10\n",
+        "Datum;Brutto;Quellensteuer;Netto\n05.02.2026;6,00;0,90;5,10\n",
+    ),
+}
+
+
+@pytest.mark.parametrize("what", OWNED)
+def test_what_a_person_owns_is_none_of_a_payers_facts(what: str) -> None:
+    for text in OWNED[what]:
+        found = read(AsFound(name="PNL.csv", text=text, facts={}))
+        assert not found.made, text
+        assert f"a table of {what}" in (found.unreadable or ""), text
+
+
+def test_beside_other_tables_it_is_left_out_by_name() -> None:
+    trades = [["Date", "Type", "Quantity", "Price"], ["2026-01-05", "Buy", 10, 12.5]]
+    closes = [["Date", "Close"], ["2026-06-30", 12.5]]
+    found = read(AsFound(name="PNL.xlsx", book={"Closes": closes, "Mine": trades}, facts={}))
+    assert [r["close"] for r in rows_of(found)["prices"]] == ["12.5"]
+    assert any("“Mine” a table of trades" in x for x in found.left_out)

@@ -69,10 +69,11 @@ def _read(name: str, found: Sheets, around: Around, told: Answers) -> FoundFile:
     sheets = found.held
     own = {s.name: m for s in sheets if not s.hidden and (m := own_table(s))}
     others = [s for s in sheets if s.name not in own]
-    tables = understand(others, around.payers, told, around.profiles)
+    tables, aside = understand(others, around.payers, told, around.profiles)
     if not tables and not own:
         names = ", ".join(s.name for s in sheets[:5])
-        why = f"no table of statements, dividends, prices, payers or an index is in it ({names})"
+        none = f"no table of statements, dividends, prices, payers or an index is in it ({names})"
+        why = "; ".join(what for _, what in aside) or none
         return FoundFile(name=name, unreadable=why)
     if found.read.choices and tables:
         tables[0].settings.insert(0, _encoding(found.read))
@@ -81,7 +82,7 @@ def _read(name: str, found: Sheets, around: Around, told: Answers) -> FoundFile:
         if table.kind == "statements":
             ask_of_signs(table, told)
     made = {t.id: _made(t, around, told) for t in wanted if t.ready}
-    read = {t.sheet.name for t in tables} | set(own)
+    read = {t.sheet.name for t in tables} | set(own) | {name for name, _ in aside}
     left = [
         f"the hidden sheet “{s.name}”"
         if s.hidden
@@ -89,7 +90,7 @@ def _read(name: str, found: Sheets, around: Around, told: Answers) -> FoundFile:
         for s in sheets
         if s.name not in read
     ]
-    left += found.read.left
+    left += [*(f"in “{name}” {what}" for name, what in aside), *found.read.left]
     return FoundFile(name=name, tables=tables, made=made, own=own, left_out=left, answers=told)
 
 

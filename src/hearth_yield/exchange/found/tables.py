@@ -11,6 +11,7 @@ from hearth_yield.core.facts.statements import STATEMENT_LINES, Span
 
 from .dates import Order, Period, date_of, period_of
 from .headings import meaning
+from .household import owned
 from .sheets import Cell, Sheet
 
 Kind = Literal[
@@ -42,12 +43,14 @@ _YEAR = re.compile(r"(?:FY|GJ)?\s*'?(\d{4})", re.IGNORECASE)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """A table of a sheet: the row of its headings, and the rows beneath."""
+    """A table of a sheet: the row of its headings, and the rows beneath. owned: what it is where it
+    is of what a person owns, and so none of the kinds."""
 
     kind: Kind
     lie: Lie
     head: int
     rows: range
+    owned: str | None = None
 
 
 def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) -> Iterator[Place]:
@@ -61,7 +64,8 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
         at = _next_likely(sheet.rows, at + 1, _figures(sheet.rows, heads[-1][0]) if heads else None)
     for at, (head, kind, lie) in enumerate(heads):
         end = heads[at + 1][0] if at + 1 < len(heads) else len(sheet.rows)
-        yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end))
+        what = owned(sheet.texts[head]) if lie == "down" else None
+        yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end), owned=what)
 
 
 def _figures(rows: Sequence[Sequence[Cell]], head: int) -> int | None:
@@ -101,7 +105,7 @@ def _head(
             return ("statements", "across")
     if len(texts) < 2:
         return None
-    kind = _list_kind(texts)
+    kind = "prices" if owned(texts) else _list_kind(texts)
     if kind is not None:
         return (kind, "down")
     first = meaning("prices", texts[0])

@@ -21,20 +21,25 @@ from .units import unit_of
 
 def understand(
     sheets: Sequence[Sheet], payers: Payers, told: Answers, profiles: Sequence[Profile] = ()
-) -> list[Found]:
-    """The tables of all sheets that can be read, each with what has still to be answered."""
+) -> tuple[list[Found], list[tuple[str, str]]]:
+    """The tables of all sheets that can be read, each with what has still to be answered; and
+    sheets with what is in them that is none of a payer's facts."""
     found: list[Found] = []
+    aside: list[tuple[str, str]] = []
     for sheet in sheets:
         if sheet.hidden:
             continue
         order = order_of(sheet.distinct(range(len(sheet.rows))))
         before: Found | None = None
         for place in tables_of(sheet, order, lambda text: payers.named(text) is not None):
+            if place.owned:
+                aside.append((sheet.name, place.owned))
+                continue
             table = _read(sheet, place, order, payers, told, str(len(found)), profiles, before)
             if table is not None:
                 found.append(table)
                 before = table
-    return found
+    return found, aside
 
 
 def _read(
