@@ -20,7 +20,6 @@ from hearth_yield.exchange.found.reading import (
     profile_tables,
     read_found,
 )
-from hearth_yield.exchange.found.sheets import OLD_WORKBOOK
 from hearth_yield.exchange.package import MAX_UPLOAD
 from hearth_yield.store import facts
 from hearth_yield.store.database import Database
@@ -90,11 +89,6 @@ def understand_files(
     if settled.profile:
         answers["profile"] = settled.profile
     found = read_found(others, _around(database, settled, today), answers)
-    raws = dict(others)
-    # What cannot be read as a person's table either is told as the faults of one of ours.
-    strict = [f.name for f in found if f.unreadable and not is_workbook(raws[f.name])]
-    own += [(name, raws[name]) for name in strict]
-    found = [f for f in found if f.name not in strict]
     understood = Understood(found=found, files=())
     if understood.waiting or understood.wrong:
         return understood
@@ -146,10 +140,6 @@ def known_payers(database: Database, only: str = "") -> Payers:
     with database.read() as connection:
         known = [Known(*row) for row in facts.named_payers(connection)]
     return Payers([p for p in known if only in ("", p.key)])
-
-
-def is_workbook(raw: bytes) -> bool:
-    return raw[:2] == b"PK" or raw[:4] == OLD_WORKBOOK
 
 
 def is_own(name: str, raw: bytes) -> bool:

@@ -15,7 +15,7 @@ from hearth_yield.exchange.found.settings import Setting
 from hearth_yield.exchange.found.sheets import Cell
 from hearth_yield.exchange.found.table import Found
 from hearth_yield.exchange.found.tables import KINDS
-from hearth_yield.exchange.found.units import FACTOR
+from hearth_yield.exchange.found.units import FACTOR, NAMES
 
 from . import schemas as s
 
@@ -142,7 +142,6 @@ def _setting(n: int, x: Setting) -> s.FoundSettingOut:
 
 
 MENDS = {"shares": "Read share counts in {}", "per_share": "Read the amounts as hundredths"}
-WORDS = {"1": "single units", "thousand": "thousands", "million": "millions"}
 
 
 def with_mend(out: s.FaultOut, fault: Fault, understood: Understood) -> s.FaultOut:
@@ -159,7 +158,7 @@ def with_mend(out: s.FaultOut, fault: Fault, understood: Understood) -> s.FaultO
             value = _factored(now, float(factor)) if what == "shares" else "0.01"
             if value is not None and value != now:
                 id = f"{n}.{table.id}.{what}"
-                name = MENDS[what].format(WORDS.get(value, ""))
+                name = MENDS[what].format(NAMES.get(value, ""))
                 return out.model_copy(update={"mend": s.MendOut(id=id, value=value, name=name)})
     return out
 

@@ -80,6 +80,49 @@ TURNED = stated(2025, revenue="1400", capital_expenditure="60", cost_of_revenue=
 
 FILES = [
     AsFound(
+        name="PNL pence.csv",
+        text="Date,Price (GBX)\n2026-06-30,1250\n2026-06-29,1240.5\n",
+        facts={"prices": [{"day": "2026-06-30", "close": "12.5"}, {"close": "12.405"}]},
+    ),
+    AsFound(
+        name="PNL paid.csv",
+        text="Ex/Eff Date,Cash Amount\n2026-05-12,9.00p\n2026-02-10,8.75p\n",
+        facts={"dividends": [{"ex_date": "2026-05-12", "amount": "0.09"}, {"amount": "0.0875"}]},
+    ),
+    AsFound(
+        name="PNL a share in pence.xlsx",
+        book={
+            "S": [
+                ["TLL m", "FY2024", "FY2025"],
+                ["Turnover", 131.2, 140],
+                ["Profit attributable to shareholders", 10, 11],
+                ["Diluted EPS (pence)", 12.5, 13],
+                ["Distributions per share (pence)", 5, 5.2],
+            ]
+        },
+        facts={
+            "statements": [stated(2024, revenue="131.2", net_income="10", diluted_eps="0.125")],
+            "dividends": [{"ex_date": "2025-12-31", "amount": "0.052"}],
+        },
+    ),
+    AsFound(
+        name="PNL crores.xlsx",
+        book={
+            "S": [
+                ["In crores", "FY2024", "FY2025"],
+                ["Revenue", "1,38,400", "1,41,250.5"],
+                ["Net income", "12,400", "(1,100)"],
+            ]
+        },
+        facts={"statements": [{"revenue": "1384000", "net_income": "124000", "unit": "million"}]},
+    ),
+    AsFound(
+        name="PNL written out.csv",
+        text="Item;FY2024;FY2025\nRevenue;US$1.2bn;US$1.3bn\nNet income;US$100m;US$110.5m\n"
+        "Total assets;US$2bn;US$2.1bn\n",
+        facts={"statements": [stated(2025, revenue="1300000000", net_income="110500000")]},
+    ),
+    AsFound(
         name="PNL prices.csv",
         text="Date,Open,High,Low,Close,Volume\n2026-06-30,1,2,3,12.50,100\n2026-06-29,1,2,3,12.4,90\n",
         facts={"prices": [{"day": "2026-06-30", "close": "12.5", "volume": "100"}]},

@@ -326,3 +326,72 @@ def test_beside_other_tables_it_is_left_out_by_name() -> None:
     found = read(AsFound(name="PNL.xlsx", book={"Closes": closes, "Mine": trades}, facts={}))
     assert [r["close"] for r in rows_of(found)["prices"]] == ["12.5"]
     assert any("“Mine” a table of trades" in x for x in found.left_out)
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [
+        ("€1.62", 1.62),
+        ("US$ 1,620.5", 1620.5),
+        ("A$2.10", 2.10),
+        ("CHF 1'000", 1000),
+        ("12.50 kr", 12.5),
+        ("9.00p", 0.09),
+        ("9.5c", 0.095),
+        ("1,38,400", 138400),
+        ("Rs. 12,34,56,789", 123456789),
+        ("1.5 lakh", 150000),
+        ("2 crore", 2e7),
+        ("3.4bn", 3.4e9),
+        ("131.2m", 131_200_000),
+        ("(1,200)", -1200),
+        ("1,200-", -1200),
+        ("5.5%", 0.055),
+        ("1,3,400", None),
+        ("p", None),
+        ("bn", None),
+    ],
+)
+def test_a_number_is_read_as_it_is_written(text: str, value: float | None) -> None:
+    assert number_of(text, Style(".")) == value
+
+
+@pytest.mark.parametrize("text", ["2010-01", "2010M01", "01/2010", "01.2010", "Jan 2010"])
+def test_a_month_is_its_last_day(text: str) -> None:
+    assert date_of(text, Order(day_first=True)) == date(2010, 1, 31)
+
+
+@pytest.mark.parametrize(
+    ("kind", "heading", "target"),
+    [
+        ("prices", "Close/Last", "close"),
+        ("prices", "Price (GBX)", "close"),
+        ("dividends", "Ex/Eff Date", "ex_date"),
+        ("statements", "Cash dividends per share", "dividends_per_share"),
+        ("statements", "Distributions per share", "dividends_per_share"),
+        ("statements", "Profit attributable to shareholders", "net_income"),
+        ("statements", "Net cash generated from operations", "operating_cash_flow"),
+        ("statements", "Dividends paid to shareholders", "dividends_paid"),
+        ("statements", "Résultat net part du groupe", "net_income"),
+        ("statements", "Langlopende schulden", "long_term_debt"),
+        ("statements", "Debiti a lungo termine", "long_term_debt"),
+        ("statements", "Umsatzerlöse", "revenue"),
+        ("statements", "Flujo de caja operativo", "operating_cash_flow"),
+    ],
+)
+def test_a_heading_of_the_trade_is_known(kind: str, heading: str, target: str) -> None:
+    meant = meaning(kind, heading)
+    assert meant is not None
+    assert meant.target == target
+
+
+def test_pence_are_said() -> None:
+    for name in ("PNL pence.csv", "PNL paid.csv", "PNL a share in pence.xlsx"):
+        notes = [n for m in (read(BY_NAME[name]).made or {}).values() for n in m.notes]
+        assert "amounts a share in pence or cents are read as hundredths" in notes, name
+
+
+def test_a_figure_in_millions_is_kept_to_the_digit_it_was_written_to() -> None:
+    found = read(BY_NAME["PNL a share in pence.xlsx"])
+    reading = read_files([(f.name, f.raw) for f in as_files([found])], HELD)
+    assert [r["revenue"] for r in reading.records["statements"]] == [131_200_000.0, 140_000_000.0]

@@ -7,6 +7,7 @@ from datetime import date
 
 from .lists import dividends, estimates, payer_list, prices, series, wide_prices, yearly
 from .made import Made
+from .numbers import is_small
 from .payers import Payers
 from .settings import Answers
 from .statements import statements
@@ -53,6 +54,9 @@ def _left(found: Found, made: Made) -> None:
         made.left_out.append(f"not understood: {words}{more}")
     if "adjusted_close" in taken and "close" in taken:
         made.left_out.append("adjusted closes")
+    cells = found.sheet.distinct(found.rows)
+    if found.answer("per_share") == "0.01" or any(is_small(c) for c in cells if c[-1].isalpha()):
+        made.notes.append("amounts a share in pence or cents are read as hundredths")
     liked = [f"{x.heading} as {x.target}" for x in found.lines if x.target and not x.sure]
     if liked:
         made.notes.append("taken by likeness: " + ", ".join(x.replace("_", " ") for x in liked))

@@ -20,6 +20,7 @@ LOCALES = ("en", "de", "fr", "es", "it", "nl", "pt", "sv", "da", "fi", "pl")
 _TIME = re.compile(r"[T ]\d{1,2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d\d:?\d\d)?$")
 _NUMERIC = re.compile(r"(\d{1,4})([./-])(\d{1,2})\2(\d{1,4})\.?")
 _COMPACT = re.compile(r"(\d{4})(\d{2})(\d{2})")
+_MONTH = re.compile(r"(\d{4})[-/M](\d{1,2})|(\d{1,2})[-/.](\d{4})")
 _WEEK = re.compile(r"(\d{4})-?W(\d{2})(?:-?(\d))?", re.IGNORECASE)
 _MONTH_YEAR = re.compile(r"^[^\W\d_]+\.?[-'’]\d{2}$")
 _WORDS = re.compile(r"[^\W\d_]+\.?|\d+")
@@ -113,7 +114,7 @@ def _compact(text: str) -> date | None:
 def _numeric(text: str, order: Order) -> date | None:
     found = _NUMERIC.fullmatch(text)
     if not found:
-        return _compact(text)
+        return _compact(text) or _month(text)
     a, b, c = found[1], found[3], found[4]
     if len(a) == 4:
         return _day(int(a), int(b), int(c))
@@ -125,6 +126,15 @@ def _numeric(text: str, order: Order) -> date | None:
     day_first = order.day_first or found[2] == "."
     day, month = (int(a), int(b)) if day_first else (int(b), int(a))
     return _day(year, month, day)
+
+
+def _month(text: str) -> date | None:
+    """ "2010-01", "01/2010", "2010M01": the last day of the month."""
+    found = _MONTH.fullmatch(text)
+    if not found:
+        return None
+    year, month = int(found[1] or found[4]), int(found[2] or found[3])
+    return _day(year, month, calendar.monthrange(year, month)[1]) if 1 <= month <= 12 else None
 
 
 def _week(text: str) -> date | None:

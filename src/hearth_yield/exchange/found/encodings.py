@@ -150,7 +150,7 @@ def reads(text: str) -> bool:
         if _script(char) == "LATIN":
             latin += 1
             together += any(not c.isascii() for c in beside)
-    return together <= latin / 4 + 1
+    return together <= latin / 2 + 1
 
 
 def is_of_a_language(text: str) -> bool:

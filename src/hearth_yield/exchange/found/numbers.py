@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import lru_cache
+from typing import NamedTuple
 
 NIL = frozenset({"-", "–", "—", "−", "n/a", "na", "n.a.", "nm", "n.m.", "nil", ".", "..", "k.a."})
 """What stands where nothing is known or nothing is to be told; never 0."""
@@ -14,7 +16,16 @@ LONGEST = 80
 SPACES = "\u00a0\u202f\u2009 "
 MINUS = str.maketrans({"−": "-", "–": "-", "—": "-", "’": "'"})
 _NOTE = re.compile(r"(?<=[\d)%])\s*(?:[*†‡¹²³⁴⁵]+|\[\w{1,2}\])$")
-_AROUND = re.compile(r"^(?:[A-Z]{3}|[€$£¥])\s*|(?<!\s)\s*(?:[A-Z]{3}|[€$£¥%])$")
+_MONEY = r"(?:[A-Z]{0,3}[$]|[A-Z]{3}|[€£¥₹]|Rs\.?|kr\.?|Fr\.?|zł)"
+_AROUND = re.compile(rf"^{_MONEY}\s*|(?<!\s)\s*(?:{_MONEY}|%)$")
+_SMALL = re.compile(r"(?<=[\d.,])\s?(?:GBX|GBp|pence|cents?|ct\.?|[pc¢])$")
+"""Pence and cents behind an amount."""
+_LARGE = re.compile(
+    r"(?<=[\d.,])\s?(?:(k|tsd\.?)|(m|mn|mln|mio\.?)|(b|bn|mrd\.?)|(lakhs?)|(crores?|cr))\.?$",
+    re.IGNORECASE,
+)
+LARGE = (1e3, 1e6, 1e9, 1e5, 1e7)
+"""What the marks behind an amount stand for, in their order."""
 _PLAIN = re.compile(r"-?\d{1,15}(?:[.,]\d{1,9})?", re.ASCII)
 """Most numbers; the rest takes longer."""
 _DIGITS = re.compile(r"[+-]?[\d.,'" + SPACES + r"]*\d[.,]?")
@@ -32,19 +43,43 @@ class Style:
         return "," if self.decimal == "." else "."
 
 
+def is_small(text: str) -> bool:
+    """Whether an amount is written in pence or cents."""
+    return len(text) <= LONGEST and _SMALL.search(text) is not None and bare(text) is not None
+
+
+def is_large(text: str) -> bool:
+    """Whether an amount says itself that it is in thousands, millions or more."""
+    return len(text) <= LONGEST and _LARGE.search(text) is not None and bare(text) is not None
+
+
+class Bare(NamedTuple):
+    """A number's digits and signs without what stands around them; factor: of a percentage, of
+    pence, of millions."""
+
+    digits: str
+    negative: bool = False
+    factor: float = 1.0
+
+
 @lru_cache(maxsize=50_000)
-def bare(text: str) -> tuple[str, bool, bool] | None:
-    """A number's digits and signs without what stands around them, whether it is negative, and
-    whether it is a percentage; None for a text that is no number."""
+def bare(text: str) -> Bare | None:
+    """A text as a number that is still to be read; None for one that is no number."""
     if _PLAIN.fullmatch(text):
-        return (text[1:], True, False) if text[0] == "-" else (text, False, False)
+        return Bare(text[1:], negative=True) if text[0] == "-" else Bare(text)
     if len(text) > LONGEST:
         return None
     text = _NOTE.sub("", text.strip()).strip()
-    percent = text.endswith("%")
+    factor, negative = 0.01 if text.endswith("%") else 1.0, False
+    if text.startswith("(") and text.endswith(")"):
+        negative, text = True, text[1:-1].strip()
+    if factor == 1.0 and _SMALL.search(text):
+        factor, text = 0.01, _SMALL.sub("", text)
+    elif large := _LARGE.search(text):
+        factor *= next(f for f, mark in zip(LARGE, large.groups(), strict=True) if mark)
+        text = text[: large.start()]
     for _ in range(2):
         text = _AROUND.sub("", text).strip()
-    negative = False
     if text.startswith("(") and text.endswith(")"):
         negative, text = True, _AROUND.sub("", text[1:-1].strip()).strip()
     text = text.translate(MINUS)
@@ -53,7 +88,7 @@ def bare(text: str) -> tuple[str, bool, bool] | None:
     if text.startswith("-"):
         negative, text = True, text[1:]
     text = text.strip().lstrip("+")
-    return (text, negative, percent) if _DIGITS.fullmatch(text) else None
+    return Bare(text, negative, factor) if _DIGITS.fullmatch(text) else None
 
 
 def style_of(texts: Iterable[str]) -> Style:
@@ -64,7 +99,7 @@ def style_of(texts: Iterable[str]) -> Style:
         found = bare(text) if "." in text or "," in text else None
         if found is None:
             continue
-        mark = _decimal_of(found[0])
+        mark = _decimal_of(found.digits)
         if mark == "?":
             open_ones = True
         elif mark:
@@ -99,19 +134,31 @@ def number_of(text: str, style: Style) -> float | None:
     found = bare(text)
     if found is None:
         return None
-    digits, negative, percent = found
+    digits, negative, factor = found
     for space in SPACES + "'":
         digits = digits.replace(space, "")
     if style.group in digits:
         whole = digits.split(style.decimal)[0].split(style.group)
-        if not all(len(part) == 3 for part in whole[1:]):
+        if not is_grouped(whole):
             return None
         digits = digits.replace(style.group, "")
     try:
         value = float(digits.replace(style.decimal, "."))
     except ValueError:
         return None
-    return (-value if negative else value) / (100 if percent else 1)
+    if factor != 1.0:
+        value = float(Decimal(repr(value)) * Decimal(repr(factor)))
+    return -value if negative else value
+
+
+def is_grouped(parts: Sequence[str]) -> bool:
+    """Thousands, or lakhs and crores: 1,234,567 and 12,34,567."""
+    between, last = parts[1:-1], parts[-1]
+    if len(last) != 3:
+        return False
+    return all(len(p) == 3 for p in between) or (
+        len(parts[0]) <= 2 and all(len(p) == 2 for p in between)
+    )
 
 
 def is_nil(text: str) -> bool:

@@ -6,7 +6,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
-from hearth_yield.core.facts.statements import SHARE_LINES, Span
+from hearth_yield.core.facts.statements import PER_SHARE_LINES, SHARE_LINES, Span
 
 from .dates import (
     Order,
@@ -18,14 +18,16 @@ from .dates import (
     spans_by_their_distance,
 )
 from .headings import meaning, plain
-from .numbers import Style, bare, number_of, style_of
+from .numbers import Style, bare, is_large, is_small, number_of, style_of
 from .payers import Payers
 from .settings import Answers, Setting
 from .table import Found
 from .tables import periods_of, with_span
-from .units import FACTOR, currency_of, hundredths, shares_apart, unit_of
+from .units import FACTOR, NAMES, currency_of, hundredths, shares_apart, unit_of
 
-UNITS = (("1", "single units"), ("thousand", "thousands"), ("million", "millions"))
+UNITS = tuple(NAMES.items())
+A_SHARE = PER_SHARE_LINES | {"dividends_per_share"}
+"""Lines of a statement that are amounts a share."""
 SPANS = (("year", "years"), ("half", "half-years"), ("quarter", "quarters"))
 PUBLISHED_AFTER = {"year": 60, "quarter": 45}
 """Days after a period's end on which it is taken to be published where nothing says when; of a
@@ -78,6 +80,8 @@ class Settling:
             case "statements":
                 self._units()
                 self._published()
+                if any(x.target in A_SHARE for x in self.found.lines):
+                    self._hundredths()
             case "prices":
                 self._adjusted()
                 self._hundredths()
@@ -245,6 +249,9 @@ class Settling:
         labels = {x.unit for x in found.lines if x.target and x.target not in SHARE_LINES}
         labels.discard(None)
         says = unit_of(self.around) or (labels.pop() if len(labels) == 1 else None)
+        cells = [c for c in found.sheet.distinct(found.rows) if c[-1].isalpha()]
+        if sum(map(is_large, cells)) > LOOKED_AT:
+            says = "1"  # each says for itself what it is in
         unit = self._settle("unit", "What are its amounts counted in?", UNITS, says=says)
         held = [x for x in found.lines if x.target in SHARE_LINES]
         if held:
@@ -283,12 +290,15 @@ class Settling:
             )
 
     def _hundredths(self) -> None:
-        texts = " \n".join((self.above, *(x.heading for x in self.found.lines)))
+        """By the headings, where no cell says it of itself ("9.00p")."""
+        found = self.found
+        texts = " \n".join((self.above, *(x.heading for x in found.lines)))
+        by_cell = any(is_small(c) for c in found.sheet.distinct(found.rows) if c[-1].isalpha())
         self._settle(
             "per_share",
             "What are its amounts a share counted in?",
             [("1", "whole currency"), ("0.01", "hundredths (pence, cents)")],
-            says="0.01" if hundredths(texts) else None,
+            says="0.01" if hundredths(texts) and not by_cell else None,
             default="1",
             whole=False,
         )

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 
 from hearth_yield.core.facts.statements import (
     OUTFLOW_LINES,
+    PER_SHARE_LINES,
     RATIO_LINES,
     SHARE_LINES,
     STATEMENT_LINES,
@@ -23,7 +24,7 @@ from .payers import Payers
 from .settings import Answers, Setting
 from .sheets import Cell
 from .table import Found
-from .units import FACTOR
+from .units import FACTOR, NAMES, WRITTEN
 
 ESTIMATED = {
     "diluted_eps": "eps",
@@ -205,8 +206,7 @@ def _settle_sign(found: Found, made: Made, held: Held, name: str) -> None:
 def _share_counts(found: Found, made: Made) -> None:
     unit, shares = found.answer("unit", "1"), found.answer("shares")
     if shares and shares != unit:
-        words = {"1": "single units", "thousand": "thousands", "million": "millions"}
-        made.notes.append(f"share counts are read in {words[shares]}")
+        made.notes.append(f"share counts are read in {NAMES[shares]}")
 
 
 def _texts(
@@ -218,8 +218,10 @@ def _texts(
     factor = 1.0
     if name in SHARE_LINES:
         factor = FACTOR[found.answer("shares") or "1"] / unit
-    elif own and name not in UNSCALED_LINES:
-        factor = FACTOR[own] / unit
+    elif name in PER_SHARE_LINES:
+        factor = float(found.answer("per_share", "1"))
+    elif name not in UNSCALED_LINES:
+        factor = FACTOR[own or found.answer("unit", "1")] / unit
     if name in RATIO_LINES:
         values = [v / 100 if v > 1 else v for v in values]
     if factor != 1.0:
@@ -232,6 +234,7 @@ def _rows(found: Found, made: Made, held: Held, columns: _Columns) -> None:
     assumed = False
     currency, unit = found.answer("currency"), found.answer("unit", "1")
     own = {x.target: x.unit for x in found.lines}
+    unit = WRITTEN.get(unit, unit)
     size = FACTOR[unit]
     lines = [(n, _texts(found, n, held[n], own[n], size)) for n in STATEMENT_LINES if n in held]
     after = {span: _after(found, span) for span in ("year", "half", "quarter")}
@@ -323,7 +326,8 @@ def _a_share(found: Found, made: Made, held: Held, columns: _Columns, paid: froz
             known.append(str(year))
             continue
         taken += 1
-        cells = year_paid(columns.whose[at], period.end, value, found.answer("currency"))
+        amount = float(times(value, float(found.answer("per_share", "1"))))
+        cells = year_paid(columns.whose[at], period.end, amount, found.answer("currency"))
         made.add("dividends", cells, f"dividends a share of {year}")
     if known:
         made.left_out.append(

@@ -7,6 +7,12 @@ from collections.abc import Collection
 
 UNITS = (
     (
+        re.compile(r"\b(?:billions?|bn|mrd|milliarden|milliards?|miliardi|miljard)\b\.?", re.I),
+        "billion",
+    ),
+    (re.compile(r"\bcrores?\b|(?<=[.\s])cr\b\.?", re.I), "crore"),
+    (re.compile(r"\b(?:lakhs?|lacs?)\b", re.I), "lakh"),
+    (
         re.compile(r"\b(?:millions?|mio|mill|mln|millionen|millones|milioni|miljoen|m)\b\.?", re.I),
         "million",
     ),
@@ -19,7 +25,17 @@ UNITS = (
         "thousand",
     ),
 )
-FACTOR = {"1": 1.0, "thousand": 1e3, "million": 1e6}
+FACTOR = {"1": 1.0, "thousand": 1e3, "million": 1e6, "billion": 1e9, "lakh": 1e5, "crore": 1e7}
+NAMES = {
+    "1": "single units",
+    "thousand": "thousands",
+    "million": "millions",
+    "billion": "billions",
+    "lakh": "lakhs (100,000)",
+    "crore": "crores (10,000,000)",
+}
+WRITTEN = {"billion": "million", "crore": "million", "lakh": "thousand"}
+"""The unit of the product's own in which amounts in another are written down."""
 _UNIT_AT = re.compile(r"(?:\bin\b|\ben\b|\(|,|:)\s*[^()\n]*|^[^()\n]{0,40}$", re.IGNORECASE)
 _CODE = re.compile(r"\b([A-Z]{3})\b")
 _SHARES_APART = re.compile(
@@ -31,6 +47,8 @@ _HUNDREDTHS = re.compile(
     r"\b(?:pence|cents?|centimes?|céntimos?|centesimi|öre|øre|groszy)\b|\bct\.?(?=[)\s]|$)",
     re.IGNORECASE,
 )
+_PENCE = re.compile(r"\bGBX\b|\bGBp\b|\bUSX\b|\bZAc\b|\(\s*[pc¢]\s*\)|\s[pc]\s*(?:/|per\b)\s*share")
+"""Marks for hundredths that are told by their capitals, or stand alone in brackets."""
 
 
 def unit_of(text: str) -> str | None:
@@ -50,7 +68,7 @@ def shares_apart(text: str) -> bool:
 
 def hundredths(text: str) -> bool:
     """Whether amounts a share are said to be in pence or cents."""
-    return _HUNDREDTHS.search(text) is not None
+    return _HUNDREDTHS.search(text) is not None or _PENCE.search(text) is not None
 
 
 def currency_of(text: str, known: Collection[str]) -> str | None:
