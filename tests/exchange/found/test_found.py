@@ -395,3 +395,23 @@ def test_a_figure_in_millions_is_kept_to_the_digit_it_was_written_to() -> None:
     found = read(BY_NAME["PNL a share in pence.xlsx"])
     reading = read_files([(f.name, f.raw) for f in as_files([found])], HELD)
     assert [r["revenue"] for r in reading.records["statements"]] == [131_200_000.0, 140_000_000.0]
+
+
+def test_a_column_of_currencies_is_read() -> None:
+    text = "Ex date,Amount,Currency\n2026-05-12,9,GBX\n2026-02-10,0.10,GBP\n2025-11-10,0.2,TLL\n"
+    rows = rows_of(read(AsFound(name="PNL.csv", text=text, facts={})))["dividends"]
+    assert [(r["amount"], r["currency"]) for r in rows] == [
+        ("0.09", "GBP"),
+        ("0.1", "GBP"),
+        ("0.2", "TLL"),
+    ]
+
+
+def test_closes_in_another_currency_than_the_payers_are_asked() -> None:
+    file = AsFound(name="PNL.csv", text="Date,Close,Currency\n2026-06-30,12.5,THK\n", facts={})
+    (asked,) = read(file).tables[0].questions
+    assert "closes are in THK, and Pennant Lamps is counted in TLL" in asked.asks
+    rows = rows_of(read(file, {asked.id: "yes"}))["prices"]
+    assert rows[0]["close"] == "12.5"
+    own = AsFound(name="PNL.csv", text="Date,Close,Currency\n2026-06-30,12.5,TLL\n", facts={})
+    assert read(own).tables[0].questions == []

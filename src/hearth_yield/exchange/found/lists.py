@@ -15,6 +15,7 @@ from .settings import Answers
 from .sheets import Cell
 from .statements import YEARLY, year_paid
 from .table import Found
+from .units import currency_code
 
 SPECIAL = ("special", "extra", "sonder", "exceptionnel", "extraordin", "straordinar")
 RETURNED = ("return of capital", "kapitalrück", "remboursement")
@@ -32,7 +33,8 @@ def prices(found: Found, made: Made, payers: Payers) -> None:
     close = columns.get("close", columns.get("adjusted_close", -1))
     scale = float(found.answer("per_share", "1"))
     for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), close):
-        row = {**owner(who.key), "day": on.isoformat(), "close": times(value, scale)}
+        _, part = _currency_at(found, n, columns, "")
+        row = {**owner(who.key), "day": on.isoformat(), "close": times(value, scale * part)}
         volume = found.value(found.cell(n, columns["volume"])) if "volume" in columns else None
         if volume is not None and volume >= 0:
             row["volume"] = plain_number(volume)
@@ -74,11 +76,12 @@ def dividends(found: Found, made: Made, payers: Payers) -> None:
     scale = float(found.answer("per_share", "1"))
     amounts = columns.get("amount", -1)
     for n, on, value, who in _dated(found, made, payers, columns["ex_date"], amounts):
+        currency, part = _currency_at(found, n, columns, found.answer("currency") or who.currency)
         row = {
             **owner(who.key),
             "ex_date": on.isoformat(),
-            "amount": times(value, scale),
-            "currency": found.answer("currency") or who.currency,
+            "amount": times(value, scale * part),
+            "currency": currency,
         }
         for name in ("declared_on", "pay_date"):
             cell = found.cell(n, columns[name]) if name in columns else None
@@ -87,6 +90,16 @@ def dividends(found: Found, made: Made, payers: Payers) -> None:
                 row[name] = told.isoformat()
         row["kind"] = _dividend_kind(str(found.cell(n, columns.get("kind", -1)) or ""))
         made.add("dividends", row, f"row {n + 1}")
+
+
+def _currency_at(
+    found: Found, n: int, columns: Mapping[str, int], otherwise: str
+) -> tuple[str, float]:
+    """In which currency a row is, where a column says so, and what an amount in it is to be
+    times."""
+    if "currency" not in columns:
+        return otherwise, 1.0
+    return currency_code(found.cell(n, columns["currency"])) or (otherwise, 1.0)
 
 
 def _dividend_kind(told: str) -> str:

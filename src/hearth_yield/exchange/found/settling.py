@@ -23,7 +23,7 @@ from .payers import Payers
 from .settings import Answers, Setting
 from .table import Found
 from .tables import periods_of, with_span
-from .units import FACTOR, NAMES, currency_of, hundredths, shares_apart, unit_of
+from .units import FACTOR, NAMES, currency_code, currency_of, hundredths, shares_apart, unit_of
 
 UNITS = tuple(NAMES.items())
 A_SHARE = PER_SHARE_LINES | {"dividends_per_share"}
@@ -230,6 +230,8 @@ class Settling:
 
     def _currency(self) -> None:
         found = self.found
+        if found.kind == "prices":
+            self._other_currency()
         if found.kind in ("prices", "estimates"):
             return
         column = found.kind == "payers" and found.place_of("currency") is not None
@@ -243,6 +245,27 @@ class Settling:
             "In which currency, as three letters?",
             says=says or (known.currency if known else None),
         )
+
+    def _other_currency(self) -> None:
+        """Closes in another currency than the payer is counted in are asked, never mixed."""
+        found, who = self.found, self.payers.of(self.found.payer)
+        column = found.place_of("currency")
+        if who is None:
+            return
+        if column is None:
+            told = {currency_of(self.above, ())} - {None}
+        else:
+            cells = {found.cell(n, column) for n in found.rows}
+            told = {code[0] for c in cells if (code := currency_code(c))}
+        others = ", ".join(sorted(str(c) for c in told - {who.currency}))
+        if others:
+            self._settle(
+                "other_currency",
+                f"Its closes are in {others}, and {who.name} is counted in {who.currency}. Are "
+                f"they in {who.currency} all the same?",
+                [("yes", f"Read them as {who.currency}")],
+                whole=False,
+            )
 
     def _units(self) -> None:
         found = self.found

@@ -71,6 +71,19 @@ def hundredths(text: str) -> bool:
     return _HUNDREDTHS.search(text) is not None or _PENCE.search(text) is not None
 
 
+PENCE_OF = {"GBX": "GBP", "GBp": "GBP", "USX": "USD", "ZAc": "ZAR", "ZAC": "ZAR", "ILA": "ILS"}
+"""Codes in which a hundredth of a currency is told, and of which."""
+
+
+def currency_code(cell: object) -> tuple[str, float] | None:
+    """A cell of a currency column: its code, and what an amount in it is to be times."""
+    text = cell.strip() if isinstance(cell, str) else ""
+    if text in PENCE_OF:
+        return PENCE_OF[text], 0.01
+    code = text.upper()
+    return (code, 1.0) if len(code) == 3 and code.isascii() and code.isalpha() else None
+
+
 def currency_of(text: str, known: Collection[str]) -> str | None:
     """The one code above a table that some payer is counted in, or that is said to be one."""
     codes = {c for c in _CODE.findall(text) if c in known}
