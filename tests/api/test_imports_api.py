@@ -102,3 +102,23 @@ def test_a_backup_may_be_larger_than_an_import_but_not_boundless(
     assert client.post("/api/restore", files=file).status_code == 202
     monkeypatch.setattr(guard, "MAX_BACKUP", 1000)
     assert client.post("/api/restore", files=file).status_code == 413
+
+
+def test_what_would_be_replaced_is_shown_the_most_different_first(client: TestClient) -> None:
+    held = client.get("/api/payers/ELV/TRS/facts/prices", params={"count": 3}).json()["rows"]
+    days = [r["key"]["day"] for r in held]
+    closes = [float(r["cells"]["close"]) for r in held]
+    new = (closes[0] * 1.01, closes[1] * 2, closes[2])
+    text = "exchange,symbol,day,close\n" + "".join(
+        f"ELV,TRS,{day},{close:.4f}\n" for day, close in zip(days, new, strict=True)
+    )
+    dropped = [("files", ("prices.csv", text.encode(), "text/csv"))]
+    found = client.post("/api/imports/preview", files=dropped).json()
+    assert found["replaced_in_all"] == 2
+    assert [r["row"] for r in found["replaced"]] == [days[1], days[0]]
+    first = found["replaced"][0]
+    assert (first["whose"], first["field"]) == ("ELV/TRS", "close")
+    assert first["apart"] == pytest.approx(0.5)
+    assert float(first["before"]) == pytest.approx(closes[1])
+    assert float(first["after"]) == pytest.approx(2 * closes[1])
+    assert client.post("/api/imports/preview", files=dropped).json()["token"]

@@ -20,6 +20,7 @@ from hearth_yield.store.database import Database, revision
 from hearth_yield.store.held import HeldFacts
 
 from .keep_profile import keep_profile
+from .replaced import Replaced, replaced_by
 
 Files = Sequence[tuple[str, bytes]]
 ALL: Literal["all"] = "all"
@@ -38,7 +39,9 @@ class Counts:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Preview:
     """What an import would do, and everything wrong with it. refused: some fault is no warning.
-    payers: whose facts are among them, by exchange, symbol and name, the first thirty."""
+    payers: whose facts are among them, by exchange, symbol and name, the first thirty. replaced:
+    the values held that differ most from what would take their place; replaced_in_all: how many
+    there are."""
 
     file_name: str
     tables: Mapping[str, Counts]
@@ -46,6 +49,8 @@ class Preview:
     refused: bool
     held_already: str | None
     payers: Sequence[tuple[str, str, str]] = ()
+    replaced: Sequence[Replaced] = ()
+    replaced_in_all: int = 0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,10 +97,12 @@ def preview_of(
 ) -> Preview:
     """What keeping a reading would do."""
     records = {} if reading.refused else reading.records
+    plan = facts.plan(connection, records)
     tables = {
         name: Counts(added=len(part.added), changed=len(part.changed), same=part.same)
-        for name, part in facts.plan(connection, records).items()
+        for name, part in plan.items()
     }
+    replaced, count = replaced_by(plan)
     return Preview(
         file_name=file_name,
         tables=tables,
@@ -103,6 +110,8 @@ def preview_of(
         refused=reading.refused,
         held_already=held_already,
         payers=_payers_among(connection, records),
+        replaced=replaced,
+        replaced_in_all=count,
     )
 
 

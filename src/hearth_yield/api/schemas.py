@@ -185,10 +185,24 @@ class NamedPayerOut(BaseModel):
     name: str
 
 
+class ReplacedOut(BaseModel):
+    """A value that is held, and what would take its place. row: its key in words; apart: how far
+    they are from each other, as a part of the larger, where both are numbers."""
+
+    table: str
+    whose: str
+    row: str
+    field: str
+    before: str
+    after: str
+    apart: float | None
+
+
 class PreviewOut(BaseModel):
     """token commits exactly the bytes that were previewed; empty while something is open. found:
     what was understood of files that are none of the product's own. payers: those whose facts are
-    among them, the first thirty."""
+    among them, the first thirty. replaced: the values held that differ most from what would take
+    their place, of all replaced_in_all."""
 
     token: str
     file_name: str
@@ -198,6 +212,8 @@ class PreviewOut(BaseModel):
     held_already: str | None
     found: list[FoundFileOut] = []
     payers: list[NamedPayerOut] = []
+    replaced: list[ReplacedOut] = []
+    replaced_in_all: int = 0
 
 
 class CommitIn(BaseModel):

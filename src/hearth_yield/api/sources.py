@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from math import isfinite
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
@@ -129,6 +130,19 @@ def preview_out(found: imports.Preview, token: str) -> s.PreviewOut:
             s.NamedPayerOut(exchange=e, symbol=symbol, name=name)
             for e, symbol, name in found.payers
         ],
+        replaced=[
+            s.ReplacedOut(
+                table=r.table,
+                whose=r.whose,
+                row=r.row,
+                field=r.field,
+                before=r.before,
+                after=r.after,
+                apart=r.apart if isfinite(r.apart) else None,
+            )
+            for r in found.replaced
+        ],
+        replaced_in_all=found.replaced_in_all,
     )
 
 

@@ -4930,7 +4930,8 @@ export interface components {
          * PreviewOut
          * @description token commits exactly the bytes that were previewed; empty while something is open. found:
          *     what was understood of files that are none of the product's own. payers: those whose facts are
-         *     among them, the first thirty.
+         *     among them, the first thirty. replaced: the values held that differ most from what would take
+         *     their place, of all replaced_in_all.
          */
         PreviewOut: {
             /** Faults */
@@ -4951,6 +4952,16 @@ export interface components {
             payers: components["schemas"]["NamedPayerOut"][];
             /** Refused */
             refused: boolean;
+            /**
+             * Replaced
+             * @default []
+             */
+            replaced: components["schemas"]["ReplacedOut"][];
+            /**
+             * Replaced In All
+             * @default 0
+             */
+            replaced_in_all: number;
             /** Tables */
             tables: components["schemas"]["CountsOut"][];
             /** Token */
@@ -5199,6 +5210,27 @@ export interface components {
             slumps: components["schemas"]["SlumpPaidOut"][];
             /** Years */
             years: components["schemas"]["YearOut"][];
+        };
+        /**
+         * ReplacedOut
+         * @description A value that is held, and what would take its place. row: its key in words; apart: how far
+         *     they are from each other, as a part of the larger, where both are numbers.
+         */
+        ReplacedOut: {
+            /** After */
+            after: string;
+            /** Apart */
+            apart: number | null;
+            /** Before */
+            before: string;
+            /** Field */
+            field: string;
+            /** Row */
+            row: string;
+            /** Table */
+            table: string;
+            /** Whose */
+            whose: string;
         };
         /**
          * ReportOut

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { useCommit, useJob } from "@/api/hooks";
-import { day, number } from "@/format/format";
+import { day, number, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { JobProgress } from "@/ui/JobProgress";
 import { StateMark } from "@/ui/StateMark";
@@ -39,6 +39,7 @@ export function Preview({ preview, onMend, onDone, onClose }: Props) {
       ) : (
         <Counts preview={preview} />
       )}
+      {(preview.replaced_in_all ?? 0) > 0 && <Replaced preview={preview} />}
       {preview.held_already && (
         <p className="mt-2 text-muted">
           These very files were imported on {day(preview.held_already)}.
@@ -91,6 +92,54 @@ export function Counts({ preview }: { preview: PreviewOut }) {
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** Values that are held and would be replaced, the most different first. */
+function Replaced({ preview }: { preview: PreviewOut }) {
+  const shown = preview.replaced ?? [];
+  const all = preview.replaced_in_all ?? 0;
+  return (
+    <div className="mt-4">
+      <h3 className="text-[16px]">
+        {all === 1 ? "One value that is held" : `${number(all)} values that are held`} would be
+        replaced
+      </h3>
+      <section
+        aria-label="Values that would be replaced"
+        tabIndex={0}
+        className="relative mt-1 max-h-[320px] overflow-auto"
+      >
+        <table className="rows w-full max-w-[760px] text-[14px]">
+          <caption className="sr-only">Old and new values, the most different first</caption>
+          <thead className="sticky top-0 bg-raised">
+            <tr className="[&>th]:text-left!">
+              <th scope="col">Of</th>
+              <th scope="col">Row</th>
+              <th scope="col">Held</th>
+              <th scope="col">New</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((r) => (
+              <tr key={`${r.table}:${r.whose}:${r.row}:${r.field}`} className="[&>td]:text-left">
+                <td>
+                  {r.whose}: {r.field.replaceAll("_", " ")}
+                </td>
+                <td>{withDates(r.row)}</td>
+                <td>{r.before || "–"}</td>
+                <td className="font-semibold">→ {r.after || "–"}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      {all > shown.length && (
+        <p className="mt-1 text-[13px] text-muted">
+          The {number(shown.length)} that differ most are shown.
+        </p>
+      )}
+    </div>
   );
 }
 

@@ -83,6 +83,8 @@ const SHORT: Record<string, string> = {
   unit: "amounts in",
   shares: "share counts in",
   per_share: "amounts a share in",
+  encoding: "its text reads as",
+  other_currency: "closes in another currency",
   after_year: "published after a year’s end, days",
   after_quarter: "published after a quarter’s end, days",
   fiscal: "first year ends",

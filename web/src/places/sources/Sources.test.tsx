@@ -41,6 +41,13 @@ test("a dropped file is previewed, cancelled, imported and undone", async () => 
   await says(/undone/);
 });
 
+test("a value that would be replaced is shown beside the new one", async () => {
+  await open("/sources?tab=import");
+  await drop("prices.csv", "exchange,symbol,day,close\nELV,TRS,2026-06-30,62.5\n");
+  await says("One value that is held would be replaced");
+  await find("row", "ELV/TRS: close 30 June 2026 61.76 → 62.5");
+});
+
 test("a file with faults says where and what, and cannot be imported", async () => {
   await open("/sources?tab=import");
   await drop(
