@@ -123,3 +123,19 @@ def test_what_a_year_paid_beside_its_payments_is_said() -> None:
     (fault,) = warnings(("dividends.csv", both))
     assert (fault.line, fault.value) == (3, "2.4 for the year to 2023-12-31")
     assert "its payments alone" in fault.expected
+
+
+def test_revenue_many_times_all_that_a_payer_has_is_answered_by_itself() -> None:
+    """455 billion of revenue on 1 billion of assets: thousands beside millions."""
+    (fault,) = warnings(statements("revenue,total_assets", "455000,1000"))
+    assert (fault.column, fault.grave) == ("revenue", True)
+    assert "455 times as much" in fault.expected
+    assert warnings(statements("revenue,total_assets", "9000,1000")) == []
+
+
+def test_a_slip_is_answered_by_itself_and_what_is_only_odd_is_not() -> None:
+    far = DIVIDENDS + "ELV,A,2023-06-01,2023-06-10,20,TLL\n"
+    (slip,) = warnings(("dividends.csv", far), ("prices.csv", PRICES.format(30)))
+    assert slip.grave
+    years = statements("capital_expenditure,operating_cash_flow", "20,10", "20,10", "20,10")
+    assert [f.grave for f in warnings(years)] == [False]

@@ -104,6 +104,7 @@ class FaultOut(BaseModel):
     value: str | None
     expected: str
     warning: bool
+    grave: bool = False
     mend: MendOut | None = None
 
 

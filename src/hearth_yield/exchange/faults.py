@@ -17,7 +17,8 @@ COUNTED = 200_000
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fault:
     """One thing wrong with a file. A warning does not stop the import. slip: what a likely slip
-    would be mended by, as "shares:1000"; of: whose row it is, as EXCHANGE/SYMBOL."""
+    would be mended by, as "shares:1000"; of: whose row it is, as EXCHANGE/SYMBOL. grave: a
+    warning of figures that cannot stand together: it is answered by itself, never with others."""
 
     file: str
     line: int | None
@@ -27,6 +28,7 @@ class Fault:
     warning: bool = False
     slip: str | None = None
     of: str | None = None
+    grave: bool = False
 
 
 Cause = tuple[bool, str]
@@ -51,6 +53,7 @@ class Faults:
         cause: str = "",
         slip: str | None = None,
         of: str | None = None,
+        grave: bool = False,
     ) -> None:
         """cause: what faults of a kind share, where what is expected differs from one to the
         next."""
@@ -70,6 +73,7 @@ class Faults:
                 warning=warning,
                 slip=slip,
                 of=of,
+                grave=grave or slip is not None,
             )
         )
 

@@ -27,6 +27,7 @@ PAID_FAR = 5.0
 """The same for dividends paid against what was paid a share, where rounding is coarser."""
 EQUITY_FAR = 300.0
 LARGE_YIELD = 0.5
+AGAINST_ASSETS = ("revenue", "net_income", "operating_cash_flow", "long_term_debt", "cash")
 LEAST_YEARS = 3
 YEAR = timedelta(days=365)
 WEEK = timedelta(days=8)
@@ -74,6 +75,7 @@ def warn_of_slips(tables: Sequence[Table], held: Held) -> None:
         of.years.sort(key=lambda x: x[0]["period_end"])
         near = closes.get(payer, ())
         _capex(of)
+        _sizes(of)
         if not _per_share(of):
             amounts = dict(paid.get(payer, ()))
             amounts |= {r["ex_date"]: r["amount"] for r, _, _ in of.dividends}
@@ -141,6 +143,31 @@ def _sums(of: _Of) -> None:
             expected = "its payments alone: they came too, and count in the place of the year's sum"
             value = f"{record['amount']:g} for the year to {end}"
             table.faults.add(line, "amount", value, expected, warning=True, cause="sums")
+
+
+def _sizes(of: _Of) -> None:
+    """Flows of a year, and debt, many times all that the payer has: they are in two units."""
+    for record, table, line in of.years:
+        assets = record.get("total_assets") or 0.0
+        if assets <= 0:
+            continue
+        far = [n for n in AGAINST_ASSETS if abs(record.get(n) or 0.0) > FAR * assets]
+        for name in far[:1]:
+            value = record[name]
+            expected = (
+                f"an amount of the size of total assets ({assets:,.0f}); this is "
+                f"{abs(value) / assets:,.0f} times as much. Are the two in different units?"
+            )
+            table.faults.add(
+                line,
+                name,
+                f"{value:,.0f}",
+                expected,
+                warning=True,
+                cause="against assets",
+                of=_owner(record),
+                grave=True,
+            )
 
 
 def _per_share(of: _Of) -> bool:

@@ -3344,6 +3344,11 @@ export interface components {
             expected: string;
             /** File */
             file: string;
+            /**
+             * Grave
+             * @default false
+             */
+            grave: boolean;
             /** Line */
             line: number | null;
             mend?: components["schemas"]["MendOut"] | null;

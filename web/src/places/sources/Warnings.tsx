@@ -12,7 +12,9 @@ interface Props {
 /** What may be right though it looks odd: accepted one by one or together, and remembered. */
 export function Warnings({ faults, accepted, onAccept, onMend }: Props) {
   const places = faults.flatMap((f, i) => (f.warning ? [i] : []));
-  const all = accepted.length === places.length;
+  const easy = places.filter((p) => !faults[p]?.grave);
+  const grave = places.length - easy.length;
+  const all = easy.every((p) => accepted.includes(p));
   const toggle = (place: number) =>
     onAccept(accepted.includes(place) ? accepted.filter((p) => p !== place) : [...accepted, place]);
   return (
@@ -22,10 +24,23 @@ export function Warnings({ faults, accepted, onAccept, onMend }: Props) {
       </h3>
       <p className="text-[14px] text-muted">
         This looks odd and may be right. What you accept is remembered with the source.{" "}
-        <button type="button" className="link" onClick={() => onAccept(all ? [] : places)}>
-          {all ? "Accept none" : "Accept all"}
-        </button>
+        {easy.length > 0 && (
+          <button
+            type="button"
+            className="link"
+            onClick={() => onAccept(all ? [] : [...new Set([...accepted, ...easy])])}
+          >
+            {all ? "Accept none" : grave > 0 ? "Accept all others" : "Accept all"}
+          </button>
+        )}
       </p>
+      {grave > 0 && (
+        <p className="mt-1 font-semibold">
+          {grave === 1
+            ? "One holds figures that cannot stand together: say of it by itself whether it is right."
+            : `${grave} hold figures that cannot stand together: say of each whether it is right.`}
+        </p>
+      )}
       <section
         aria-label="Warnings"
         tabIndex={0}
@@ -42,7 +57,7 @@ export function Warnings({ faults, accepted, onAccept, onMend }: Props) {
             </tr>
           </thead>
           <tbody>
-            {places.map((place) => {
+            {[...places.filter((p) => faults[p]?.grave), ...easy].map((place) => {
               const f = faults[place] as Fault;
               const { mend } = f;
               const where = [f.file, f.line && `line ${f.line}`, f.column?.replaceAll("_", " ")]

@@ -175,6 +175,18 @@ test("warnings are accepted one by one or together; errors between them keep the
   expect(accept).toHaveBeenLastCalledWith([2]);
 });
 
+test("figures that cannot stand together are not accepted with the others", async () => {
+  const accept = vi.fn();
+  const faults = [fault("1"), fault("455", { grave: true }), fault("3")] as never;
+  const { user, box } = await mount(<Warnings faults={faults} accepted={[]} onAccept={accept} />);
+  await says(/One holds figures that cannot stand together/);
+  expect(box.querySelector("tbody tr")?.textContent).toContain("455");
+  await user.click(await find("button", "Accept all others"));
+  expect(accept).toHaveBeenLastCalledWith([0, 2]);
+  await user.click(await find("checkbox", /, 455$/));
+  expect(accept).toHaveBeenLastCalledWith([1]);
+});
+
 test("a slip that is likely can be mended from its warning", async () => {
   const mended = vi.fn();
   const mend = { name: "Read as pence", setting: "unit", value: "pence" };
