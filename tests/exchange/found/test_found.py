@@ -415,3 +415,36 @@ def test_closes_in_another_currency_than_the_payers_are_asked() -> None:
     assert rows[0]["close"] == "12.5"
     own = AsFound(name="PNL.csv", text="Date,Close,Currency\n2026-06-30,12.5,TLL\n", facts={})
     assert read(own).tables[0].questions == []
+
+
+def test_likely_twins_of_payers_that_are_held_are_asked() -> None:
+    text = (
+        "Name,Ticker,Exchange,Country,Currency,Sector\n"
+        "Pennant Lamps plc,PNL,Westhaven,Sundrey Isles,TLL,Household\n"
+        "Quill & Ink,QIK,ELV,Sundrey Isles,TLL,Paper\n"
+        "Pinnacle Nails,PNL,ELV,Sundrey Isles,TLL,Tools\n"
+    )
+    file = AsFound(name="list.csv", text=text, facts={})
+    asked = {q.name: q for t in read(file).tables for q in t.questions}
+    assert "Pennant Lamps plc (Pennant Lamps, ELV/PNL)" in asked["twins"].asks
+    assert "Pinnacle" not in asked["twins"].asks
+    kind = {asked["payer_kind"].id: "company"}
+    same = rows_of(read(file, kind | {asked["twins"].id: "same"}))
+    assert [r["symbol"] for r in same["payers"]] == ["QIK", "PNL"]
+    assert ("ELV", "PNL") in {(r["exchange"], r["symbol"]) for r in same["payer_notes"]}
+    others = rows_of(read(file, kind | {asked["twins"].id: "new"}))
+    assert len(others["payers"]) == 3
+
+
+def test_a_heading_under_which_nothing_came_in_is_said() -> None:
+    rows = [*WIDE, ["Dividend per share", None, None, None], ["Gross margin", 0.4, 0.4, 0.4]]
+    file = AsFound(name="g PNL.xlsx", book={"S": [["TLL in millions"], *rows]}, facts={})
+    left = [x for m in (read(file).made or {}).values() for x in m.left_out]
+    assert "nothing came of: Dividend per share" in left
+    assert any("Gross margin" in x for x in left)
+
+
+def test_a_column_of_splits_beside_closes_is_said() -> None:
+    text = "Date,Close,Stock Splits\n2026-06-30,12.5,0\n2026-06-29,12.4,2\n"
+    (made,) = (read(AsFound(name="PNL.csv", text=text, facts={})).made or {}).values()
+    assert any("a column of splits stands beside the closes" in n for n in made.notes)

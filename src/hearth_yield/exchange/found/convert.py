@@ -36,9 +36,36 @@ def convert(
         case "estimates":
             estimates(found, made, payers, today)
         case "payers":
-            payer_list(found, made, today)
+            payer_list(found, made, payers, today)
     _left(found, made)
     return made
+
+
+ELSEWHERE = frozenset(
+    (
+        *("period_end", "published_on", "day", "close", "adjusted_close", "year", "currency"),
+        *("fiscal_year", "measure", "symbol", "exchange", "name", "sector", "industry"),
+    )
+)
+"""What a heading may mean without a column of its own in what is made."""
+
+
+def _gave_nothing(found: Found, made: Made) -> None:
+    """Headings that were understood, and under which nothing came in."""
+    given = {name for row in made.rows for name in row.cells} | ELSEWHERE
+    if any(row.table == "dividends" for row in made.rows):
+        given.add("dividends_per_share")
+    told = " ".join((*made.left_out, *made.notes))
+    empty = [
+        x.heading
+        for x in found.lines
+        if x.target
+        and x.target not in given
+        and x.target.replace("_", " ") not in told
+        and x.heading not in told
+    ]
+    if empty and made.rows:
+        made.left_out.append(f"nothing came of: {', '.join(empty[:20])}")
 
 
 def _left(found: Found, made: Made) -> None:
@@ -54,6 +81,7 @@ def _left(found: Found, made: Made) -> None:
         made.left_out.append(f"not understood: {words}{more}")
     if "adjusted_close" in taken and "close" in taken:
         made.left_out.append("adjusted closes")
+    _gave_nothing(found, made)
     cells = found.sheet.distinct(found.rows)
     if found.answer("per_share") == "0.01" or any(is_small(c) for c in cells if c[-1].isalpha()):
         made.notes.append("amounts a share in pence or cents are read as hundredths")

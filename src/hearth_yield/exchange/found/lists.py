@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 
 from .dates import date_of, period_of
+from .headings import plain
 from .made import Made, cell_name, owner, plain_number, times
 from .numbers import bare, is_nil
 from .payers import Known, Payers
@@ -39,6 +40,11 @@ def prices(found: Found, made: Made, payers: Payers) -> None:
         if volume is not None and volume >= 0:
             row["volume"] = plain_number(volume)
         made.add("prices", row, f"row {n + 1}")
+    if any("split" in plain(x.heading) for x in found.lines):
+        made.notes.append(
+            "a column of splits stands beside the closes; if they are adjusted for splits, yields "
+            "of the past come out too high"
+        )
     if "close" not in columns:
         made.notes.append("adjusted closes are read as closes, as you said")
 
@@ -221,20 +227,21 @@ def series(found: Found, made: Made, answers: Answers) -> None:
         made.notes.append("when it was published is assumed: 10 days after each day")
 
 
-def payer_list(found: Found, made: Made, today: date) -> None:
-    """A list of payers; sector and industry become notes of today."""
+def payer_list(found: Found, made: Made, payers: Payers, today: date) -> None:
+    """A list of payers; sector and industry become notes of today. Those that are held, under
+    another exchange or symbol, stay as they are."""
     columns = _columns(found)
-
-    def text(n: int, name: str) -> str:
-        cell = found.cell(n, columns[name]) if name in columns else None
-        return f"{cell:.0f}" if isinstance(cell, float) else str(cell or "").strip()
-
+    text = found.text
+    held, twins = [], dict(found.twins(payers)) if found.answer("twins") == "same" else {}
     for n in found.rows:
         symbol, name = text(n, "symbol"), text(n, "name")
         if not (symbol and name):
             continue
         exchange = text(n, "exchange") or found.answer("exchange")
         told = text(n, "kind")
+        if n in twins:
+            exchange, symbol = twins[n].exchange, twins[n].symbol
+            held.append(twins[n].name)
         cells = {
             "exchange": exchange,
             "symbol": symbol,
@@ -244,7 +251,8 @@ def payer_list(found: Found, made: Made, today: date) -> None:
             "currency": text(n, "currency").upper() or found.answer("currency"),
             "fiscal_year_end_month": text(n, "fiscal_year_end_month") or "12",
         }
-        made.add("payers", cells, f"row {n + 1}")
+        if n not in twins:
+            made.add("payers", cells, f"row {n + 1}")
         for field in ("sector", "industry"):
             if text(n, field):
                 note = {
@@ -255,6 +263,8 @@ def payer_list(found: Found, made: Made, today: date) -> None:
                     "value": text(n, field),
                 }
                 made.add("payer_notes", note, f"row {n + 1}")
+    if held:
+        made.notes.append(f"held already, and left as they are: {', '.join(held[:20])}")
     if made.rows and "fiscal_year_end_month" not in columns:
         made.notes.append("fiscal years are taken to end with December")
 

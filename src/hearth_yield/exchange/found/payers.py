@@ -12,6 +12,8 @@ from rapidfuzz import fuzz
 from .headings import plain
 
 LIKE_A_NAME = 90.0
+LIKE_A_TWIN = 50.0
+"""So alike names must be (of 100) for the same symbol elsewhere to be the same payer."""
 LONGEST = 200
 """Characters of a text in which a payer is looked for."""
 
@@ -40,6 +42,18 @@ class Payers:
 
     def of(self, key: str | None) -> Known | None:
         return next((p for p in self.known if p.key == key), None)
+
+    def twin(self, exchange: str, symbol: str, name: str) -> Known | None:
+        """The payer that is likely meant where one of this symbol or name is held, but under
+        another exchange or symbol."""
+        if self.of(f"{exchange}/{symbol}"):
+            return None
+        folded = _plain_name(name[:LONGEST])
+        for p in self.known:
+            alike = fuzz.token_sort_ratio(_plain_name(p.name), folded)
+            if alike >= LIKE_A_NAME or (p.symbol == symbol.upper() and alike >= LIKE_A_TWIN):
+                return p
+        return None
 
     def named(self, text: str) -> Known | None:
         """The one payer that a text names: by exchange and symbol, by its symbol, or by its

@@ -357,6 +357,19 @@ class Settling:
                 ("financial", "financials"),
             ]
             self._settle("payer_kind", "What are they?", kinds)
+        twins = self.found.twins(self.payers)
+        if twins:
+            told = ", ".join(
+                f"{self.found.text(n, 'name')} ({p.name}, {p.key})" for n, p in twins[:5]
+            )
+            more = f" and {len(twins) - 5} more" if len(twins) > 5 else ""
+            self._settle(
+                "twins",
+                f"Likely held already, under another exchange or symbol: {told}{more}. Are they "
+                "the same?",
+                [("same", "The same: leave them as they are"), ("new", "Others: add them too")],
+                whole=False,
+            )
 
 
 def _periods_down(found: Found) -> list[tuple[int, str, Period]]:

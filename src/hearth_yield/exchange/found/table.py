@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from .dates import Order, Period
 from .headings import plain
 from .numbers import Style, number_of
+from .payers import Known, Payers
 from .settings import Setting
 from .sheets import Cell, Sheet
 from .tables import Kind, Lie
@@ -75,6 +76,24 @@ class Found:
     def cell(self, row: int, column: int) -> Cell:
         held = self.sheet.rows[row]
         return held[column] if 0 <= column < len(held) else None
+
+    def text(self, row: int, target: str) -> str:
+        """What stands in a column of a list, as a text; empty where nothing does."""
+        place = self.place_of(target)
+        cell = None if place is None else self.cell(row, place)
+        return f"{cell:.0f}" if isinstance(cell, float) else str(cell or "").strip()
+
+    def twins(self, payers: Payers) -> list[tuple[int, Known]]:
+        """Rows of a list of payers that are likely one that is held under another exchange or
+        symbol."""
+        found = []
+        for n in self.rows:
+            symbol, name = self.text(n, "symbol"), self.text(n, "name")
+            exchange = self.text(n, "exchange") or self.answer("exchange")
+            twin = payers.twin(exchange, symbol, name) if symbol and name else None
+            if twin is not None:
+                found.append((n, twin))
+        return found
 
     def value(self, cell: Cell) -> float | None:
         """A cell as a number; None where it holds none."""

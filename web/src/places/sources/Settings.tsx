@@ -90,6 +90,7 @@ const SHORT: Record<string, string> = {
   fiscal: "first year ends",
   measure: "estimates of",
   adjusted: "adjusted closes",
+  twins: "likely held already",
   exchange: "exchange",
   country: "country",
   payer_kind: "kind",
