@@ -49,7 +49,7 @@ def read_pasted(
     for name, raw in (("pasted.html", html), ("pasted.txt", text)):
         if raw.strip():
             (found,) = read_found([(name, raw.encode())], around, told)
-            if found.tables:
+            if any(not t.unknown for t in found.tables):
                 return _of_table(found, table, unit)
     return Pasted()
 

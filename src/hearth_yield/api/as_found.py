@@ -90,7 +90,7 @@ def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundT
     return s.FoundTableOut(
         id=f"{n}.{table.id}",
         sheet=table.sheet.name,
-        kind=table.kind,
+        kind="" if table.unknown else table.kind,
         kinds=list(KINDS) if table.lie == "down" else [table.kind],
         lie=table.lie,
         payer=table.payer,
@@ -103,7 +103,7 @@ def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundT
             )
             for x in table.lines
         ],
-        targets=sorted(set(synonyms()[table.kind].values())),
+        targets=[] if table.unknown else sorted(set(synonyms()[table.kind].values())),
         periods=[
             f"{label} → {p.span.value} to {p.end.isoformat()}" for _, label, p in table.periods
         ],
@@ -121,8 +121,9 @@ def _shown(cell: Cell) -> str:
     return f"{cell:.12g}" if isinstance(cell, float) else str(cell)[:60]
 
 
-KIND_OF_SETTING: dict[str, Literal["payer", "days"]] = {
+KIND_OF_SETTING: dict[str, Literal["payer", "days", "choice"]] = {
     "payer": "payer",
+    "columns": "choice",
     "after_year": "days",
     "after_quarter": "days",
 }

@@ -448,3 +448,37 @@ def test_a_column_of_splits_beside_closes_is_said() -> None:
     text = "Date,Close,Stock Splits\n2026-06-30,12.5,0\n2026-06-29,12.4,2\n"
     (made,) = (read(AsFound(name="PNL.csv", text=text, facts={})).made or {}).values()
     assert any("a column of splits stands beside the closes" in n for n in made.notes)
+
+
+def test_a_table_that_is_not_known_again_is_asked_and_read_by_what_is_said() -> None:
+    text = "When,What it cost,Remark\n2026-06-30,12.5,x\n2026-06-29,12.4,y\n"
+    file = AsFound(name="PNL.csv", text=text, facts={})
+    (table,) = read(file).tables
+    (asked,) = table.questions
+    assert asked.asks == "What is this table?"
+    answers = {asked.id: "prices"}
+    (lacks,) = read(file, answers).tables[0].questions
+    assert lacks.asks == "Choose below which heading is its close and its day."
+    answers |= {"0.line.0": "day"}
+    assert read(file, answers).tables[0].questions[0].asks.endswith("is its close.")
+    answers |= {"0.line.1": "close"}
+    rows = rows_of(read(file, answers))["prices"]
+    assert [(r["day"], r["close"]) for r in rows] == [
+        ("2026-06-30", "12.5"),
+        ("2026-06-29", "12.4"),
+    ]
+    left = read(file, {"0.skip": "yes"})
+    assert left.unreadable is None
+    assert not left.made
+
+
+def test_statements_of_unknown_lines_are_read_by_what_is_said() -> None:
+    rows = [["All in TLL millions"], ["", "2024", "2025"], ["Sold", 10, 12], ["Kept", 1, 2]]
+    file = AsFound(name="PNL.xlsx", book={"S": rows}, facts={})
+    (table,) = read(file).tables
+    answers = {table.questions[0].id: "statements", "0.line.2": "revenue", "0.line.3": "net_income"}
+    out = rows_of(read(file, answers))["statements"]
+    assert [(r["period_end"], r["revenue"], r["net_income"]) for r in out] == [
+        ("2024-12-31", "10", "1"),
+        ("2025-12-31", "12", "2"),
+    ]

@@ -30,7 +30,7 @@ class Line:
 class Found:
     """One table of a sheet. head: the row of its headings; rows: those beneath. periods: columns
     that are one. columns_of: columns that name the payer row by row. profile: by which it is
-    read. skipped: it is left out as the person said."""
+    read. skipped: it is left out as the person said. unknown: nobody has said yet what it is."""
 
     id: str
     sheet: Sheet
@@ -49,6 +49,7 @@ class Found:
     settings: list[Setting] = field(default_factory=list)
     profile: str | None = None
     skipped: bool = False
+    unknown: bool = False
 
     @property
     def across(self) -> bool:

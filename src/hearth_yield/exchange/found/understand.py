@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
+from . import unknown
 from .dates import Order, order_of
 from .headings import meaning, plain, synonyms
 from .numbers import Style
@@ -39,7 +40,24 @@ def understand(
             if table is not None:
                 found.append(table)
                 before = table
+    if not found and not aside:
+        found = _unknown(sheets, payers, told, profiles)
     return found, aside
+
+
+def _unknown(
+    sheets: Sequence[Sheet], payers: Payers, told: Answers, profiles: Sequence[Profile]
+) -> list[Found]:
+    """Of a file in which no table is known again, what the person says of its first sheets."""
+    found = []
+    tables = [s for s in sheets if not s.hidden and any(len(t) > 1 for t in s.texts)]
+    shown = tables[: unknown.MOST]
+    for n, sheet in enumerate(shown):
+        order = order_of(sheet.distinct(range(len(sheet.rows))))
+        place = unknown.place_of(sheet, order, told, str(n))
+        table = _read(sheet, place, order, payers, told, str(n), profiles, None) if place else None
+        found.append(table or unknown.asked(sheet, told, str(n)))
+    return found
 
 
 def _read(
@@ -70,9 +88,14 @@ def _read(
     )
     told = told.with_kept(kept)
     _aim(found, told)
-    if not any(x.target for x in found.lines) and found.lie != "wide":
+    said = told.own(id, "kind") is not None
+    if not any(x.target for x in found.lines) and found.lie != "wide" and not said:
         return None
     found.skipped = told.own(id, "skip") == "yes"
+    lacks = unknown.lacking(found)
+    if lacks is not None and said:
+        found.settings.append(lacks)
+        return found
     Settling(found, payers, told, before).all()
     return found
 

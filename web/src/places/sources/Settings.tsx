@@ -76,6 +76,7 @@ const ownId = (table: Table, s: Setting) => `${table.id}.${s.name}`;
 
 const SHORT: Record<string, string> = {
   payer: "payer",
+  kind: "a table of",
   decimal: "decimals after",
   dates: "dates read as",
   span: "columns cover",

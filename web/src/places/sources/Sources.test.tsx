@@ -48,6 +48,18 @@ test("a value that would be replaced is shown beside the new one", async () => {
   await find("row", "ELV/TRS: close 30 June 2026 61.76 → 62.5");
 });
 
+test("a table that is not known again is asked, and read by what is said", async () => {
+  const at = await open("/sources?tab=import");
+  await drop("TRS.csv", "When,What it cost\n2026-06-28,62.5\n");
+  await says("What is this table?");
+  await at.click("button", "closes, a row a day");
+  await says("Choose below which heading is its close and its day.");
+  await at.choose("When is taken for", "day");
+  await says("Choose below which heading is its close.");
+  await at.choose("What it cost is taken for", "close");
+  await find("row", "prices 1 0 0");
+});
+
 test("a file with faults says where and what, and cannot be imported", async () => {
   await open("/sources?tab=import");
   await drop(

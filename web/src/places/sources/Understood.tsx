@@ -83,7 +83,8 @@ function One({ file, table, made, onAnswer, onPayer }: OneProps) {
   return (
     <div className={`mt-3 rounded-lg border border-line p-4 ${table.skipped ? "" : "bg-raised"}`}>
       <h2 className="flex flex-wrap items-baseline gap-x-2 text-[17px]">
-        {kindName(table.kind)} <span className="text-muted">in {where(file, table)}</span>
+        {table.kind ? kindName(table.kind) : "A table"}{" "}
+        <span className="text-muted">in {where(file, table)}</span>
         <button
           type="button"
           className="link ml-auto font-sans text-[14px]"
@@ -112,7 +113,7 @@ function One({ file, table, made, onAnswer, onPayer }: OneProps) {
             <summary className="link inline-block">Its cells, and what they are taken for</summary>
             <div className="gap-6 xl:grid xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
               <Cells table={table} />
-              <Lines table={table} onAnswer={onAnswer} />
+              {table.targets.length > 0 && <Lines table={table} onAnswer={onAnswer} />}
             </div>
           </details>
         </>
