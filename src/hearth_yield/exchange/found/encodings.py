@@ -16,7 +16,7 @@ OF_THE_EAST = ("shift_jis", "gb18030", "euc_kr", "big5")
 CANDIDATES = BY_BYTE + OF_THE_EAST
 """Tried in this order, the commonest first; those of the East, in which nearly any bytes say
 something, only where nothing else reads like words."""
-ALPHABETS = tuple(
+LETTERS = tuple(
     frozenset(letters)
     for letters in (
         *("äöüß", "éèêëàâçîïôùûœæÿ", "ñáéíóúüç", "àèéìíîòóùú", "ãõâêôáéíóúàçü", "ëïéèöüóáê"),
@@ -154,9 +154,9 @@ def reads(text: str) -> bool:
 
 
 def is_of_a_language(text: str) -> bool:
-    """Whether all its letters beyond the plain ones are of one alphabet."""
-    letters = {c.lower() for c in text if not c.isascii() and c.isalpha()}
-    return any(letters <= alphabet for alphabet in ALPHABETS)
+    """Whether all its letters beyond the plain ones are those of one language."""
+    used = {c.lower() for c in text if not c.isascii() and c.isalpha()}
+    return any(used <= letters for letters in LETTERS)
 
 
 def _sample(text: str) -> str:
