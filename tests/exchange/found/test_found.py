@@ -482,3 +482,38 @@ def test_statements_of_unknown_lines_are_read_by_what_is_said() -> None:
         ("2024-12-31", "10", "1"),
         ("2025-12-31", "12", "2"),
     ]
+
+
+def test_debt_that_is_not_told_apart_by_its_term_is_long_term_and_said() -> None:
+    book = {"S": [["TLL in millions"], *WIDE, ["Total debt", 300, 320, 340]]}
+    found = read(AsFound(name="d PNL.xlsx", book=book, facts={}))
+    assert [r["long_term_debt"] for r in rows_of(found)["statements"]] == ["300", "320", "340"]
+    (made,) = (found.made or {}).values()
+    assert "“Total debt” is taken as long-term debt, all of it" in made.notes
+    apart = {"S": [*book["S"], ["Long-term debt", 200, 210, 220]]}
+    both = read(AsFound(name="d PNL.xlsx", book=apart, facts={}))
+    assert [r["long_term_debt"] for r in rows_of(both)["statements"]] == ["200", "210", "220"]
+
+
+@pytest.mark.parametrize(
+    "text", ["OFXHEADER:100\nDATA:OFXSGML", "<?xml?><OFX><A/>", "!Type:Invst\nD1"]
+)
+def test_a_statement_of_an_account_is_recognised(text: str) -> None:
+    found = read(AsFound(name="mine.ofx", text=text, facts={}))
+    assert "a statement of an account" in (found.unreadable or "")
+
+
+@pytest.mark.parametrize(
+    ("title", "unit"),
+    [
+        ("EUR million", "million"),
+        ("$ in thousands", "thousand"),
+        ("Amounts in TLL bn", "million"),
+        ("(Rs. in crore)", "million"),
+        ("TLL'000", "thousand"),
+    ],
+)
+def test_what_the_title_says_is_not_asked(title: str, unit: str) -> None:
+    file = AsFound(name="t PNL.xlsx", book={"S": [[title], *WIDE]}, facts={})
+    assert "unit" not in {q.name for t in read(file).tables for q in t.questions}
+    assert {r["unit"] for r in rows_of(read(file))["statements"]} == {unit}

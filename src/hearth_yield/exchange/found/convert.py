@@ -82,6 +82,8 @@ def _left(found: Found, made: Made) -> None:
     if "adjusted_close" in taken and "close" in taken:
         made.left_out.append("adjusted closes")
     _gave_nothing(found, made)
+    if found.whole_debt and made.rows:
+        made.notes.append(f"“{found.whole_debt}” is taken as long-term debt, all of it")
     cells = found.sheet.distinct(found.rows)
     if found.answer("per_share") == "0.01" or any(is_small(c) for c in cells if c[-1].isalpha()):
         made.notes.append("amounts a share in pence or cents are read as hundredths")

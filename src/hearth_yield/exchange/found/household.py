@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from .headings import plain
+from .reader import NOT_KEPT
 
 ROLES = {
     "quantity": (
@@ -56,7 +57,6 @@ _ROLES_OF: dict[str, set[str]] = {}
 for _role, _words in ROLES.items():
     for _word in _words:
         _ROLES_OF.setdefault(plain(_word), set()).add(_role)
-NOT_KEPT = "which is of what you own; what you own is not kept yet, so that nothing of it is read"
 
 
 def owned(headings: Sequence[str]) -> str | None:

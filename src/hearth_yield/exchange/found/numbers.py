@@ -28,7 +28,7 @@ LARGE = (1e3, 1e6, 1e9, 1e5, 1e7)
 """What the marks behind an amount stand for, in their order."""
 _PLAIN = re.compile(r"-?\d{1,15}(?:[.,]\d{1,9})?", re.ASCII)
 """Most numbers; the rest takes longer."""
-_DIGITS = re.compile(r"[+-]?[\d.,'" + SPACES + r"]*\d[.,]?")
+_DIGITS = re.compile(r"[+-]?(?!')[\d.,'" + SPACES + r"]*\d[.,]?")
 
 
 @dataclass(frozen=True, slots=True)

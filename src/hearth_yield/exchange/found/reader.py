@@ -34,6 +34,7 @@ MAX_TEXTS = 32_000_000
 MAX_MEMBERS = 100
 CHUNK = 20_000
 """Cells in a frame, about."""
+NOT_KEPT = "which is of what you own; what you own is not kept yet, so that nothing of it is read"
 OLD_WORKBOOK = b"\xd0\xcf\x11\xe0"
 TORN = (RuntimeError, NotImplementedError, EOFError, OSError, ValueError)
 """What a damaged file can raise, beside what is a zip's own."""
@@ -231,6 +232,9 @@ def _text(raw: bytes, encoding: str, out: Writer) -> str:
         out.frame("text", found.encoding, found.sure, list(found.choices))
     if "\0" in found.text:
         raise Refused("it is neither a text nor a workbook")
+    head = found.text[:2000].lstrip().upper()
+    if head.startswith("OFXHEADER") or "<OFX>" in head or head.startswith("!TYPE:"):
+        raise Refused(f"it is a statement of an account (OFX, QIF), {NOT_KEPT}")
     return found.text
 
 

@@ -30,7 +30,8 @@ class Line:
 class Found:
     """One table of a sheet. head: the row of its headings; rows: those beneath. periods: columns
     that are one. columns_of: columns that name the payer row by row. profile: by which it is
-    read. skipped: it is left out as the person said. unknown: nobody has said yet what it is."""
+    read. skipped: it is left out as the person said. unknown: nobody has said yet what it is.
+    whole_debt: the heading of all debt, where its terms are not told apart."""
 
     id: str
     sheet: Sheet
@@ -50,6 +51,7 @@ class Found:
     profile: str | None = None
     skipped: bool = False
     unknown: bool = False
+    whole_debt: str = ""
 
     @property
     def across(self) -> bool:

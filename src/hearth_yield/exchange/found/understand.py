@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 
 from . import unknown
 from .dates import Order, order_of
@@ -130,6 +131,27 @@ def _aim(found: Found, told: Answers) -> None:
         found.lines[n] = Line(
             place=line.place, heading=line.heading, target=target, sure=sure, unit=unit
         )
+    _all_debt(found, taken)
+
+
+TOTAL_DEBT = frozenset(
+    (
+        *("total debt", "debt", "gross debt", "borrowings", "total borrowings", "financial debt"),
+        *("finanzverbindlichkeiten", "finanzschulden", "dette totale", "dette financière"),
+        *("deuda total", "deuda financiera", "debito totale", "indebitamento", "totale schuld"),
+    )
+)
+
+
+def _all_debt(found: Found, taken: set[str]) -> None:
+    """Debt that is not told apart by its term counts as long-term, and that is said."""
+    if found.kind != "statements" or taken & {"long_term_debt", "short_term_debt"}:
+        return
+    for n, line in enumerate(found.lines):
+        if line.target is None and plain(line.heading) in TOTAL_DEBT:
+            found.lines[n] = replace(line, target="long_term_debt")
+            found.whole_debt = line.heading
+            return
 
 
 def _own_unit(heading: str) -> str | None:
