@@ -37,7 +37,7 @@ def test_an_ods_with_a_sheet_a_payer_becomes_reviews_and_the_next_one_needs_one_
 ) -> None:
     books = {
         "first": workbook({"Brass Lanterns": LANTERNS, "Copper Kettles": KETTLES}),
-        "second": workbook({"Brass Lanterns": [*LANTERNS, ["Total assets", 1, 2, 3]]}),
+        "second": workbook({"Brass Lanterns": [*LANTERNS, ["Total assets", 1900, 2000, 2100]]}),
     }
     ods = converted(books, "ods", tmp_path)
     page.goto("/sources?tab=import")
