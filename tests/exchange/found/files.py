@@ -341,6 +341,12 @@ FILES = [
         count={"prices": 2, "dividends": 1},
     ),
     AsFound(
+        name="cpi by month.csv",
+        text="TIME_PERIOD,OBS_VALUE\n2026-05,121.4\n2026-06,121.9\n",
+        choices={"currency": "TLL"},
+        facts={"series": [{"day": "2026-05-31", "value": "121.4"}]},
+    ),
+    AsFound(
         name="prijsindex.csv",
         text="Maand;Index\n2026-05-31;121,4\n2026-06-30;121,9\n",
         choices={"currency": "TLL"},
