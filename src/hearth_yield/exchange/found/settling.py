@@ -25,7 +25,8 @@ from .table import Found
 from .tables import periods_of, with_span
 from .units import FACTOR, NAMES, currency_code, currency_of, hundredths, shares_apart, unit_of
 
-UNITS = tuple(NAMES.items())
+OF_RUPEES = ("lakh", "crore")
+UNITS = tuple((unit, name) for unit, name in NAMES.items() if unit not in OF_RUPEES)
 A_SHARE = PER_SHARE_LINES | {"dividends_per_share"}
 """Lines of a statement that are amounts a share."""
 SPANS = (("year", "years"), ("half", "half-years"), ("quarter", "quarters"))
@@ -36,6 +37,7 @@ LONGEST, MOST_AROUND = 300, 40
 """Characters of a text, and texts of a row, that are read for what they say around a table."""
 LOOKED_AT = 4
 """So many periods tell what share counts are in."""
+_RUPEES = re.compile(r"₹|\bRs\b|\bINR\b|\brupees?\b", re.IGNORECASE)
 _PARTS = re.compile(r"[,;:(|]|\s[–—-]\s")
 _PLAIN_SHEET = re.compile(
     r"(?:sheet|tabelle|feuil|hoja|foglio|blad|table|data|export|pasted|typed)\s*\d*", re.IGNORECASE
@@ -275,7 +277,8 @@ class Settling:
         cells = [c for c in found.sheet.distinct(found.rows) if c[-1].isalpha()]
         if sum(map(is_large, cells)) > LOOKED_AT:
             says = "1"  # each says for itself what it is in
-        unit = self._settle("unit", "What are its amounts counted in?", UNITS, says=says)
+        units = self._units_there(says)
+        unit = self._settle("unit", "What are its amounts counted in?", units, says=says)
         held = [x for x in found.lines if x.target in SHARE_LINES]
         if held:
             own = next((x.unit for x in held if x.unit), None)
@@ -283,11 +286,16 @@ class Settling:
             self._settle(
                 "shares",
                 "What are its share counts in?",
-                UNITS,
+                self._units_there(own),
                 says=own or apart,
                 default=_shares_by_earnings(found, unit) or unit or "1",
                 whole=False,
             )
+
+    def _units_there(self, says: str | None) -> Sequence[tuple[str, str]]:
+        """Lakhs and crores where they are said, or rupees are."""
+        rupees = _RUPEES.search(self.around) is not None
+        return tuple(NAMES.items()) if says in OF_RUPEES or rupees else UNITS
 
     def _published(self) -> None:
         if self.found.place_of("published_on") is not None:
