@@ -8,7 +8,6 @@ import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
-from decimal import Decimal
 from itertools import accumulate, islice
 from typing import Any
 
@@ -16,6 +15,7 @@ from hearth_yield.core.errors import TooLarge
 from hearth_yield.rows import Rows
 
 from .columns import FIRST_DAY, LAST_DAY, UNITS, Column, Format, Type
+from .exact import product
 from .faults import COUNTED, Fault, Faults, printable
 
 MAX_ROWS = 2_000_000
@@ -374,11 +374,6 @@ class _TableReader:
         return column.default
 
 
-def in_single_units(value: float, factor: float) -> float:
-    """To the digit that it was written to: 131.2 million is 131,200,000, not a hair less."""
-    return value if factor == 1.0 else float(Decimal(repr(value)) * Decimal(repr(factor)))
-
-
 def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) -> float | None:
     """Money lines into single units of currency; the file must name its unit."""
     unit = record.pop("unit", None) or dialect.unit
@@ -393,7 +388,7 @@ def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) ->
         value = record.get(column.name)
         if not column.scaled or value is None:
             continue
-        record[column.name] = single = in_single_units(value, factor)
+        record[column.name] = single = product(value, factor)
         refused = column.refuses(single)
         if refused is not None:
             table.faults.add(line, column.name, f"{value:g} {unit}", refused)

@@ -200,3 +200,8 @@ def test_what_a_year_paid_gives_way_to_its_payments(turned: bool) -> None:
     held = [*paid, *sums, special] if turned else [*sums, special, *paid]
     kept = without_sums(held)
     assert [d for d in held if d not in kept] == [sums[1]]
+    first = Dividend(ex_date=date(2024, 10, 10), amount=0.6, currency="TLL")
+    kept = without_sums([*held, first])
+    assert sums[0] in kept
+    assert sums[1] not in kept
+    assert first not in kept

@@ -220,8 +220,13 @@ def test_files_of_an_archive_come_in_as_if_each_came_by_itself() -> None:
     torn = read_apart("all.zip", zipped({"a.csv": b"x,y\n1,2\n", "b.xlsx": PLAIN[:-300]}))
     assert [s.name for s in torn.sheets] == ["a"]
     assert torn.left[0].startswith("b.xlsx")
+    broken = b"x,y\n" + b"1,2\n" * 20_000 + b'3,"' + b"z" * 1_100_000
+    half = read_apart("all.zip", zipped({"a.csv": b"x,y\n1,2\n", "b.csv": broken}))
+    assert [s.name for s in half.sheets] == ["a"]
+    assert half.left[0].startswith("b.csv: line")
 
 
 def test_a_long_text_is_cut_and_a_far_empty_cell_is_nothing() -> None:
-    (found,) = read_apart("x.csv", b"a," + b"y" * 50_000 + b"\n1,2\n").sheets
-    assert [len(str(c)) for c in found.rows[0]] == [1, 2000]
+    found = read_apart("x.csv", b"a," + b"y" * 50_000 + b"\n1,2\n")
+    assert [len(str(c)) for c in found.sheets[0].rows[0]] == [1, 2000]
+    assert found.left == ["what is longer than 2,000 characters of a text in “x”"]

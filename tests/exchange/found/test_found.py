@@ -517,3 +517,34 @@ def test_what_the_title_says_is_not_asked(title: str, unit: str) -> None:
     file = AsFound(name="t PNL.xlsx", book={"S": [[title], *WIDE]}, facts={})
     assert "unit" not in {q.name for t in read(file).tables for q in t.questions}
     assert {r["unit"] for r in rows_of(read(file))["statements"]} == {unit}
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Date,Price (GBX)\n2026-06-30,1250\n",
+        "Date,Price (GBX)\n2026-06-30,1250p\n",
+        "Date,Price,Currency\n2026-06-30,1250p,GBX\n",
+        "Date,Price (GBX),Currency\n2026-06-30,1250,GBX\n",
+    ],
+)
+def test_pence_that_are_told_twice_are_pence_once(text: str) -> None:
+    file = AsFound(name="PNL.csv", text=text, facts={})
+    asked = {q.id: "yes" for q in read(file).tables[0].questions}
+    assert [r["close"] for r in rows_of(read(file, asked))["prices"]] == ["12.5"]
+
+
+def test_an_amount_that_says_its_own_size_is_of_that_size_in_any_table() -> None:
+    book = {"S": [["TLL million"], *WIDE, ["Total assets", "1.2bn", 1500, "1.6bn"]]}
+    rows = rows_of(read(AsFound(name="o PNL.xlsx", book=book, facts={})))["statements"]
+    assert [(r["total_assets"], r["unit"]) for r in rows] == [
+        ("1200", "million"),
+        ("1500", "million"),
+        ("1600", "million"),
+    ]
+
+
+def test_statements_down_are_no_dividends_received() -> None:
+    text = "Year,Revenue,Net income,Tax,Net\n2024,100,10,3,7\n2025,120,12,4,8\n"
+    found = read(AsFound(name="PNL.csv", text=text, facts={}))
+    assert [t.kind for t in found.tables] == ["statements"]

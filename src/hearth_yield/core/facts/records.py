@@ -26,6 +26,7 @@ from .age import Freshness, freshness
 from .edits import BY_HAND, Edited, Exclusion
 from .statements import Span, Statement
 
+NEARLY_ALL = 0.9
 A_YEAR = timedelta(days=364)
 """Twelve months back from a day, that day a year before left out."""
 
@@ -127,16 +128,23 @@ class Dividend:
 
 
 def without_sums(dividends: Sequence[Dividend]) -> tuple[Dividend, ...]:
-    """Without what years paid as one assumed payment, where payments of the twelve months to its
-    day are held too, whichever came first: they would count twice. Source: docs/method.md, Record.
-    2.40 for 2025 and four of 0.60 in 2025 → the four."""
-    paid = sorted(d.ex_date for d in dividends if d.kind is DividendKind.REGULAR and not d.assumed)
-
-    def is_told_in_full(d: Dividend) -> bool:
-        first = bisect_right(paid, d.ex_date - A_YEAR)
-        return first < bisect_right(paid, d.ex_date)
-
-    return tuple(d for d in dividends if not (d.assumed and is_told_in_full(d)))
+    """What a year paid in all, as one assumed payment, or its own payments, never both: whichever
+    was imported first, the payments, but for the year in which they begin where they come to less
+    than nine tenths of the sum. Source: docs/method.md, Record.
+    2.40 for 2025 and four of 0.60 in 2025 → the four; one of 0.60 in November 2024, 2.20 for 2024
+    → the 2.20."""
+    told = sorted((d for d in dividends if not d.assumed), key=lambda d: d.ex_date)
+    days = [d.ex_date for d in told]
+    passed: set[int] = set()
+    for d in dividends:
+        first, last = (bisect_right(days, x) for x in (d.ex_date - A_YEAR, d.ex_date))
+        inside = told[first:last]
+        if not d.assumed or not any(x.kind is DividendKind.REGULAR for x in inside):
+            continue
+        begins = not any(x.kind is DividendKind.REGULAR for x in told[:first])
+        few = begins and sum(x.amount for x in inside) < NEARLY_ALL * d.amount
+        passed.update(map(id, inside) if few else [id(d)])
+    return tuple(d for d in dividends if id(d) not in passed)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

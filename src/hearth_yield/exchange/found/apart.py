@@ -183,6 +183,8 @@ def _put_together(file: str, out: IO[bytes]) -> FileRead:
             case "text":
                 found.encoding, found.sure = parts[0], parts[1]
                 found.choices = [(e, s) for e, s in parts[2]]
+            case "only":
+                del found.sheets[parts[0] :]
             case "left":
                 found.left.append(parts[0])
             case "refused":

@@ -11,7 +11,8 @@ from .numbers import is_small
 from .payers import Payers
 from .settings import Answers
 from .statements import statements
-from .table import Found
+from .table import Found, is_all_debt
+from .units import PENCE_OF
 
 
 def convert(
@@ -82,10 +83,12 @@ def _left(found: Found, made: Made) -> None:
     if "adjusted_close" in taken and "close" in taken:
         made.left_out.append("adjusted closes")
     _gave_nothing(found, made)
-    if found.whole_debt and made.rows:
-        made.notes.append(f"“{found.whole_debt}” is taken as long-term debt, all of it")
+    whole = next((x.heading for x in found.lines if is_all_debt(x)), "")
+    if whole and made.rows:
+        made.notes.append(f"“{whole}” is taken as long-term debt, all of it")
     cells = found.sheet.distinct(found.rows)
-    if found.answer("per_share") == "0.01" or any(is_small(c) for c in cells if c[-1].isalpha()):
+    small = any(is_small(c) or c in PENCE_OF for c in cells if c[-1].isalpha())
+    if found.answer("per_share") == "0.01" or small:
         made.notes.append("amounts a share in pence or cents are read as hundredths")
     liked = [f"{x.heading} as {x.target}" for x in found.lines if x.target and not x.sure]
     if liked:

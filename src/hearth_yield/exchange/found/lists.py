@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from .dates import date_of, period_of
 from .headings import plain
 from .made import Made, cell_name, owner, plain_number, times
-from .numbers import bare, is_nil
+from .numbers import bare, is_nil, is_small
 from .payers import Known, Payers
 from .settings import Answers
 from .sheets import Cell
@@ -34,8 +34,8 @@ def prices(found: Found, made: Made, payers: Payers) -> None:
     close = columns.get("close", columns.get("adjusted_close", -1))
     scale = float(found.answer("per_share", "1"))
     for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), close):
-        _, part = _currency_at(found, n, columns, "")
-        row = {**owner(who.key), "day": on.isoformat(), "close": times(value, scale * part)}
+        _, part = _currency_at(found, n, columns, "", close)
+        row = {**owner(who.key), "day": on.isoformat(), "close": times(value, min(scale, part))}
         volume = found.value(found.cell(n, columns["volume"])) if "volume" in columns else None
         if volume is not None and volume >= 0:
             row["volume"] = plain_number(volume)
@@ -82,11 +82,12 @@ def dividends(found: Found, made: Made, payers: Payers) -> None:
     scale = float(found.answer("per_share", "1"))
     amounts = columns.get("amount", -1)
     for n, on, value, who in _dated(found, made, payers, columns["ex_date"], amounts):
-        currency, part = _currency_at(found, n, columns, found.answer("currency") or who.currency)
+        otherwise = found.answer("currency") or who.currency
+        currency, part = _currency_at(found, n, columns, otherwise, amounts)
         row = {
             **owner(who.key),
             "ex_date": on.isoformat(),
-            "amount": times(value, scale * part),
+            "amount": times(value, min(scale, part)),
             "currency": currency,
         }
         for name in ("declared_on", "pay_date"):
@@ -99,13 +100,15 @@ def dividends(found: Found, made: Made, payers: Payers) -> None:
 
 
 def _currency_at(
-    found: Found, n: int, columns: Mapping[str, int], otherwise: str
+    found: Found, n: int, columns: Mapping[str, int], otherwise: str, amount: int
 ) -> tuple[str, float]:
-    """In which currency a row is, where a column says so, and what an amount in it is to be
-    times."""
+    """In which currency a row is, where a column says so, and what its amount is to be times: a
+    hundredth of it where neither headings nor the cell say that they are in pence."""
     if "currency" not in columns:
         return otherwise, 1.0
-    return currency_code(found.cell(n, columns["currency"])) or (otherwise, 1.0)
+    currency, part = currency_code(found.cell(n, columns["currency"])) or (otherwise, 1.0)
+    cell = found.cell(n, amount)
+    return currency, 1.0 if isinstance(cell, str) and is_small(cell) else part
 
 
 def _dividend_kind(told: str) -> str:

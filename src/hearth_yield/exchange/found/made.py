@@ -6,11 +6,12 @@ import csv
 import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from decimal import Decimal
 from functools import lru_cache
 from typing import NamedTuple
 
 import msgspec
+
+from hearth_yield.exchange.exact import product
 
 
 class MadeRow(NamedTuple):
@@ -39,21 +40,15 @@ class Made:
 
 
 @lru_cache(maxsize=1000)
-def _owner(key: str) -> Mapping[str, str]:
+def owner(key: str) -> Mapping[str, str]:
+    """EXCHANGE/SYMBOL as two cells."""
     exchange, _, symbol = key.partition("/")
     return {"exchange": exchange, "symbol": symbol}
 
 
-def owner(key: str) -> Mapping[str, str]:
-    """EXCHANGE/SYMBOL as two cells."""
-    return _owner(key)
-
-
 def times(value: float, factor: float) -> str:
-    """A number in another unit, to the digit that it was written to: 131.2 million is 131200000."""
-    if factor == 1.0:
-        return plain_number(value)
-    return plain_number(float(Decimal(repr(value)) * Decimal(repr(factor))))
+    """A number in another unit."""
+    return plain_number(product(value, factor))
 
 
 def plain_number(value: float) -> str:

@@ -5,9 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from decimal import Decimal
 from functools import lru_cache
 from typing import NamedTuple
+
+from hearth_yield.exchange.exact import product
 
 NIL = frozenset({"-", "–", "—", "−", "n/a", "na", "n.a.", "nm", "n.m.", "nil", ".", "..", "k.a."})
 """What stands where nothing is known or nothing is to be told; never 0."""
@@ -146,8 +147,7 @@ def number_of(text: str, style: Style) -> float | None:
         value = float(digits.replace(style.decimal, "."))
     except ValueError:
         return None
-    if factor != 1.0:
-        value = float(Decimal(repr(value)) * Decimal(repr(factor)))
+    value = product(value, factor)
     return -value if negative else value
 
 

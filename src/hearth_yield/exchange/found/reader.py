@@ -1,10 +1,9 @@
 """The reader of foreign files, a program of its own: whatever a file makes of it ends with it.
 
 It reads one file from its standard input and writes frames to its standard output, each four bytes
-of length and a JSON list: `sheet`, `rows`, `text`, `left`, `refused`, and `end` when all is
-said.
-`apart.py` starts it, bounds it and puts the frames together. Formulas and links are never followed:
-what is read are the values a file holds.
+of length and a JSON list: `sheet`, `rows`, `only`, `text`, `left`, `refused`, and `end` when all
+is said. `apart.py` starts it, bounds it and puts the frames together. Formulas and links are never
+followed: what is read are the values a file holds.
 """
 
 from __future__ import annotations
@@ -58,6 +57,7 @@ class Writer:
         self.sheets = 0
         self.cells = 0
         self.texts = 0
+        self.cut = 0
 
     def frame(self, *parts: Any) -> None:
         raw = json.dumps(parts, ensure_ascii=False, separators=(",", ":")).encode(
@@ -69,7 +69,7 @@ class Writer:
         """A sheet, some rows at a time; one without cells is left out."""
         chunk: list[list[Any]] = []
         days: list[tuple[int, int]] = []
-        size, begun = 0, False
+        size, begun, cut = 0, False, self.cut
         for n, row in enumerate(rows):
             if n >= MAX_ROWS:
                 many = f"more than {MAX_ROWS:,} rows"
@@ -89,6 +89,11 @@ class Writer:
         self._bound(size)
         if begun:
             self.frame("rows", chunk, days)
+        if self.cut > cut:
+            texts = f"{self.cut - cut:,} texts" if self.cut - cut > 1 else "a text"
+            self.frame(
+                "left", f"what is longer than {MAX_TEXT:,} characters of {texts} in “{name}”"
+            )
 
     def _cells(self, row: Sequence[Any], at: int, days: list[tuple[int, int]]) -> list[Any]:
         """A row without what stands empty at its end; days are told apart as they are texts too."""
@@ -100,6 +105,7 @@ class Writer:
         if len(cells) > MAX_COLUMNS:
             wide = f"{len(cells):,} columns"
             raise Refused("a sheet is too large", large=True, value=wide)
+        self.cut += sum(type(c) is str and len(c) > MAX_TEXT for c in row)
         for n, cell in enumerate(cells):
             kind = type(cell)
             if kind is str:
@@ -108,6 +114,11 @@ class Writer:
                 days.append((at, n))
                 cells[n] = cell.isoformat()
         return cells
+
+    def only(self, sheets: int) -> None:
+        """Takes back what was begun after so many sheets: a file comes in whole or not at all."""
+        self.sheets = sheets
+        self.frame("only", sheets)
 
     def _begin(self, name: str, hidden: bool) -> None:
         self.sheets += 1
@@ -209,15 +220,18 @@ def _archive(archive: zipfile.ZipFile, encoding: str, out: Writer) -> None:
         name = _last(member.filename)
         if name.startswith(".") or "__MACOSX" in member.filename:
             continue
+        whole = out.sheets
         try:
             with archive.open(member) as packed:
                 raw = packed.read()
             read(raw, name, encoding, out, inside=True)
         except (zipfile.BadZipFile, *TORN) as error:
+            out.only(whole)
             out.frame("left", f"{name[:80]} ({str(error)[:120]})")
         except Refused as why:
             if why.large:
                 raise
+            out.only(whole)
             out.frame("left", f"{name[:80]}: {why.words}")
     if len(members) > MAX_MEMBERS:
         out.frame("left", f"{len(members) - MAX_MEMBERS} more files of the archive")

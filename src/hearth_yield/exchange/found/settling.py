@@ -18,7 +18,7 @@ from .dates import (
     spans_by_their_distance,
 )
 from .headings import meaning, plain
-from .numbers import Style, bare, is_large, is_small, number_of, style_of
+from .numbers import Style, bare, is_large, number_of, style_of
 from .payers import Payers
 from .settings import Answers, Setting
 from .table import Found
@@ -275,7 +275,7 @@ class Settling:
         labels.discard(None)
         says = unit_of(self.around) or (labels.pop() if len(labels) == 1 else None)
         cells = [c for c in found.sheet.distinct(found.rows) if c[-1].isalpha()]
-        if sum(map(is_large, cells)) > LOOKED_AT:
+        if not says and sum(map(is_large, cells)) > LOOKED_AT:
             says = "1"  # each says for itself what it is in
         units = self._units_there(says)
         unit = self._settle("unit", "What are its amounts counted in?", units, says=says)
@@ -321,15 +321,12 @@ class Settling:
             )
 
     def _hundredths(self) -> None:
-        """By the headings, where no cell says it of itself ("9.00p")."""
-        found = self.found
-        texts = " \n".join((self.above, *(x.heading for x in found.lines)))
-        by_cell = any(is_small(c) for c in found.sheet.distinct(found.rows) if c[-1].isalpha())
+        texts = " \n".join((self.above, *(x.heading for x in self.found.lines)))
         self._settle(
             "per_share",
             "What are its amounts a share counted in?",
             [("1", "whole currency"), ("0.01", "hundredths (pence, cents)")],
-            says="0.01" if hundredths(texts) and not by_cell else None,
+            says="0.01" if hundredths(texts) else None,
             default="1",
             whole=False,
         )

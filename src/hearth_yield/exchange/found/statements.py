@@ -19,11 +19,11 @@ from hearth_yield.core.facts.statements import (
 
 from .dates import Period, date_of
 from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers, times
-from .numbers import is_nil
+from .numbers import is_large, is_nil
 from .payers import Payers
 from .settings import Answers, Setting
 from .sheets import Cell
-from .table import Found
+from .table import Found, Line
 from .units import FACTOR, NAMES, WRITTEN
 
 ESTIMATED = {
@@ -111,6 +111,15 @@ def statements(
     _a_share(found, made, held, columns, paid)
 
 
+def _counted_in(found: Found, line: Line) -> float:
+    """What the values of a line will be times; one that says its own size ("1.2bn") is not."""
+    if line.target in SHARE_LINES:
+        return FACTOR[found.answer("shares") or "1"]
+    if line.target in UNSCALED_LINES or line.target == "dividends_per_share":
+        return 1.0
+    return FACTOR[line.unit or found.answer("unit", "1")]
+
+
 def _values(found: Found, made: Made, columns: _Columns) -> Held:
     held: Held = {}
     across, sheet = found.lie == "across", found.sheet.rows
@@ -129,6 +138,8 @@ def _values(found: Found, made: Made, columns: _Columns) -> Held:
             row, column = (own, place) if across else (sheet[place], line.place)
             cell = row[column] if column < len(row) else None
             value = cell if type(cell) is float else found.value(cell)
+            if value is not None and isinstance(cell, str) and is_large(cell):
+                value /= _counted_in(found, line)
             if value is not None:
                 mine[place] = value
             elif _is_value(cell):

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from .dates import Order, Period
 from .headings import plain
-from .numbers import Style, number_of
+from .numbers import Style, is_small, number_of
 from .payers import Known, Payers
 from .settings import Setting
 from .sheets import Cell, Sheet
@@ -26,12 +26,25 @@ class Line:
     unit: str | None = None
 
 
+TOTAL_DEBT = frozenset(
+    (
+        *("total debt", "debt", "gross debt", "borrowings", "total borrowings", "financial debt"),
+        *("finanzverbindlichkeiten", "finanzschulden", "dette totale", "dette financière"),
+        *("deuda total", "deuda financiera", "debito totale", "indebitamento", "totale schuld"),
+    )
+)
+
+
+def is_all_debt(line: Line) -> bool:
+    """Whether a heading of all debt is taken for the debt of one term."""
+    return line.target == "long_term_debt" and plain(line.heading) in TOTAL_DEBT
+
+
 @dataclass(slots=True, kw_only=True)
 class Found:
     """One table of a sheet. head: the row of its headings; rows: those beneath. periods: columns
     that are one. columns_of: columns that name the payer row by row. profile: by which it is
-    read. skipped: it is left out as the person said. unknown: nobody has said yet what it is.
-    whole_debt: the heading of all debt, where its terms are not told apart."""
+    read. skipped: it is left out as the person said. unknown: nobody has said yet what it is."""
 
     id: str
     sheet: Sheet
@@ -51,7 +64,6 @@ class Found:
     profile: str | None = None
     skipped: bool = False
     unknown: bool = False
-    whole_debt: str = ""
 
     @property
     def across(self) -> bool:
@@ -99,10 +111,13 @@ class Found:
         return found
 
     def value(self, cell: Cell) -> float | None:
-        """A cell as a number; None where it holds none."""
-        if isinstance(cell, float):
-            return cell
-        return number_of(cell, self.style) if isinstance(cell, str) else None
+        """A cell as a number; None where it holds none. Where all amounts are in pence, one that
+        says so of itself is in pence once, not twice."""
+        if isinstance(cell, float) or not isinstance(cell, str):
+            return cell if isinstance(cell, float) else None
+        value = number_of(cell, self.style)
+        twice = value is not None and cell[-1:].isalpha() and is_small(cell)
+        return 100 * value if twice and value and self.answer("per_share") == "0.01" else value
 
     @property
     def headings(self) -> frozenset[str]:

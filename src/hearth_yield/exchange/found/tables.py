@@ -64,7 +64,7 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
         at = _next_likely(sheet.rows, at + 1, _figures(sheet.rows, heads[-1][0]) if heads else None)
     for at, (head, kind, lie) in enumerate(heads):
         end = heads[at + 1][0] if at + 1 < len(heads) else len(sheet.rows)
-        what = owned(sheet.texts[head]) if lie == "down" else None
+        what = owned(sheet.texts[head]) if lie == "down" and kind != "statements" else None
         yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end), owned=what)
 
 
@@ -105,7 +105,9 @@ def _head(
             return ("statements", "across")
     if len(texts) < 2:
         return None
-    kind = "prices" if owned(texts) else _list_kind(texts)
+    kind = _list_kind(texts)
+    if kind != "statements" and owned(texts):
+        kind = "prices"
     if kind is not None:
         return (kind, "down")
     first = meaning("prices", texts[0])

@@ -16,7 +16,7 @@ from .profiles import Profile, kept_for
 from .settings import Answers
 from .settling import Settling
 from .sheets import Sheet
-from .table import Found, Line
+from .table import TOTAL_DEBT, Found, Line
 from .tables import KINDS, Place, label_of, tables_of
 from .units import unit_of
 
@@ -134,15 +134,6 @@ def _aim(found: Found, told: Answers) -> None:
     _all_debt(found, taken)
 
 
-TOTAL_DEBT = frozenset(
-    (
-        *("total debt", "debt", "gross debt", "borrowings", "total borrowings", "financial debt"),
-        *("finanzverbindlichkeiten", "finanzschulden", "dette totale", "dette financière"),
-        *("deuda total", "deuda financiera", "debito totale", "indebitamento", "totale schuld"),
-    )
-)
-
-
 def _all_debt(found: Found, taken: set[str]) -> None:
     """Debt that is not told apart by its term counts as long-term, and that is said."""
     if found.kind != "statements" or taken & {"long_term_debt", "short_term_debt"}:
@@ -150,7 +141,6 @@ def _all_debt(found: Found, taken: set[str]) -> None:
     for n, line in enumerate(found.lines):
         if line.target is None and plain(line.heading) in TOTAL_DEBT:
             found.lines[n] = replace(line, target="long_term_debt")
-            found.whole_debt = line.heading
             return
 
 
