@@ -134,10 +134,11 @@ def without_sums(dividends: Sequence[Dividend]) -> tuple[Dividend, ...]:
     2.40 for 2025 and four of 0.60 in 2025 → the four; one of 0.60 in November 2024, 2.20 for 2024
     → the 2.20."""
     told = sorted((d for d in dividends if not d.assumed), key=lambda d: d.ex_date)
-    days = [d.ex_date for d in told]
+    days = [d.ex_date.toordinal() for d in told]
     passed: set[int] = set()
     for d in dividends:
-        first, last = (bisect_right(days, x) for x in (d.ex_date - A_YEAR, d.ex_date))
+        day = d.ex_date.toordinal()
+        first, last = bisect_right(days, day - A_YEAR.days), bisect_right(days, day)
         inside = told[first:last]
         if not d.assumed or not any(x.kind is DividendKind.REGULAR for x in inside):
             continue
