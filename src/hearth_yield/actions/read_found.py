@@ -129,10 +129,13 @@ def _around(database: Database, settled: Settled, today: date) -> Around:
         with database.read() as connection:
             return facts.paid_years(connection, exchange, symbol)
 
-    known = known_payers(database).known
-    return Around(
-        payers=Payers([*known, *payers]), today=today, profiles=profiles, paid_years=paid_years
-    )
+    def reports_in(key: str) -> str | None:
+        exchange, _, symbol = key.partition("/")
+        with database.read() as connection:
+            return facts.reports_in(connection, exchange, symbol)
+
+    known = Payers([*known_payers(database).known, *payers], reports_in)
+    return Around(payers=known, today=today, profiles=profiles, paid_years=paid_years)
 
 
 def known_payers(database: Database, only: str = "") -> Payers:

@@ -187,9 +187,11 @@ def _known_currency(table: Table, currencies: set[str]) -> None:
     for line, record in zip(table.lines, table.records, strict=True):
         if record["currency"] not in currencies:
             listed = ", ".join(sorted(currencies)) or "none yet"
-            table.faults.add(
-                line, "currency", record["currency"], f"a currency of a payer ({listed})"
+            expected = (
+                f"a currency of a payer ({listed}); what rests on another is unknown as long as no "
+                "exchange rate for it is held"
             )
+            table.faults.add(line, "currency", record["currency"], expected, warning=True)
 
 
 def _dividends(table: Table, currencies: set[str], held: Held) -> None:

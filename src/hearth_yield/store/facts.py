@@ -133,6 +133,18 @@ def paid_years(connection: Connection, exchange: str, symbol: str) -> frozenset[
     return frozenset(day.year for day in days)
 
 
+def reports_in(connection: Connection, exchange: str, symbol: str) -> str | None:
+    """The currency of the newest statement of a payer that is held."""
+    p, s = t.payer.c, t.statement.c
+    return connection.scalar(
+        select(s.currency)
+        .join(t.payer, p.id == s.payer_id)
+        .where(p.exchange == exchange, p.symbol == symbol)
+        .order_by(s.period_end.desc())
+        .limit(1)
+    )
+
+
 class _Owners:
     """Row ids of payers and series; an owner that is only about to be added has none yet."""
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from datetime import date
 
+from . import receipts
 from .lists import dividends, estimates, payer_list, prices, series, wide_prices, yearly
 from .made import Made
 from .numbers import is_small
@@ -46,6 +47,7 @@ ELSEWHERE = frozenset(
     (
         *("period_end", "published_on", "day", "close", "adjusted_close", "year", "currency"),
         *("fiscal_year", "measure", "symbol", "exchange", "name", "sector", "industry"),
+        receipts.COLUMN,
     )
 )
 """What a heading may mean without a column of its own in what is made."""
@@ -90,6 +92,10 @@ def _left(found: Found, made: Made) -> None:
     small = any(is_small(c) or c in PENCE_OF for c in cells if c[-1].isalpha())
     if found.answer("per_share") == "0.01" or small:
         made.notes.append("amounts a share in pence or cents are read as hundredths")
+    if (told := found.answer("receipts")) in ("divided", "times"):
+        done = "divided" if told == "divided" else "multiplied"
+        each = receipts.spelt(found.receipts.values())
+        made.notes.append(f"amounts a share are {done} by {each} a receipt, as you said")
     liked = [f"{x.heading} as {x.target}" for x in found.lines if x.target and not x.sure]
     if liked:
         made.notes.append("taken by likeness: " + ", ".join(x.replace("_", " ") for x in liked))

@@ -67,3 +67,18 @@ def meaning(kind: str, heading: str) -> Meant | None:
     if best is None or best[1] < LIKE_ENOUGH:
         return None
     return Meant(words[best[0]], sure=False)
+
+
+MEASURES = {
+    "eps": ("eps", "earnings per share", "ergebnis je aktie", "bénéfice par action"),
+    "dps": ("dps", "dividend"),
+    "affo": ("affo",),
+    "ffo": ("ffo",),
+    "revenue": ("revenue", "sales", "umsatz", "chiffre"),
+    "fcf": ("fcf", "free cash flow"),
+}
+
+
+def measure_of(told: str) -> str | None:
+    """Which measure of an estimate a text in lower case names."""
+    return next((m for m, words in MEASURES.items() if any(w in told for w in words)), None)

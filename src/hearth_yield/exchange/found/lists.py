@@ -7,16 +7,18 @@ import re
 from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 
+from hearth_yield.exchange.exact import product
+
 from .dates import date_of, period_of
-from .headings import plain
+from .headings import measure_of, plain
 from .made import Made, cell_name, owner, plain_number, times
 from .numbers import bare, is_nil, is_small
 from .payers import Known, Payers
 from .settings import Answers
 from .sheets import Cell
-from .statements import YEARLY, year_paid
+from .statements import A_SHARE, YEARLY, year_paid
 from .table import Found
-from .units import currency_code
+from .units import FACTOR, currency_code
 
 SPECIAL = ("special", "extra", "sonder", "exceptionnel", "extraordin", "straordinar")
 RETURNED = ("return of capital", "kapitalrück", "remboursement")
@@ -35,7 +37,8 @@ def prices(found: Found, made: Made, payers: Payers) -> None:
     scale = float(found.answer("per_share", "1"))
     for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), close):
         _, part = _currency_at(found, n, columns, "", close)
-        row = {**owner(who.key), "day": on.isoformat(), "close": times(value, min(scale, part))}
+        price = times(found.a_share(n, value), min(scale, part))
+        row = {**owner(who.key), "day": on.isoformat(), "close": price}
         volume = found.value(found.cell(n, columns["volume"])) if "volume" in columns else None
         if volume is not None and volume >= 0:
             row["volume"] = plain_number(volume)
@@ -68,7 +71,8 @@ def wide_prices(found: Found, made: Made, payers: Payers) -> None:
             if value is None:
                 made.wrong.append(f"{cell_name(n, place)} holds “{held}”, which is no number")
                 continue
-            row = {**owner(who.key), "day": on.isoformat(), "close": times(value, scale)}
+            price = times(found.a_share(n, value), scale)
+            row = {**owner(who.key), "day": on.isoformat(), "close": price}
             made.add("prices", row, f"cell {cell_name(n, place)}")
     if strangers:
         made.left_out.append("payers that are not stored: " + ", ".join(strangers[:20]))
@@ -87,7 +91,7 @@ def dividends(found: Found, made: Made, payers: Payers) -> None:
         row = {
             **owner(who.key),
             "ex_date": on.isoformat(),
-            "amount": times(value, min(scale, part)),
+            "amount": times(found.a_share(n, value), min(scale, part)),
             "currency": currency,
         }
         for name in ("declared_on", "pay_date"):
@@ -147,21 +151,16 @@ def yearly(found: Found, made: Made, payers: Payers, paid: frozenset[int]) -> No
         if period.dated:
             end = date(end.year, end.month, calendar.monthrange(end.year, end.month)[1])
         currency = found.answer("currency") or who.currency
-        made.add("dividends", year_paid(who.key, end, value * scale, currency), f"row {n + 1}")
+        paid_a_share = product(found.a_share(n, value), scale)
+        made.add("dividends", year_paid(who.key, end, paid_a_share, currency), f"row {n + 1}")
     if made.rows:
         made.notes.append(YEARLY)
 
 
 def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
     columns = _columns(found)
-    measures = {
-        "eps": ("eps", "earnings per share", "ergebnis je aktie", "bénéfice par action"),
-        "dps": ("dps", "dividend"),
-        "affo": ("affo",),
-        "ffo": ("ffo",),
-        "revenue": ("revenue", "sales", "umsatz", "chiffre"),
-        "fcf": ("fcf", "free cash flow"),
-    }
+    scales = dict.fromkeys(A_SHARE, float(found.answer("per_share", "1")))
+    unit = FACTOR[found.answer("unit", "1")]
     for n in found.rows:
         cell = found.cell(n, columns.get("fiscal_year", -1))
         year = _year_in(cell)
@@ -170,9 +169,7 @@ def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
             continue
         who = _payer_of(found, n, payers, made)
         told = str(found.cell(n, columns.get("measure", -1)) or "").casefold()
-        measure = found.answer("measure") or next(
-            (m for m, words in measures.items() if any(w in told for w in words)), None
-        )
+        measure = found.answer("measure") or measure_of(told)
         if who is None or measure is None:
             if who is not None:
                 made.left_out.append(f"row {n + 1}: “{told}”, which is no measure of an estimate")
@@ -187,12 +184,12 @@ def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
             "fiscal_year": str(year),
             "measure": measure,
             "published_on": (on or today).isoformat(),
-            "mean": plain_number(mean),
+            "mean": times(mean, scales.get(measure, unit)),
         }
         for name in ("low", "high", "analysts"):
             value = found.value(found.cell(n, columns[name])) if name in columns else None
             if value is not None:
-                row[name] = plain_number(value)
+                row[name] = times(value, 1.0 if name == "analysts" else scales.get(measure, unit))
         made.add("estimates", row, f"row {n + 1}")
     if "published_on" not in columns and made.rows:
         made.notes.append("estimates count as known from today, as nothing says since when")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 
@@ -35,9 +35,11 @@ class Known:
 
 @dataclass(slots=True)
 class Payers:
-    """The payers that are stored or were made on the spot, found by what a text calls them."""
+    """The payers that are stored or were made on the spot, found by what a text calls them.
+    reports_in: of one, the currency of the newest of its statements that are stored."""
 
     known: Sequence[Known]
+    reports_in: Callable[[str], str | None] = lambda _: None
     _found: dict[str, Known | None] = field(default_factory=dict)
 
     def of(self, key: str | None) -> Known | None:

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 
 from hearth_yield.core.facts.statements import PER_SHARE_LINES, SHARE_LINES, Span
 
+from . import receipts
 from .dates import (
     Order,
     Period,
@@ -17,13 +18,13 @@ from .dates import (
     period_of,
     spans_by_their_distance,
 )
-from .headings import meaning, plain
+from .headings import meaning, measure_of, plain
 from .numbers import Style, bare, is_large, number_of, style_of
 from .payers import Payers
 from .settings import Answers, Setting
 from .table import Found
 from .tables import periods_of, with_span
-from .units import FACTOR, NAMES, currency_code, currency_of, hundredths, shares_apart, unit_of
+from .units import FACTOR, NAMES, currencies_of, currency_code, hundredths, shares_apart, unit_of
 
 OF_RUPEES = ("lakh", "crore")
 UNITS = tuple((unit, name) for unit, name in NAMES.items() if unit not in OF_RUPEES)
@@ -64,6 +65,7 @@ class Settling:
         else is said."""
         self.found, self.payers, self.told, self.before = found, payers, told, before
         rows = found.sheet.texts
+        self._rows_above = rows[max(0, found.head - 8) : found.head]
         self.above = _words(rows[max(0, found.head - 8) : found.head + 1])
         name = found.sheet.name
         called = "" if found.sheet.file.startswith(name) else name
@@ -84,13 +86,19 @@ class Settling:
                 self._published()
                 if any(x.target in A_SHARE for x in self.found.lines):
                     self._hundredths()
+                    self._receipts()
             case "prices":
                 self._adjusted()
                 self._hundredths()
+                self._receipts()
             case "dividends" | "yearly_dividends":
                 self._hundredths()
+                self._receipts()
             case "estimates":
                 self._measure()
+                self._hundredths()
+                if self._of_money():
+                    self._units()
             case "payers":
                 self._of_payers()
 
@@ -236,38 +244,79 @@ class Settling:
             self._other_currency()
         if found.kind in ("prices", "estimates"):
             return
-        column = found.kind == "payers" and found.place_of("currency") is not None
+        column = found.kind in ("payers", "dividends") and found.place_of("currency") is not None
         rowwise = "symbol" in found.columns_of or "name" in found.columns_of
         if column or (rowwise and found.kind != "statements"):
             return
         known = self.payers.of(found.payer)
-        says = currency_of(self.around, {p.currency for p in self.payers.known})
+        told = self._in_a_column() or currencies_of(
+            self.around, {p.currency for p in self.payers.known}
+        )
+        held = None
+        if known is not None:
+            reports = self.payers.reports_in(known.key) if found.kind == "statements" else None
+            held = reports or known.currency
+        if held is None or told <= {held}:
+            says = told.pop() if len(told) == 1 else held
+            self._settle("currency", "In which currency, as three letters?", says=says)
+            return
+        codes = ", ".join(sorted(told))
         self._settle(
             "currency",
-            "In which currency, as three letters?",
-            says=says or (known.currency if known else None),
+            f"It says {codes}, and {known.name if known else 'its payer'} is held in {held}. In "
+            "which currency is it?",
+            [*((code, code) for code in sorted(told - {held})), (held, f"{held}, as it is held")],
+            whole=False,
         )
+
+    def _in_a_column(self) -> set[str]:
+        """The currencies that a column or line of a table names."""
+        found = self.found
+        place = found.place_of("currency")
+        if place is None:
+            return set()
+        cells = (
+            found.sheet.rows[place] if found.across else [found.cell(n, place) for n in found.rows]
+        )
+        return {code[0] for c in cells if (code := currency_code(c))}
 
     def _other_currency(self) -> None:
         """Closes in another currency than the payer is counted in are asked, never mixed."""
-        found, who = self.found, self.payers.of(self.found.payer)
+        found = self.found
         column = found.place_of("currency")
-        if who is None:
-            return
-        if column is None:
-            told = {currency_of(self.above, ())} - {None}
+        if column is not None:
+            pairs = {(self._whose(n), found.cell(n, column)) for n in found.rows}
+            told = {(who, is_[0]) for who, c in pairs if (is_ := currency_code(c))}
         else:
-            cells = {found.cell(n, column) for n in found.rows}
-            told = {code[0] for c in cells if (code := currency_code(c))}
-        others = ", ".join(sorted(str(c) for c in told - {who.currency}))
+            close = found.place_of("close")
+            heads = [x.heading for x in found.lines if x.place == close]
+            around = " \n".join((_words(self._rows_above), *heads))
+            known = {p.currency for p in self.payers.known}
+            named = (self.payers.named(x.heading) for x in found.lines if found.lie == "wide")
+            owners = {found.payer, *(p.key for p in named if p)}
+            told = {(who, code) for who in owners for code in currencies_of(around, known)}
+        others: dict[str, set[str]] = {}
+        for key, code in told:
+            who = self.payers.of(key)
+            if who is not None and code != who.currency:
+                others.setdefault(f"{who.name} is counted in {who.currency}", set()).add(code)
         if others:
+            codes = ", ".join(sorted(set().union(*others.values())))
+            whose = " and ".join(sorted(others)[:3])
             self._settle(
                 "other_currency",
-                f"Its closes are in {others}, and {who.name} is counted in {who.currency}. Are "
-                f"they in {who.currency} all the same?",
-                [("yes", f"Read them as {who.currency}")],
+                f"Its closes are in {codes}, and {whose}. Are they in that all the same?",
+                [("yes", "Read them so")],
                 whole=False,
             )
+
+    def _whose(self, n: int) -> str | None:
+        """Whose a row of a list is."""
+        found = self.found
+        if found.payer:
+            return found.payer
+        named = (self.payers.named(found.text_at(n, at)) for at in found.columns_of.values())
+        return next((p.key for p in named if p), None)
 
     def _units(self) -> None:
         found = self.found
@@ -330,6 +379,34 @@ class Settling:
             default="1",
             whole=False,
         )
+
+    def _receipts(self) -> None:
+        """How many shares each receipt stands for, and what that means for the amounts."""
+        found = self.found
+        place = found.place_of(receipts.COLUMN)
+        above = receipts.said_above(self.around)
+        places = [at for at, _, _ in found.periods] if found.periods else found.rows
+        for at in places:
+            row, column = (place, at) if found.across else (at, place)
+            cell = None if row is None or column is None else found.cell(row, column)
+            each = receipts.shares_of(cell, found.style) or above
+            if each is not None:
+                found.receipts[at] = each
+        if any(each != 1 for each in found.receipts.values()):
+            self._settle(
+                "receipts",
+                f"A receipt stands for {receipts.spelt(found.receipts.values())}. What are its "
+                "amounts a share?",
+                receipts.OPTIONS,
+                whole=False,
+            )
+
+    def _of_money(self) -> bool:
+        """Whether some of the estimates are amounts of the whole payer."""
+        found = self.found
+        told = {found.text(n, "measure").casefold() for n in found.rows}
+        measures = {found.answer("measure"), *map(measure_of, told)}
+        return not measures.isdisjoint(("revenue", "fcf"))
 
     def _measure(self) -> None:
         if self.found.place_of("measure") is None:

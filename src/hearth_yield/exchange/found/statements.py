@@ -16,6 +16,7 @@ from hearth_yield.core.facts.statements import (
     UNSCALED_LINES,
     fiscal_year_of,
 )
+from hearth_yield.exchange.exact import product
 
 from .dates import Period, date_of
 from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers, times
@@ -34,7 +35,9 @@ ESTIMATED = {
     "revenue": "revenue",
     "free_cash_flow": "fcf",
 }
-ASIDE = ("period_end", "published_on")
+A_SHARE = frozenset(("eps", "dps", "ffo", "affo"))
+"""Measures of estimates that are amounts a share."""
+ASIDE = ("period_end", "published_on", "currency")
 Held = dict[str, dict[int, float]]
 """By line, and by the place of its period."""
 
@@ -228,8 +231,10 @@ def _texts(
     values = list(by.values())
     factor = 1.0
     if name in SHARE_LINES:
+        values = [found.shares(at, v) for at, v in by.items()]
         factor = FACTOR[found.answer("shares") or "1"] / unit
     elif name in PER_SHARE_LINES:
+        values = [found.a_share(at, v) for at, v in by.items()]
         factor = float(found.answer("per_share", "1"))
     elif name not in UNSCALED_LINES:
         factor = FACTOR[own or found.answer("unit", "1")] / unit
@@ -301,7 +306,7 @@ def _estimates(found: Found, made: Made, held: Held, columns: _Columns, today: d
     if not expected:
         return
     count, aside = 0, set()
-    unit = FACTOR[found.answer("unit", "1")]
+    unit, a_share = FACTOR[found.answer("unit", "1")], float(found.answer("per_share", "1"))
     for name, by in held.items():
         for at in sorted(expected & set(by)):
             measure, period = ESTIMATED.get(name), columns.periods[at]
@@ -315,7 +320,9 @@ def _estimates(found: Found, made: Made, held: Held, columns: _Columns, today: d
                 "fiscal_year": str(year),
                 "measure": measure,
                 "published_on": today.isoformat(),
-                "mean": times(value, unit if measure in ("revenue", "fcf") else 1.0),
+                "mean": times(found.a_share(at, value), a_share)
+                if measure in A_SHARE
+                else times(value, unit),
             }
             made.add("estimates", cells, f"column of {year}, {name.replace('_', ' ')}")
     if count:
@@ -337,7 +344,7 @@ def _a_share(found: Found, made: Made, held: Held, columns: _Columns, paid: froz
             known.append(str(year))
             continue
         taken += 1
-        amount = float(times(value, float(found.answer("per_share", "1"))))
+        amount = product(found.a_share(at, value), float(found.answer("per_share", "1")))
         cells = year_paid(columns.whose[at], period.end, amount, found.answer("currency"))
         made.add("dividends", cells, f"dividends a share of {year}")
     if known:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from hearth_yield.exchange.exact import product, quotient
+
 from .dates import Order, Period
 from .headings import plain
 from .numbers import Style, is_small, number_of
@@ -44,7 +46,8 @@ def is_all_debt(line: Line) -> bool:
 class Found:
     """One table of a sheet. head: the row of its headings; rows: those beneath. periods: columns
     that are one. columns_of: columns that name the payer row by row. profile: by which it is
-    read. skipped: it is left out as the person said. unknown: nobody has said yet what it is."""
+    read. receipts: how many shares a receipt stands for, by row or period. skipped: it is left out
+    as the person said. unknown: nobody has said yet what it is."""
 
     id: str
     sheet: Sheet
@@ -62,6 +65,7 @@ class Found:
     columns_of: dict[str, int] = field(default_factory=dict)
     settings: list[Setting] = field(default_factory=list)
     profile: str | None = None
+    receipts: dict[int, float] = field(default_factory=dict)
     skipped: bool = False
     unknown: bool = False
 
@@ -95,7 +99,11 @@ class Found:
     def text(self, row: int, target: str) -> str:
         """What stands in a column of a list, as a text; empty where nothing does."""
         place = self.place_of(target)
-        cell = None if place is None else self.cell(row, place)
+        return "" if place is None else self.text_at(row, place)
+
+    def text_at(self, row: int, column: int) -> str:
+        """A cell as a text; empty where nothing stands."""
+        cell = self.cell(row, column)
         return f"{cell:.0f}" if isinstance(cell, float) else str(cell or "").strip()
 
     def twins(self, payers: Payers) -> list[tuple[int, Known]]:
@@ -118,6 +126,21 @@ class Found:
         value = number_of(cell, self.style)
         twice = value is not None and cell[-1:].isalpha() and is_small(cell)
         return 100 * value if twice and value and self.answer("per_share") == "0.01" else value
+
+    def a_share(self, at: int, value: float) -> float:
+        """An amount a share of a row or period, for what the payer is held by."""
+        return self._of_receipts(at, value, dividing="divided")
+
+    def shares(self, at: int, value: float) -> float:
+        """A count of shares, of what the payer is held by."""
+        return self._of_receipts(at, value, dividing="times")
+
+    def _of_receipts(self, at: int, value: float, *, dividing: str) -> float:
+        told = self.answer("receipts") if self.receipts else ""
+        if told not in ("divided", "times"):
+            return value
+        each = self.receipts.get(at, 1.0)
+        return quotient(value, each) if told == dividing else product(value, each)
 
     @property
     def headings(self) -> frozenset[str]:

@@ -53,7 +53,7 @@ _PENCE = re.compile(r"\bGBX\b|\bGBp\b|\bUSX\b|\bZAc\b|\(\s*[pc¢]\s*\)|\s[pc]\s*
 
 def unit_of(text: str) -> str | None:
     """ "in millions", "(TLL m)", "Mio. TLL" among what stands above a table."""
-    for line in text.split("\n"):
+    for line in re.split(r"[\n;|]", text):
         for part in _UNIT_AT.findall(line.strip()):
             for pattern, unit in UNITS:
                 if pattern.search(part):
@@ -84,9 +84,23 @@ def currency_code(cell: object) -> tuple[str, float] | None:
     return (code, 1.0) if len(code) == 3 and code.isascii() and code.isalpha() else None
 
 
-def currency_of(text: str, known: Collection[str]) -> str | None:
-    """The one code above a table that some payer is counted in, or that is said to be one."""
-    codes = {c for c in _CODE.findall(text) if c in known}
-    told = set(re.findall(r"(?:currency|währung|devise|moneda|valuta)\W+([A-Z]{3})\b", text, re.I))
-    found = told or codes
-    return found.pop() if len(found) == 1 else None
+MAIN = frozenset(
+    (
+        *("USD", "EUR", "GBP", "JPY", "CHF", "CAD", "AUD", "NZD", "SEK", "NOK", "DKK", "ISK"),
+        *("HKD", "SGD", "CNY", "CNH", "TWD", "KRW", "INR", "IDR", "MYR", "THB", "PHP", "BRL"),
+        *("MXN", "ZAR", "ILS", "PLN", "CZK", "HUF", "AED", "SAR"),
+    )
+)
+"""Codes of ISO 4217 that are no word of a sheet besides."""
+SIGNS = {"€": "EUR", "£": "GBP", "₹": "INR"}
+"""Signs of one currency alone."""
+_TOLD = re.compile(r"(?:currency|währung|devise|moneda|valuta)\W+([A-Z]{3})\b", re.I)
+
+
+def currencies_of(text: str, known: Collection[str]) -> set[str]:
+    """The currencies that are told above a table: those that are said to be one, else codes of
+    payers and of the main currencies, and signs."""
+    if told := {code.upper() for code in _TOLD.findall(text)}:
+        return told
+    codes = {c for c in _CODE.findall(text) if c in known or c in MAIN}
+    return codes | {code for sign, code in SIGNS.items() if sign in text}

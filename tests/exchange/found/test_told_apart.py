@@ -1,0 +1,102 @@
+"""What a file counts in and what its amounts are for: told, asked, never mixed in silence."""
+
+from datetime import date
+
+import pytest
+
+from hearth_yield.exchange.found.payers import Payers
+from hearth_yield.exchange.found.reading import Around, read_found
+
+from .files import PAYERS, WIDE, AsFound
+from .test_found import read, rows_of
+
+OF_RECEIPTS = "Ex-date,Amount,Shares per ADS\n2026-05-12,1.32,4\n2026-02-10,1.20,4\n"
+
+
+@pytest.mark.parametrize(
+    ("told", "amounts"),
+    [("divided", ["0.33", "0.3"]), ("times", ["5.28", "4.8"]), ("as told", ["1.32", "1.2"])],
+)
+def test_amounts_beside_shares_per_receipt_are_asked(told: str, amounts: list[str]) -> None:
+    file = AsFound(name="PNL.csv", text=OF_RECEIPTS, facts={})
+    (asked,) = read(file).tables[0].questions
+    assert "stands for 4 shares" in asked.asks
+    found = read(file, {asked.id: told})
+    assert [r["amount"] for r in rows_of(found)["dividends"]] == amounts
+    notes = " ".join(found.made["0"].notes) if found.made else ""
+    assert ("4 shares a receipt" in notes) == (told != "as told")
+
+
+def test_each_row_has_its_own_receipt_and_a_share_is_none() -> None:
+    text = "Symbol,Date,Close,ADR ratio\nPNL,2026-06-30,12,1:4\nTRS,2026-06-30,62.5,\n"
+    file = AsFound(name="closes.csv", text=text, facts={})
+    (asked,) = read(file).tables[0].questions
+    rows = rows_of(read(file, {asked.id: "divided"}))["prices"]
+    assert {r["symbol"]: r["close"] for r in rows} == {"PNL": "3", "TRS": "62.5"}
+    plain = AsFound(name="PNL.csv", text=OF_RECEIPTS.replace(",4\n", ",1\n"), facts={})
+    assert read(plain).tables[0].questions == []
+
+
+def test_statements_of_receipts_keep_what_belongs_together() -> None:
+    """Per-share figures are multiplied and share counts divided, so that income is theirs."""
+    book = [
+        ["EUR million; each ADS represents 5 ordinary shares"],
+        ["", "FY2024", "FY2025"],
+        ["Net income", 100.0, 120.0],
+        ["Diluted EPS", 0.5, 0.6],
+        ["Diluted shares", 200.0, 200.0],
+        ["Dividends per share", 0.2, 0.25],
+    ]
+    file = AsFound(name="PNL.xlsx", book={"S": book}, facts={})
+    asked = {q.name: q.id for q in read(file).tables[0].questions}
+    assert set(asked) == {"receipts", "currency"}
+    answers = {asked["receipts"]: "times", asked["currency"]: "EUR"}
+    rows = rows_of(read(file, answers))
+    assert [(r["diluted_eps"], r["diluted_shares"]) for r in rows["statements"]] == [
+        ("2.5", "40"),
+        ("3", "40"),
+    ]
+    assert [r["amount"] for r in rows["dividends"]] == ["1", "1.25"]
+
+
+@pytest.mark.parametrize(
+    "above", ["EUR million", "In EUR thousands", "€ million", "Currency: EUR, in millions"]
+)
+def test_a_currency_that_is_not_the_payers_is_asked(above: str) -> None:
+    file = AsFound(name="PNL.xlsx", book={"S": [[above], *WIDE]}, facts={})
+    (asked,) = read(file).tables[0].questions
+    assert asked.asks.startswith("It says EUR, and Pennant Lamps is held in TLL")
+    assert {v for v, _ in asked.options} == {"EUR", "TLL"}
+    for code in ("EUR", "TLL"):
+        rows = rows_of(read(file, {asked.id: code}))["statements"]
+        assert {r["currency"] for r in rows} == {code}
+
+
+def test_the_currency_in_which_a_payer_reported_so_far_is_its_own() -> None:
+    around = Around(payers=Payers(PAYERS, lambda _: "USD"), today=date(2026, 6, 30))
+    for above, asks in (("USD million", False), ("EUR million", True), ("Consolidated", False)):
+        file = AsFound(name="PNL.xlsx", book={"S": [[f"{above}, in millions"], *WIDE]}, facts={})
+        (found,) = read_found([(file.name, file.raw)], around, {})
+        assert bool(found.tables[0].questions) == asks
+        if not asks:
+            assert {r["currency"] for r in rows_of(found)["statements"]} == {"USD"}
+
+
+def test_closes_of_several_payers_in_another_currency_are_asked() -> None:
+    text = "Ticker,Date,Close,Currency\nPNL,2026-06-30,12,TLL\nBRNF,2026-06-30,5,EUR\n"
+    (asked,) = read(AsFound(name="closes.csv", text=text, facts={})).tables[0].questions
+    assert "in EUR, and Barnfield Orchards is counted in THK" in asked.asks
+    wide = "Closes in EUR\nDate,PNL,TRS\n2026-06-30,12,62\n2026-06-29,12,62\n"
+    (asked,) = read(AsFound(name="closes.csv", text=wide, facts={})).tables[0].questions
+    assert "Pennant Lamps is counted in TLL" in asked.asks
+
+
+def test_estimates_are_of_the_size_that_is_said() -> None:
+    pence = "Fiscal year,Measure,Mean (pence),Low,High\n2027,EPS,125,110,140\n"
+    rows = rows_of(read(AsFound(name="PNL.csv", text=pence, facts={})))["estimates"]
+    assert [(r["mean"], r["low"], r["high"]) for r in rows] == [("1.25", "1.1", "1.4")]
+    money = "In millions\nFiscal year,Measure,Mean,Low,High\n2027,Revenue,1250,1200,1300\n"
+    rows = rows_of(read(AsFound(name="PNL.csv", text=money, facts={})))["estimates"]
+    assert rows[0]["mean"] == "1250000000"
+    unsaid = AsFound(name="PNL.csv", text=money.split("\n", 1)[1], facts={})
+    assert {q.name for q in read(unsaid).tables[0].questions} == {"unit"}
