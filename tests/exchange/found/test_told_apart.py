@@ -6,6 +6,7 @@ import pytest
 
 from hearth_yield.exchange.found.payers import Payers
 from hearth_yield.exchange.found.reading import Around, read_found
+from hearth_yield.exchange.found.units import own_unit
 
 from .files import PAYERS, WIDE, AsFound
 from .test_found import read, rows_of
@@ -100,3 +101,65 @@ def test_estimates_are_of_the_size_that_is_said() -> None:
     assert rows[0]["mean"] == "1250000000"
     unsaid = AsFound(name="PNL.csv", text=money.split("\n", 1)[1], facts={})
     assert {q.name for q in read(unsaid).tables[0].questions} == {"unit"}
+
+
+YEARS = ["", "FY2024", "FY2025"]
+SALES, CAPEX = ["Revenue", 400_000.0, 410_000.0], [40.0, 41.0]
+
+
+@pytest.mark.parametrize(
+    "lines",
+    [
+        [["USD thousands, $m on some lines"], YEARS, SALES, ["Capex, $m", *CAPEX]],
+        [["Thousands"], YEARS, SALES, ["Capex (TLL m)", *CAPEX]],
+        [["Thousands"], YEARS, ["Capex $m", *CAPEX], SALES],
+        [["Thousands"], YEARS, SALES, ["Capex in TLL millions", *CAPEX]],
+        [["Thousands"], YEARS, SALES, ["Cash flow ($m)"], ["Capex", *CAPEX]],
+        [
+            ["", "Unit", *YEARS[1:]],
+            ["Revenue", "TLL k", *SALES[1:]],
+            ["Capex", "TLL m", *CAPEX],
+            ["Diluted EPS", "pence", 50.0, 60.0],
+        ],
+        [["", "", *YEARS[1:]], ["Revenue", "'000", *SALES[1:]], ["Capex", "million", *CAPEX]],
+    ],
+)
+def test_a_line_is_read_in_the_unit_that_it_says(lines: list[list[object]]) -> None:
+    file = AsFound(name="PNL.xlsx", book={"S": lines}, facts={})
+    told = {q.id: "TLL" for q in read(file).tables[0].questions if q.name == "currency"}
+    found = read(file, told)
+    assert found.tables[0].questions == []
+    for row, sales, capex in zip(rows_of(found)["statements"], SALES[1:], CAPEX, strict=True):
+        size = {"thousand": 1e3, "million": 1e6, "1": 1.0}[row["unit"]]
+        assert float(row["revenue"]) * size == float(str(sales)) * 1e3
+        assert float(row["capital_expenditure"]) * size == capex * 1e6
+        assert row.get("diluted_eps") in (None, "0.5", "0.6")
+    assert "as they say" in " ".join(found.made["0"].notes) if found.made else False
+
+
+def test_one_line_does_not_speak_for_the_others() -> None:
+    lines = [YEARS, ["Revenue ($m)", 400.0, 410.0], ["Net income", 4e7, 4.1e7], ["Cash", 9e6, 8e6]]
+    file = AsFound(name="PNL.xlsx", book={"S": lines}, facts={})
+    assert {q.name for q in read(file).tables[0].questions} == {"unit"}
+    rows = rows_of(read(file, {"0.unit": "1"}))["statements"]
+    assert [(r["revenue"], r["net_income"]) for r in rows] == [
+        ("400000000", "40000000"),
+        ("410000000", "41000000"),
+    ]
+
+
+@pytest.mark.parametrize(
+    ("heading", "unit"),
+    [
+        ("Net income", None),
+        ("Total assets", None),
+        ("Dividends paid in cash", None),
+        ("Diluted EPS", None),
+        ("Profit from operations", None),
+        ("Umsatz in Mio.", "million"),
+        ("Revenue, EUR thousands", "thousand"),
+        ("Capital expenditure - bn", "billion"),
+    ],
+)
+def test_what_a_heading_says_of_its_unit(heading: str, unit: str | None) -> None:
+    assert own_unit(heading) == unit

@@ -11,9 +11,10 @@ from .made import Made
 from .numbers import is_small
 from .payers import Payers
 from .settings import Answers
+from .settling import NOT_IN_UNITS
 from .statements import statements
 from .table import Found, is_all_debt
-from .units import PENCE_OF
+from .units import NAMES, PENCE_OF
 
 
 def convert(
@@ -92,6 +93,14 @@ def _left(found: Found, made: Made) -> None:
     small = any(is_small(c) or c in PENCE_OF for c in cells if c[-1].isalpha())
     if found.answer("per_share") == "0.01" or small:
         made.notes.append("amounts a share in pence or cents are read as hundredths")
+    unit = found.answer("unit", "1")
+    apart: dict[str, list[str]] = {}
+    for x in found.lines if found.kind == "statements" else ():
+        if x.target and x.unit and x.target not in NOT_IN_UNITS and x.unit != unit:
+            apart.setdefault(x.unit, []).append(x.heading)
+    for own, lines in apart.items():
+        more = f" and {len(lines) - 8} more" if len(lines) > 8 else ""
+        made.notes.append(f"read in {NAMES[own]}, as they say: {', '.join(lines[:8])}{more}")
     if (told := found.answer("receipts")) in ("divided", "times"):
         done = "divided" if told == "divided" else "multiplied"
         each = receipts.spelt(found.receipts.values())

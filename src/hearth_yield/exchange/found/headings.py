@@ -17,9 +17,10 @@ LIKE_ENOUGH = 92.0
 LONGEST = 200
 """Characters of a heading; a longer text is none."""
 _AROUND = re.compile(r"\((?:[^()]*)\)|\[[^\[\]]*\]|[*†‡¹²³:]")
+_MONEY = r"(?:\b[A-Z]{3}\s|(?:\bUS|\b[AC])?[$]\s?|[€£¥₹]\s?)"
 _UNIT = re.compile(
-    r"\b(?:in|en)?\s*(?:mio|millions?|mill|thousands?|tsd|000s?|k|m|bn|billions?)\.?$",
-    re.IGNORECASE,
+    rf"(?:{_MONEY}|\b(?i:in|en)\s+{_MONEY}?|\b)"
+    r"(?i:mio|millions?|mill|mln|mn|mrd|thousands?|tsd|000s?|k|m|bn|billions?|lakhs?|crores?)\.?$"
 )
 
 
@@ -46,8 +47,8 @@ def synonyms() -> Mapping[str, Mapping[str, str]]:
 @lru_cache(maxsize=20_000)
 def plain(heading: str) -> str:
     """Lower case, without notes in brackets, units and marks; dashes are spaces."""
-    text = _AROUND.sub(" ", heading).replace("–", "-").replace("’", "'").casefold()
-    text = _UNIT.sub("", " ".join(text.split(" "))).replace("-", " ").replace("_", " ")
+    text = " ".join(_AROUND.sub(" ", heading).replace("–", "-").replace("’", "'").split())
+    text = _UNIT.sub("", text).casefold().replace("-", " ").replace("_", " ")
     return " ".join(text.strip(" .,;").split())
 
 

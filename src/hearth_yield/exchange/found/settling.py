@@ -4,9 +4,10 @@ and what it counts in."""
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 
-from hearth_yield.core.facts.statements import PER_SHARE_LINES, SHARE_LINES, Span
+from hearth_yield.core.facts.statements import PER_SHARE_LINES, SHARE_LINES, UNSCALED_LINES, Span
 
 from . import receipts
 from .dates import (
@@ -23,13 +24,15 @@ from .numbers import Style, bare, is_large, number_of, style_of
 from .payers import Payers
 from .settings import Answers, Setting
 from .table import Found
-from .tables import periods_of, with_span
+from .tables import is_figure, periods_of, with_span
 from .units import FACTOR, NAMES, currencies_of, currency_code, hundredths, shares_apart, unit_of
 
 OF_RUPEES = ("lakh", "crore")
 UNITS = tuple((unit, name) for unit, name in NAMES.items() if unit not in OF_RUPEES)
 A_SHARE = PER_SHARE_LINES | {"dividends_per_share"}
 """Lines of a statement that are amounts a share."""
+NOT_IN_UNITS = SHARE_LINES | UNSCALED_LINES | {"dividends_per_share", "period_end", "published_on"}
+"""Lines of a statement that no unit of its amounts is for."""
 SPANS = (("year", "years"), ("half", "half-years"), ("quarter", "quarters"))
 PUBLISHED_AFTER = {"year": 60, "quarter": 45}
 """Days after a period's end on which it is taken to be published where nothing says when; of a
@@ -69,9 +72,10 @@ class Settling:
         self.above = _words(rows[max(0, found.head - 8) : found.head + 1])
         name = found.sheet.name
         called = "" if found.sheet.file.startswith(name) else name
-        self.around = " \n".join(
-            (self.above, _words(rows[found.head + 1 : found.head + 3]), called)
-        )
+        beneath = range(found.head + 1, min(found.head + 3, len(rows)))
+        self.around = " \n".join((self.above, _words([rows[n] for n in beneath]), called))
+        words = [rows[n] for n in beneath if not any(map(is_figure, found.sheet.rows[n]))]
+        self.title = " \n".join((self.above, _words(words), called))
 
     def all(self) -> None:
         self._payer()
@@ -320,9 +324,12 @@ class Settling:
 
     def _units(self) -> None:
         found = self.found
-        labels = {x.unit for x in found.lines if x.target and x.target not in SHARE_LINES}
-        labels.discard(None)
-        says = unit_of(self.around) or (labels.pop() if len(labels) == 1 else None)
+        money = [x for x in found.lines if x.target and x.target not in NOT_IN_UNITS]
+        labels = Counter(x.unit for x in money if x.unit)
+        most = max(labels, key=lambda u: labels[u], default=None)
+        for_all = 2 * labels[most] >= len(money) if most and len(labels) == 1 else False
+        each = sum(labels.values()) == len(money)
+        says = unit_of(self.title) or (most if for_all or each else None)
         cells = [c for c in found.sheet.distinct(found.rows) if c[-1].isalpha()]
         if not says and sum(map(is_large, cells)) > LOOKED_AT:
             says = "1"  # each says for itself what it is in
@@ -331,7 +338,7 @@ class Settling:
         held = [x for x in found.lines if x.target in SHARE_LINES]
         if held:
             own = next((x.unit for x in held if x.unit), None)
-            apart = "1" if shares_apart(self.around) else None
+            apart = "1" if shares_apart(self.title) else None
             self._settle(
                 "shares",
                 "What are its share counts in?",
@@ -370,7 +377,8 @@ class Settling:
             )
 
     def _hundredths(self) -> None:
-        texts = " \n".join((self.above, *(x.heading for x in self.found.lines)))
+        lines = (f"{x.heading} ({x.beside})" for x in self.found.lines)
+        texts = " \n".join((self.above, *lines))
         self._settle(
             "per_share",
             "What are its amounts a share counted in?",

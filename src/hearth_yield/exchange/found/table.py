@@ -18,14 +18,15 @@ from .tables import Kind, Lie
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Line:
     """A column of a list, or a line of a statement. place: its column or row in the sheet, from 0.
-    target: the column it fills; None: it is left out. sure: by its very words. unit: what its own
-    heading says it is counted in."""
+    target: the column it fills; None: it is left out. sure: by its very words. unit: what it says
+    for itself that it is counted in; beside: the cell that says so, where its heading does not."""
 
     place: int
     heading: str
     target: str | None
     sure: bool = True
     unit: str | None = None
+    beside: str = ""
 
 
 TOTAL_DEBT = frozenset(

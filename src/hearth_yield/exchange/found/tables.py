@@ -73,7 +73,7 @@ def _figures(rows: Sequence[Sequence[Cell]], head: int) -> int | None:
     looked at: where one is missing, the rows of the table may be over."""
     beneath = [r for r in rows[head + 1 : head + LOOKED_AHEAD] if sum(c is not None for c in r) > 1]
     for column in range(1, max(map(len, beneath), default=0)):
-        if all(len(r) > column and _is_figure(r[column]) for r in beneath[:FEW]):
+        if all(len(r) > column and is_figure(r[column]) for r in beneath[:FEW]):
             return column
     return None
 
@@ -83,12 +83,13 @@ def _next_likely(rows: Sequence[Sequence[Cell]], begin: int, figures: int | None
     hold a figure; None: any row may, as nothing says where they would not."""
     for n in range(begin, len(rows)):
         row = rows[n]
-        if row and (figures is None or len(row) <= figures or not _is_figure(row[figures])):
+        if row and (figures is None or len(row) <= figures or not is_figure(row[figures])):
             return n
     return None
 
 
-def _is_figure(cell: Cell) -> bool:
+def is_figure(cell: Cell) -> bool:
+    """Whether a cell begins as a figure or a day does."""
     return cell is not None and (type(cell) is not str or _FIGURE.match(cell) is not None)
 
 

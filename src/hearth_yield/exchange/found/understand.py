@@ -3,7 +3,6 @@ asked before it can be read."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -17,8 +16,8 @@ from .settings import Answers
 from .settling import Settling
 from .sheets import Sheet
 from .table import TOTAL_DEBT, Found, Line
-from .tables import KINDS, Place, label_of, tables_of
-from .units import unit_of
+from .tables import KINDS, Place, label_of, periods_of, tables_of
+from .units import hundredths, own_unit, unit_beside
 
 
 def understand(
@@ -127,11 +126,28 @@ def _aim(found: Found, told: Answers) -> None:
             target = None
         if target:
             taken.add(target)
-        unit = _own_unit(line.heading) if "(" in line.heading else None
-        found.lines[n] = Line(
-            place=line.place, heading=line.heading, target=target, sure=sure, unit=unit
-        )
+        found.lines[n] = replace(line, target=target, sure=sure)
+    _units_of_lines(found)
     _all_debt(found, taken)
+
+
+def _units_of_lines(found: Found) -> None:
+    """What each line says that it is counted in: in its heading, in a cell beside it, or by the
+    row without figures above it."""
+    first = min((at for at, _, _ in periods_of(found.sheet, found.head, found.order)), default=0)
+    section: str | None = None
+    for n, line in enumerate(found.lines):
+        own, beside = own_unit(line.heading), ""
+        if found.across:
+            row = found.sheet.rows[line.place]
+            if not any(c is not None for c in row[first:]):
+                section = own or section
+                continue
+            others = [c for c in row[:first] if isinstance(c, str) and c != line.heading]
+            beside = next((c for c in others if unit_beside(c) or hundredths(f"({c})")), "")
+        unit = own or unit_beside(beside) or section
+        if unit or beside:
+            found.lines[n] = replace(line, unit=unit, beside=beside)
 
 
 def _all_debt(found: Found, taken: set[str]) -> None:
@@ -142,11 +158,6 @@ def _all_debt(found: Found, taken: set[str]) -> None:
         if line.target is None and plain(line.heading) in TOTAL_DEBT:
             found.lines[n] = replace(line, target="long_term_debt")
             return
-
-
-def _own_unit(heading: str) -> str | None:
-    inner = re.findall(r"\(([^()]*)\)", heading)
-    return unit_of(f"({inner[-1]})") if inner else None
 
 
 def _target(found: Found, line: Line, told: Answers) -> tuple[str | None, bool]:

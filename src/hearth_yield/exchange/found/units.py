@@ -52,13 +52,41 @@ _PENCE = re.compile(r"\bGBX\b|\bGBp\b|\bUSX\b|\bZAc\b|\(\s*[pc¢]\s*\)|\s[pc]\s*
 
 
 def unit_of(text: str) -> str | None:
-    """ "in millions", "(TLL m)", "Mio. TLL" among what stands above a table."""
+    """ "in millions", "(TLL m)", "Mio. TLL" among what stands above a table; of several the
+    first."""
     for line in re.split(r"[\n;|]", text):
         for part in _UNIT_AT.findall(line.strip()):
-            for pattern, unit in UNITS:
-                if pattern.search(part):
-                    return unit
+            told = [(at.start(), unit) for p, unit in UNITS if (at := p.search(part))]
+            if told:
+                return min(told)[1]
     return None
+
+
+_INNER = re.compile(r"\(([^()]*)\)")
+_AT_END = re.compile(
+    r"(?:,|:|\bin|\ben|[$€£¥₹]|\b[A-Z]{3}|\s[-–])\s?('?[a-z0]{1,10}\.?)$|\s(m|mn|mln|bn|mio|mrd)\.?$",
+    re.IGNORECASE,
+)
+_MONEY = re.compile(r"(?:[A-Z]{3}|(?:US|A|C)?[$]|[€£¥₹]|Rs\.?)?\s?([^1-9\s]{0,12})")
+
+
+def own_unit(heading: str) -> str | None:
+    """What a line says for itself: "Revenue (m)", "Revenue, $m", "Capex in millions"."""
+    if inner := _INNER.findall(heading):
+        return unit_of(f"({inner[-1]})")
+    end = _AT_END.search(heading[-30:])
+    return unit_of(f"({end[1] or end[2]})") if end else None
+
+
+def unit_beside(cell: str) -> str | None:
+    """What a cell beside a line says that it is counted in: "$m", "TLL thousands"; "TLL" alone
+    is single units."""
+    told = _MONEY.fullmatch(cell)
+    if not cell or told is None:
+        return None
+    if not told[1]:
+        return "1"
+    return unit_of(f"({told[1]})") or ("1" if currency_code(cell) else None)
 
 
 def shares_apart(text: str) -> bool:
