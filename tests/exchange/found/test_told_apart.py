@@ -163,3 +163,83 @@ def test_one_line_does_not_speak_for_the_others() -> None:
 )
 def test_what_a_heading_says_of_its_unit(heading: str, unit: str | None) -> None:
     assert own_unit(heading) == unit
+
+
+def _block(title: object, *, of: float, beside: str = "TLL million") -> list[list[object]]:
+    head = [beside, "FY2024", "FY2025"]
+    return [[title], head, ["Revenue", of, of + 5], ["Net income", of / 10, of / 9], []]
+
+
+def test_blocks_of_several_payers_are_asked_one_by_one_with_their_titles() -> None:
+    """Whatever the file or the first of them is called."""
+    new = [*_block("Alder Mills", of=400.0), *_block("Birch Works plc", of=90.0)]
+    for name in ("book.xlsx", "PNL.xlsx"):
+        tables = read(AsFound(name=name, book={"Watchlist": new}, facts={})).tables
+        asked = [q for t in tables for q in t.questions if q.name == "payer"]
+        if name.startswith("PNL"):
+            assert [t.payer for t in tables] == ["ELV/PNL", None]
+        assert [q.guess for q in asked][-1] == "Birch Works plc"
+        assert len({q.id for q in asked}) == len(asked) == (1 if name.startswith("PNL") else 2)
+    answers = {q.id: k for q, k in zip(asked, ["RKM/BRNF"], strict=True)}
+    found = read(AsFound(name="PNL.xlsx", book={"Watchlist": new}, facts={}), answers)
+    (other,) = [q.id for t in found.tables for q in t.questions]
+    rows = rows_of(
+        read(AsFound(name="PNL.xlsx", book={"Watchlist": new}, facts={}), answers | {other: "THK"})
+    )["statements"]
+    assert {(r["symbol"], r["revenue"]) for r in rows if r["period_end"] > "2025-01-01"} == {
+        ("PNL", "405"),
+        ("BRNF", "95"),
+    }
+
+
+def test_a_title_may_stand_in_the_row_of_headings() -> None:
+    new = [
+        *_block(None, of=400.0, beside="Alder Mills (TLL m)"),
+        *_block(None, of=90.0, beside="Birch Works (TLL m)"),
+    ]
+    tables = read(AsFound(name="book.xlsx", book={"Sheet1": new}, facts={})).tables
+    asked = [q for t in tables for q in t.questions if q.name == "payer"]
+    assert [q.guess for q in asked] == ["Alder Mills", "Birch Works"]
+
+
+def test_parts_of_one_payers_statements_are_asked_once_and_share_what_is_said() -> None:
+    head: list[object] = ["", "FY2024", "FY2025"]
+    sheet = [
+        ["Alder Mills, TLL million"],
+        ["Income statement"],
+        head,
+        ["Revenue", 400.0, 410.0],
+        ["Depreciation", 30.0, 31.0],
+        ["Net income", 40.0, 41.0],
+        [],
+        ["Cash flow statement"],
+        head,
+        ["Net income", 40.0, 41.0],
+        ["Depreciation", 30.0, 31.0],
+        ["Operating cash flow", 50.0, 51.0],
+        ["Capex", -20.0, -21.0],
+        ["Dividends paid", -10.0, -11.0],
+        [],
+        ["Balance sheet"],
+        head,
+        ["Total assets", 900.0, 910.0],
+        ["Cash", 90.0, 91.0],
+    ]
+    tables = read(AsFound(name="book.xlsx", book={"Sheet1": sheet}, facts={})).tables
+    assert len(tables) == 3
+    asked = {q.id: q for t in tables for q in t.questions}
+    assert [q.guess for q in asked.values() if q.name == "payer"] == ["Alder Mills"]
+    assert {q.name for q in asked.values()} == {"payer"}
+    assert [t.answer("unit") for t in tables] == ["million"] * 3
+
+
+def test_lists_of_several_payers_beneath_each_other() -> None:
+    text = (
+        "Alder Mills\nDate,Close\n2026-06-30,12\n2026-06-29,12.1\n\n"
+        "Pennant Lamps\nDate,Close\n2026-06-30,40\n2026-06-29,41\n\n"
+        "Birch Works\nDate,Close\n2026-06-30,70\n2026-06-29,71\n"
+    )
+    tables = read(AsFound(name="closes.csv", text=text, facts={})).tables
+    asked = [q for t in tables for q in t.questions if q.name == "payer"]
+    assert [t.payer for t in tables] == [None, "ELV/PNL", None]
+    assert [q.guess for q in asked] == ["Alder Mills", "Birch Works"]

@@ -19,13 +19,14 @@ from .dates import (
     period_of,
     spans_by_their_distance,
 )
-from .headings import meaning, measure_of, plain
+from .headings import measure_of, plain
 from .numbers import Style, bare, is_large, number_of, style_of
 from .payers import Payers
 from .settings import Answers, Setting
 from .table import Found
 from .tables import is_figure, periods_of, with_span
 from .units import FACTOR, NAMES, currencies_of, currency_code, hundredths, shares_apart, unit_of
+from .whose import first_above, is_another, name_guess, title_of
 
 OF_RUPEES = ("lakh", "crore")
 UNITS = tuple((unit, name) for unit, name in NAMES.items() if unit not in OF_RUPEES)
@@ -42,10 +43,6 @@ LONGEST, MOST_AROUND = 300, 40
 LOOKED_AT = 4
 """So many periods tell what share counts are in."""
 _RUPEES = re.compile(r"₹|\bRs\b|\bINR\b|\brupees?\b", re.IGNORECASE)
-_PARTS = re.compile(r"[,;:(|]|\s[–—-]\s")
-_PLAIN_SHEET = re.compile(
-    r"(?:sheet|tabelle|feuil|hoja|foglio|blad|table|data|export|pasted|typed)\s*\d*", re.IGNORECASE
-)
 
 
 def _is_day(text: str, order: Order) -> bool:
@@ -67,9 +64,10 @@ class Settling:
         """before: the table above it in the same sheet, which is of the same payer where nothing
         else is said."""
         self.found, self.payers, self.told, self.before = found, payers, told, before
+        self._same = False
         rows = found.sheet.texts
-        self._rows_above = rows[max(0, found.head - 8) : found.head]
-        self.above = _words(rows[max(0, found.head - 8) : found.head + 1])
+        self._rows_above = rows[first_above(found, before) : found.head]
+        self.above = _words([*self._rows_above, rows[found.head]])
         name = found.sheet.name
         called = "" if found.sheet.file.startswith(name) else name
         beneath = range(found.head + 1, min(found.head + 3, len(rows)))
@@ -148,31 +146,32 @@ class Settling:
         who = next((p for t in texts if (p := self.payers.named(t))), None)
         kept = self.told.kept.get(f"payer.{plain(found.sheet.name)}")
         says = self.told.told.get("payer") or (who.key if who else kept)
+        head = found.sheet.rows[found.head]
+        own = head[0] if found.across and isinstance(head[0], str) else ""
+        lines = [*_words(self._rows_above).split("\n"), own]
+        title = title_of(lines)
+        another = self.before is not None and is_another(found, self.before, title)
+        if another:
+            named = next((p for t in lines if (p := self.payers.named(t))), None)
+            says = named.key if named else None
         above = next((s for s in self._above if s.name == "payer"), None)
-        if above is not None and not says and not self.told.own(found.id, "payer"):
+        if above is not None and not another and not says and not self.told.own(found.id, "payer"):
             found.settings.append(above)
-            found.payer = above.answer
+            found.payer, self._same = above.answer, True
         else:
-            found.payer = self._settle(
-                "payer", "Whose is it?", says=says, whole=False, guess=self._name_guess(stem)
-            )
+            guess = name_guess(found, lines, stem)
+            found.payer = self._settle("payer", "Whose is it?", says=says, whole=False, guess=guess)
         known = self.payers.of(found.payer)
         found.payer_name = known.name if known else None
         found.year_ends = known.year_ends if known else 12
 
+    def _as_above(self, name: str) -> str | None:
+        """What is settled of the table above, where both are of one payer."""
+        return (self.before.answer(name) or None) if self._same and self.before else None
+
     @property
     def _above(self) -> Sequence[Setting]:
         return self.before.settings if self.before else ()
-
-    def _name_guess(self, stem: str) -> str:
-        """What the payer may be called: by the sheet, what stands above, or the file."""
-        above = [_PARTS.split(t.strip())[0].strip() for t in self.above.split("\n")][:1]
-        for text in (self.found.sheet.name, *above, stem):
-            folded = plain(text)
-            named = len(folded) > 1 and not _PLAIN_SHEET.fullmatch(folded) and not unit_of(text)
-            if named and not any(meaning(k, text) for k in ("statements", "prices", "dividends")):
-                return text[:120]
-        return ""
 
     def _decimal(self) -> None:
         found = self.found
@@ -262,7 +261,8 @@ class Settling:
             held = reports or known.currency
         if held is None or told <= {held}:
             says = told.pop() if len(told) == 1 else held
-            self._settle("currency", "In which currency, as three letters?", says=says)
+            asks, above = "In which currency, as three letters?", self._as_above("currency")
+            self._settle("currency", asks, says=says, default=above)
             return
         codes = ", ".join(sorted(told))
         self._settle(
@@ -334,7 +334,9 @@ class Settling:
         if not says and sum(map(is_large, cells)) > LOOKED_AT:
             says = "1"  # each says for itself what it is in
         units = self._units_there(says)
-        unit = self._settle("unit", "What are its amounts counted in?", units, says=says)
+        above = self._as_above("unit")
+        asks = "What are its amounts counted in?"
+        unit = self._settle("unit", asks, units, says=says, default=above)
         held = [x for x in found.lines if x.target in SHARE_LINES]
         if held:
             own = next((x.unit for x in held if x.unit), None)
