@@ -4,9 +4,11 @@ from datetime import date
 
 import pytest
 
+from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.found.payers import Payers
-from hearth_yield.exchange.found.reading import Around, read_found
+from hearth_yield.exchange.found.reading import Around, FoundFile, as_files, read_found
 from hearth_yield.exchange.found.units import own_unit
+from hearth_yield.exchange.package import read_files
 
 from .files import PAYERS, WIDE, AsFound
 from .test_found import read, rows_of
@@ -243,3 +245,81 @@ def test_lists_of_several_payers_beneath_each_other() -> None:
     asked = [q for t in tables for q in t.questions if q.name == "payer"]
     assert [t.payer for t in tables] == [None, "ELV/PNL", None]
     assert [q.guess for q in asked] == ["Alder Mills", "Birch Works"]
+
+
+EMPTY = Around(payers=Payers(()), today=date(2026, 6, 30))
+NEW = {"strangers": "new", "country": "Sundrey Isles", "payer_kind": "company", "currency": "TLL"}
+
+
+@pytest.mark.parametrize(
+    ("text", "table", "amount", "symbols"),
+    [
+        (
+            "Date,ALD,BIR-B,C9\n2026-06-30,12,40,7\n2026-06-29,12.1,41,8\n",
+            "prices",
+            "close",
+            {"ALD", "BIR-B", "C9"},
+        ),
+        (
+            "Ticker,Company,Ex-date,Dividend\nALD,Alder Mills,2026-05-02,0.4\n"
+            "BIR,Birch Works,2026-05-09,0.1\nALD,Alder Mills,2026-02-02,0.4\n",
+            "dividends",
+            "amount",
+            {"ALD", "BIR"},
+        ),
+        (
+            "Company,Year,Revenue (m),Net income (m)\nAlder Mills,2024,400,40\n"
+            "Alder Mills,2025,410,41\nBirch Works,2025,90,9\n",
+            "statements",
+            "revenue",
+            {"ALDER-MILLS", "BIRCH-WORKS"},
+        ),
+    ],
+)
+def test_payers_that_are_not_held_are_added_from_a_list_or_a_matrix(
+    text: str, table: str, amount: str, symbols: set[str]
+) -> None:
+    def reading(answers: dict[str, str]) -> FoundFile:
+        (found,) = read_found([("list.csv", text.encode())], EMPTY, answers)
+        return found
+
+    (first,) = reading({}).tables[0].questions[:1]
+    assert first.name in ("strangers", "currency")
+    answers = {f"0.{name}": value for name, value in (NEW | {"exchange": "ELV"}).items()}
+    found = reading(answers)
+    assert found.tables[0].questions == []
+    rows = rows_of(found)
+    assert {(r["exchange"], r["symbol"]) for r in rows["payers"]} == {("ELV", s) for s in symbols}
+    assert {r["symbol"] for r in rows[table] if r[amount]} == symbols
+    checked = read_files([(f.name, f.raw) for f in as_files([found])], NothingHeld())
+    assert not checked.refused
+    left = reading(answers | {"0.strangers": "leave"})
+    assert not left.made or not left.made["0"].rows
+
+
+def test_a_matrix_that_is_not_known_again_can_be_said_to_be_one() -> None:
+    text = "When seen,Alder Mills,Birch Works\n2026-06-30,12,40\n2026-06-29,12.1,41\n"
+    (found,) = read_found([("list.csv", text.encode())], EMPTY, {})
+    (asked,) = found.tables[0].questions
+    assert ("wide", "closes, a column for each payer") in asked.options
+    answers = NEW | {"exchange": "ELV"}
+    told = {f"0.{k}": v for k, v in answers.items()} | {"0.0.kind": "wide"}
+    (found,) = read_found([("list.csv", text.encode())], EMPTY, told)
+    rows = rows_of(found)
+    assert [(p["symbol"], p["name"]) for p in rows["payers"]] == [
+        ("ALDER-MILLS", "Alder Mills"),
+        ("BIRCH-WORKS", "Birch Works"),
+    ]
+    assert [r["close"] for r in rows["prices"]] == ["12", "40", "12.1", "41"]
+
+
+def test_some_that_are_not_held_are_left_out_and_can_be_added() -> None:
+    text = "Date,PNL,TRS,ZZZ\n2026-06-30,12,62,7\n2026-06-29,12,62,8\n"
+    file = AsFound(name="closes.csv", text=text, facts={})
+    found = read(file)
+    assert found.tables[0].questions == []
+    assert {r["symbol"] for r in rows_of(found)["prices"]} == {"PNL", "TRS"}
+    answers = {f"0.{k}" if k == "strangers" else k: v for k, v in NEW.items()}
+    rows = rows_of(read(file, answers | {"exchange": "ELV"}))
+    assert {r["symbol"] for r in rows["prices"]} == {"PNL", "TRS", "ZZZ"}
+    assert [p["symbol"] for p in rows["payers"]] == ["ZZZ"]

@@ -3,13 +3,14 @@ import. What was turned, assumed or left out is said."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date
 
 from . import receipts
 from .lists import dividends, estimates, payer_list, prices, series, wide_prices, yearly
 from .made import Made
 from .numbers import is_small
-from .payers import Payers
+from .payers import Known, Payers
 from .settings import Answers
 from .settling import NOT_IN_UNITS
 from .statements import statements
@@ -23,6 +24,9 @@ def convert(
     """What a table gives, once nothing is left to ask of it. paid: the years for which payments of
     its payer are stored already."""
     made = Made()
+    payers = payers.joined(found.new)
+    for who in {p.key: p for p in found.new.values()}.values():
+        made.add("payers", _new_payer(found, who), f"“{who.name}”")
     match found.kind:
         case "statements":
             statements(found, made, payers, today, paid, answers)
@@ -42,6 +46,18 @@ def convert(
             payer_list(found, made, payers, today)
     _left(found, made)
     return made
+
+
+def _new_payer(found: Found, who: Known) -> Mapping[str, str]:
+    return {
+        "exchange": who.exchange,
+        "symbol": who.symbol,
+        "name": who.name,
+        "kind": found.answer("payer_kind"),
+        "country": found.answer("country"),
+        "currency": who.currency,
+        "fiscal_year_end_month": str(who.year_ends),
+    }
 
 
 ELSEWHERE = frozenset(

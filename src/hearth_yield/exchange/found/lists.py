@@ -329,18 +329,10 @@ def _payer_of(found: Found, n: int, payers: Payers, made: Made) -> Known | None:
     if found.payer:
         return payers.of(found.payer)
     told = {name: str(found.cell(n, at) or "") for name, at in found.columns_of.items()}
-    who = _told(told, payers)
+    who = payers.told(*(told.get(name, "") for name in ("symbol", "exchange", "name")))
     if who is None:
         name = told.get("symbol") or told.get("name") or "?"
         words = f"payer that is not stored: {name}"
         if words not in made.left_out and len(made.left_out) < 200:
             made.left_out.append(words)
     return who
-
-
-def _told(told: Mapping[str, str], payers: Payers) -> Known | None:
-    symbol, exchange = told.get("symbol", ""), told.get("exchange", "")
-    if symbol and exchange:
-        return payers.of(f"{exchange}/{symbol}")
-    who = payers.named(symbol) if symbol else None
-    return who or (payers.named(told["name"]) if told.get("name") else None)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 
@@ -56,6 +56,20 @@ class Payers:
             if alike >= LIKE_A_NAME or (p.symbol == symbol.upper() and alike >= LIKE_A_TWIN):
                 return p
         return None
+
+    def told(self, symbol: str, exchange: str, name: str) -> Known | None:
+        """Who is meant by a symbol, an exchange and a name, as far as they are told."""
+        if symbol and exchange:
+            return self.of(f"{exchange}/{symbol}")
+        who = self.named(symbol) if symbol else None
+        return who or (self.named(name) if name else None)
+
+    def joined(self, new: Mapping[str, Known]) -> Payers:
+        """These and new ones, by the texts that name them."""
+        if not new:
+            return self
+        known = {p.key: p for p in (*self.known, *new.values())}
+        return Payers([*known.values()], self.reports_in, dict(new))
 
     def named(self, text: str) -> Known | None:
         """The one payer that a text names: by exchange and symbol, by its symbol, or by its

@@ -158,6 +158,8 @@ def as_files(
         for sheet, part in (*of_sheets, *file.own.items()):
             where = file.name if file.name.startswith(sheet) else f"{file.name}, {sheet}"
             for row in part.rows:
+                if row.table == "payers" and row.cells in rows["payers"]:
+                    continue  # told by several tables
                 rows.setdefault(row.table, []).append(row.cells)
                 places.setdefault(row.table, []).append(f"{where}, {row.place}")
     return [

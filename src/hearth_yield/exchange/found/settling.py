@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 from hearth_yield.core.facts.statements import PER_SHARE_LINES, SHARE_LINES, UNSCALED_LINES, Span
 
-from . import receipts
+from . import receipts, strangers
 from .dates import (
     Order,
     Period,
@@ -103,6 +103,7 @@ class Settling:
                     self._units()
             case "payers":
                 self._of_payers()
+        self._strangers()
 
     def _settle(
         self,
@@ -418,6 +419,36 @@ class Settling:
         measures = {found.answer("measure"), *map(measure_of, told)}
         return not measures.isdisjoint(("revenue", "fcf"))
 
+    def _strangers(self) -> None:
+        """Payers that are not held are asked where none is; else they are left out, and said."""
+        found = self.found
+        told = strangers.told_of(found, self.payers)
+        new = [t for t, held in told.items() if not held]
+        if not new:
+            return
+        answer = self._settle(
+            "strangers",
+            f"Not held yet: {strangers.spelt(told)}. What becomes of them?",
+            [("new", "Add them"), ("leave", "Leave out what is theirs")],
+            default="leave" if len(new) < len(told) else None,
+        )
+        if answer != "new":
+            return
+        if not all(exchange for _, exchange, _ in new):
+            self._settle("exchange", "On which exchange are they?")
+        self._settle("country", "In which country are they?")
+        self._kind_of_payers()
+        if all(s.name != "currency" for s in found.settings):
+            codes = self._in_a_column() or currencies_of(self.around, ())
+            says = codes.pop() if len(codes) == 1 else None
+            self._settle("currency", "In which currency are they counted?", says=says)
+        if found.questions:
+            return
+        for each in new:
+            who = strangers.new_of(each, found.answer("exchange"), found.answer("currency"))
+            for text in filter(None, (each[0], each[2])):
+                found.new[text] = who
+
     def _measure(self) -> None:
         if self.found.place_of("measure") is None:
             options = [
@@ -434,6 +465,15 @@ class Settling:
             )
             self._settle("measure", "What is estimated?", options, says=says)
 
+    def _kind_of_payers(self) -> None:
+        kinds = [
+            ("company", "companies"),
+            ("property_trust", "property trusts"),
+            ("partnership", "partnerships"),
+            ("financial", "financials"),
+        ]
+        self._settle("payer_kind", "What are they?", kinds)
+
     def _of_payers(self) -> None:
         for name, asks in (
             ("exchange", "On which exchange are they?"),
@@ -442,13 +482,7 @@ class Settling:
             if self.found.place_of(name) is None:
                 self._settle(name, asks)
         if self.found.place_of("kind") is None:
-            kinds = [
-                ("company", "companies"),
-                ("property_trust", "property trusts"),
-                ("partnership", "partnerships"),
-                ("financial", "financials"),
-            ]
-            self._settle("payer_kind", "What are they?", kinds)
+            self._kind_of_payers()
         twins = self.found.twins(self.payers)
         if twins:
             told = ", ".join(

@@ -47,7 +47,8 @@ def is_all_debt(line: Line) -> bool:
 class Found:
     """One table of a sheet. head: the row of its headings; rows: those beneath. periods: columns
     that are one. columns_of: columns that name the payer row by row. profile: by which it is
-    read. receipts: how many shares a receipt stands for, by row or period. skipped: it is left out
+    read. receipts: how many shares a receipt stands for, by row or period. new: payers that are
+    added, by the texts that name them. skipped: it is left out
     as the person said. unknown: nobody has said yet what it is."""
 
     id: str
@@ -67,6 +68,7 @@ class Found:
     settings: list[Setting] = field(default_factory=list)
     profile: str | None = None
     receipts: dict[int, float] = field(default_factory=dict)
+    new: dict[str, Known] = field(default_factory=dict)
     skipped: bool = False
     unknown: bool = False
 

@@ -114,9 +114,25 @@ def _head(
     first = meaning("prices", texts[0])
     if first and first.target == "day" and row[0] == texts[0]:
         payers = sum(names_a_payer(t) for t in texts[1:])
-        if payers >= 2 and n + 1 < len(sheet.rows) and _is_dated(sheet.rows[n + 1], order):
+        many = payers >= 2 or _are_tickers(texts[1:])
+        if many and n + 1 < len(sheet.rows) and _is_dated(sheet.rows[n + 1], order):
             return ("prices", "wide")
     return None
+
+
+TICKER = re.compile(r"[A-Z0-9.&/-]{0,11}[A-Z][A-Z0-9.&/-]{0,11}", re.ASCII)
+"""The form of a symbol."""
+_NOTICKERS = frozenset(
+    ("OPEN", "HIGH", "LOW", "NAV", "VOL", "CHG", "CHANGE", "VWAP", "INDEX", "FX")
+)
+
+
+def _are_tickers(texts: Sequence[str]) -> bool:
+    """Whether headings have the form of symbols, and mean nothing else."""
+    return len(texts) > 1 and all(
+        TICKER.fullmatch(t) and t not in _NOTICKERS and not any(meaning(k, t) for k in KINDS)
+        for t in texts
+    )
 
 
 def _is_dated(row: Sequence[Cell], order: Order) -> bool:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from .dates import Order
 from .numbers import Style
 from .settings import Answers, Setting
 from .sheets import Sheet
 from .table import Found, Line
-from .tables import ESSENTIAL, KINDS, LOOKED_AHEAD, Kind, Place, periods_of
+from .tables import ESSENTIAL, KINDS, LOOKED_AHEAD, Kind, Lie, Place, periods_of
 
-NAMES: dict[Kind, str] = {
+NAMES: dict[Kind | Lie, str] = {
     "prices": "closes, a row a day",
+    "wide": "closes, a column for each payer",
     "dividends": "dividends, a row each",
     "yearly_dividends": "dividends of years",
     "statements": "statements",
@@ -25,7 +28,10 @@ MOST = 3
 def place_of(sheet: Sheet, order: Order, told: Answers, id: str) -> Place | None:
     """Where the table is that the person says is there; None until it is said. Headings are taken
     to be in the first row with the most texts, or periods, of those at the top."""
-    kind = next((k for k in KINDS if k == told.own(id, "kind")), None)
+    said = told.own(id, "kind")
+    if said == "wide":
+        return replace(_place(sheet, "prices", head_of(sheet), across=False), lie="wide")
+    kind = next((k for k in KINDS if k == said), None)
     if kind is None:
         return None
     top = range(min(len(sheet.rows), LOOKED_AHEAD))
