@@ -153,7 +153,7 @@ class FoundTableOut(BaseModel):
     sheet: str
     kind: str
     kinds: list[str]
-    lie: Literal["across", "down", "wide"]
+    lie: Literal["across", "down", "wide", "months"]
     payer: str | None
     payer_name: str | None
     profile: str | None

@@ -3568,7 +3568,7 @@ export interface components {
              * Lie
              * @enum {string}
              */
-            lie: "across" | "down" | "wide";
+            lie: "across" | "down" | "wide" | "months";
             /** Lines */
             lines: components["schemas"]["FoundLineOut"][];
             /** Notes */

@@ -9,6 +9,7 @@ from datetime import date
 from . import receipts
 from .lists import dividends, estimates, payer_list, prices, series, wide_prices, yearly
 from .made import Made
+from .months import grid_of
 from .numbers import is_small
 from .payers import Known, Payers
 from .settings import Answers
@@ -62,7 +63,17 @@ def _new_payer(found: Found, who: Known) -> Mapping[str, str]:
 
 ELSEWHERE = frozenset(
     (
-        *("period_end", "published_on", "day", "close", "adjusted_close", "year", "currency"),
+        *(
+            "period_end",
+            "published_on",
+            "day",
+            "ex_date",
+            "pay_date",
+            "close",
+            "adjusted_close",
+            "year",
+            "currency",
+        ),
         *("fiscal_year", "measure", "symbol", "exchange", "name", "sector", "industry"),
         receipts.COLUMN,
     )
@@ -88,11 +99,23 @@ def _gave_nothing(found: Found, made: Made) -> None:
         made.left_out.append(f"nothing came of: {', '.join(empty[:20])}")
 
 
+def _left_of_months(found: Found, made: Made) -> None:
+    within = {at for _, at, _ in grid_of(found.sheet, found.head, found.rows)}
+    lost = [x.heading for x in found.lines[1:] if x.place not in within]
+    if lost:
+        made.left_out.append(f"not understood: {', '.join(lost[:20])}")
+    if found.kind != "series":
+        made.notes.append("a month stands for its last day")
+
+
 def _left(found: Found, made: Made) -> None:
     """The headings that were not read, and those that were by likeness only."""
     if found.lie == "wide":
         return
-    named = set(found.columns_of.values())
+    if found.lie == "months":
+        _left_of_months(found, made)
+        return
+    named = {*found.columns_of.values(), found.year_at}
     taken = {x.target for x in found.lines if x.target}
     lost = [x for x in found.lines if x.target is None and x.place not in named]
     if lost:

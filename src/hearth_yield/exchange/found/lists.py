@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import calendar
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import date, timedelta
+from operator import itemgetter
 
 from hearth_yield.exchange.exact import product
 
 from .dates import date_of, period_of
 from .headings import measure_of, plain
 from .made import Made, cell_name, owner, plain_number, times
+from .months import grid_of, year_of
 from .numbers import bare, is_nil, is_small
 from .payers import Known, Payers
 from .settings import Answers
@@ -80,9 +82,12 @@ def wide_prices(found: Found, made: Made, payers: Payers) -> None:
 
 def dividends(found: Found, made: Made, payers: Payers) -> None:
     columns = _columns(found)
+    if "day" in columns:
+        columns.setdefault(found.answer("day", "ex_date"), columns["day"])
     if "ex_date" not in columns:
         columns["ex_date"] = columns.get("pay_date", -1)
-        made.notes.append("no ex-date is told: the pay date stands for it")
+        if found.lie != "months":
+            made.notes.append("no ex-date is told: the pay date stands for it")
     scale = float(found.answer("per_share", "1"))
     amounts = columns.get("amount", -1)
     for n, on, value, who in _dated(found, made, payers, columns["ex_date"], amounts):
@@ -99,6 +104,8 @@ def dividends(found: Found, made: Made, payers: Payers) -> None:
             told = None if cell is None else date_of(cell, found.order)
             if told is not None:
                 row[name] = told.isoformat()
+        if found.lie == "months" and value == 0:
+            continue
         row["kind"] = _dividend_kind(str(found.cell(n, columns.get("kind", -1)) or ""))
         made.add("dividends", row, f"row {n + 1}")
 
@@ -141,6 +148,19 @@ def yearly(found: Found, made: Made, payers: Payers, paid: frozenset[int]) -> No
             continue
         if who is None:
             continue
+        if period.dated and (months := found.answer("months")):
+            paid_then = product(found.a_share(n, value), scale)
+            if months == "leave":
+                made.left_out.append(f"row {n + 1}: “{cell}”, which is no year")
+            elif value > 0:
+                row = {
+                    **owner(who.key),
+                    "ex_date": period.end.isoformat(),
+                    "amount": plain_number(paid_then),
+                    "currency": found.answer("currency") or who.currency,
+                }
+                made.add("dividends", row, f"row {n + 1}")
+            continue
         if period.end.year in paid:
             made.left_out.append(f"row {n + 1}: “{cell}”, whose payments are stored")
             continue
@@ -153,7 +173,7 @@ def yearly(found: Found, made: Made, payers: Payers, paid: frozenset[int]) -> No
         currency = found.answer("currency") or who.currency
         paid_a_share = product(found.a_share(n, value), scale)
         made.add("dividends", year_paid(who.key, end, paid_a_share, currency), f"row {n + 1}")
-    if made.rows:
+    if any(row.cells.get("assumed") for row in made.rows):
         made.notes.append(YEARLY)
 
 
@@ -206,13 +226,8 @@ def series(found: Found, made: Made, answers: Answers) -> None:
     columns = _columns(found)
     name = answers.own(found.id, "series") or found.sheet.name
     code = "".join(c if c.isalnum() else "-" for c in name.upper())[:30]
-    for n in found.rows:
-        cell = found.cell(n, columns.get("day", -1))
-        on = None if cell is None else date_of(cell, found.order)
-        value = found.value(found.cell(n, columns.get("value", -1)))
-        if on is None or value is None:
-            _passed(made, found, n, 0, columns.get("value", -1), on, cell, None)
-            continue
+    day, number = columns.get("day", -1), columns.get("value", -1)
+    for n, on, value in _points(found, made, day, number):
         cells = {
             "code": code,
             "kind": "price_index",
@@ -285,7 +300,19 @@ def _dated(
     found: Found, made: Made, payers: Payers, day: int, number: int
 ) -> Sequence[tuple[int, date, float, Known]]:
     """The rows that have a day, a number and a payer; what else stands there is said."""
-    rows: list[tuple[int, date, float, Known]] = []
+    return [
+        (n, on, value, who)
+        for n, on, value in _points(found, made, day, number)
+        if (who := _payer_of(found, n, payers, made)) is not None
+    ]
+
+
+def _points(found: Found, made: Made, day: int, number: int) -> Iterator[tuple[int, date, float]]:
+    """The rows that have a day and a number; of a table of months, its cells. What else stands
+    there is said."""
+    if found.lie == "months":
+        yield from _months(found, made)
+        return
     held, order, last = found.sheet.rows, found.order, max(day, number)
     for n in found.rows:
         row = held[n]
@@ -295,14 +322,24 @@ def _dated(
         if cell is None and amount is None:
             continue
         on = None if cell is None else date_of(cell, order)
+        if on is None and found.year_at is not None:
+            on = found.day(n, day)
         value = found.value(amount)
         if on is None or value is None:
             _passed(made, found, n, day, number, on, cell, amount)
-            continue
-        who = _payer_of(found, n, payers, made)
-        if who is not None:
-            rows.append((n, on, value, who))
-    return rows
+        else:
+            yield n, on, value
+
+
+def _months(found: Found, made: Made) -> Iterator[tuple[int, date, float]]:
+    """The months of a table of years by months that hold a value."""
+    for row, column, end in sorted(grid_of(found.sheet, found.head, found.rows), key=itemgetter(2)):
+        held = found.cell(row, column)
+        value = found.value(held)
+        if value is not None:
+            yield row, end, value
+        elif held is not None and not (isinstance(held, str) and is_nil(held)):
+            made.wrong.append(f"{cell_name(row, column)} holds “{held}”, which is no number")
 
 
 def _passed(
@@ -318,6 +355,12 @@ def _passed(
     """A row that is none of the list: a total or a note is left out, a broken value is wrong."""
     if on is not None and amount is not None and not (isinstance(amount, str) and is_nil(amount)):
         made.wrong.append(f"{cell_name(n, number)} holds “{amount}”, which is no number")
+    elif on is None and year_of(cell):
+        made.left_out.append(
+            f"row {n + 1}: “{cell:g}”, a year"
+            if isinstance(cell, float)
+            else f"row {n + 1}: “{cell}”, a year among days"
+        )
     elif on is None and isinstance(cell, str) and bare(cell.replace("/", "").replace("-", "")):
         made.wrong.append(f"{cell_name(n, day)} holds “{cell}”, which is no date")
     elif cell is not None and found.sheet.rows[n]:

@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Sequence
+from itertools import pairwise
 
 from hearth_yield.core.facts.statements import PER_SHARE_LINES, SHARE_LINES, UNSCALED_LINES, Span
 
@@ -40,6 +41,8 @@ PUBLISHED_AFTER = {"year": 60, "quarter": 45}
 half-year as of a year."""
 LONGEST, MOST_AROUND = 300, 40
 """Characters of a text, and texts of a row, that are read for what they say around a table."""
+LEAST_YEAR = 300
+"""Days between what two years paid, at least."""
 LOOKED_AT = 4
 """So many periods tell what share counts are in."""
 _RUPEES = re.compile(r"₹|\bRs\b|\bINR\b|\brupees?\b", re.IGNORECASE)
@@ -94,6 +97,7 @@ class Settling:
                 self._hundredths()
                 self._receipts()
             case "dividends" | "yearly_dividends":
+                self._which_day()
                 self._hundredths()
                 self._receipts()
             case "estimates":
@@ -448,6 +452,35 @@ class Settling:
             who = strangers.new_of(each, found.answer("exchange"), found.answer("currency"))
             for text in filter(None, (each[0], each[2])):
                 found.new[text] = who
+
+    def _which_day(self) -> None:
+        """Of a list of dividends that tells one date, without which."""
+        targets = {x.target for x in self.found.lines}
+        if "day" in targets and not targets & {"ex_date", "pay_date"}:
+            self._settle(
+                "day",
+                "Which date stands beside its dividends?",
+                [("ex_date", "the ex-date"), ("pay_date", "the day of payment")],
+            )
+        column = self.found.place_of("year")
+        if column is not None and self._are_shorter(column):
+            self._settle(
+                "months",
+                "Some of its rows name a month or a day, less than a year after the row before. "
+                "What do they hold?",
+                [("paid", "what was paid then"), ("leave", "nothing that counts: leave them out")],
+                whole=False,
+            )
+
+    def _are_shorter(self, column: int) -> bool:
+        """Whether rows of what years paid tell days that are less than a year apart."""
+        found = self.found
+        cells = (found.cell(n, column) for n in found.rows)
+        periods = [
+            p for c in cells if c is not None and (p := period_of(c, found.order, found.year_ends))
+        ]
+        ends = sorted((p.end, p.dated) for p in periods)
+        return any((b - a).days < LEAST_YEAR and (x or y) for (a, x), (b, y) in pairwise(ends))
 
     def _measure(self) -> None:
         if self.found.place_of("measure") is None:

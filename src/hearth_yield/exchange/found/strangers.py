@@ -12,7 +12,7 @@ from .table import Found
 from .tables import TICKER
 
 NAMED, LONGEST_SYMBOL = 5, 12
-_BRACKETS = re.compile(r"\s*[(\[][^()\[\]]*[)\]]\s*$")
+_BRACKETS = re.compile(r"[(\[][^()\[\]]*[)\]]$")
 
 Told = tuple[str, str, str]
 """Symbol, exchange and name, as far as they stand there."""
@@ -49,7 +49,7 @@ def new_of(told: Told, exchange: str, currency: str) -> Known:
     """The payer that is made of what a table tells of one. Where it tells one text alone, that is
     its name, and its symbol where it has the form of one."""
     symbol, own, name = told
-    text = _BRACKETS.sub("", symbol or name).strip()
+    text = _BRACKETS.sub("", (symbol or name).strip()).strip()
     short = text if TICKER.fullmatch(text) else plain(text).upper()
     symbol = re.sub(r"[^\w.&/-]+", "-", short).strip("-")[:LONGEST_SYMBOL]
     return Known(own or exchange, symbol, name or text, currency, 12)

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from datetime import date
 
 from hearth_yield.exchange.exact import product, quotient
 
-from .dates import Order, Period
+from .dates import Order, Period, date_of
 from .headings import plain
+from .months import end_of, month_of, year_of
 from .numbers import Style, is_small, number_of
 from .payers import Known, Payers
 from .settings import Setting
@@ -48,7 +50,8 @@ class Found:
     """One table of a sheet. head: the row of its headings; rows: those beneath. periods: columns
     that are one. columns_of: columns that name the payer row by row. profile: by which it is
     read. receipts: how many shares a receipt stands for, by row or period. new: payers that are
-    added, by the texts that name them. skipped: it is left out
+    added, by the texts that name them. year_at: the column of years
+    beside one of months. skipped: it is left out
     as the person said. unknown: nobody has said yet what it is."""
 
     id: str
@@ -69,6 +72,7 @@ class Found:
     profile: str | None = None
     receipts: dict[int, float] = field(default_factory=dict)
     new: dict[str, Known] = field(default_factory=dict)
+    year_at: int | None = None
     skipped: bool = False
     unknown: bool = False
 
@@ -108,6 +112,18 @@ class Found:
         """A cell as a text; empty where nothing stands."""
         cell = self.cell(row, column)
         return f"{cell:.0f}" if isinstance(cell, float) else str(cell or "").strip()
+
+    def day(self, row: int, column: int) -> date | None:
+        """A cell as a day; a month beside a column of years is its last."""
+        cell = self.cell(row, column)
+        if cell is None:
+            return None
+        day, month = date_of(cell, self.order), month_of(cell)
+        if day is not None or self.year_at is None or month is None:
+            return day
+        above = (year_of(self.cell(n, self.year_at)) for n in range(row, self.head, -1))
+        year = next((y for y in above if y), None)
+        return end_of(year, month) if year else None
 
     def twins(self, payers: Payers) -> list[tuple[int, Known]]:
         """Rows of a list of payers that are likely one that is held under another exchange or

@@ -12,15 +12,16 @@ from hearth_yield.core.facts.statements import STATEMENT_LINES, Span
 from .dates import Order, Period, date_of, period_of
 from .headings import meaning
 from .household import owned
+from .months import grid_of
 from .sheets import Cell, Sheet
 
 Kind = Literal[
     "statements", "dividends", "prices", "yearly_dividends", "estimates", "series", "payers"
 ]
-Lie = Literal["across", "down", "wide"]
-"""Periods across, a row each, or a column for each payer."""
+Lie = Literal["across", "down", "wide", "months"]
+"""Periods across, a row each, a column for each payer, or years by months."""
 ESSENTIAL: dict[Kind, tuple[set[str], ...]] = {
-    "dividends": ({"ex_date", "amount"}, {"pay_date", "amount"}),
+    "dividends": ({"ex_date", "amount"}, {"pay_date", "amount"}, {"day", "amount"}),
     "estimates": ({"fiscal_year", "mean", "low"}, {"fiscal_year", "mean", "analysts"}),
     "statements": ({"period_end", "revenue"}, {"period_end", "net_income"}, {"period_end", "cash"}),
     "prices": ({"day", "close"}, {"day", "adjusted_close"}),
@@ -104,6 +105,10 @@ def _head(
         means = [m.target for r in beneath if (m := meaning("statements", label_of(r)))]
         if len(means) >= LEAST_LINES or "dividends_per_share" in means:
             return ("statements", "across")
+    ahead = range(n + 1, min(n + LOOKED_AHEAD, len(sheet.rows)))
+    by_month = _KIND_OF_MONTHS.search(f"{sheet.name} {sheet.file} {_said_above(sheet, n)}")
+    if by_month and by_month.lastgroup and grid_of(sheet, n, ahead):
+        return (_KINDS_OF_MONTHS[by_month.lastgroup], "months")
     if len(texts) < 2:
         return None
     kind = _list_kind(texts)
@@ -139,10 +144,39 @@ def _is_dated(row: Sequence[Cell], order: Order) -> bool:
     return bool(row) and row[0] is not None and date_of(row[0], order) is not None
 
 
+_KIND_OF_MONTHS = re.compile(
+    r"(?P<dividends>divid|ausschütt|utdelning|distribution)|(?P<prices>\bclos(?:e|es|ing)\b"
+    r"|share price|kurse?\b|\bcours\b)|(?P<series>\bindex\b|\bcpi\b|\brpi\b|hicp"
+    r"|inflation|consumer price|verbraucherpreis|prix à la consommation|precios|prezzi|indice"
+    r"|índice)",
+    re.IGNORECASE,
+)
+_KINDS_OF_MONTHS: dict[str, Kind] = {
+    "dividends": "dividends",
+    "prices": "prices",
+    "series": "series",
+}
+"""What a table of months holds, by the words around it."""
+_DIVIDENDS = re.compile(r"divid|dps|ausschütt|utdelning|distribution|per share", re.IGNORECASE)
+
+
+def _said_above(sheet: Sheet, head: int) -> str:
+    texts = [t[:80] for row in sheet.texts[max(0, head - 4) : head] for t in row[:4]]
+    return " ".join((*texts, label_of(sheet.rows[head])))
+
+
+def _are_dividends(texts: Sequence[str]) -> bool:
+    """Whether amounts beside a bare date are dividends: one says so, and no close is among them."""
+    closes = any((m := meaning("prices", t)) and m.target == "close" for t in texts)
+    return not closes and any(_DIVIDENDS.search(t[:80]) for t in texts)
+
+
 def _list_kind(texts: Sequence[str]) -> Kind | None:
     """Of what kind a list with these headings is."""
     for kind in KINDS:
         targets = {m.target for t in texts if (m := meaning(kind, t))}
+        if kind == "dividends" and "day" in targets and not _are_dividends(texts):
+            continue
         if any(wanted <= targets for wanted in ESSENTIAL[kind]):
             return kind
         lines = targets & set(STATEMENT_LINES)

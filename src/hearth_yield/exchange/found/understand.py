@@ -9,6 +9,7 @@ from dataclasses import replace
 from . import unknown
 from .dates import Order, order_of
 from .headings import meaning, plain, synonyms
+from .months import is_of_years
 from .numbers import Style
 from .payers import Payers
 from .profiles import Profile, kept_for
@@ -89,7 +90,7 @@ def _read(
     told = told.with_kept(kept)
     _aim(found, told)
     said = told.own(id, "kind") is not None
-    if not any(x.target for x in found.lines) and found.lie != "wide" and not said:
+    if not any(x.target for x in found.lines) and found.lie in ("across", "down") and not said:
         return None
     found.skipped = told.own(id, "skip") == "yes"
     lacks = unknown.lacking(found)
@@ -118,6 +119,7 @@ def _aim(found: Found, told: Answers) -> None:
     taken: set[str] = set()
     for n, line in enumerate(found.lines):
         target, sure = _target(found, line, told)
+        target = None if found.lie == "months" else target
         if target is None and found.lie != "across" and found.kind != "payers":
             who = meaning("payer", line.heading)
             if who is not None and found.lie == "down" and who.target not in found.columns_of:
@@ -127,6 +129,9 @@ def _aim(found: Found, told: Answers) -> None:
         if target:
             taken.add(target)
         found.lines[n] = replace(line, target=target, sure=sure)
+    days = taken & {"day", "ex_date", "pay_date"}
+    years = [x.place for x in found.lines if x.target is None and is_of_years(x.heading)]
+    found.year_at = years[0] if days and years else None
     _units_of_lines(found)
     _all_debt(found, taken)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from .dates import Order
+from .months import grid_of
 from .numbers import Style
 from .settings import Answers, Setting
 from .sheets import Sheet
@@ -35,6 +36,9 @@ def place_of(sheet: Sheet, order: Order, told: Answers, id: str) -> Place | None
     if kind is None:
         return None
     top = range(min(len(sheet.rows), LOOKED_AHEAD))
+    grids = (n for n in top if grid_of(sheet, n, range(n + 1, len(sheet.rows))))
+    if kind in ("series", "prices", "dividends") and (head := next(grids, None)) is not None:
+        return replace(_place(sheet, kind, head, across=False), lie="months")
     across = max(top, key=lambda n: len(periods_of(sheet, n, order)), default=0)
     if kind == "statements" and len(periods_of(sheet, across, order)) > 1:
         return _place(sheet, kind, across, across=True)
