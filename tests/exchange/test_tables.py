@@ -1,5 +1,7 @@
 """PackageRead one CSV: the ways a cell may be written, and what is refused."""
 
+from datetime import date
+
 import pytest
 
 from hearth_yield.exchange.checks import NothingHeld
@@ -31,14 +33,41 @@ def test_numbers(cell: str, value: float) -> None:
     assert closes(f"{HEAD}ELV,A,2026-01-02,{cell}\n") == [value]
 
 
-@pytest.mark.parametrize(
-    "cell", ["", "abc", "0", "-1", "nan", "inf", '"12,34"', '"1,2345"', "1.2.3"]
-)
+@pytest.mark.parametrize("cell", ["", "abc", "0", "-1", "nan", "inf", "1.2.3", "€", "12 34"])
 def test_refused_numbers_name_line_column_value_and_rule(cell: str) -> None:
     fault = read("prices.csv", f"{HEAD}ELV,A,2026-01-02,{cell}\n").faults[0]
     assert (fault.file, fault.line, fault.column) == ("prices.csv", 2, "close")
     assert fault.value == cell.strip('"')
     assert fault.expected == "a number above 0"
+
+
+@pytest.mark.parametrize(
+    ("cell", "value"),
+    [
+        ("€12.50", 12.5),
+        ("12.50 TLL", 12.5),
+        ('"12,34"', 12.34),
+        ("1'012.40", 1012.4),
+        ("1250p", 12.5),
+        ("TLL 12.5", 12.5),
+    ],
+)
+def test_a_number_with_what_people_put_around_it_is_read_and_said(cell: str, value: float) -> None:
+    reading = read("prices.csv", f"{HEAD}ELV,A,2026-01-02,{cell}\nELV,A,2026-01-03,{cell}\n")
+    assert [r["close"] for r in reading.records["prices"]] == [value, value]
+    (said,) = reading.faults
+    assert said.warning
+    assert f"it is read as {value}" in said.expected
+
+
+@pytest.mark.parametrize(
+    ("cell", "day"), [("30.06.2026", 30), ("30 June 2026", 30), ("2026/6/3", 3)]
+)
+def test_a_day_that_can_be_read_one_way_only_is_read_and_said(cell: str, day: int) -> None:
+    reading = read("prices.csv", f"{HEAD}ELV,A,{cell},12\n")
+    assert reading.records["prices"][0]["day"] == date(2026, 6, day)
+    assert [f.warning for f in reading.faults] == [True]
+    assert read("prices.csv", f"{HEAD}ELV,A,03/04/2026,12\n").refused
 
 
 def test_byte_order_mark_carriage_returns_and_semicolons() -> None:

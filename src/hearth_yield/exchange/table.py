@@ -17,6 +17,8 @@ from hearth_yield.rows import Rows
 from .columns import FIRST_DAY, LAST_DAY, UNITS, Column, Format, Type
 from .exact import product
 from .faults import COUNTED, Fault, Faults, printable
+from .found.dates import Order, date_of, order_of
+from .found.numbers import Style, number_of, style_of
 
 MAX_ROWS = 2_000_000
 MAX_CELL = 2000
@@ -313,6 +315,7 @@ class _TableReader:
         self._defaults = {
             c.name: c.default for c in table.format.columns if c.default and c.name not in header
         }
+        self._said: set[str] = set()
         self._scaled = table.format.name == "statements"
         names = [n for n in header if not (self._scaled and n == "unit")]
         table.records = Rows([*names, *self._defaults])
@@ -332,8 +335,14 @@ class _TableReader:
             try:
                 record[column.name] = self._value(i, cell)
             except _BadCell as bad:
-                table.faults.add(line, column.name, cell.strip(), str(bad) or column.expected)
-                sound = False
+                expected = str(bad) or column.expected
+                try:
+                    record[column.name] = value = self._as_people_write(i, cell, bad)
+                except _BadCell as worse:
+                    table.faults.add(line, column.name, cell.strip(), str(worse) or expected)
+                    sound = False
+                else:
+                    self._say(line, column, cell, value)
         if self._scaled:
             unit = _scale(table, line, record, self._dialect)
             if sound and unit is not None:
@@ -363,6 +372,33 @@ class _TableReader:
         self._table.records.extend(columns)
         self._table.lines.extend(lines)
         return True
+
+    def _as_people_write(self, i: int, cell: str, bad: _BadCell) -> Any:
+        """A number or a day with what people put around one: €12.50, 1'000, 45 %, 30.06.2026.
+        Raises _BadCell, for what can be read two ways too."""
+        column, text = self._columns[i], cell.strip()
+        plain: object = None
+        if str(bad) or not text:
+            raise _BadCell(str(bad))
+        if column.type is Type.DATE and not order_of([text]).asked:
+            plain = date_of(text, Order(day_first=True))
+        elif column.type in (Type.NUMBER, Type.INTEGER):
+            style = style_of([text])
+            if not style.asked:
+                plain = number_of(text, style)
+            elif self._dialect.group is None:
+                plain = number_of(text, Style(self._dialect.decimal))
+        if plain is None:
+            raise _BadCell
+        written = repr(plain) if isinstance(plain, float) else str(plain)
+        return self._readers[i](written.replace(".", self._dialect.decimal))
+
+    def _say(self, line: int, column: Column, cell: str, value: object) -> None:
+        """That a column is not written as ours are, once."""
+        if column.name not in self._said:
+            self._said.add(column.name)
+            told = f"{column.expected}; it is read as {value}, and others of its column alike"
+            self._table.faults.add(line, column.name, cell.strip(), told, warning=True)
 
     def _value(self, i: int, cell: str) -> Any:
         """What the cell of a column says. Raises _BadCell."""

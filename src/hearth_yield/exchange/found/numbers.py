@@ -137,7 +137,10 @@ def number_of(text: str, style: Style) -> float | None:
         return None
     digits, negative, factor = found
     for space in SPACES + "'":
-        digits = digits.replace(space, "")
+        if space in digits:
+            if not is_grouped(digits.split(style.decimal)[0].split(space)):
+                return None
+            digits = digits.replace(space, "")
     if style.group in digits:
         whole = digits.split(style.decimal)[0].split(style.group)
         if not is_grouped(whole):
