@@ -320,6 +320,18 @@ def test_what_a_person_owns_is_none_of_a_payers_facts(what: str) -> None:
         assert f"a table of {what}" in (found.unreadable or ""), text
 
 
+def test_dividends_before_and_after_tax_are_asked_whose_they_are() -> None:
+    text = "Ex-date,Pay date,Gross,Tax,Net\n2026-05-02,2026-05-20,0.40,0.06,0.34\n"
+    file = AsFound(name="PNL.csv", text=text, facts={})
+    (asked,) = read(file).tables[0].questions
+    assert "column of tax" in asked.asks
+    (row,) = rows_of(read(file, {asked.id: "declared"}))["dividends"]
+    assert (row["ex_date"], row["pay_date"], row["amount"]) == ("2026-05-02", "2026-05-20", "0.4")
+    assert not read(file, {asked.id: "received"}).made
+    held = AsFound(name="PNL.csv", text=text.replace("Tax", "Shares,Tax"), facts={})
+    assert "dividends received" in (read(held).unreadable or "")
+
+
 def test_beside_other_tables_it_is_left_out_by_name() -> None:
     trades = [["Date", "Type", "Quantity", "Price"], ["2026-01-05", "Buy", 10, 12.5]]
     closes = [["Date", "Close"], ["2026-06-30", 12.5]]

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from .headings import plain
+from .headings import meaning, plain
 from .reader import NOT_KEPT
 
 ROLES = {
@@ -59,9 +59,20 @@ for _role, _words in ROLES.items():
         _ROLES_OF.setdefault(plain(_word), set()).add(_role)
 
 
+def _roles(headings: Sequence[str]) -> set[str]:
+    return {r for h in headings for r in _ROLES_OF.get(plain(h), ())}
+
+
+def may_be_declared(headings: Sequence[str]) -> bool:
+    """Whether a list of dividends with tax may be what a payer declared a share, before and after
+    tax: it says when shares went without them, and of no shares that somebody holds."""
+    ex_dates = any((m := meaning("dividends", h)) and m.target == "ex_date" for h in headings)
+    return ex_dates and "quantity" not in _roles(headings)
+
+
 def owned(headings: Sequence[str]) -> str | None:
     """What a list with these headings is, where it is of what a person owns; None for any other."""
-    roles = {r for h in headings for r in _ROLES_OF.get(plain(h), ())}
+    roles = _roles(headings)
     if "quantity" in roles and {"price", "amount"} & roles and {"action", "fees"} & roles:
         return f"a table of trades, {NOT_KEPT}"
     if "tax" in roles and "paid" in roles:

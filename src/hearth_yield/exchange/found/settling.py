@@ -21,6 +21,7 @@ from .dates import (
     spans_by_their_distance,
 )
 from .headings import measure_of, plain
+from .household import owned
 from .numbers import Style, bare, is_large, number_of, style_of
 from .payers import Payers
 from .settings import Answers, Setting
@@ -98,6 +99,7 @@ class Settling:
                 self._receipts()
             case "dividends" | "yearly_dividends":
                 self._which_day()
+                self._declared()
                 self._hundredths()
                 self._receipts()
             case "estimates":
@@ -471,6 +473,18 @@ class Settling:
                 [("paid", "what was paid then"), ("leave", "nothing that counts: leave them out")],
                 whole=False,
             )
+
+    def _declared(self) -> None:
+        """Of a list of dividends with their tax: what a payer declared, or what somebody got."""
+        texts = self.found.sheet.texts[self.found.head]
+        if self.found.kind != "dividends" or not owned(texts):
+            return
+        told = self._settle(
+            "declared",
+            "It has a column of tax. What are its amounts?",
+            [("declared", "a share, as declared"), ("received", "what I received: leave it out")],
+        )
+        self.found.skipped |= told == "received"
 
     def _are_shorter(self, column: int) -> bool:
         """Whether rows of what years paid tell days that are less than a year apart."""

@@ -11,7 +11,7 @@ from hearth_yield.core.facts.statements import STATEMENT_LINES, Span
 
 from .dates import Order, Period, date_of, period_of
 from .headings import meaning
-from .household import owned
+from .household import may_be_declared, owned
 from .months import grid_of
 from .sheets import Cell, Sheet
 
@@ -66,6 +66,8 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
     for at, (head, kind, lie) in enumerate(heads):
         end = heads[at + 1][0] if at + 1 < len(heads) else len(sheet.rows)
         what = owned(sheet.texts[head]) if lie == "down" and kind != "statements" else None
+        if kind == "dividends" and may_be_declared(sheet.texts[head]):
+            what = None
         yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end), owned=what)
 
 
@@ -112,7 +114,7 @@ def _head(
     if len(texts) < 2:
         return None
     kind = _list_kind(texts)
-    if kind != "statements" and owned(texts):
+    if kind != "statements" and owned(texts) and not may_be_declared(texts):
         kind = "prices"
     if kind is not None:
         return (kind, "down")
