@@ -134,6 +134,17 @@ def test_what_cannot_be_excluded_is_refused(
     assert got.json()["detail"]
 
 
+def test_a_years_sum_says_that_its_payments_count_in_its_place(client: TestClient) -> None:
+    paid = client.get("/api/payers/ELV/TRS/facts/dividends?count=1").json()["rows"][0]["key"]
+    year = int(paid["ex_date"][:4]) - 1
+    end = f"{year}-12-31"
+    sum_of = {"amount": "9.99", "currency": "TLL", "payments_per_year": "1", "assumed": "ex_date"}
+    enter(client, "dividends", exchange="ELV", symbol="TRS", ex_date=end, **sum_of)
+    rows = client.get("/api/payers/ELV/TRS/facts/dividends?count=12").json()["rows"]
+    aside = {r["key"]["ex_date"]: r["aside"] for r in rows if r["aside"]}
+    assert aside == {end: "its payments count in its place"}
+
+
 def test_notes_tell_since_when_and_by_whom(client: TestClient) -> None:
     payer = get(client, f"{TRS}/review")["payer"]
     assert payer["credit_rating"] == {"value": "A+", "published_on": "2016-09-12", "touch": None}

@@ -125,6 +125,26 @@ def test_what_a_year_paid_beside_its_payments_is_said() -> None:
     assert "its payments alone" in fault.expected
 
 
+def test_a_years_sum_that_is_held_gives_way_at_the_import_of_its_payments() -> None:
+    class Stored(NothingHeld):
+        def sums_of_years(self, payers: object) -> dict[tuple[str, str], list[tuple[date, float]]]:
+            return {("ELV", "A"): [(date(2022, 12, 31), 2.2), (date(2023, 12, 31), 2.4)]}
+
+        def regular_dividends(
+            self, payers: object
+        ) -> dict[tuple[str, str], list[tuple[date, float]]]:
+            return self.sums_of_years(payers)
+
+    head = "exchange,symbol,ex_date,amount,currency,payments_per_year,assumed\n"
+    paid = "".join(f"ELV,A,2023-{m:02}-10,0.6,TLL,,\n" for m in (1, 4, 7, 10))
+    held = Stored({("ELV", "A"): "TLL"})
+    (fault,) = read_files([("dividends.csv", (head + paid).encode())], held).faults
+    assert (fault.line, fault.value) == (2, "2.4 for the year to 2023-12-31")
+    assert "the sum is held" in fault.expected
+    sums = f"{head}ELV,A,2023-12-31,2.5,TLL,1,ex_date\n"
+    assert read_files([("dividends.csv", sums.encode())], held).faults == []
+
+
 def test_revenue_many_times_all_that_a_payer_has_is_answered_by_itself() -> None:
     """455 billion of revenue on 1 billion of assets: thousands beside millions."""
     (fault,) = warnings(statements("revenue,total_assets", "455000,1000"))

@@ -146,7 +146,8 @@ class ColumnOut(BaseModel):
 
 
 class FactRowOut(BaseModel):
-    """derived: lines that a statement does not publish and that follow from those it does."""
+    """derived: lines that a statement does not publish and that follow from those it does. aside:
+    why it does not count; empty where it does."""
 
     key: dict[str, str]
     cells: dict[str, Any]
@@ -155,6 +156,7 @@ class FactRowOut(BaseModel):
     by_hand: bool
     edited: dict[str, EditOut]
     derived: dict[str, float]
+    aside: str
 
 
 class FactsOut(BaseModel):
@@ -227,6 +229,7 @@ def _facts_out(table: str, shown: Shown, without: tuple[str, ...] = ()) -> Facts
                 by_hand=r.source_kind == "manual",
                 edited={f: edit_out(a) for f, a in r.edited.items()},
                 derived=dict(shown.derived.get(tuple(r.key.values()), {})),
+                aside=shown.aside.get(tuple(r.key.values()), ""),
             )
             for r in window.rows
         ],

@@ -36,6 +36,9 @@ class Held(Protocol):
     def regular_dividends(self, payers: Collection[Key]) -> Mapping[Key, Dated]:
         """Regular dividends by ex-date."""
 
+    def sums_of_years(self, payers: Collection[Key]) -> Mapping[Key, Dated]:
+        """What years paid in all, by the day it is assumed to be paid on."""
+
     def closes_near(self, ends: Mapping[Key, tuple[date, date]]) -> Mapping[Key, Dated]:
         """Of each payer the closes within a week of either of two days."""
 
@@ -52,6 +55,9 @@ class NothingHeld:
     currencies: Mapping[Key, str] = field(default_factory=dict)
 
     def regular_dividends(self, payers: Collection[Key]) -> Mapping[Key, Dated]:
+        return {}
+
+    def sums_of_years(self, payers: Collection[Key]) -> Mapping[Key, Dated]:
         return {}
 
     def closes_near(self, ends: Mapping[Key, tuple[date, date]]) -> Mapping[Key, Dated]:

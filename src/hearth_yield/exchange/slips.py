@@ -38,6 +38,8 @@ class Held(Protocol):
 
     def regular_dividends(self, payers: Collection[Key]) -> Mapping[Key, Dated]: ...
 
+    def sums_of_years(self, payers: Collection[Key]) -> Mapping[Key, Dated]: ...
+
     def closes_near(self, ends: Mapping[Key, tuple[date, date]]) -> Mapping[Key, Dated]: ...
 
     def splits(self, payers: Collection[Key]) -> Mapping[Key, Sequence[date]]: ...
@@ -69,6 +71,7 @@ def warn_of_slips(tables: Sequence[Table], held: Held) -> None:
         return
     closes = _closes(tables, came, held)
     paid = held.regular_dividends(came)
+    sums = held.sums_of_years(came)
     splits = held.splits(came)
     new_splits = _new_splits(tables)
     for payer, of in came.items():
@@ -83,7 +86,7 @@ def warn_of_slips(tables: Sequence[Table], held: Held) -> None:
             if not _paid(of, sorted(amounts.items()), last):
                 _equity(of, near)
         _yields(of, near)
-        _sums(of)
+        _sums(of, sums.get(payer, ()), paid.get(payer, ()))
 
 
 def _new_splits(tables: Sequence[Table]) -> Mapping[Key, Sequence[date]]:
@@ -133,16 +136,27 @@ def _capex(of: _Of) -> None:
         )
 
 
-def _sums(of: _Of) -> None:
-    """What a year paid, beside payments of the same year."""
+def _sums(of: _Of, held_sums: Dated, paid: Dated) -> None:
+    """What a year paid, beside payments of the same year, whichever of them is held already."""
     sums = [x for x in of.dividends if x[0].get("assumed")]
-    days = sorted(r["ex_date"] for r, _, _ in of.dividends if not r.get("assumed"))
+    payments = [x for x in of.dividends if not x[0].get("assumed")]
+    known = {*(day for day, _ in paid)} - {*(day for day, _ in held_sums)}
+    days = sorted(known | {r["ex_date"] for r, _, _ in payments})
     for record, table, line in sums:
         end = record["ex_date"]
         if bisect_right(days, end - A_YEAR) < bisect_right(days, end):
-            expected = "its payments alone: they came too, and count in the place of the year's sum"
-            value = f"{record['amount']:g} for the year to {end}"
-            table.faults.add(line, "amount", value, expected, warning=True, cause="sums")
+            _gives_way(table, line, record["amount"], end, "they came too, or are held")
+    came = {r["ex_date"] for r, _, _ in sums}
+    for end, amount in held_sums:
+        of_year = (x for x in payments if end - A_YEAR < x[0]["ex_date"] <= end)
+        if end not in came and (first := next(of_year, None)):
+            _gives_way(first[1], first[2], amount, end, "they come in now, and the sum is held")
+
+
+def _gives_way(table: Table, line: int, amount: float, end: date, why: str) -> None:
+    expected = f"its payments alone: {why}; they count in the place of the year's sum"
+    value = f"{amount:g} for the year to {end}"
+    table.faults.add(line, "amount", value, expected, warning=True, cause="sums")
 
 
 def _sizes(of: _Of) -> None:

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from functools import cached_property
 from typing import Any, TypeVar
 
-from sqlalchemy import ColumnElement, Connection, or_, select
+from sqlalchemy import ColumnElement, Connection, and_, or_, select
 
 from . import tables as t
 from .facts import known_payers
@@ -69,6 +69,12 @@ class HeldFacts:
     ) -> Mapping[Key, Sequence[tuple[date, float]]]:
         d = t.dividend.c
         rows = self._rows(payers, d.payer_id, d.ex_date, d.amount, where=d.kind == "regular")
+        return _by_key((key, (row[1], row[2])) for key, row in rows)
+
+    def sums_of_years(self, payers: Collection[Key]) -> Mapping[Key, Sequence[tuple[date, float]]]:
+        d = t.dividend.c
+        told = and_(d.kind == "regular", d.assumed.is_not(None))
+        rows = self._rows(payers, d.payer_id, d.ex_date, d.amount, where=told)
         return _by_key((key, (row[1], row[2])) for key, row in rows)
 
     def closes_near(

@@ -11,6 +11,7 @@ from sqlalchemy import ColumnElement, Connection, bindparam, func, or_, select
 
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts.records import (
+    Dividend,
     Payer,
     PayerFile,
     Series,
@@ -160,6 +161,14 @@ def load_statements(connection: Connection, exchange: str, symbol: str) -> tuple
     row = _payer_row(connection, exchange, symbol)
     edited = edits.standing(connection, exchange, symbol)
     return PayerReader(connection, row.id, Shared().manual_sources(connection), edited).statements()
+
+
+def load_dividends(connection: Connection, exchange: str, symbol: str) -> tuple[Dividend, ...]:
+    """Every dividend of one payer, what years paid in all beside their payments. Raises
+    NotFound."""
+    row = _payer_row(connection, exchange, symbol)
+    edited = edits.standing(connection, exchange, symbol)
+    return PayerReader(connection, row.id, Shared().manual_sources(connection), edited).dividends()
 
 
 PAYER = select(t.payer).where(

@@ -3292,9 +3292,12 @@ export interface components {
         };
         /**
          * FactRowOut
-         * @description derived: lines that a statement does not publish and that follow from those it does.
+         * @description derived: lines that a statement does not publish and that follow from those it does. aside:
+         *     why it does not count; empty where it does.
          */
         FactRowOut: {
+            /** Aside */
+            aside: string;
             /** By Hand */
             by_hand: boolean;
             /** Cells */

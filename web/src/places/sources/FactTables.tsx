@@ -117,6 +117,7 @@ export function Rows(props: TableProps) {
             <td className="whitespace-nowrap pr-6! text-left! text-muted">
               {row.source_name}
               {row.by_hand && <TouchMark touch="entered" />}
+              {row.aside && <span className="block text-[13px]">does not count: {row.aside}</span>}
             </td>
             <td className="whitespace-nowrap">
               <Actions {...props} row={row} />
