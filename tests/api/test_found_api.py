@@ -3,10 +3,13 @@
 import io
 import json
 import zipfile
+from collections.abc import Iterator
 from typing import Any
 
+import pytest
 from fastapi.testclient import TestClient
 
+from hearth_yield.exchange.found import apart
 from tests.conftest import get
 from tests.exchange.found.files import WIDE, workbook
 from tests.patience import ended
@@ -218,6 +221,28 @@ def test_a_day_that_can_be_read_in_two_ways_is_refused_as_typed(client: TestClie
     found = client.post("/api/entries/preview", json={"table": "prices", "rows": [row]}).json()
     (fault,) = found["faults"]
     assert (fault["column"], fault["value"], fault["line"]) == ("day", "03/04/2026", 1)
+
+
+def test_a_reading_is_looked_at_and_cancelled_while_it_goes_on(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked: dict[str, Any] = {}
+
+    def read_on(rows: list[list[str]]) -> Iterator[list[Any]]:
+        yield ["sheet", "S", False]
+        yield ["rows", rows, []]
+        asked["job"] = get(client, "/api/jobs/reading-1")
+        client.delete("/api/jobs/reading-1")
+        yield ["end"]
+
+    monkeypatch.setattr(apart, "_frames", lambda _: read_on([["Date", "Close"]]))
+    files = {"files": ("PNL.csv", b"Date,Close\n2026-06-30,12\n")}
+    got = client.post("/api/imports/preview", files=files, data={"task": "reading-1"})
+    assert (got.status_code, got.json()["title"]) == (409, "Cancelled")
+    assert (asked["job"]["state"], asked["job"]["step"]) == ("running", "reading rows")
+    assert client.get("/api/jobs/reading-1").status_code == 404
+    bad = client.post("/api/imports/preview", files=files, data={"task": "../x"})
+    assert bad.status_code == 422
 
 
 def test_an_assumed_day_is_kept_with_the_fact(client: TestClient) -> None:

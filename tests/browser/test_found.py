@@ -6,8 +6,11 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.databases import new_database
 from tests.exchange.found.files import WIDE, workbook
 from tests.recalculated import converted
+
+from .conftest import serving
 
 
 @pytest.fixture
@@ -250,3 +253,47 @@ def test_every_table_of_the_page_is_saved_whole(page: Page) -> None:
     with page.expect_download() as book:
         page.get_by_role("button", name=re.compile("^XLSX: Payers$")).click()
     assert Path(book.value.path()).read_bytes()[:2] == b"PK"
+
+
+MATRIX = "Date,ALD,BIR\n2026-06-30,12.5,40\n2026-06-29,12.4,41\n"
+
+
+def test_the_first_import_of_an_empty_product_stays_where_it_is(page: Page, tmp_path: Path) -> None:
+    """A matrix of closes of payers that nobody holds, and then the way to their reviews."""
+    new_database(tmp_path / "empty.sqlite").close()
+    with serving(tmp_path / "empty.sqlite") as url:
+        page.goto(f"{url}/sources")
+        drop(page, tmp_path / "closes.csv", MATRIX.encode())
+        understood = page.get_by_role("region", name="What was understood")
+        expect(understood).to_contain_text("Not held yet: ALD, BIR. What becomes of them?")
+        understood.get_by_role("button", name="Add them").click()
+        for asks, answer in (
+            ("On which exchange are they?", "ELV"),
+            ("In which country are they?", "Sundrey Isles"),
+            ("In which currency are they counted?", "TLL"),
+        ):
+            understood.get_by_label(asks).fill(answer)
+            understood.get_by_label(asks).press("Enter")
+            expect(understood.get_by_label(asks)).to_have_count(0)
+        understood.get_by_role("button", name="companies").click()
+        page.get_by_role("button", name="Import now").click()
+        expect(page.get_by_text(re.compile("closes.csv is in"))).to_be_visible()
+        expect(page.get_by_role("button", name="Import", exact=True)).to_have_attribute(
+            "aria-current", "page"
+        )
+        page.get_by_role("link", name="ALD").click()
+        expect(page.get_by_role("heading", name="ALD")).to_be_visible()
+
+
+def test_a_reading_that_takes_long_says_so_and_is_stopped(page: Page, tmp_path: Path) -> None:
+    page.route("**/api/imports/preview", lambda _: None)  # no answer comes
+    page.goto("/sources?tab=import")
+    drop(page, tmp_path / "closes.csv", MATRIX.encode())
+    progress = page.get_by_role("progressbar", name="The files are being read")
+    expect(progress).to_be_visible()
+    page.get_by_role("button", name="Cancel").click()
+    expect(progress).to_have_count(0)
+    expect(page.get_by_label("Drop files here")).to_be_enabled()
+    page.unroute("**/api/imports/preview")
+    drop(page, tmp_path / "others.csv", MATRIX.encode())
+    expect(page.get_by_role("region", name="What was understood")).to_be_visible()

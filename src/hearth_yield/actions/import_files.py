@@ -77,11 +77,17 @@ def fingerprint(files: Files) -> str:
     return digest.hexdigest()
 
 
-def preview_import(database: Database, files: Files, origin: FromFound | None = None) -> Preview:
+def preview_import(
+    database: Database,
+    files: Files,
+    origin: FromFound | None = None,
+    progress: Progress | None = None,
+) -> Preview:
     """Read the files whole and hold them against what is stored; nothing is written. origin: what
     the files were made of."""
     with database.read() as connection:
-        reading = read_files(files, HeldFacts(connection), places=origin.places if origin else {})
+        places = origin.places if origin else {}
+        reading = read_files(files, HeldFacts(connection), progress, places)
         digest = origin.sha256 if origin else fingerprint(files)
         already = sources.held_already(connection, digest)
         return preview_of(

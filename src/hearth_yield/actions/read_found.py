@@ -7,7 +7,7 @@ import csv
 import io
 import zipfile
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 from hearth_yield.core.errors import NotFound, TooLarge
@@ -21,6 +21,7 @@ from hearth_yield.exchange.found.reading import (
     read_found,
 )
 from hearth_yield.exchange.package import MAX_UPLOAD
+from hearth_yield.progress import Progress, unwatched
 from hearth_yield.store import facts
 from hearth_yield.store.database import Database
 
@@ -70,9 +71,15 @@ class Understood:
 
 
 def understand_files(
-    database: Database, files: Files, settled: Settled, *, today: date
+    database: Database,
+    files: Files,
+    settled: Settled,
+    *,
+    today: date,
+    progress: Progress = unwatched,
 ) -> Understood:
-    """Files of the product's own pass as they are. Raises TooLarge, NotFound (a profile)."""
+    """Files of the product's own pass as they are. progress: raising from it ends the reading.
+    Raises TooLarge, NotFound (a profile)."""
     size = sum(len(raw) for _, raw in files)
     if size > MAX_UPLOAD:
         raise TooLarge(
@@ -88,7 +95,8 @@ def understand_files(
     answers = dict(settled.answers)
     if settled.profile:
         answers["profile"] = settled.profile
-    found = read_found(others, _around(database, settled, today), answers)
+    around = replace(_around(database, settled, today), progress=progress)
+    found = read_found(others, around, answers)
     understood = Understood(found=found, files=())
     if understood.waiting or understood.wrong:
         return understood

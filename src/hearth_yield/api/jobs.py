@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import secrets
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Literal
 
 from sqlalchemy.exc import DatabaseError
 
-from hearth_yield.core.errors import Cancelled, HearthError, NotFound
+from hearth_yield.core.errors import Cancelled, Conflict, HearthError, NotFound
 from hearth_yield.progress import Progress
 
 from .problems import database_problem, problem_of
@@ -67,6 +68,22 @@ class Jobs:
         job.thread = threading.Thread(target=_run, args=(job, task), daemon=True)
         job.thread.start()
         return job
+
+    @contextmanager
+    def watched(self, id: str) -> Iterator[Progress]:
+        """What a request does itself, under a name that its caller made up, to look at and to stop
+        meanwhile; without a name nobody does."""
+        job = Job(id=id)
+        with self._lock:
+            if id in self._jobs:
+                raise Conflict("this task is known already", field="task", value=id)
+            if id:
+                self._jobs[id] = job
+        try:
+            yield job.report
+        finally:
+            with self._lock:
+                self._jobs.pop(id, None)
 
     def close(self) -> None:
         """Cancel what runs and wait for it to end."""

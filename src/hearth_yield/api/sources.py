@@ -152,14 +152,19 @@ def preview(
     when: When,
     files: Annotated[list[UploadFile], File()],
     settled: Annotated[str, Form(max_length=200_000)] = "",
+    task: Annotated[str, Form(max_length=80, pattern=r"^[\w-]*$")] = "",
 ) -> s.PreviewOut:
     """Files of the product's own, and tables as people have them. settled: what was answered of
-    those, as JSON (`SettledIn`)."""
-    dropped = _read_uploads(files)
-    understood = understand_files(here.database, dropped, _settled(settled), today=when.today)
-    if understood.found and not understood.files:
-        return waiting_out(understood, imports.file_name_of(dropped))
-    found = imports.preview_import(here.database, understood.files, understood.origin)
+    those, as JSON (`SettledIn`). task: a name under which the reading can be looked at among the
+    tasks, and cancelled, while it goes on."""
+    dropped, told = _read_uploads(files), _settled(settled)
+    with here.jobs.watched(task) as progress:
+        understood = understand_files(
+            here.database, dropped, told, today=when.today, progress=progress
+        )
+        if understood.found and not understood.files:
+            return waiting_out(understood, imports.file_name_of(dropped))
+        found = imports.preview_import(here.database, understood.files, understood.origin, progress)
     token = here.pending.keep(understood.files, understood.origin)
     out = preview_out(found, token)
     mended = [

@@ -262,12 +262,20 @@ export function useSources() {
   });
 }
 
+interface Dropped {
+  files: File[];
+  settled?: unknown;
+  /** A name under which the reading can be looked at, and stopped. */
+  task: string;
+}
+
 export function usePreview() {
   return useMutation({
-    mutationFn: ({ files, settled }: { files: File[]; settled?: unknown }) => {
+    mutationFn: ({ files, settled, task }: Dropped) => {
       const form = new FormData();
       for (const file of files) form.append("files", file);
       if (settled) form.append("settled", JSON.stringify(settled));
+      form.append("task", task);
       return answer(
         client.POST("/api/imports/preview", {
           body: form as never,
@@ -306,6 +314,18 @@ export function useJob(id: string | null) {
       if (query.state.error) return isGone(query.state.error) ? false : 2000;
       return query.state.data?.state === "running" ? 250 : false;
     },
+  });
+}
+
+/** How far the reading of files is; it is known only while it goes on. */
+export function useReading(task: string | null) {
+  return useQuery({
+    queryKey: ["job", "reading", task],
+    queryFn: () =>
+      answer(client.GET("/api/jobs/{id}", { params: { path: { id: task as string } } })),
+    enabled: task !== null,
+    retry: false,
+    refetchInterval: 400,
   });
 }
 

@@ -632,7 +632,8 @@ export interface paths {
         /**
          * Preview
          * @description Files of the product's own, and tables as people have them. settled: what was answered of
-         *     those, as JSON (`SettledIn`).
+         *     those, as JSON (`SettledIn`). task: a name under which the reading can be looked at among the
+         *     tasks, and cancelled, while it goes on.
          */
         post: operations["preview_api_imports_preview_post"];
         delete?: never;
@@ -2225,6 +2226,11 @@ export interface components {
              * @default
              */
             settled: string;
+            /**
+             * Task
+             * @default
+             */
+            task: string;
         };
         /** Body_restore_api_restore_post */
         Body_restore_api_restore_post: {

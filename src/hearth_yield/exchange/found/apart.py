@@ -16,6 +16,7 @@ import msgspec
 import psutil
 
 from hearth_yield.core.errors import TooLarge
+from hearth_yield.progress import Progress, unwatched
 
 from .reader import MAX_CELLS, MAX_COLUMNS, MAX_ROWS, MAX_SHEETS
 
@@ -63,10 +64,15 @@ class FileRead:
 
 
 def read_apart(
-    file: str, raw: bytes, encoding: str = "", *, watched: bool = sys.platform != "linux"
+    file: str,
+    raw: bytes,
+    encoding: str = "",
+    progress: Progress = unwatched,
+    *,
+    watched: bool = sys.platform != "linux",
 ) -> FileRead:
-    """What a file holds. watched: ours is the bound, not the system's. Raises Unreadable,
-    TooLarge."""
+    """What a file holds. progress: called with the rows that are read; raising from it ends the
+    reader. watched: ours is the bound, not the system's. Raises Unreadable, TooLarge."""
     bounds = ["0" if watched else str(MEMORY), str(SECONDS)]
     command = [sys.executable, "-I", "-c", _RUN, file[-200:], encoding, *bounds]
     with TemporaryFile() as held:
@@ -77,7 +83,7 @@ def read_apart(
         ) as reader:
             watch = _Watch(reader, whole=watched)
             try:
-                found = _put_together(file, cast("IO[bytes]", reader.stdout))
+                found = _put_together(file, cast("IO[bytes]", reader.stdout), progress)
             except _Torn as torn:
                 why = _why(reader.wait()) if torn.ended else ""
                 raise _ended(file, watch.why or why) from None
@@ -169,9 +175,10 @@ def _frames(out: IO[bytes]) -> Iterator[list[Any]]:
     raise _Torn(ended=True)
 
 
-def _put_together(file: str, out: IO[bytes]) -> FileRead:
-    found = FileRead()
+def _put_together(file: str, out: IO[bytes], progress: Progress) -> FileRead:
+    found, count = FileRead(), 0
     for kind, *parts in _frames(out):
+        progress("reading rows", count, 0)
         match kind:
             case "sheet":
                 found.sheets.append(SheetRead(parts[0], parts[1]))
@@ -180,6 +187,7 @@ def _put_together(file: str, out: IO[bytes]) -> FileRead:
                 for row, at in days:
                     rows[row][at] = date.fromisoformat(rows[row][at])
                 found.sheets[-1].rows += rows
+                count += len(rows)
             case "text":
                 found.encoding, found.sure = parts[0], parts[1]
                 found.choices = [(e, s) for e, s in parts[2]]

@@ -6,6 +6,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 
+from hearth_yield.progress import Progress, unwatched
+
 from .apart import FileRead
 from .convert import convert
 from .encodings import NAMES
@@ -46,6 +48,7 @@ class Around:
     today: date
     profiles: Sequence[Profile] = ()
     paid_years: Callable[[str], frozenset[int]] = lambda _: frozenset()
+    progress: Progress = unwatched
 
 
 def read_found(
@@ -55,7 +58,7 @@ def read_found(
     found = []
     for n, (name, raw) in enumerate(files):
         try:
-            sheets = sheets_of(name, raw, told.get(f"{n}.encoding", ""))
+            sheets = sheets_of(name, raw, told.get(f"{n}.encoding", ""), around.progress)
         except Unreadable as why:
             found.append(FoundFile(name=name, unreadable=str(why)))
             continue
@@ -69,6 +72,7 @@ def _read(name: str, found: Sheets, around: Around, told: Answers) -> FoundFile:
     sheets = found.held
     own = {s.name: m for s in sheets if not s.hidden and (m := own_table(s))}
     others = [s for s in sheets if s.name not in own]
+    around.progress("understanding sheets", 0, len(others))
     tables, aside = understand(others, around.payers, told, around.profiles)
     if not tables and not own:
         names = ", ".join(s.name for s in sheets[:5])
@@ -108,6 +112,7 @@ def _encoding(read: FileRead) -> Setting:
 
 def _made(table: Found, around: Around, told: Answers) -> Made:
     paid: frozenset[int] = frozenset()
+    around.progress("taking rows", 0, len(table.rows))
     if table.payer and table.kind in ("statements", "yearly_dividends"):
         paid = around.paid_years(table.payer)
     return convert(table, around.payers, around.today, paid, told)

@@ -7,6 +7,8 @@ from dataclasses import dataclass, field
 from itertools import chain
 from pathlib import PurePosixPath
 
+from hearth_yield.progress import Progress, unwatched
+
 from .apart import Cell, FileRead, Unreadable, read_apart
 from .reader import OLD_WORKBOOK
 
@@ -45,11 +47,11 @@ class Sheets:
     read: FileRead
 
 
-def sheets_of(file: str, raw: bytes, encoding: str = "") -> Sheets:
+def sheets_of(file: str, raw: bytes, encoding: str = "", progress: Progress = unwatched) -> Sheets:
     """Every sheet or table of a file that has cells. encoding: as the person chose. Raises
     Unreadable, TooLarge."""
     name = PurePosixPath(file).name
-    read = read_apart(name, raw, encoding)
+    read = read_apart(name, raw, encoding, progress)
     held = [Sheet(name, s.name, s.rows, s.hidden) for s in read.sheets]
     if not held:
         raise Unreadable("; ".join(read.left[:5]) or "there is nothing in it")

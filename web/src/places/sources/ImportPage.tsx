@@ -1,6 +1,7 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
-import { usePreview } from "@/api/hooks";
+import { cancelJob, usePreview, useReading } from "@/api/hooks";
+import { number } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { ByHand } from "./ByHand";
@@ -33,9 +34,14 @@ export function ImportPage() {
     setFiles(next);
     setSettled(now);
     preview.mutate(
-      { files: next, settled: now },
+      { files: next, settled: now, task: newTask() },
       { onSuccess: (read) => setFound(read.found ?? []), onError: () => setFound([]) },
     );
+  };
+  const stop = (task: string) => {
+    preview.reset();
+    // One that is over by now is not known any more.
+    cancelJob(task).catch(() => undefined);
   };
   const close = () => {
     setFound([]);
@@ -53,6 +59,9 @@ export function ImportPage() {
         busy={preview.isPending}
         onFiles={(dropped) => drop(dropped)}
       />
+      {preview.isPending && preview.variables && (
+        <Reading key={preview.variables.task} task={preview.variables.task} onStop={stop} />
+      )}
       <FromFeed />
       <ByHand
         what={byHand}
@@ -86,6 +95,32 @@ export function ImportPage() {
       )}
       <History />
       <Profiles />
+    </div>
+  );
+}
+
+/** Any that no other reading bears. */
+const newTask = () => `reading-${Date.now()}-${Math.random().toString(36).slice(2)}`;
+
+/** How far files are read, once that takes longer than a second, and a way to stop it. */
+function Reading({ task, onStop }: { task: string; onStop: (task: string) => void }) {
+  const [long, setLong] = useState(false);
+  useEffect(() => {
+    const wait = setTimeout(() => setLong(true), 1000);
+    return () => clearTimeout(wait);
+  }, []);
+  const job = useReading(long ? task : null);
+  if (!long) return null;
+  const done = job.data?.done ?? 0;
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <progress className="w-64 accent-action" aria-label="The files are being read" />
+      <span className="text-[14px] text-muted">
+        {job.data?.step ?? "reading"} {done > 0 && number(done)}
+      </span>
+      <button type="button" className="button" onClick={() => onStop(task)}>
+        Cancel
+      </button>
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { useStatus } from "@/api/hooks";
 import { useView } from "@/state/view";
 import { Edits } from "./Edits";
@@ -19,7 +19,10 @@ export function SourcesPage() {
   const [view, change] = useView();
   const status = useStatus(view.as_of);
   const nothing = status.data?.payers === 0;
-  const tab = TABS.find((t) => t.id === view.tab)?.id ?? (nothing ? "import" : "held");
+  // Where nothing is held files are what comes first; once they are in, the page stays.
+  const began = useRef<"import" | "held">(undefined);
+  if (status.data) began.current ??= nothing ? "import" : "held";
+  const tab = TABS.find((t) => t.id === view.tab)?.id ?? began.current ?? "held";
   useEffect(() => {
     document.title = "Sources · Hearth Yield";
   }, []);
