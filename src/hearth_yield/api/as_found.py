@@ -84,7 +84,7 @@ def waiting_out(understood: Understood, name: str) -> s.PreviewOut:
 
 def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundTableOut:
     first = max(0, table.head - 2)
-    rows = table.sheet.rows[first : first + SHOWN_ROWS]
+    rows = table.sheet.rows[first : min(first + SHOWN_ROWS, table.rows.stop)]
     settings = [x for x in table.settings if not (x.open and x.id in asked)]
     asked |= {x.id for x in table.settings if x.open}
     return s.FoundTableOut(
@@ -103,7 +103,9 @@ def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundT
             )
             for x in table.lines
         ],
-        targets=[] if table.unknown else sorted(set(synonyms()[table.kind].values())),
+        targets=[]
+        if table.unknown or table.lie in ("wide", "months")
+        else sorted(set(synonyms()[table.kind].values())),
         periods=[
             f"{label} → {p.span.value} to {p.end.isoformat()}" for _, label, p in table.periods
         ],

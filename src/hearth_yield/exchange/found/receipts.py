@@ -11,9 +11,9 @@ from .sheets import Cell
 
 COLUMN = "shares_per_receipt"
 OPTIONS = (
-    ("divided", "Told a receipt, and the payer is held by the share: divide"),
-    ("times", "Told a share, and the payer is held by the receipt: multiply"),
-    ("as told", "Told for what the payer is held by: leave them"),
+    ("divided", "For a receipt, and the record is by the share: divide them"),
+    ("times", "For a share, and the record is by the receipt: multiply them"),
+    ("as told", "For what the record is by: leave them"),
 )
 _RATIO = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s?[:/]\s?(\d{1,6}(?:\.\d{1,6})?)", re.ASCII)
 _RECEIPT = r"\b(?:ADRs?|ADSs?|GDRs?|CDIs?|BDRs?|[Rr]eceipts?)\b"

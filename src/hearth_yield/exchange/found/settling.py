@@ -413,7 +413,7 @@ class Settling:
             self._settle(
                 "receipts",
                 f"A receipt stands for {receipts.spelt(found.receipts.values())}. What are its "
-                "amounts a share?",
+                "amounts for?",
                 receipts.OPTIONS,
                 whole=False,
             )

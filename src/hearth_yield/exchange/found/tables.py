@@ -64,11 +64,21 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
             heads.append((at, *found))
         at = _next_likely(sheet.rows, at + 1, _figures(sheet.rows, heads[-1][0]) if heads else None)
     for at, (head, kind, lie) in enumerate(heads):
-        end = heads[at + 1][0] if at + 1 < len(heads) else len(sheet.rows)
+        end = len(sheet.rows)
+        if at + 1 < len(heads):
+            end = _last_figures(sheet.rows, head, heads[at + 1][0])
         what = owned(sheet.texts[head]) if lie == "down" and kind != "statements" else None
         if kind == "dividends" and may_be_declared(sheet.texts[head]):
             what = None
         yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end), owned=what)
+
+
+def _last_figures(rows: Sequence[Sequence[Cell]], head: int, following: int) -> int:
+    """The end of a table above another: what stands alone above the other's headings is its."""
+    for n in range(following - 1, head, -1):
+        if sum(c is not None for c in rows[n]) > 1 and any(map(is_figure, rows[n])):
+            return n + 1
+    return following
 
 
 def _figures(rows: Sequence[Sequence[Cell]], head: int) -> int | None:

@@ -164,9 +164,10 @@ function Ask({ setting, made, onAnswer, onPayer }: AskProps) {
   const fits = currency ? /^[A-Za-z]{3}$/.test(text.trim()) : text.trim() !== "";
   return (
     <fieldset className="mt-2 rounded-md bg-sunk px-3 py-2">
-      <legend className="pt-1 text-[15px] font-semibold sm:float-left sm:mr-3">
+      <legend className="float-left w-full pt-1 text-[15px] font-semibold sm:mr-3 sm:w-auto">
         {withDates(setting.asks)}
       </legend>
+      <span className="clear-both block h-1 sm:hidden" />
       {setting.kind === "choice" && (
         <span className="flex flex-wrap gap-2">
           {setting.options.map((o) => (
