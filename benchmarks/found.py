@@ -5,14 +5,16 @@ from __future__ import annotations
 
 import io
 import random
-from datetime import date
+from datetime import date, timedelta
 
 import httpx
 import xlsxwriter
 from python_calamine import CalamineWorkbook
 
+from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.found.payers import Known, Payers
-from hearth_yield.exchange.found.reading import Around, read_found
+from hearth_yield.exchange.found.reading import Around, as_files, read_found
+from hearth_yield.exchange.package import read_files
 
 from .timing import medians_ms
 
@@ -76,6 +78,47 @@ def reading() -> tuple[float, float]:
             book.get_sheet_by_name(name).to_python()
 
     return medians_ms(ours, theirs, 7)
+
+
+CLOSES = 100_000
+
+
+def closes() -> tuple[float, float]:
+    """Closes of four payers as another program writes them, and in the product's own form: both
+    checked, ready to be kept. What starts the reader's process is taken off."""
+    payers = [Known("ELV", f"X{n}", f"Payer {n}", "TLL", 12) for n in range(4)]
+    around = Around(payers=Payers(payers), today=date(2026, 6, 30))
+    held = NothingHeld({(p.exchange, p.symbol): p.currency for p in payers})
+    chance = random.Random("closes")
+    rows = [
+        (payers[n % 4].symbol, date(1950, 1, 2) + timedelta(days=n // 4), chance.gauss(60, 1))
+        for n in range(CLOSES)
+    ]
+    own = "exchange,symbol,day,close,volume\n" + "".join(
+        f"ELV,{who},{day},{close:.2f},{1000 + n % 977}\n"
+        for n, (who, day, close) in enumerate(rows)
+    )
+    other = "Ticker;Datum;Schlusskurs;Volumen\n" + "".join(
+        f"{who};{day:%d.%m.%Y};{f'{close:.2f}'.replace('.', ',')};{1000 + n % 977}\n"
+        for n, (who, day, close) in enumerate(rows)
+    )
+
+    def ours() -> None:
+        found = read_found([("kurse.csv", other.encode())], around, {})
+        files = as_files(found)
+        read = read_files([(f.name, f.raw) for f in files], held)
+        assert len(read.records["prices"]) == CLOSES
+
+    def theirs() -> None:
+        read = read_files([("prices.csv", own.encode())], held)
+        assert len(read.records["prices"]) == CLOSES
+
+    def started() -> None:
+        read_found([("kurse.csv", b"Ticker;Datum;Schlusskurs\nX1;02.01.1950;12\n")], around, {})
+
+    start, _ = medians_ms(started, lambda: None, 5)
+    whole, plain = medians_ms(ours, theirs, 5)
+    return whole - start, plain
 
 
 def opened(client: httpx.Client) -> tuple[float, float]:

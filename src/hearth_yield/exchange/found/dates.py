@@ -62,7 +62,7 @@ def months() -> dict[str, int]:
 
 def order_of(texts: Iterable[str]) -> Order:
     """From the dates of a whole sheet: a part above 12 decides for all."""
-    marks = {_order_mark(text) for text in texts}
+    marks = {_order_mark(text) for text in texts if not text.isdigit()}
     first, second = "first" in marks, "second" in marks
     if first != second:
         return Order(day_first=first)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import calendar
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping
 from datetime import date, timedelta
 from operator import itemgetter
 
@@ -12,13 +12,14 @@ from hearth_yield.exchange.exact import product
 
 from .dates import date_of, period_of
 from .headings import measure_of, plain
-from .made import Made, cell_name, owner, plain_number, times
+from .made import Made, MadeRow, cell_name, owner, plain_number, times
 from .months import grid_of, year_of
 from .numbers import bare, is_nil, is_small
 from .payers import Known, Payers
 from .settings import Answers
 from .sheets import Cell
 from .statements import A_SHARE, YEARLY, year_paid
+from .strangers import Key, key_of, told_by
 from .table import Found
 from .units import FACTOR, currency_code
 
@@ -36,15 +37,22 @@ KNOWN_AFTER = timedelta(days=10)
 def prices(found: Found, made: Made, payers: Payers) -> None:
     columns = _columns(found)
     close = columns.get("close", columns.get("adjusted_close", -1))
-    scale = float(found.answer("per_share", "1"))
+    scale, volumes = float(found.answer("per_share", "1")), columns.get("volume")
+    value_of, alike = found.reader(), "currency" not in columns and not found.receipts
+    spelt: dict[float, str] = {}
+    whole: dict[float, str] = {}
+    add = made.rows.append
     for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), close):
-        _, part = _currency_at(found, n, columns, "", close)
-        price = times(found.a_share(n, value), min(scale, part))
-        row = {**owner(who.key), "day": on.isoformat(), "close": price}
-        volume = found.value(found.cell(n, columns["volume"])) if "volume" in columns else None
+        if alike:
+            price = spelt.get(value) or spelt.setdefault(value, times(value, scale))
+        else:
+            _, part = _currency_at(found, n, columns, "", close)
+            price = times(found.a_share(n, value), min(scale, part))
+        row = {"exchange": who.exchange, "symbol": who.symbol, "day": str(on), "close": price}
+        volume = None if volumes is None else value_of(found.cell(n, volumes))
         if volume is not None and volume >= 0:
-            row["volume"] = plain_number(volume)
-        made.add("prices", row, f"row {n + 1}")
+            row["volume"] = whole.get(volume) or whole.setdefault(volume, plain_number(volume))
+        add(MadeRow("prices", row, f"row {n + 1}"))
     if any("split" in plain(x.heading) for x in found.lines):
         made.notes.append(
             "a column of splits stands beside the closes; if they are adjusted for splits, yields "
@@ -133,11 +141,12 @@ def yearly(found: Found, made: Made, payers: Payers, paid: frozenset[int]) -> No
     """What each year paid a share. paid: years whose payments are stored."""
     columns = _columns(found)
     scale = float(found.answer("per_share", "1"))
+    whose = _whose(found, payers, made)
     for n in found.rows:
         cell, amount = found.cell(n, columns.get("year", -1)), found.cell(n, columns["amount"])
         if cell is None and amount is None:
             continue
-        who = _payer_of(found, n, payers, made)
+        who = whose(n)
         period = (
             None if cell is None else period_of(cell, found.order, who.year_ends if who else 12)
         )
@@ -181,13 +190,14 @@ def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
     columns = _columns(found)
     scales = dict.fromkeys(A_SHARE, float(found.answer("per_share", "1")))
     unit = FACTOR[found.answer("unit", "1")]
+    whose = _whose(found, payers, made)
     for n in found.rows:
         cell = found.cell(n, columns.get("fiscal_year", -1))
         year = _year_in(cell)
         mean = found.value(found.cell(n, columns.get("mean", -1)))
         if year is None or mean is None:
             continue
-        who = _payer_of(found, n, payers, made)
+        who = whose(n)
         told = str(found.cell(n, columns.get("measure", -1)) or "").casefold()
         measure = found.answer("measure") or measure_of(told)
         if who is None or measure is None:
@@ -298,13 +308,13 @@ def _columns(found: Found) -> dict[str, int]:
 
 def _dated(
     found: Found, made: Made, payers: Payers, day: int, number: int
-) -> Sequence[tuple[int, date, float, Known]]:
+) -> Iterator[tuple[int, date, float, Known]]:
     """The rows that have a day, a number and a payer; what else stands there is said."""
-    return [
-        (n, on, value, who)
-        for n, on, value in _points(found, made, day, number)
-        if (who := _payer_of(found, n, payers, made)) is not None
-    ]
+    whose = _whose(found, payers, made)
+    for n, on, value in _points(found, made, day, number):
+        who = whose(n)
+        if who is not None:
+            yield n, on, value, who
 
 
 def _points(found: Found, made: Made, day: int, number: int) -> Iterator[tuple[int, date, float]]:
@@ -313,7 +323,7 @@ def _points(found: Found, made: Made, day: int, number: int) -> Iterator[tuple[i
     if found.lie == "months":
         yield from _months(found, made)
         return
-    held, order, last = found.sheet.rows, found.order, max(day, number)
+    held, order, last, value_of = found.sheet.rows, found.order, max(day, number), found.reader()
     for n in found.rows:
         row = held[n]
         whole = len(row) > last and day >= 0 and number >= 0
@@ -324,7 +334,7 @@ def _points(found: Found, made: Made, day: int, number: int) -> Iterator[tuple[i
         on = None if cell is None else date_of(cell, order)
         if on is None and found.year_at is not None:
             on = found.day(n, day)
-        value = found.value(amount)
+        value = value_of(amount)
         if on is None or value is None:
             _passed(made, found, n, day, number, on, cell, amount)
         else:
@@ -356,26 +366,29 @@ def _passed(
     if on is not None and amount is not None and not (isinstance(amount, str) and is_nil(amount)):
         made.wrong.append(f"{cell_name(n, number)} holds “{amount}”, which is no number")
     elif on is None and year_of(cell):
-        made.left_out.append(
-            f"row {n + 1}: “{cell:g}”, a year"
-            if isinstance(cell, float)
-            else f"row {n + 1}: “{cell}”, a year among days"
-        )
+        made.left_out.append(f"row {n + 1}: “{year_of(cell)}”, a year among days")
     elif on is None and isinstance(cell, str) and bare(cell.replace("/", "").replace("-", "")):
         made.wrong.append(f"{cell_name(n, day)} holds “{cell}”, which is no date")
     elif cell is not None and found.sheet.rows[n]:
         made.left_out.append(f"row {n + 1}: “{cell}”")
 
 
-def _payer_of(found: Found, n: int, payers: Payers, made: Made) -> Known | None:
-    """Whose the row is; a payer that is not stored is said once."""
-    if found.payer:
-        return payers.of(found.payer)
-    told = {name: str(found.cell(n, at) or "") for name, at in found.columns_of.items()}
-    who = payers.told(*(told.get(name, "") for name in ("symbol", "exchange", "name")))
-    if who is None:
-        name = told.get("symbol") or told.get("name") or "?"
-        words = f"payer that is not stored: {name}"
-        if words not in made.left_out and len(made.left_out) < 200:
-            made.left_out.append(words)
-    return who
+def _whose(found: Found, payers: Payers, made: Made) -> Callable[[int], Known | None]:
+    """Whose a row is; a payer that is not stored is said once."""
+    if found.payer or not found.columns_of:
+        only = payers.of(found.payer)
+        return lambda _: only
+    known: dict[Key, Known | None] = {}
+    rows, key_at, told_at = found.sheet.rows, key_of(found), told_by(found)
+
+    def of(n: int) -> Known | None:
+        key = key_at(rows[n])
+        if key not in known:
+            told = told_at(key)
+            known[key] = who = payers.told(*told)
+            words = f"payer that is not stored: {told[0] or told[2] or '?'}"
+            if who is None and words not in made.left_out and len(made.left_out) < 200:
+                made.left_out.append(words)
+        return known[key]
+
+    return of

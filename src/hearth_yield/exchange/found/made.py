@@ -7,6 +7,8 @@ import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
+from itertools import chain
+from operator import itemgetter
 from typing import NamedTuple
 
 import msgspec
@@ -82,9 +84,13 @@ def column_name(column: int) -> str:
 
 def as_csv(rows: Sequence[Mapping[str, str]]) -> bytes:
     """Rows as a file of the product's own: dates as ISO text, plain numbers."""
-    names = list(dict.fromkeys(name for row in rows for name in row))
+    shapes = dict.fromkeys(map(tuple, rows))
+    names = list(dict.fromkeys(chain.from_iterable(shapes)))
     out = io.StringIO()
-    writer = csv.DictWriter(out, names, restval="")
-    writer.writeheader()
-    writer.writerows(rows)
+    writer = csv.writer(out)
+    writer.writerow(names)
+    if len(shapes) == 1 < len(names):
+        writer.writerows(map(itemgetter(*names), rows))
+    else:
+        writer.writerows([row.get(name, "") for name in names] for row in rows)
     return out.getvalue().encode()

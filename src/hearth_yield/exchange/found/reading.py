@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 
+from hearth_yield.collector import at_rest
 from hearth_yield.progress import Progress, unwatched
 
 from .apart import FileRead
@@ -55,17 +56,18 @@ def read_found(
     files: Sequence[tuple[str, bytes]], around: Around, told: Mapping[str, str]
 ) -> list[FoundFile]:
     """What is understood of each file. Ids of questions are told apart by the file's place."""
-    found = []
-    for n, (name, raw) in enumerate(files):
-        try:
-            sheets = sheets_of(name, raw, told.get(f"{n}.encoding", ""), around.progress)
-        except Unreadable as why:
-            found.append(FoundFile(name=name, unreadable=str(why)))
-            continue
-        own = {k.removeprefix(f"{n}."): v for k, v in told.items() if k.startswith(f"{n}.")}
-        whole = {k: v for k, v in told.items() if not k[:1].isdigit()}
-        found.append(_read(name, sheets, around, Answers(whole | own)))
-    return found
+    with at_rest():
+        return [_found(n, name, raw, around, told) for n, (name, raw) in enumerate(files)]
+
+
+def _found(n: int, name: str, raw: bytes, around: Around, told: Mapping[str, str]) -> FoundFile:
+    try:
+        sheets = sheets_of(name, raw, told.get(f"{n}.encoding", ""), around.progress)
+    except Unreadable as why:
+        return FoundFile(name=name, unreadable=str(why))
+    own = {k.removeprefix(f"{n}."): v for k, v in told.items() if k.startswith(f"{n}.")}
+    whole = {k: v for k, v in told.items() if not k[:1].isdigit()}
+    return _read(name, sheets, around, Answers(whole | own))
 
 
 def _read(name: str, found: Sheets, around: Around, told: Answers) -> FoundFile:

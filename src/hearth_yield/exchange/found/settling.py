@@ -69,14 +69,14 @@ class Settling:
         else is said."""
         self.found, self.payers, self.told, self.before = found, payers, told, before
         self._same = False
-        rows = found.sheet.texts
-        self._rows_above = rows[first_above(found, before) : found.head]
-        self.above = _words([*self._rows_above, rows[found.head]])
+        texts = found.sheet.texts
+        self._rows_above = [texts(n) for n in range(first_above(found, before), found.head)]
+        self.above = _words([*self._rows_above, texts(found.head)])
         name = found.sheet.name
         called = "" if found.sheet.file.startswith(name) else name
-        beneath = range(found.head + 1, min(found.head + 3, len(rows)))
-        self.around = " \n".join((self.above, _words([rows[n] for n in beneath]), called))
-        words = [rows[n] for n in beneath if not any(map(is_figure, found.sheet.rows[n]))]
+        beneath = range(found.head + 1, min(found.head + 3, len(found.sheet.rows)))
+        self.around = " \n".join((self.above, _words([texts(n) for n in beneath]), called))
+        words = [texts(n) for n in beneath if not any(map(is_figure, found.sheet.rows[n]))]
         self.title = " \n".join((self.above, _words(words), called))
 
     def all(self) -> None:
@@ -203,7 +203,7 @@ class Settling:
         found = self.found
         if not found.order.asked:
             return
-        cells = (c for row in found.sheet.texts for c in row)
+        cells = found.sheet.distinct(range(len(found.sheet.rows)))
         sample = next((c for c in cells if order_of([c]).asked), "")
         options = [
             (name, day.isoformat())
@@ -402,6 +402,8 @@ class Settling:
         found = self.found
         place = found.place_of(receipts.COLUMN)
         above = receipts.said_above(self.around)
+        if place is None and above is None:
+            return
         places = [at for at, _, _ in found.periods] if found.periods else found.rows
         for at in places:
             row, column = (place, at) if found.across else (at, place)
@@ -476,7 +478,7 @@ class Settling:
 
     def _declared(self) -> None:
         """Of a list of dividends with their tax: what a payer declared, or what somebody got."""
-        texts = self.found.sheet.texts[self.found.head]
+        texts = self.found.sheet.texts(self.found.head)
         if self.found.kind != "dividends" or not owned(texts):
             return
         told = self._settle(

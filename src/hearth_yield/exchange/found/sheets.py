@@ -17,22 +17,26 @@ __all__ = ["OLD_WORKBOOK", "Cell", "Sheet", "Sheets", "Unreadable", "sheets_of"]
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """rows: cells as they are held; a text is stripped, and an empty one is None. texts: of each
-    row the cells that are one."""
+    """rows: cells as they are held; a text is stripped, and an empty one is None."""
 
     file: str
     name: str
     rows: Sequence[Sequence[Cell]]
     hidden: bool = False
-    texts: Sequence[Sequence[str]] = field(init=False, repr=False, compare=False)
+    _distinct: dict[range, list[str]] = field(
+        default_factory=dict, init=False, repr=False, compare=False
+    )
 
-    def __post_init__(self) -> None:
-        texts = [[c for c in row if type(c) is str] for row in self.rows]
-        object.__setattr__(self, "texts", texts)
+    def texts(self, row: int) -> list[str]:
+        """The cells of a row that are one."""
+        return [c for c in self.rows[row] if type(c) is str]
 
     def distinct(self, rows: range) -> list[str]:
         """The texts of some rows, each once, in the order in which they stand."""
-        return list(dict.fromkeys(chain.from_iterable(self.texts[rows.start : rows.stop])))
+        if rows not in self._distinct:
+            cells = dict.fromkeys(chain.from_iterable(self.rows[rows.start : rows.stop]))
+            self._distinct[rows] = [c for c in cells if type(c) is str]
+        return self._distinct[rows]
 
     @property
     def width(self) -> int:

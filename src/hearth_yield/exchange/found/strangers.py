@@ -4,16 +4,19 @@ are added, or what is theirs is left out, as the person says."""
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 
 from .headings import plain
 from .payers import Known, Payers
-from .table import Found
+from .sheets import Cell
+from .table import Found, text_of
 from .tables import TICKER
 
 NAMED, LONGEST_SYMBOL = 5, 12
 _BRACKETS = re.compile(r"[(\[][^()\[\]]*[)\]]$")
 
+Key = Cell | tuple[Cell, ...]
+COLUMNS = ("symbol", "exchange", "name")
 Told = tuple[str, str, str]
 """Symbol, exchange and name, as far as they stand there."""
 
@@ -23,16 +26,36 @@ def told_of(found: Found, payers: Payers) -> Mapping[Told, bool]:
     if found.lie == "wide":
         names = [x.heading for x in found.lines[1:]]
         return {("", "", name): payers.named(name) is not None for name in names}
-    columns = found.columns_of
-    told: dict[Told, bool] = {}
-    if found.payer or found.kind in ("payers", "series") or not {"symbol", "name"} & set(columns):
-        return told
-    places = [columns.get(n, -1) for n in ("symbol", "exchange", "name")]
-    for n in found.rows:
-        symbol, exchange, name = (found.text_at(n, at) for at in places)
-        key = (symbol, exchange, name)
-        if key not in told and (symbol or name):
-            told[key] = payers.told(symbol, exchange, name) is not None
+    named = {"symbol", "name"} & set(found.columns_of)
+    if found.payer or found.kind in ("payers", "series") or not named:
+        return {}
+    key, told = key_of(found), told_by(found)
+    all_told = dict.fromkeys(map(told, dict.fromkeys(map(key, _rows(found)))))
+    return {t: payers.told(*t) is not None for t in all_told if t[0] or t[2]}
+
+
+def _rows(found: Found) -> Sequence[Sequence[Cell]]:
+    return found.sheet.rows[found.rows.start : found.rows.stop]
+
+
+def key_of(found: Found) -> Callable[[Sequence[Cell]], Key]:
+    """The cells of a row that name its payer, as they stand."""
+    places = [at for c in COLUMNS if (at := found.columns_of.get(c)) is not None]
+    first = places[0]
+    if len(places) == 1:
+        return lambda row: row[first] if first < len(row) else None
+    return lambda row: tuple(row[at] if at < len(row) else None for at in places)
+
+
+def told_by(found: Found) -> Callable[[Key], Told]:
+    """Of such cells the symbol, the exchange and the name, as far as they are told."""
+    columns = [c for c in COLUMNS if c in found.columns_of]
+
+    def told(key: Key) -> Told:
+        cells = key if isinstance(key, tuple) else (key,)
+        texts = dict(zip(columns, map(text_of, cells), strict=True))
+        return tuple(texts.get(c, "") for c in COLUMNS)  # type: ignore[return-value]
+
     return told
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date
 
@@ -43,6 +44,11 @@ TOTAL_DEBT = frozenset(
 def is_all_debt(line: Line) -> bool:
     """Whether a heading of all debt is taken for the debt of one term."""
     return line.target == "long_term_debt" and plain(line.heading) in TOTAL_DEBT
+
+
+def text_of(cell: Cell) -> str:
+    """A cell as a text; empty where nothing stands."""
+    return f"{cell:.0f}" if isinstance(cell, float) else str(cell or "").strip()
 
 
 @dataclass(slots=True, kw_only=True)
@@ -110,8 +116,7 @@ class Found:
 
     def text_at(self, row: int, column: int) -> str:
         """A cell as a text; empty where nothing stands."""
-        cell = self.cell(row, column)
-        return f"{cell:.0f}" if isinstance(cell, float) else str(cell or "").strip()
+        return text_of(self.cell(row, column))
 
     def day(self, row: int, column: int) -> date | None:
         """A cell as a day; a month beside a column of years is its last."""
@@ -160,6 +165,19 @@ class Found:
             return value
         each = self.receipts.get(at, 1.0)
         return quotient(value, each) if told == dividing else product(value, each)
+
+    def reader(self) -> Callable[[Cell], float | None]:
+        """Cells as numbers, each text once: for when all is settled."""
+        known: dict[str, float | None] = {}
+
+        def value(cell: Cell) -> float | None:
+            if type(cell) is not str:
+                return cell if type(cell) is float else None
+            if cell not in known:
+                known[cell] = self.value(cell)
+            return known[cell]
+
+        return value
 
     @property
     def headings(self) -> frozenset[str]:

@@ -67,8 +67,8 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
         end = len(sheet.rows)
         if at + 1 < len(heads):
             end = _last_figures(sheet.rows, head, heads[at + 1][0])
-        what = owned(sheet.texts[head]) if lie == "down" and kind != "statements" else None
-        if kind == "dividends" and may_be_declared(sheet.texts[head]):
+        what = owned(sheet.texts(head)) if lie == "down" and kind != "statements" else None
+        if kind == "dividends" and may_be_declared(sheet.texts(head)):
             what = None
         yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end), owned=what)
 
@@ -109,7 +109,7 @@ def is_figure(cell: Cell) -> bool:
 def _head(
     sheet: Sheet, n: int, row: Sequence[Cell], order: Order, names_a_payer: Callable[[str], bool]
 ) -> tuple[Kind, Lie] | None:
-    texts = sheet.texts[n]
+    texts = sheet.texts(n)
     label = meaning("statements", label_of(row))
     is_line = label is not None and label.target != "period_end"
     if not is_line and periods_of(sheet, n, order):
@@ -173,7 +173,7 @@ _DIVIDENDS = re.compile(r"divid|dps|ausschütt|utdelning|distribution|per share"
 
 
 def _said_above(sheet: Sheet, head: int) -> str:
-    texts = [t[:80] for row in sheet.texts[max(0, head - 4) : head] for t in row[:4]]
+    texts = [t[:80] for n in range(max(0, head - 4), head) for t in sheet.texts(n)[:4]]
     return " ".join((*texts, label_of(sheet.rows[head])))
 
 

@@ -51,7 +51,9 @@ def _unknown(
 ) -> list[Found]:
     """Of a file in which no table is known again, what the person says of its first sheets."""
     found = []
-    tables = [s for s in sheets if not s.hidden and any(len(t) > 1 for t in s.texts)]
+    tables = [
+        s for s in sheets if not s.hidden and any(len(s.texts(n)) > 1 for n in range(len(s.rows)))
+    ]
     shown = tables[: unknown.MOST]
     for n, sheet in enumerate(shown):
         order = order_of(sheet.distinct(range(len(sheet.rows))))

@@ -52,7 +52,7 @@ def _place(sheet: Sheet, kind: Kind, head: int, *, across: bool) -> Place:
 
 def head_of(sheet: Sheet) -> int:
     top = range(min(len(sheet.rows), LOOKED_AHEAD))
-    return max(top, key=lambda n: len(sheet.texts[n]), default=0)
+    return max(top, key=lambda n: len(sheet.texts(n)), default=0)
 
 
 def asked(sheet: Sheet, told: Answers, id: str) -> Found:
