@@ -37,7 +37,7 @@ def test_a_faulty_package_lists_every_fault_and_cannot_be_committed(client: Test
     assert len(found["faults"]) == 39
     job = finished(client, found["token"])
     assert job["state"] == "failed"
-    assert len(job["problem"]["faults"]) == 35
+    assert len(job["problem"]["faults"]) == 34
 
 
 def test_a_commit_sent_twice_is_carried_out_once(client: TestClient) -> None:

@@ -8,7 +8,7 @@ from typing import Any
 
 from sqlalchemy.exc import IntegrityError
 
-from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.errors import InvalidInput, TooLarge
 from hearth_yield.progress import Progress
 from hearth_yield.store import backup
 from hearth_yield.store.database import Database, revision
@@ -18,8 +18,10 @@ from .check_backup import check_backup
 from .whole_file import write_whole
 
 FORMAT = "hearth-yield backup"
-MAX_BACKUP = 256 * 2**20
+MAX_BACKUP = 32 * 2**20
 """Bytes the page takes; `hearth-yield restore` takes any."""
+MAX_PARTS, MAX_CELLS = 1_000_000, 4_000_000
+"""Lists and objects, and cells, of a backup that the page takes."""
 
 
 def back_up(database: Database, *, at: str) -> bytes:
@@ -32,6 +34,19 @@ def back_up(database: Database, *, at: str) -> bytes:
             "tables": backup.dump(connection),
         }
     return json.dumps(document, ensure_ascii=False, allow_nan=False).encode()
+
+
+def bounded(name: str, raw: bytes) -> None:
+    """Refuses what would take more memory than the server may, before any of it is read. Raises
+    TooLarge."""
+    parts, cells = raw.count(b"[") + raw.count(b"{"), raw.count(b",")
+    if parts > MAX_PARTS or cells > MAX_CELLS:
+        raise TooLarge(
+            "the backup is too large for the page",
+            field=name,
+            value=f"{cells:,} cells",
+            rule=f"at most {MAX_CELLS:,}; `hearth-yield restore` takes any",
+        )
 
 
 def restore(database: Database, raw: bytes, *, at: str, progress: Progress | None = None) -> Path:

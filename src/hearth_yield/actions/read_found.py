@@ -4,7 +4,6 @@ of the product's own that they become."""
 from __future__ import annotations
 
 import csv
-import io
 import zipfile
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
@@ -20,7 +19,7 @@ from hearth_yield.exchange.found.reading import (
     profile_tables,
     read_found,
 )
-from hearth_yield.exchange.package import MAX_UPLOAD
+from hearth_yield.exchange.package import MAX_UPLOAD, opened
 from hearth_yield.progress import Progress, unwatched
 from hearth_yield.store import facts
 from hearth_yield.store.database import Database
@@ -157,7 +156,7 @@ def is_own(name: str, raw: bytes) -> bool:
     """A Data Package, or a CSV most of whose columns are those of one of the product's tables."""
     if raw[:2] == b"PK":
         try:
-            return "datapackage.json" in zipfile.ZipFile(io.BytesIO(raw)).namelist()
+            return "datapackage.json" in opened(name, raw).namelist()
         except (zipfile.BadZipFile, OSError, ValueError):
             return name.lower().endswith(".zip")
     line = raw[:20_000].decode("utf-8-sig", "replace").split("\n", 1)[0]

@@ -88,7 +88,8 @@ def backup(here: Here, when: When) -> Response:
 @router.post("/restore", status_code=202)
 def restore(here: Here, file: Annotated[UploadFile, File()]) -> s.JobOut:
     """Replaces everything by a backup. The state before is kept in the data folder."""
-    ((_, raw),) = _read_uploads([file], backups.MAX_BACKUP)
+    ((name, raw),) = _read_uploads([file], backups.MAX_BACKUP)
+    backups.bounded(name, raw)
 
     def task(progress: Progress) -> int:
         backups.restore(here.database, raw, at=here.now(), progress=progress)

@@ -24,12 +24,14 @@ from .faults import Fault, Faults, within_bounds
 from .table import Dialect, Table, read_cells, read_table
 
 MAX_UPLOAD = 64 * 1024 * 1024
-MAX_EXPANDED = 512 * 1024 * 1024
+MAX_EXPANDED = 128 * 1024 * 1024
 MAX_RATIO = 200
 MAX_MEMBERS = 100
+MAX_LISTED = 20_000
+"""Entries of its list, those of zips within it too, that a zip is opened with."""
 MAX_DESCRIPTOR = 2 * 1024 * 1024
 MAX_FIELDS = 1000
-MAX_TOTAL_ROWS = 5_000_000
+MAX_TOTAL_ROWS = 1_000_000
 PIECE = 1024 * 1024
 NOWHERE: Mapping[str, Sequence[str]] = {}
 METHODS = {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}
@@ -232,7 +234,7 @@ def _read_one(reading: PackageRead, part: _Part) -> None:
 def _read_zip(reading: PackageRead, name: str, raw: bytes) -> list[_Part]:
     """The tables that the zip's descriptor names, each once."""
     try:
-        contents = _expanded(reading, name, zipfile.ZipFile(io.BytesIO(raw)), len(raw))
+        contents = _expanded(reading, name, opened(name, raw), len(raw))
     except _TORN as error:
         reading.fault(name, f"a whole, unencrypted zip ({error})")
         return []
@@ -249,6 +251,17 @@ def _read_zip(reading: PackageRead, name: str, raw: bytes) -> list[_Part]:
         else:
             found[path] = _Part(resource.path, content, resource)
     return list(found.values())
+
+
+def opened(name: str, raw: bytes) -> zipfile.ZipFile:
+    """A zip, whose list of contents is not read where it is longer than that of any package.
+    Raises TooLarge, and what a damaged one raises."""
+    listed = raw.count(b"PK\x01\x02")
+    if listed > MAX_LISTED:
+        raise TooLarge(
+            "the zip has too many files", field=name, value=listed, rule=f"at most {MAX_MEMBERS}"
+        )
+    return zipfile.ZipFile(io.BytesIO(raw))
 
 
 def _expanded(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import codecs
 import csv
 import io
 import re
@@ -20,7 +21,9 @@ from .faults import COUNTED, Fault, Faults, printable
 from .found.dates import Order, date_of, order_of
 from .found.numbers import Style, number_of, style_of
 
-MAX_ROWS = 2_000_000
+MAX_ROWS = 1_000_000
+PIECE = 1 << 20
+"""Bytes of a text that are looked at together."""
 MAX_CELL = 2000
 MAX_REMEMBERED = 100_000
 CHUNK = 256
@@ -165,19 +168,24 @@ ENCODINGS = re.compile(
 """Encodings of text that a file may be in."""
 
 
-def decode(raw: bytes, dialect: Dialect) -> str:
-    """Bytes to text; a byte-order mark is dropped. Raises UnicodeError, LookupError."""
+def decoded(raw: bytes, dialect: Dialect) -> io.TextIOWrapper:
+    """Bytes as a text to go through, which is never held whole; a byte-order mark is dropped.
+    Raises UnicodeError, LookupError."""
     if not ENCODINGS.fullmatch(dialect.encoding.lower().replace("_", "-")):
         raise LookupError(dialect.encoding)
-    encoding = "utf-8-sig" if dialect.encoding.lower().replace("-", "") == "utf8" else None
-    return raw.decode(encoding or dialect.encoding)
+    utf8 = dialect.encoding.lower().replace("-", "") == "utf8"
+    encoding = "utf-8-sig" if utf8 else dialect.encoding
+    decoder = codecs.getincrementaldecoder(encoding)()
+    for begin in range(0, len(raw), PIECE):
+        decoder.decode(raw[begin : begin + PIECE])
+    decoder.decode(b"", True)
+    return io.TextIOWrapper(io.BytesIO(raw), encoding=encoding, newline="")
 
 
-def delimiter_of(text: str, dialect: Dialect) -> str:
+def delimiter_of(header: str, dialect: Dialect) -> str:
     """The named separator, else the one the header line holds most of."""
     if dialect.delimiter:
         return dialect.delimiter
-    header = text.split("\n", 1)[0]
     return max(",;\t|", key=header.count)
 
 
@@ -190,7 +198,7 @@ def read_table(
     Returns: the table with all its faults, or the one fault that kept it from being read.
     """
     try:
-        text = decode(raw, dialect)
+        text = decoded(raw, dialect)
     except (UnicodeError, LookupError):
         return Fault(
             file=file,
@@ -200,10 +208,11 @@ def read_table(
             expected=f"text in {printable(dialect.encoding[:40])}; name its encoding in the "
             "descriptor",
         )
-    delimiter = delimiter_of(text, dialect)
+    delimiter = delimiter_of(text.readline(PIECE), dialect)
+    text.seek(0)
     if delimiter == ";" and dialect.decimal == "." and dialect.group is None:
         dialect = replace(dialect, group="")  # "1,234" could be either: only a descriptor can say
-    rows = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
+    rows = csv.reader(text, delimiter=delimiter, strict=True)
     try:
         header = [h.strip().lower() for h in next(rows, [])]
     except csv.Error as error:

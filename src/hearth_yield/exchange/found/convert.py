@@ -46,6 +46,8 @@ def convert(
         case "payers":
             payer_list(found, made, payers, today)
     _left(found, made)
+    if made.untold:
+        made.left_out.append(f"and {made.untold:,} more rows like these")
     return made
 
 

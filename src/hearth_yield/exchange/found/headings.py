@@ -64,8 +64,10 @@ def meaning(kind: str, heading: str) -> Meant | None:
         return Meant(words[text], sure=True)
     if len(text) < 4:
         return None
-    best = process.extractOne(text, words.keys(), scorer=fuzz.token_sort_ratio)
-    if best is None or best[1] < LIKE_ENOUGH:
+    best = process.extractOne(
+        text, words.keys(), scorer=fuzz.token_sort_ratio, score_cutoff=LIKE_ENOUGH
+    )
+    if best is None:
         return None
     return Meant(words[best[0]], sure=False)
 

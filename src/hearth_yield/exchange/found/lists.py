@@ -15,6 +15,7 @@ from .headings import measure_of, plain
 from .made import Made, MadeRow, cell_name, owner, plain_number, times
 from .months import grid_of, year_of
 from .numbers import bare, is_nil, is_small
+from .patience import tick
 from .payers import Known, Payers
 from .settings import Answers
 from .sheets import Cell
@@ -79,7 +80,7 @@ def wide_prices(found: Found, made: Made, payers: Payers) -> None:
             if who is None or held is None or (isinstance(held, str) and is_nil(held)):
                 continue
             if value is None:
-                made.wrong.append(f"{cell_name(n, place)} holds “{held}”, which is no number")
+                made.refuse(f"{cell_name(n, place)} holds “{held}”, which is no number")
                 continue
             price = times(found.a_share(n, value), scale)
             row = {**owner(who.key), "day": on.isoformat(), "close": price}
@@ -325,6 +326,8 @@ def _points(found: Found, made: Made, day: int, number: int) -> Iterator[tuple[i
         return
     held, order, last, value_of = found.sheet.rows, found.order, max(day, number), found.reader()
     for n in found.rows:
+        if n % 512 == 0:
+            tick()
         row = held[n]
         whole = len(row) > last and day >= 0 and number >= 0
         cell = row[day] if whole else found.cell(n, day)
@@ -349,7 +352,7 @@ def _months(found: Found, made: Made) -> Iterator[tuple[int, date, float]]:
         if value is not None:
             yield row, end, value
         elif held is not None and not (isinstance(held, str) and is_nil(held)):
-            made.wrong.append(f"{cell_name(row, column)} holds “{held}”, which is no number")
+            made.refuse(f"{cell_name(row, column)} holds “{held}”, which is no number")
 
 
 def _passed(
@@ -364,13 +367,13 @@ def _passed(
 ) -> None:
     """A row that is none of the list: a total or a note is left out, a broken value is wrong."""
     if on is not None and amount is not None and not (isinstance(amount, str) and is_nil(amount)):
-        made.wrong.append(f"{cell_name(n, number)} holds “{amount}”, which is no number")
+        made.refuse(f"{cell_name(n, number)} holds “{amount}”, which is no number")
     elif on is None and year_of(cell):
-        made.left_out.append(f"row {n + 1}: “{year_of(cell)}”, a year among days")
+        made.leave(f"row {n + 1}: “{year_of(cell)}”, a year among days")
     elif on is None and isinstance(cell, str) and bare(cell.replace("/", "").replace("-", "")):
-        made.wrong.append(f"{cell_name(n, day)} holds “{cell}”, which is no date")
+        made.refuse(f"{cell_name(n, day)} holds “{cell}”, which is no date")
     elif cell is not None and found.sheet.rows[n]:
-        made.left_out.append(f"row {n + 1}: “{cell}”")
+        made.leave(f"row {n + 1}: “{cell}”")
 
 
 def _whose(found: Found, payers: Payers, made: Made) -> Callable[[int], Known | None]:

@@ -15,6 +15,11 @@ import msgspec
 
 from hearth_yield.exchange.exact import product
 
+from .patience import tick
+
+MOST_SAID = 1000
+"""So many rows that are left out, or wrong, are told each for itself; the rest are counted."""
+
 
 class MadeRow(NamedTuple):
     """place: where in the sheet it stands, as its reader would say it."""
@@ -27,15 +32,29 @@ class MadeRow(NamedTuple):
 @dataclass(slots=True)
 class Made:
     """notes: what was turned or assumed; left_out: what of the sheet is not in it, each with why;
-    wrong: cells that are no value."""
+    wrong: cells that are no value; untold: how many more of either there are."""
 
     rows: list[MadeRow] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     left_out: list[str] = field(default_factory=list)
     wrong: list[str] = field(default_factory=list)
+    untold: int = 0
 
     def add(self, table: str, cells: Mapping[str, str], place: str) -> None:
         self.rows.append(MadeRow(table, cells, place))
+
+    def leave(self, words: str) -> None:
+        self._say(self.left_out, words)
+
+    def refuse(self, words: str) -> None:
+        self._say(self.wrong, words)
+
+    def _say(self, to: list[str], words: str) -> None:
+        tick()
+        if len(to) < MOST_SAID:
+            to.append(words)
+        else:
+            self.untold += 1
 
     def of(self, table: str) -> list[Mapping[str, str]]:
         return [r.cells for r in self.rows if r.table == table]

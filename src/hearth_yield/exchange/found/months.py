@@ -58,8 +58,10 @@ def grid_of(sheet: Sheet, head: int, rows: range) -> Sequence[OfMonth]:
         years = {n: y for n in rows if sheet.rows[n] and (y := year_of(sheet.rows[n][0]))}
         return [OfMonth(n, at, end_of(y, m)) for n, y in years.items() for at, m in across.items()]
     titles = {at: y for at, c in enumerate(heads) if at and (y := year_of(c))}
+    if not titles:
+        return []
     down = {n: m for n in rows if sheet.rows[n] and (m := _named(sheet.rows[n][0]))}
-    if not titles or len(down) < LEAST:
+    if len(down) < LEAST:
         return []
     return [OfMonth(n, at, end_of(y, m)) for at, y in titles.items() for n, m in down.items()]
 

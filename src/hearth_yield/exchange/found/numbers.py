@@ -29,6 +29,8 @@ LARGE = (1e3, 1e6, 1e9, 1e5, 1e7)
 """What the marks behind an amount stand for, in their order."""
 _PLAIN = re.compile(r"-?\d{1,15}(?:[.,]\d{1,9})?", re.ASCII)
 """Most numbers; the rest takes longer."""
+_WORD = re.compile(r"[^\W\d_]{8}")
+"""A word longer than any that stands beside a number."""
 _DIGITS = re.compile(r"[+-]?(?!')[\d.,'" + SPACES + r"]*\d[.,]?")
 
 
@@ -68,7 +70,7 @@ def bare(text: str) -> Bare | None:
     """A text as a number that is still to be read; None for one that is no number."""
     if _PLAIN.fullmatch(text):
         return Bare(text[1:], negative=True) if text[0] == "-" else Bare(text)
-    if len(text) > LONGEST:
+    if len(text) > LONGEST or _WORD.search(text):
         return None
     text = _NOTE.sub("", text.strip()).strip()
     factor, negative = 0.01 if text.endswith("%") else 1.0, False

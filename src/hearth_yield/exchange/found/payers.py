@@ -41,6 +41,8 @@ class Payers:
     known: Sequence[Known]
     reports_in: Callable[[str], str | None] = lambda _: None
     _found: dict[str, Known | None] = field(default_factory=dict)
+    _words: dict[str, list[Known]] = field(default_factory=dict)
+    _names: list[tuple[str, Known]] = field(default_factory=list)
 
     def of(self, key: str | None) -> Known | None:
         return next((p for p in self.known if p.key == key), None)
@@ -75,27 +77,36 @@ class Payers:
         """The one payer that a text names: by exchange and symbol, by its symbol, or by its
         name."""
         if text not in self._found:
-            self._found[text] = _named_in(text, self.known)
+            self._found[text] = self._named_in(text)
         return self._found[text]
 
-
-def _named_in(text: str, payers: Sequence[Known]) -> Known | None:
-    text = text[:LONGEST]
-    words = set(re.split(r"[^\w/.&]+|_", text))
-    upper = {w for w in words if w and w == w.upper()}
-    exact = [p for p in payers if p.key in words or p.symbol in upper]
-    if len(exact) == 1:
-        return exact[0]
-    folded = plain(text.replace("_", " "))
-    if len(folded) < 4:
-        return None
-    close = [
-        p
-        for p in payers
-        if len(name := _plain_name(p.name)) <= len(folded) + 2
-        and fuzz.partial_ratio(name, folded, score_cutoff=LIKE_A_NAME) >= LIKE_A_NAME
-    ]
-    return close[0] if len(close) == 1 else None
+    def _named_in(self, text: str) -> Known | None:
+        text = text[:LONGEST]
+        if not self._words:
+            for p in self.known:
+                for word in {p.key, p.symbol}:
+                    self._words.setdefault(word, []).append(p)
+                self._names.append((_plain_name(p.name), p))
+        words = dict.fromkeys(re.split(r"[^\w/.&]+|_", text))
+        exact = {
+            p.key: p
+            for word in words
+            for p in self._words.get(word, ())
+            if word == p.key or word == word.upper()
+        }
+        if len(exact) == 1:
+            return next(iter(exact.values()))
+        folded = plain(text.replace("_", " "))
+        if len(folded) < 4:
+            return None
+        most = len(folded) + 2
+        close = [
+            p
+            for name, p in self._names
+            if len(name) <= most
+            and fuzz.partial_ratio(name, folded, score_cutoff=LIKE_A_NAME) >= LIKE_A_NAME
+        ]
+        return close[0] if len(close) == 1 else None
 
 
 @cache

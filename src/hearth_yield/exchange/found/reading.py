@@ -15,6 +15,7 @@ from .encodings import NAMES
 from .headings import plain
 from .made import Made, as_csv
 from .own import own_table
+from .patience import within
 from .payers import Payers
 from .profiles import Profile, ProfileTable
 from .settings import Answers, Setting
@@ -56,7 +57,7 @@ def read_found(
     files: Sequence[tuple[str, bytes]], around: Around, told: Mapping[str, str]
 ) -> list[FoundFile]:
     """What is understood of each file. Ids of questions are told apart by the file's place."""
-    with at_rest():
+    with at_rest(), within():
         return [_found(n, name, raw, around, told) for n, (name, raw) in enumerate(files)]
 
 

@@ -42,6 +42,8 @@ PUBLISHED_AFTER = {"year": 60, "quarter": 45}
 half-year as of a year."""
 LONGEST, MOST_AROUND = 300, 40
 """Characters of a text, and texts of a row, that are read for what they say around a table."""
+SHOWN_BY = 5000
+"""So many texts say whether how numbers are written is worth telling."""
 LEAST_YEAR = 300
 """Days between what two years paid, at least."""
 LOOKED_AT = 4
@@ -185,7 +187,7 @@ class Settling:
         cells = found.sheet.distinct(found.rows)
         found.style = style_of(t for t in cells if not _is_day(t, found.order))
         if not found.style.asked:
-            if any(bare(c) and not c.isdigit() for c in cells):
+            if any(bare(c) and not c.isdigit() for c in cells[:SHOWN_BY]):
                 signs = [(".", "a point"), (",", "a comma")]
                 says = found.style.decimal
                 told = self._settle("decimal", "Decimals after", signs, says=says, whole=False)

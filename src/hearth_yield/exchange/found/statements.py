@@ -21,6 +21,7 @@ from hearth_yield.exchange.exact import product
 from .dates import Period, date_of
 from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers, times
 from .numbers import is_large, is_nil
+from .patience import tick
 from .payers import Payers
 from .settings import Answers, Setting
 from .sheets import Cell
@@ -130,6 +131,7 @@ def _values(found: Found, made: Made, columns: _Columns) -> Held:
     for line in found.lines:
         if line.target is None or line.target in ASIDE:
             continue
+        tick()
         mine = held.setdefault(line.target, {})
         own = sheet[line.place] if across else ()
         if across and len(own) > last:
@@ -147,7 +149,7 @@ def _values(found: Found, made: Made, columns: _Columns) -> Held:
                 mine[place] = value
             elif _is_value(cell):
                 at = (line.place, place) if across else (place, line.place)
-                made.wrong.append(f"{cell_name(*at)} holds “{cell}”, which is no number")
+                made.refuse(f"{cell_name(*at)} holds “{cell}”, which is no number")
     if not across:
         _no_periods(found, made)
     return {name: by for name, by in held.items() if by}
@@ -177,7 +179,7 @@ def _no_periods(found: Found, made: Made) -> None:
         if n in known or not _is_value(cell):
             continue
         if any(found.value(c) is not None for c in found.sheet.rows[n]):
-            made.left_out.append(f"row {n + 1}: “{cell}” is no period")
+            made.leave(f"row {n + 1}: “{cell}” is no period")
 
 
 def _is_value(cell: Cell) -> bool:

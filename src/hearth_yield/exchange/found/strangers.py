@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 
 from .headings import plain
+from .patience import tick
 from .payers import Known, Payers
 from .sheets import Cell
 from .table import Found, text_of
@@ -31,7 +32,12 @@ def told_of(found: Found, payers: Payers) -> Mapping[Told, bool]:
         return {}
     key, told = key_of(found), told_by(found)
     all_told = dict.fromkeys(map(told, dict.fromkeys(map(key, _rows(found)))))
-    return {t: payers.told(*t) is not None for t in all_told if t[0] or t[2]}
+    return {t: _is_held(payers, t) for t in all_told if t[0] or t[2]}
+
+
+def _is_held(payers: Payers, told: Told) -> bool:
+    tick()
+    return payers.told(*told) is not None
 
 
 def _rows(found: Found) -> Sequence[Sequence[Cell]]:

@@ -7,12 +7,14 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from hearth_yield.core.errors import TooLarge
 from hearth_yield.core.facts.statements import STATEMENT_LINES, Span
 
 from .dates import Order, Period, date_of, period_of
 from .headings import meaning
 from .household import may_be_declared, owned
 from .months import grid_of
+from .patience import tick
 from .sheets import Cell, Sheet
 
 Kind = Literal[
@@ -34,6 +36,9 @@ KINDS: tuple[Kind, ...] = tuple(ESSENTIAL)
 LEAST_LINES = 2
 """So many lines of a statement make one."""
 LOOKED_AHEAD = 60
+LOOKED_DOWN = 2000
+"""So many rows of a sheet are looked at for its first headings."""
+MOST_TABLES = 500
 FEW = 5
 """So many rows tell which column holds figures."""
 _FIGURE = re.compile(r"[(+\-−€$£¥]*\d")
@@ -58,11 +63,22 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
     """Rows of headings, each with the rows down to the next one."""
     heads: list[tuple[int, Kind, Lie]] = []
     at: int | None = 0
-    while at is not None:
-        found = _head(sheet, at, sheet.rows[at], order, names_a_payer)
+    figures: int | None = None
+    while at is not None and (heads or at < LOOKED_DOWN):
+        tick()
+        again = bool(heads) and _is_said_again(sheet.rows, heads[-1], at)
+        found = None if again else _head(sheet, at, sheet.rows[at], order, names_a_payer)
         if found is not None:
             heads.append((at, *found))
-        at = _next_likely(sheet.rows, at + 1, _figures(sheet.rows, heads[-1][0]) if heads else None)
+            figures = _figures(sheet.rows, at)
+            if len(heads) > MOST_TABLES:
+                raise TooLarge(
+                    "a sheet has too many tables",
+                    field=f"{sheet.file}, {sheet.name}",
+                    value=f"more than {MOST_TABLES}",
+                    rule=f"at most {MOST_TABLES} a sheet",
+                )
+        at = _next_likely(sheet.rows, at + 1, figures)
     for at, (head, kind, lie) in enumerate(heads):
         end = len(sheet.rows)
         if at + 1 < len(heads):
@@ -71,6 +87,12 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
         if kind == "dividends" and may_be_declared(sheet.texts(head)):
             what = None
         yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end), owned=what)
+
+
+def _is_said_again(rows: Sequence[Sequence[Cell]], before: tuple[int, Kind, Lie], at: int) -> bool:
+    """Whether a row is that of the headings above once more, as on the pages of a print."""
+    head, _, lie = before
+    return lie == "down" and rows[at] == rows[head] and any(map(is_figure, rows[at - 1]))
 
 
 def _last_figures(rows: Sequence[Sequence[Cell]], head: int, following: int) -> int:
@@ -84,7 +106,11 @@ def _last_figures(rows: Sequence[Sequence[Cell]], head: int, following: int) -> 
 def _figures(rows: Sequence[Sequence[Cell]], head: int) -> int | None:
     """The column beneath some headings in which a figure or a day stands in every row that is
     looked at: where one is missing, the rows of the table may be over."""
-    beneath = [r for r in rows[head + 1 : head + LOOKED_AHEAD] if sum(c is not None for c in r) > 1]
+    beneath = [
+        r
+        for r in rows[head + 1 : head + LOOKED_AHEAD]
+        if sum(c is not None for c in r) > 1 and r != rows[head]
+    ]
     for column in range(1, max(map(len, beneath), default=0)):
         if all(len(r) > column and is_figure(r[column]) for r in beneath[:FEW]):
             return column

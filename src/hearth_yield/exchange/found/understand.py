@@ -11,6 +11,7 @@ from .dates import Order, order_of
 from .headings import meaning, plain, synonyms
 from .months import is_of_years
 from .numbers import Style
+from .patience import tick
 from .payers import Payers
 from .profiles import Profile, kept_for
 from .settings import Answers
@@ -120,6 +121,7 @@ def _aim(found: Found, told: Answers) -> None:
     """What each heading is taken for; the first of a target counts."""
     taken: set[str] = set()
     for n, line in enumerate(found.lines):
+        tick()
         target, sure = _target(found, line, told)
         target = None if found.lie == "months" else target
         if target is None and found.lie != "across" and found.kind != "payers":
