@@ -16,9 +16,9 @@ _until: ContextVar[float] = ContextVar("until", default=float("inf"))
 
 
 @contextmanager
-def within(seconds: float = SECONDS) -> Iterator[None]:
-    """What is done inside may take so long of this thread's own time."""
-    token = _until.set(time.thread_time() + seconds)
+def within() -> Iterator[None]:
+    """What is done inside may take so long of this thread's own time, and no longer."""
+    token = _until.set(time.thread_time() + SECONDS)
     try:
         yield
     finally:
