@@ -1,7 +1,6 @@
 """Files as people have them: each gives its facts, asks what it must, and is never misread."""
 
 import io
-import random
 import zipfile
 from datetime import date
 
@@ -19,7 +18,6 @@ from hearth_yield.exchange.found.payers import Payers
 from hearth_yield.exchange.found.reading import Around, FoundFile, as_files, read_found
 from hearth_yield.exchange.found.sheets import Unreadable, sheets_of
 from hearth_yield.exchange.package import read_files
-from tests.conftest import sample
 
 from .files import FILES, PAYERS, WIDE, AsFound, workbook
 
@@ -249,34 +247,6 @@ def test_a_number_written_either_way_reads_back(value: float) -> None:
     german = english.translate(str.maketrans(",.", ".,"))
     assert number_of(english, Style(".")) == pytest.approx(value)
     assert number_of(german, Style(",")) == pytest.approx(value)
-
-
-def test_any_damage_gives_facts_a_reason_or_a_fault_and_never_fails() -> None:
-    """Random damage to every file: 10,000 in full."""
-    draw = random.Random(11)
-    small = [f for f in FILES if len(f.raw) < 50_000]
-    for _ in range(sample(100, 10_000)):
-        file = draw.choice(small)
-        raw = bytearray(file.raw)
-        for _ in range(draw.randint(1, 6)):
-            at = draw.randrange(len(raw))
-            match draw.randrange(3):
-                case 0:
-                    raw[at] = draw.randrange(256)
-                case 1:
-                    del raw[at : at + draw.randint(1, 20)]
-                case 2:
-                    raw[at:at] = bytes(draw.randrange(256) for _ in range(draw.randint(1, 9)))
-            if not raw:
-                break
-        try:
-            told = {f"0.{id}": value for id, value in file.choices.items()}
-            found = read_found([(file.name, bytes(raw))], AROUND, told)
-            files = as_files(found)
-            if files:
-                read_files([(f.name, f.raw) for f in files], HELD)
-        except HearthError:
-            continue
 
 
 def test_cells_are_bounded() -> None:
