@@ -120,6 +120,7 @@ FILES = [
         name="PNL written out.csv",
         text="Item;FY2024;FY2025\nRevenue;US$1.2bn;US$1.3bn\nNet income;US$100m;US$110.5m\n"
         "Total assets;US$2bn;US$2.1bn\n",
+        choices={"0.currency": "TLL"},
         facts={"statements": [stated(2025, revenue="1300000000", net_income="110500000")]},
     ),
     AsFound(

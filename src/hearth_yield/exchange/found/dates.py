@@ -6,7 +6,7 @@ import calendar
 import re
 from collections.abc import Hashable, Iterable
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 from functools import cache, lru_cache
 from itertools import pairwise
 
@@ -98,6 +98,23 @@ def date_of(cell: Hashable, order: Order) -> date | None:
     if ":" in text:
         text = _TIME.sub("", text)
     return _numeric(text, order) or _week(text) or _spelt(text)
+
+
+EPOCHS = {
+    "serial": (date(1899, 12, 30), 1, 20_000, 80_000),
+    "unix": (date(1970, 1, 1), 86_400, 10**8, 4 * 10**9),
+}
+"""By count: the day it begins with, its steps a day, and the numbers that are taken for one."""
+
+
+def numbered_day(cell: Hashable, kind: str) -> date | None:
+    """A day that is written as the number a program counts it by; None for any other number."""
+    text = f"{cell:.0f}" if isinstance(cell, float) and cell.is_integer() else str(cell)
+    if not text.isascii() or not text.isdecimal() or len(text) > 12:
+        return None
+    first, steps, low, high = EPOCHS[kind]
+    number = int(text)
+    return first + timedelta(days=number // steps) if low <= number <= high else None
 
 
 def _serial(value: float) -> date | None:

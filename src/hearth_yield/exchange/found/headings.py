@@ -49,7 +49,7 @@ def plain(heading: str) -> str:
     """Lower case, without notes in brackets, units and marks; dashes are spaces."""
     text = " ".join(_AROUND.sub(" ", heading).replace("–", "-").replace("’", "'").split())
     text = _UNIT.sub("", text).casefold().replace("-", " ").replace("_", " ")
-    return " ".join(text.strip(" .,;").split())
+    return " ".join(text.strip(" .,;+").split())
 
 
 @lru_cache(maxsize=20_000)
@@ -70,6 +70,12 @@ def meaning(kind: str, heading: str) -> Meant | None:
     if best is None:
         return None
     return Meant(words[best[0]], sure=False)
+
+
+def meant_as(kind: str, heading: str, target: str) -> bool:
+    """Whether a heading means a column of a kind of table."""
+    meant = meaning(kind, heading)
+    return meant is not None and meant.target == target
 
 
 MEASURES = {

@@ -40,10 +40,12 @@ ROLES = {
     "value": (
         *("market value", "value", "current value", "position value", "kurswert", "wert"),
         *("marktwert", "valeur", "valorisation", "valor", "valore", "waarde", "gain", "p/l"),
+        *("annual income", "yearly income", "income"),
         *("unrealised gain", "unrealized gain", "profit", "gain/loss", "profit/loss"),
     ),
     "tax": (
         *("tax", "tax withheld", "withholding tax", "withheld tax", "wht", "quellensteuer"),
+        *("withholding", "withheld", "tax deducted", "foreign tax"),
         *("steuer", "retenue", "retención", "ritenuta", "bronbelasting", "retenue à la source"),
     ),
     "paid": (
@@ -63,6 +65,12 @@ def _roles(headings: Sequence[str]) -> set[str]:
     return {r for h in headings for r in _ROLES_OF.get(plain(h), ())}
 
 
+def _pays(headings: Sequence[str]) -> bool:
+    """Whether a list tells days on which something was paid, or names dividends."""
+    meant = {m.target for h in headings if (m := meaning("dividends", h))}
+    return "pay_date" in meant or any("divid" in plain(h) for h in headings)
+
+
 def may_be_declared(headings: Sequence[str]) -> bool:
     """Whether a list of dividends with tax may be what a payer declared a share, before and after
     tax: it says when shares went without them, and of no shares that somebody holds."""
@@ -75,7 +83,8 @@ def owned(headings: Sequence[str]) -> str | None:
     roles = _roles(headings)
     if "quantity" in roles and {"price", "amount"} & roles and {"action", "fees"} & roles:
         return f"a table of trades, {NOT_KEPT}"
-    if "tax" in roles and "paid" in roles:
+    counted = "quantity" in roles and {"paid", "value"} & roles and _pays(headings)
+    if counted or ("tax" in roles and "paid" in roles):
         return f"a table of dividends received, {NOT_KEPT}"
     if "quantity" in roles and {"cost", "value"} & roles:
         return f"a table of positions, {NOT_KEPT}"

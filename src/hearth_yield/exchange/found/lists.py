@@ -10,7 +10,7 @@ from operator import itemgetter
 
 from hearth_yield.exchange.exact import product
 
-from .dates import date_of, period_of
+from .dates import date_of, numbered_day, period_of
 from .headings import measure_of, plain
 from .made import Made, MadeRow, cell_name, owner, plain_number, times
 from .months import grid_of, year_of
@@ -31,6 +31,8 @@ KIND_WORDS = (
     ("partnership", ("partnership", "mlp", "limited partner")),
     ("financial", ("bank", "insur", "financ", "versicher", "assurance")),
 )
+MOST_FRACTION = 0.3
+"""A yield above it is told in per cent."""
 KNOWN_AFTER = timedelta(days=10)
 """A price index is taken to be published so long after its day where nothing says when."""
 
@@ -233,24 +235,31 @@ def _year_in(cell: Cell) -> int | None:
 
 
 def series(found: Found, made: Made, answers: Answers) -> None:
-    """A price index, month by month."""
+    """A price index month by month, or another series."""
+    kind = found.answer("series_kind", "price_index")
     columns = _columns(found)
     name = answers.own(found.id, "series") or found.sheet.name
     code = "".join(c if c.isalnum() else "-" for c in name.upper())[:30]
     day, number = columns.get("day", -1), columns.get("value", -1)
-    for n, on, value in _points(found, made, day, number):
+    after = KNOWN_AFTER if kind == "price_index" else timedelta(0)
+    points = list(_points(found, made, day, number))
+    per_cent = kind.endswith("_yield") and any(abs(v) > MOST_FRACTION for _, _, v in points)
+    scale = 0.01 if per_cent else 1.0
+    for n, on, value in points:
         cells = {
             "code": code,
-            "kind": "price_index",
+            "kind": kind,
             "name": name,
             "currency": found.answer("currency"),
             "day": on.isoformat(),
-            "published_on": (on + KNOWN_AFTER).isoformat(),
-            "value": plain_number(value),
+            "published_on": (on + after).isoformat(),
+            "value": times(value, scale),
         }
         made.add("series", cells, f"row {n + 1}")
-    if made.rows:
+    if made.rows and after:
         made.notes.append("when it was published is assumed: 10 days after each day")
+    if per_cent:
+        made.notes.append("its yields are read as per cent")
 
 
 def payer_list(found: Found, made: Made, payers: Payers, today: date) -> None:
@@ -337,6 +346,8 @@ def _points(found: Found, made: Made, day: int, number: int) -> Iterator[tuple[i
         on = None if cell is None else date_of(cell, order)
         if on is None and found.year_at is not None:
             on = found.day(n, day)
+        if on is None and found.numbered:
+            on = numbered_day(cell, found.numbered)
         value = value_of(amount)
         if on is None or value is None:
             _passed(made, found, n, day, number, on, cell, amount)

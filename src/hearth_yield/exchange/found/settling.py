@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import pairwise
 
 from hearth_yield.core.facts.statements import PER_SHARE_LINES, SHARE_LINES, UNSCALED_LINES, Span
@@ -16,21 +17,33 @@ from .dates import (
     Period,
     date_of,
     later_by_a_year,
+    numbered_day,
     order_of,
     period_of,
     spans_by_their_distance,
 )
-from .headings import measure_of, plain
+from .headings import meant_as, measure_of, plain
 from .household import owned
 from .numbers import Style, bare, is_large, number_of, style_of
 from .payers import Payers
 from .settings import Answers, Setting
 from .table import Found
-from .tables import is_figure, periods_of, with_span
-from .units import FACTOR, NAMES, currencies_of, currency_code, hundredths, shares_apart, unit_of
+from .tables import is_figure, periods_of, says_index, with_span
+from .units import (
+    FACTOR,
+    NAMES,
+    currencies_in,
+    currencies_of,
+    currency_code,
+    hundredths,
+    shares_apart,
+    unit_of,
+)
 from .whose import first_above, is_another, name_guess, title_of
 
 OF_RUPEES = ("lakh", "crore")
+OF_RUPEES_TOO = {"INR", "PKR", "LKR", "NPR", "MUR"}
+"""Currencies that are called rupees."""
 UNITS = tuple((unit, name) for unit, name in NAMES.items() if unit not in OF_RUPEES)
 A_SHARE = PER_SHARE_LINES | {"dividends_per_share"}
 """Lines of a statement that are amounts a share."""
@@ -44,6 +57,16 @@ LONGEST, MOST_AROUND = 300, 40
 """Characters of a text, and texts of a row, that are read for what they say around a table."""
 SHOWN_BY = 5000
 """So many texts say whether how numbers are written is worth telling."""
+AMOUNTS = {"amount", "close"}
+DAYS = {"day", "ex_date", "pay_date"}
+NUMBERED = {"serial": "days as a spreadsheet counts them", "unix": "seconds since 1970"}
+SERIES = (
+    ("price_index", "a price index (not its rate)"),
+    ("risk_free_yield", "the yield of government bonds"),
+    ("aaa_yield", "the yield of AAA bonds"),
+    ("market_index", "an index of share prices"),
+    ("market_total_return", "an index of shares with their dividends"),
+)
 LEAST_YEAR = 300
 """Days between what two years paid, at least."""
 LOOKED_AT = 4
@@ -71,6 +94,7 @@ class Settling:
         else is said."""
         self.found, self.payers, self.told, self.before = found, payers, told, before
         self._same = False
+        self._one: set[str] = set()
         texts = found.sheet.texts
         self._rows_above = [texts(n) for n in range(first_above(found, before), found.head)]
         self.above = _words([*self._rows_above, texts(found.head)])
@@ -82,7 +106,9 @@ class Settling:
         self.title = " \n".join((self.above, _words(words), called))
 
     def all(self) -> None:
+        found = self.found
         self._payer()
+        self._own_column()
         self._decimal()
         self._dates()
         if self.found.lie == "across" or self.found.place_of("period_end") is not None:
@@ -111,6 +137,9 @@ class Settling:
                     self._units()
             case "payers":
                 self._of_payers()
+            case "series":
+                says = "price_index" if says_index(f"{self.around} {found.sheet.file}") else None
+                self._settle("series_kind", "What does it tell?", SERIES, says=says)
         self._strangers()
 
     def _settle(
@@ -178,6 +207,25 @@ class Settling:
         """What is settled of the table above, where both are of one payer."""
         return (self.before.answer(name) or None) if self._same and self.before else None
 
+    def _own_column(self) -> None:
+        """Where amounts stand in several currencies, a column each, that of the payer's own."""
+        found, who = self.found, self.payers.of(self.found.payer)
+        known = {p.currency for p in self.payers.known}
+        if who is None or found.across:
+            return
+        for target in AMOUNTS & {x.target for x in found.lines}:
+            alike = [x for x in found.lines if meant_as(found.kind, x.heading, target)]
+            told = [currencies_of(x.heading, known) for x in alike]
+            own = next((x for x, t in zip(alike, told, strict=True) if t == {who.currency}), None)
+            if own is None or not all(told):
+                continue
+            others = {x.place for x in alike} - {own.place}
+            for n, x in enumerate(found.lines):
+                if x.place == own.place or x.place in others:
+                    mine = target if x.place == own.place else None
+                    found.lines[n] = replace(x, target=mine)
+            self._one = {who.currency}
+
     @property
     def _above(self) -> Sequence[Setting]:
         return self.before.settings if self.before else ()
@@ -203,6 +251,7 @@ class Settling:
 
     def _dates(self) -> None:
         found = self.found
+        self._numbered_days()
         if not found.order.asked:
             return
         cells = found.sheet.distinct(range(len(found.sheet.rows)))
@@ -215,6 +264,25 @@ class Settling:
         told = self._settle("dates", f"“{sample}” can be read two ways. Which day is it?", options)
         if told:
             found.order = Order(day_first=told == "day")
+
+    def _numbered_days(self) -> None:
+        """Days that are written as the number that a program counts them by."""
+        found = self.found
+        places = [x.place for x in found.lines if x.target in DAYS]
+        if found.lie != "down" or not places:
+            return
+        cells = [c for n in found.rows if (c := found.cell(n, places[0])) is not None]
+        for kind, name in NUMBERED.items():
+            days = [numbered_day(c, kind) for c in cells[:SHOWN_BY]]
+            if days and all(days):
+                self._settle(
+                    "numbered",
+                    f"Its days are numbers such as {found.text_at(found.rows[0], places[0])}. Are "
+                    f"they {name}?",
+                    [(kind, f"yes: the first is {days[0]}")],
+                )
+                found.numbered = kind
+                return
 
     def _periods(self) -> None:
         found = self.found
@@ -261,10 +329,8 @@ class Settling:
         if column or (rowwise and found.kind != "statements"):
             return
         known = self.payers.of(found.payer)
-        told = self._in_a_column() or currencies_of(
-            self.around, {p.currency for p in self.payers.known}
-        )
-        held = None
+        told = self._one or self._in_a_column() or self._told_currencies(self.around)
+        held = self._common_currency() if rowwise else None
         if known is not None:
             reports = self.payers.reports_in(known.key) if found.kind == "statements" else None
             held = reports or known.currency
@@ -276,11 +342,27 @@ class Settling:
         codes = ", ".join(sorted(told))
         self._settle(
             "currency",
-            f"It says {codes}, and {known.name if known else 'its payer'} is held in {held}. In "
-            "which currency is it?",
+            f"It says {codes}, and {known.name if known else 'what it names'} is held in {held}. "
+            "In which currency is it?",
             [*((code, code) for code in sorted(told - {held})), (held, f"{held}, as it is held")],
             whole=False,
         )
+
+    def _common_currency(self) -> str | None:
+        """In which currency all payers of a list are that are held, where it is one."""
+        told = strangers.told_of(self.found, self.payers)
+        whose = (self.payers.told(*t) for t, held in told.items() if held)
+        codes = {p.currency for p in whose if p}
+        return codes.pop() if len(codes) == 1 else None
+
+    def _told_currencies(self, around: str) -> set[str]:
+        """The currencies that the words around a table and its amounts name."""
+        known = {p.currency for p in self.payers.known}
+        cells = self.found.sheet.distinct(self.found.rows)[:SHOWN_BY]
+        told = currencies_of(around, known)
+        told |= currencies_in((c for c in cells if bare(c)), known)
+        rupees = _RUPEES.search(around) is not None
+        return told | ({"INR"} if rupees and not told & OF_RUPEES_TOO else set())
 
     def _in_a_column(self) -> set[str]:
         """The currencies that a column or line of a table names."""
@@ -304,10 +386,10 @@ class Settling:
             close = found.place_of("close")
             heads = [x.heading for x in found.lines if x.place == close]
             around = " \n".join((_words(self._rows_above), *heads))
-            known = {p.currency for p in self.payers.known}
             named = (self.payers.named(x.heading) for x in found.lines if found.lie == "wide")
             owners = {found.payer, *(p.key for p in named if p)}
-            told = {(who, code) for who in owners for code in currencies_of(around, known)}
+            named_here = self._one or self._told_currencies(around)
+            told = {(who, code) for who in owners for code in named_here}
         others: dict[str, set[str]] = {}
         for key, code in told:
             who = self.payers.of(key)

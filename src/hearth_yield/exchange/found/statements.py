@@ -104,6 +104,8 @@ def statements(
         {at: who for at, who in whose.items() if who},
         {at: p for at, _, p in found.periods if whose[at]},
     )
+    if found.across:
+        _no_period_columns(found, made)
     held = _values(found, made, columns)
     _estimates(found, made, held, columns, today)
     expected = columns.expected()
@@ -168,6 +170,21 @@ def _whose(found: Found, at: int, payers: Payers) -> str | None:
 def _stranger(found: Found, at: int) -> str:
     column = next(iter(found.columns_of.values()), 0)
     return str(found.cell(at, column) or "?")
+
+
+def _no_period_columns(found: Found, made: Made) -> None:
+    """Columns of figures whose headings name no period: twelve months to now, growth and the
+    like."""
+    known = {at for at, _, _ in found.periods}
+    first = min(known, default=0)
+    heads = found.sheet.rows[found.head]
+    names = [
+        str(cell)
+        for at, cell in enumerate(heads)
+        if at > first and at not in known and cell is not None
+    ]
+    if names:
+        made.left_out.append(f"columns that name no period: {', '.join(names[:20])}")
 
 
 def _no_periods(found: Found, made: Made) -> None:

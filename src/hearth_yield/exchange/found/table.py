@@ -57,7 +57,8 @@ class Found:
     that are one. columns_of: columns that name the payer row by row. profile: by which it is
     read. receipts: how many shares a receipt stands for, by row or period. new: payers that are
     added, by the texts that name them. year_at: the column of years
-    beside one of months. skipped: it is left out
+    beside one of months. numbered: by which
+    count days are written as numbers. skipped: it is left out
     as the person said. unknown: nobody has said yet what it is."""
 
     id: str
@@ -79,6 +80,7 @@ class Found:
     receipts: dict[int, float] = field(default_factory=dict)
     new: dict[str, Known] = field(default_factory=dict)
     year_at: int | None = None
+    numbered: str = ""
     skipped: bool = False
     unknown: bool = False
 

@@ -11,7 +11,7 @@ from hearth_yield.core.errors import TooLarge
 from hearth_yield.core.facts.statements import STATEMENT_LINES, Span
 
 from .dates import Order, Period, date_of, period_of
-from .headings import meaning
+from .headings import meaning, plain
 from .household import may_be_declared, owned
 from .months import grid_of
 from .patience import tick
@@ -144,12 +144,13 @@ def _head(
         if len(means) >= LEAST_LINES or "dividends_per_share" in means:
             return ("statements", "across")
     ahead = range(n + 1, min(n + LOOKED_AHEAD, len(sheet.rows)))
-    by_month = _KIND_OF_MONTHS.search(f"{sheet.name} {sheet.file} {_said_above(sheet, n)}")
+    around = f"{sheet.name} {sheet.file} {_said_above(sheet, n)}".replace("_", " ")
+    by_month = _KIND_OF_MONTHS.search(around)
     if by_month and by_month.lastgroup and grid_of(sheet, n, ahead):
         return (_KINDS_OF_MONTHS[by_month.lastgroup], "months")
     if len(texts) < 2:
         return None
-    kind = _list_kind(texts)
+    kind = _list_kind(texts, around)
     if kind != "statements" and owned(texts) and not may_be_declared(texts):
         kind = "prices"
     if kind is not None:
@@ -209,11 +210,39 @@ def _are_dividends(texts: Sequence[str]) -> bool:
     return not closes and any(_DIVIDENDS.search(t[:80]) for t in texts)
 
 
-def _list_kind(texts: Sequence[str]) -> Kind | None:
-    """Of what kind a list with these headings is."""
+_GENERIC = re.compile(r"(?:obs )?(?:value|wert|valeur|valor|valore|waarde|observation)s?", re.I)
+_INDEX = re.compile(
+    r"index|\bcpi\b|\brpi\b|hicp|inflation|consumer price|verbraucherpreis|prix|precios|prezzi"
+    r"|indice|índice|obs",
+    re.IGNORECASE,
+)
+_LONG = re.compile(r"concept|metric|entity|item|account|line|kennzahl|position|measure", re.I)
+
+
+def says_index(text: str) -> bool:
+    """Whether words are those of a price index."""
+    return _INDEX.search(text.replace("_", " ")) is not None
+
+
+def _is_series(texts: Sequence[str], around: str) -> bool:
+    """Whether values beside days are those of an index: a heading or what stands around says so,
+    and no column tells that each row is of something else."""
+    if any(_LONG.search(t[:80]) for t in texts):
+        return False
+    values = [t for t in texts if (m := meaning("series", t)) and m.target == "value"]
+    said = any(not _GENERIC.fullmatch(plain(t)) for t in values)
+    return said or _INDEX.search(f"{around} {' '.join(texts)}") is not None
+
+
+def _list_kind(texts: Sequence[str], around: str) -> Kind | None:
+    """Of what kind a list with these headings is. around: what its sheet is called, and says."""
     for kind in KINDS:
         targets = {m.target for t in texts if (m := meaning(kind, t))}
         if kind == "dividends" and "day" in targets and not _are_dividends(texts):
+            continue
+        if kind == "yearly_dividends" and not _DIVIDENDS.search(f"{around} {' '.join(texts)}"):
+            continue
+        if kind == "series" and not _is_series(texts, around):
             continue
         if any(wanted <= targets for wanted in ESSENTIAL[kind]):
             return kind

@@ -153,7 +153,8 @@ def _units_of_lines(found: Found) -> None:
                 section = own or section
                 continue
             others = [c for c in row[:first] if isinstance(c, str) and c != line.heading]
-            beside = next((c for c in others if unit_beside(c) or hundredths(f"({c})")), "")
+            told = [c for c in others if unit_beside(c) or hundredths(f"({c})")]
+            beside = next((c for c in told if unit_beside(c) != "1"), told[0] if told else "")
         unit = own or unit_beside(beside) or section
         if unit or beside:
             found.lines[n] = replace(line, unit=unit, beside=beside)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 
 UNITS = (
     (
@@ -120,8 +120,18 @@ MAIN = frozenset(
     )
 )
 """Codes of ISO 4217 that are no word of a sheet besides."""
-SIGNS = {"€": "EUR", "£": "GBP", "₹": "INR"}
+SIGNS = {"€": "EUR", "£": "GBP", "₹": "INR", "US$": "USD", "C$": "CAD", "A$": "AUD", "HK$": "HKD"}
 """Signs of one currency alone."""
+_CURRENCY_AT = re.compile(r"^\(?-?\s?(US\$|HK\$|[CA]\$|[€£₹]|[A-Z]{3}\b)|(\b[A-Z]{3}|[€£₹])\)?$")
+
+
+def currencies_in(cells: Iterable[str], known: Collection[str]) -> set[str]:
+    """The currencies that amounts say for themselves: "€ 0.50", "12.50 TLL"."""
+    marks = {at[1] or at[2] for c in cells if (at := _CURRENCY_AT.search(c[:40].strip()))}
+    codes = {SIGNS.get(mark, mark) for mark in marks}
+    return {c for c in codes if c in known or c in MAIN}
+
+
 _TOLD = re.compile(r"(?:currency|währung|devise|moneda|valuta)\W+([A-Z]{3})\b", re.I)
 
 
