@@ -332,6 +332,8 @@ def test_beside_other_tables_it_is_left_out_by_name() -> None:
         ("1,3,400", None),
         ("p", None),
         ("bn", None),
+        ("12 34", None),
+        ("1 234", 1234),
     ],
 )
 def test_a_number_is_read_as_it_is_written(text: str, value: float | None) -> None:
@@ -418,6 +420,19 @@ def test_likely_twins_of_payers_that_are_held_are_asked() -> None:
     assert len(others["payers"]) == 3
 
 
+def test_cells_of_a_page_that_reach_over_rows_and_columns_leave_the_others_in_place() -> None:
+    page = (
+        "<table><tr><th rowspan=2>TLL m</th><th colspan=2>Full year</th></tr>"
+        "<tr><th>2024</th><th>2025</th></tr><tr><td>Revenue</td><td>1310.5</td><td>1400.5</td></tr>"
+        "<tr><td>Net income</td><td>110</td><td>120</td></tr></table>"
+    )
+    rows = rows_of(read(AsFound(name="PNL.html", text=page, facts={})))["statements"]
+    assert [(r["period_end"], r["revenue"]) for r in rows] == [
+        ("2024-12-31", "1310.5"),
+        ("2025-12-31", "1400.5"),
+    ]
+
+
 def test_a_heading_under_which_nothing_came_in_is_said() -> None:
     rows = [*WIDE, ["Dividend per share", None, None, None], ["Gross margin", 0.4, 0.4, 0.4]]
     file = AsFound(name="g PNL.xlsx", book={"S": [["TLL in millions"], *rows]}, facts={})
@@ -497,7 +512,8 @@ def test_a_statement_of_an_account_is_recognised(text: str) -> None:
 )
 def test_what_the_title_says_is_not_asked(title: str, unit: str) -> None:
     file = AsFound(name="t PNL.xlsx", book={"S": [[title], *WIDE]}, facts={})
-    told = {"0.currency": "TLL"} if "EUR" in title or "Rs." in title else {}
+    other = any(mark in title for mark in ("EUR", "Rs.", "$"))
+    told = {"0.currency": "TLL"} if other else {}
     assert {q.id for t in read(file).tables for q in t.questions} == set(told)
     assert {r["unit"] for r in rows_of(read(file, told))["statements"]} == {unit}
 

@@ -142,8 +142,10 @@ def test_a_line_is_read_in_the_unit_that_it_says(lines: list[list[object]]) -> N
 def test_one_line_does_not_speak_for_the_others() -> None:
     lines = [YEARS, ["Revenue ($m)", 400.0, 410.0], ["Net income", 4e7, 4.1e7], ["Cash", 9e6, 8e6]]
     file = AsFound(name="PNL.xlsx", book={"S": lines}, facts={})
-    assert {q.name for q in read(file).tables[0].questions} == {"unit"}
-    rows = rows_of(read(file, {"0.unit": "1"}))["statements"]
+    asked = {q.name: q.id for q in read(file).tables[0].questions}
+    assert set(asked) == {"unit", "currency"}
+    answers = {asked["unit"]: "1", asked["currency"]: "TLL"}
+    rows = rows_of(read(file, answers))["statements"]
     assert [(r["revenue"], r["net_income"]) for r in rows] == [
         ("400000000", "40000000"),
         ("410000000", "41000000"),

@@ -48,6 +48,11 @@ ROLES = {
         *("withholding", "withheld", "tax deducted", "foreign tax"),
         *("steuer", "retenue", "retención", "ritenuta", "bronbelasting", "retenue à la source"),
     ),
+    "account": (
+        *("debit", "credit", "money in", "money out", "paid in", "paid out", "withdrawal"),
+        *("deposit", "soll", "haben", "débit", "crédit", "debe", "haber", "dare", "avere"),
+    ),
+    "balance": ("balance", "saldo", "solde", "kontostand", "running balance"),
     "paid": (
         *("gross", "net", "gross amount", "net amount", "gross dividend", "net dividend"),
         *("dividend received", "received", "brutto", "netto", "brut", "bruto", "neto", "lordo"),
@@ -81,6 +86,8 @@ def may_be_declared(headings: Sequence[str]) -> bool:
 def owned(headings: Sequence[str]) -> str | None:
     """What a list with these headings is, where it is of what a person owns; None for any other."""
     roles = _roles(headings)
+    if {"account", "balance"} <= roles:
+        return f"a statement of an account, {NOT_KEPT}"
     if "quantity" in roles and {"price", "amount"} & roles and {"action", "fees"} & roles:
         return f"a table of trades, {NOT_KEPT}"
     counted = "quantity" in roles and {"paid", "value"} & roles and _pays(headings)

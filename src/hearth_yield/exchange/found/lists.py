@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator, Mapping
 from datetime import date, timedelta
 from operator import itemgetter
 
+from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.exchange.exact import product
 
 from .dates import date_of, numbered_day, period_of
@@ -196,9 +197,11 @@ def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
     whose = _whose(found, payers, made)
     for n in found.rows:
         cell = found.cell(n, columns.get("fiscal_year", -1))
-        year = _year_in(cell)
+        year = _year_in(cell, found)
         mean = found.value(found.cell(n, columns.get("mean", -1)))
         if year is None or mean is None:
+            if cell is not None:
+                made.leave(f"row {n + 1}: “{cell}”")
             continue
         who = whose(n)
         told = str(found.cell(n, columns.get("measure", -1)) or "").casefold()
@@ -228,10 +231,14 @@ def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
         made.notes.append("estimates count as known from today, as nothing says since when")
 
 
-def _year_in(cell: Cell) -> int | None:
+def _year_in(cell: Cell, found: Found) -> int | None:
+    """The fiscal year that a cell names: 2027, "12/2027", "FY27"."""
     text = f"{cell:.0f}" if isinstance(cell, float) else str(cell or "")
     told = re.search(r"(?<!\d)((?:19|20|21)\d\d)(?!\d)", text)
-    return int(told[1]) if told else None
+    if told:
+        return int(told[1])
+    period = period_of(cell, found.order, found.year_ends) if isinstance(cell, str) else None
+    return fiscal_year_of(period.end) if period else None
 
 
 def series(found: Found, made: Made, answers: Answers) -> None:

@@ -306,17 +306,32 @@ def _page(text: str, out: Writer) -> None:
 
 
 def _table_rows(table: Any) -> Iterator[list[str | None]]:
-    """Rows as they stand; a cell over several columns is in the first of them."""
+    """Rows as they stand; a cell over several columns or rows is in the first of them."""
+    below: dict[int, int] = {}
     for tr in table.css("tr"):
         row: list[str | None] = []
         for td in tr.css("th, td"):
+            _pass_over(row, below)
             if len(row) > MAX_COLUMNS:
                 break
+            at, tall = len(row), _span(td, "rowspan", 500)
             row.append(" ".join(td.text(separator=" ")[: 2 * MAX_TEXT].split()) or None)
-            wide = (td.attributes.get("colspan") or "1")[:4]
-            extra = min(int(wide), 50) - 1 if wide.isascii() and wide.isdigit() else 0
-            row += [None] * extra
+            row += [None] * (_span(td, "colspan", 50) - 1)
+            if tall > 1:
+                below |= dict.fromkeys(range(at, len(row)), tall)
+        below = {column: left - 1 for column, left in below.items() if left > 1}
         yield row[:MAX_COLUMNS]
+
+
+def _pass_over(row: list[str | None], below: dict[int, int]) -> None:
+    """The columns that a cell of a row above reaches down to."""
+    while len(row) in below and len(row) <= MAX_COLUMNS:
+        row.append(None)
+
+
+def _span(td: Any, name: str, most: int) -> int:
+    told = (td.attributes.get(name) or "1")[:4]
+    return max(1, min(int(told), most)) if told.isascii() and told.isdigit() else 1
 
 
 def _bounded(memory: int, seconds: int) -> None:

@@ -30,6 +30,7 @@ from .settings import Answers, Setting
 from .table import Found
 from .tables import is_figure, periods_of, says_index, with_span
 from .units import (
+    DOLLARS,
     FACTOR,
     NAMES,
     currencies_in,
@@ -215,7 +216,7 @@ class Settling:
             return
         for target in AMOUNTS & {x.target for x in found.lines}:
             alike = [x for x in found.lines if meant_as(found.kind, x.heading, target)]
-            told = [currencies_of(x.heading, known) for x in alike]
+            told = [currencies_of(x.heading, known) - {"$"} for x in alike]
             own = next((x for x, t in zip(alike, told, strict=True) if t == {who.currency}), None)
             if own is None or not all(told):
                 continue
@@ -361,8 +362,19 @@ class Settling:
         cells = self.found.sheet.distinct(self.found.rows)[:SHOWN_BY]
         told = currencies_of(around, known)
         told |= currencies_in((c for c in cells if bare(c)), known)
+        told = self._of_dollars(told)
         rupees = _RUPEES.search(around) is not None
         return told | ({"INR"} if rupees and not told & OF_RUPEES_TOO else set())
+
+    def _of_dollars(self, told: set[str]) -> set[str]:
+        """ "$" is the payer's own where that is a dollar, and else the first of them."""
+        who = self.payers.of(self.found.payer)
+        own = who is not None and (
+            who.currency in DOLLARS or self.payers.reports_in(who.key) in DOLLARS
+        )
+        if "$" in told and (own or told & DOLLARS):
+            return told - {"$"}
+        return {"USD" if code == "$" else code for code in told}
 
     def _in_a_column(self) -> set[str]:
         """The currencies that a column or line of a table names."""
@@ -531,7 +543,7 @@ class Settling:
         self._settle("country", "In which country are they?")
         self._kind_of_payers()
         if all(s.name != "currency" for s in found.settings):
-            codes = self._in_a_column() or currencies_of(self.around, ())
+            codes = self._in_a_column() or currencies_of(self.around, ()) - {"$"}
             says = codes.pop() if len(codes) == 1 else None
             self._settle("currency", "In which currency are they counted?", says=says)
         if found.questions:

@@ -122,16 +122,19 @@ MAIN = frozenset(
 """Codes of ISO 4217 that are no word of a sheet besides."""
 SIGNS = {"€": "EUR", "£": "GBP", "₹": "INR", "US$": "USD", "C$": "CAD", "A$": "AUD", "HK$": "HKD"}
 """Signs of one currency alone."""
-_CURRENCY_AT = re.compile(r"^\(?-?\s?(US\$|HK\$|[CA]\$|[€£₹]|[A-Z]{3}\b)|(\b[A-Z]{3}|[€£₹])\)?$")
+DOLLARS = frozenset(("USD", "CAD", "AUD", "NZD", "HKD", "SGD", "TWD", "MXN"))
+"""What "$" alone may be."""
+_CURRENCY_AT = re.compile(r"^\(?-?\s?(US\$|HK\$|[CA]\$|[€£₹$]|[A-Z]{3}\b)|(\b[A-Z]{3}|[€£₹$])\)?$")
 
 
 def currencies_in(cells: Iterable[str], known: Collection[str]) -> set[str]:
     """The currencies that amounts say for themselves: "€ 0.50", "12.50 TLL"."""
     marks = {at[1] or at[2] for c in cells if (at := _CURRENCY_AT.search(c[:40].strip()))}
     codes = {SIGNS.get(mark, mark) for mark in marks}
-    return {c for c in codes if c in known or c in MAIN}
+    return {c for c in codes if c in known or c in MAIN or c == "$"}
 
 
+_DOLLAR = re.compile(r"(?<![A-Z])\$")
 _TOLD = re.compile(r"(?:currency|währung|devise|moneda|valuta)\W+([A-Z]{3})\b", re.I)
 
 
@@ -141,4 +144,5 @@ def currencies_of(text: str, known: Collection[str]) -> set[str]:
     if told := {code.upper() for code in _TOLD.findall(text)}:
         return told
     codes = {c for c in _CODE.findall(text) if c in known or c in MAIN}
-    return codes | {code for sign, code in SIGNS.items() if sign in text}
+    dollars = {"$"} if _DOLLAR.search(text) else set()
+    return codes | {code for sign, code in SIGNS.items() if sign in text} | dollars
