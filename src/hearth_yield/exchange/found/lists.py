@@ -40,23 +40,12 @@ KNOWN_AFTER = timedelta(days=10)
 
 def prices(found: Found, made: Made, payers: Payers) -> None:
     columns = _columns(found)
-    close = columns.get("close", columns.get("adjusted_close", -1))
-    scale, volumes = float(found.answer("per_share", "1")), columns.get("volume")
-    value_of, alike = found.reader(), "currency" not in columns and not found.receipts
-    spelt: dict[float, str] = {}
-    whole: dict[float, str] = {}
-    add = made.rows.append
-    for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), close):
-        if alike:
-            price = spelt.get(value) or spelt.setdefault(value, times(value, scale))
+    place = columns.get("close", columns.get("adjusted_close", -1))
+    for n, cells in _plain_prices(found, columns, place, payers, made):
+        if cells is not None:
+            made.rows.append(MadeRow("prices", cells, f"row {n + 1}"))
         else:
-            _, part = _currency_at(found, n, columns, "", close)
-            price = times(found.a_share(n, value), min(scale, part))
-        row = {"exchange": who.exchange, "symbol": who.symbol, "day": str(on), "close": price}
-        volume = None if volumes is None else value_of(found.cell(n, volumes))
-        if volume is not None and volume >= 0:
-            row["volume"] = whole.get(volume) or whole.setdefault(volume, plain_number(volume))
-        add(MadeRow("prices", row, f"row {n + 1}"))
+            _price(found, made, columns, place, payers, range(n, n + 1))
     if any("split" in plain(x.heading) for x in found.lines):
         made.notes.append(
             "a column of splits stands beside the closes; if they are adjusted for splits, yields "
@@ -64,6 +53,60 @@ def prices(found: Found, made: Made, payers: Payers) -> None:
         )
     if "close" not in columns:
         made.notes.append("adjusted closes are read as closes, as you said")
+
+
+def _price(
+    found: Found, made: Made, columns: Mapping[str, int], place: int, payers: Payers, rows: range
+) -> None:
+    """The closes of some rows, and whatever is said of them."""
+    scale, volumes = float(found.answer("per_share", "1")), columns.get("volume", -1)
+    for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), place, rows):
+        _, part = _currency_at(found, n, columns, "", place)
+        price = times(found.a_share(n, value), min(scale, part))
+        row = {"exchange": who.exchange, "symbol": who.symbol, "day": str(on), "close": price}
+        if volume := _volume(found.value(found.cell(n, volumes))):
+            row["volume"] = volume
+        made.add("prices", row, f"row {n + 1}")
+
+
+def _plain_prices(
+    found: Found, columns: Mapping[str, int], place: int, payers: Payers, made: Made
+) -> Iterator[tuple[int, Mapping[str, str] | None]]:
+    """Rows of closes with nothing unusual about them; None for any other. What each of the cells
+    says is found once, as long lists say the same again and again."""
+    day, volumes = columns.get("day", -1), columns.get("volume")
+    rows, last = found.sheet.rows, max(day, place, volumes or 0)
+    unusual = "currency" in columns or found.receipts or found.lie != "down" or day < 0 or place < 0
+    if unusual:
+        yield from ((n, None) for n in found.rows)
+        return
+    whole = [rows[n] for n in found.rows if len(rows[n]) > last]
+    scale = float(found.answer("per_share", "1"))
+    days = {c: date_of(c, found.order) for c in {r[day] for r in whole} if c is not None}
+    spelt: dict[Cell, str] = {c: str(on) for c, on in days.items() if on}
+    values = {c: found.value(c) for c in {r[place] for r in whole}}
+    closes = {c: times(v, scale) for c, v in values.items() if v is not None}
+    told = {r[volumes] for r in whole} if volumes is not None else set()
+    counts = {c: _volume(found.value(c)) for c in told}
+    whose = _whose(found, payers, made)
+    for n in found.rows:
+        if n % 512 == 0:
+            tick()
+        row = rows[n]
+        on = spelt.get(row[day]) if len(row) > last else None
+        close = closes.get(row[place]) if on else None
+        who = whose(n) if close else None
+        if on is None or close is None or who is None:
+            yield n, None
+            continue
+        cells = {"exchange": who.exchange, "symbol": who.symbol, "day": on, "close": close}
+        if volumes is not None and (volume := counts[row[volumes]]):
+            cells["volume"] = volume
+        yield n, cells
+
+
+def _volume(value: float | None) -> str:
+    return plain_number(value) if value is not None and value >= 0 else ""
 
 
 def wide_prices(found: Found, made: Made, payers: Payers) -> None:
@@ -324,24 +367,26 @@ def _columns(found: Found) -> dict[str, int]:
 
 
 def _dated(
-    found: Found, made: Made, payers: Payers, day: int, number: int
+    found: Found, made: Made, payers: Payers, day: int, number: int, rows: range | None = None
 ) -> Iterator[tuple[int, date, float, Known]]:
     """The rows that have a day, a number and a payer; what else stands there is said."""
     whose = _whose(found, payers, made)
-    for n, on, value in _points(found, made, day, number):
+    for n, on, value in _points(found, made, day, number, rows):
         who = whose(n)
         if who is not None:
             yield n, on, value, who
 
 
-def _points(found: Found, made: Made, day: int, number: int) -> Iterator[tuple[int, date, float]]:
+def _points(
+    found: Found, made: Made, day: int, number: int, rows: range | None = None
+) -> Iterator[tuple[int, date, float]]:
     """The rows that have a day and a number; of a table of months, its cells. What else stands
-    there is said."""
+    there is said. rows: only some of them."""
     if found.lie == "months":
-        yield from _months(found, made)
+        yield from _months(found, made) if rows is None or rows.start == found.rows.start else ()
         return
     held, order, last, value_of = found.sheet.rows, found.order, max(day, number), found.reader()
-    for n in found.rows:
+    for n in rows or found.rows:
         if n % 512 == 0:
             tick()
         row = held[n]

@@ -165,11 +165,12 @@ def as_files(
         of_sheets = [(t.sheet.name, made[t.id]) for t in file.tables if t.id in made]
         for sheet, part in (*of_sheets, *file.own.items()):
             where = file.name if file.name.startswith(sheet) else f"{file.name}, {sheet}"
-            for row in part.rows:
-                if row.table == "payers" and row.cells in rows["payers"]:
-                    continue  # told by several tables
-                rows.setdefault(row.table, []).append(row.cells)
-                places.setdefault(row.table, []).append(f"{where}, {row.place}")
+            for table in dict.fromkeys(r.table for r in part.rows):
+                mine = [r for r in part.rows if r.table == table]
+                if table == "payers":  # the same may be told by several tables
+                    mine = [r for r in mine if r.cells not in rows["payers"]]
+                rows.setdefault(table, []).extend([r.cells for r in mine])
+                places.setdefault(table, []).extend([f"{where}, {r.place}" for r in mine])
     return [
         OwnFile(name=f"{name}.csv", raw=as_csv(held), places=places[name])
         for name, held in rows.items()

@@ -272,9 +272,10 @@ class Settling:
         places = [x.place for x in found.lines if x.target in DAYS]
         if found.lie != "down" or not places:
             return
-        cells = [c for n in found.rows if (c := found.cell(n, places[0])) is not None]
+        first = found.rows[:SHOWN_BY]
+        cells = [c for n in first if (c := found.cell(n, places[0])) is not None]
         for kind, name in NUMBERED.items():
-            days = [numbered_day(c, kind) for c in cells[:SHOWN_BY]]
+            days = [numbered_day(c, kind) for c in cells]
             if days and all(days):
                 self._settle(
                     "numbered",

@@ -129,7 +129,9 @@ def _next_likely(rows: Sequence[Sequence[Cell]], begin: int, figures: int | None
 
 def is_figure(cell: Cell) -> bool:
     """Whether a cell begins as a figure or a day does."""
-    return cell is not None and (type(cell) is not str or _FIGURE.match(cell) is not None)
+    if type(cell) is not str:
+        return cell is not None
+    return cell[0].isdecimal() or _FIGURE.match(cell) is not None
 
 
 def _head(
