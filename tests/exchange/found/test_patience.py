@@ -38,7 +38,9 @@ MUCH = {
     "strangers": lambda: lines("Symbol,Date,Close\n", lambda n: f"ZZ{n},{day(n)},12\n"),
     "names": lambda: lines("Company,Date,Close\n", lambda n: f"Company number {n} of,{day(n)},1\n"),
     "labels": lambda: lines("TLL million,2024,2025\n", lambda n: f"Line of words {n},1,2\n"),
-    "tables": lambda: lines("", lambda n: f"FY{n}x,FY2024,FY2025\nRevenue,1,2\nNet income,1,2\n"),
+    "tables": lambda: lines(
+        "", lambda n: f"FY{n}x,FY2024,FY2025\nRevenue,1,2\nNet income,1,2\n", min(ROWS, 90_000)
+    ),
     "closes": lambda: lines("Date,Close\n", lambda n: f"{day(n)},{10 + n % 9777 / 100}\n"),
 }
 
