@@ -13,7 +13,7 @@ import pytest
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange.found import patience
 from hearth_yield.exchange.found.made import MOST_SAID
-from tests.conftest import sample
+from tests.conftest import SOAK, sample
 
 from .files import AsFound
 from .test_found import read, rows_of
@@ -68,7 +68,7 @@ CHILD = """
 """
 
 
-@pytest.mark.parametrize("kind", MUCH)
+@pytest.mark.parametrize("kind", sorted(MUCH) if SOAK else ["names"])
 def test_it_costs_no_more_than_it_may(kind: str) -> None:
     def bounded() -> None:
         resource.setrlimit(resource.RLIMIT_CPU, (MOST_CPU, MOST_CPU))
