@@ -69,7 +69,7 @@ def test_faults_keep_everything_out(twenty: Database) -> None:
     before = dump(twenty)
     with pytest.raises(RejectedImport) as caught:
         import_files(twenty, example("faulty"), at=NOW)
-    assert len(caught.value.faults) == 35
+    assert len(caught.value.faults) == 34
     assert dump(twenty) == before
 
 
