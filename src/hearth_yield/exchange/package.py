@@ -13,6 +13,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.progress import Progress
 from hearth_yield.rows import Row
@@ -164,7 +165,8 @@ def read_files(
     for done, part in enumerate(parts):
         if progress:
             progress("reading", done, len(parts))
-        _read_one(reading, part)
+        with at_rest():
+            _read_one(reading, part)
     if progress:
         progress("checking", len(parts), len(parts))
     if not reading.tables and not reading.loose:

@@ -171,8 +171,9 @@ def as_files(
                     mine = [r for r in mine if r.cells not in rows["payers"]]
                 rows.setdefault(table, []).extend([r.cells for r in mine])
                 places.setdefault(table, []).extend([f"{where}, {r.place}" for r in mine])
-    return [
-        OwnFile(name=f"{name}.csv", raw=as_csv(held), places=places[name])
-        for name, held in rows.items()
-        if held
-    ]
+    with at_rest():
+        return [
+            OwnFile(name=f"{name}.csv", raw=as_csv(held), places=places[name])
+            for name, held in rows.items()
+            if held
+        ]
