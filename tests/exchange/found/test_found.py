@@ -62,7 +62,7 @@ def test_every_fact_of_a_file_passes_every_check_of_an_import() -> None:
         found = read(file, dict(file.choices))
         reading = read_files([(f.name, f.raw) for f in as_files([found])], HELD)
         assert not reading.refused, (file.name, reading.faults[:3])
-    broken = AsFound(name="PNL.csv", text="Date,Close\n2026-06-30,12\n2026-06-29,0\n", facts={})
+    broken = AsFound(name="PNL.csv", text="Date,Close\n2026-06-30,12\n2026-06-29,-1\n", facts={})
     (made,) = as_files([read(broken)])
     (fault,) = read_files([(made.name, made.raw)], HELD, places={made.name: made.places}).faults
     assert (fault.file, fault.line, fault.column) == ("PNL.csv, row 3", None, "close")

@@ -139,6 +139,33 @@ def test_a_line_is_read_in_the_unit_that_it_says(lines: list[list[object]]) -> N
     assert "as they say" in " ".join(found.made["0"].notes) if found.made else False
 
 
+def test_pence_are_of_the_line_that_says_so() -> None:
+    lines = [
+        ["TLL million", "FY2023", "FY2024 (restated)", "FY2024", "FY2025"],
+        ["Net income", 90.0, 101.0, 100.0, 120.0],
+        ["EPS (pence)", 90.0, 101.0, 100.0, 125.0],
+        ["Dividends per share", 0.4, 0.5, 0.5, 0.54],
+    ]
+    found = read(AsFound(name="PNL.xlsx", book={"S": lines}, facts={}))
+    rows = rows_of(found)
+    assert [(r["net_income"], r["diluted_eps"]) for r in rows["statements"]] == [
+        ("90", "0.9"),
+        ("101", "1.01"),
+        ("120", "1.25"),
+    ]
+    assert [r["amount"] for r in rows["dividends"]] == ["0.4", "0.5", "0.54"]
+    (made,) = (found.made or {}).values()
+    assert "read as hundredths, as they say: EPS (pence)" in made.notes
+    assert any("FY2024" in told and "told again" in told for told in made.left_out)
+
+
+def test_a_close_of_nothing_is_left_out_by_name() -> None:
+    text = "Date,Close\n2026-06-30,12.6\n2026-06-29,0\n"
+    (made,) = (read(AsFound(name="PNL.csv", text=text, facts={})).made or {}).values()
+    assert [r.cells["close"] for r in made.rows] == ["12.6"]
+    assert made.left_out == ["row 3: a close of 0"]
+
+
 def test_one_line_does_not_speak_for_the_others() -> None:
     lines = [YEARS, ["Revenue ($m)", 400.0, 410.0], ["Net income", 4e7, 4.1e7], ["Cash", 9e6, 8e6]]
     file = AsFound(name="PNL.xlsx", book={"S": lines}, facts={})

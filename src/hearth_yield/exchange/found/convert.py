@@ -16,7 +16,7 @@ from .settings import Answers
 from .settling import NOT_IN_UNITS
 from .statements import statements
 from .table import Found, is_all_debt
-from .units import NAMES, PENCE_OF
+from .units import HUNDREDTH, NAMES, PENCE_OF
 
 
 def convert(
@@ -132,8 +132,11 @@ def _left(found: Found, made: Made) -> None:
         made.notes.append(f"“{whole}” is taken as long-term debt, all of it")
     cells = found.sheet.distinct(found.rows)
     small = any(is_small(c) or c in PENCE_OF for c in cells if c[-1].isalpha())
+    hundredths = [x.heading for x in found.lines if x.unit == HUNDREDTH]
     if found.answer("per_share") == "0.01" or small:
         made.notes.append("amounts a share in pence or cents are read as hundredths")
+    elif hundredths:
+        made.notes.append(f"read as hundredths, as they say: {', '.join(hundredths)}")
     unit = found.answer("unit", "1")
     apart: dict[str, list[str]] = {}
     for x in found.lines if found.kind == "statements" else ():

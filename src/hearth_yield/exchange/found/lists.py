@@ -62,6 +62,9 @@ def _price(
     scale, volumes = float(found.answer("per_share", "1")), columns.get("volume", -1)
     for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), place, rows):
         _, part = _currency_at(found, n, columns, "", place)
+        if value == 0:
+            made.leave(f"row {n + 1}: a close of 0")
+            continue
         price = times(found.a_share(n, value), min(scale, part))
         row = {"exchange": who.exchange, "symbol": who.symbol, "day": str(on), "close": price}
         if volume := _volume(found.value(found.cell(n, volumes))):
@@ -85,7 +88,7 @@ def _plain_prices(
     days = {c: date_of(c, found.order) for c in {r[day] for r in whole} if c is not None}
     spelt: dict[Cell, str] = {c: str(on) for c, on in days.items() if on}
     values = {c: found.value(c) for c in {r[place] for r in whole}}
-    closes = {c: times(v, scale) for c, v in values.items() if v is not None}
+    closes = {c: times(v, scale) for c, v in values.items() if v is not None and v != 0}
     told = {r[volumes] for r in whole} if volumes is not None else set()
     counts = {c: _volume(found.value(c)) for c in told}
     whose = _whose(found, payers, made)

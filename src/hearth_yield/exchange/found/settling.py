@@ -32,6 +32,7 @@ from .tables import is_figure, periods_of, says_index, with_span
 from .units import (
     DOLLARS,
     FACTOR,
+    HUNDREDTH,
     NAMES,
     currencies_in,
     currencies_of,
@@ -58,6 +59,7 @@ LONGEST, MOST_AROUND = 300, 40
 """Characters of a text, and texts of a row, that are read for what they say around a table."""
 SHOWN_BY = 5000
 """So many texts say whether how numbers are written is worth telling."""
+RESTATED = re.compile(r"restated|angepasst|retraité|rideterminat|reexpresad|aangepast|\badj", re.I)
 AMOUNTS = {"amount", "close"}
 DAYS = {"day", "ex_date", "pay_date"}
 NUMBERED = {"serial": "days as a spreadsheet counts them", "unix": "seconds since 1970"}
@@ -292,6 +294,7 @@ class Settling:
             found.periods = periods_of(found.sheet, found.head, found.order, found.year_ends)
         else:
             found.periods = _periods_down(found)
+        found.periods = _restated(found.periods)
         if found.year_ends <= 5 and any(p.named for _, _, p in found.periods):
             self._fiscal_years()
         dated = [p.end for _, _, p in found.periods if p.dated]
@@ -483,13 +486,17 @@ class Settling:
             )
 
     def _hundredths(self) -> None:
-        lines = (f"{x.heading} ({x.beside})" for x in self.found.lines)
-        texts = " \n".join((self.above, *lines))
+        lines = [x for x in self.found.lines if x.target in A_SHARE]
+        if lines:
+            above = hundredths(_words(self._rows_above))
+            small = above or all(x.unit == HUNDREDTH for x in lines)
+        else:
+            small = hundredths(" \n".join((self.above, *(x.heading for x in self.found.lines))))
         self._settle(
             "per_share",
             "What are its amounts a share counted in?",
             [("1", "whole currency"), ("0.01", "hundredths (pence, cents)")],
-            says="0.01" if hundredths(texts) else None,
+            says="0.01" if small else None,
             default="1",
             whole=False,
         )
@@ -642,6 +649,12 @@ class Settling:
                 [("same", "The same: leave them as they are"), ("new", "Others: add them too")],
                 whole=False,
             )
+
+
+def _restated(periods: Sequence[tuple[int, str, Period]]) -> list[tuple[int, str, Period]]:
+    """Of a period that is told twice, once restated, that one."""
+    anew = {(p.end, p.span) for _, text, p in periods if RESTATED.search(text)}
+    return [x for x in periods if RESTATED.search(x[1]) or (x[2].end, x[2].span) not in anew]
 
 
 def _periods_down(found: Found) -> list[tuple[int, str, Period]]:

@@ -18,7 +18,7 @@ from hearth_yield.core.facts.statements import (
 )
 from hearth_yield.exchange.exact import product
 
-from .dates import Period, date_of
+from .dates import Period, date_of, period_of
 from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers, times
 from .numbers import is_large, is_nil
 from .patience import tick
@@ -26,7 +26,7 @@ from .payers import Payers
 from .settings import Answers, Setting
 from .sheets import Cell
 from .table import Found, Line
-from .units import FACTOR, NAMES, WRITTEN
+from .units import FACTOR, HUNDREDTH, NAMES, WRITTEN
 
 ESTIMATED = {
     "diluted_eps": "eps",
@@ -181,10 +181,14 @@ def _no_period_columns(found: Found, made: Made) -> None:
     names = [
         str(cell)
         for at, cell in enumerate(heads)
-        if at > first and at not in known and cell is not None
+        if at not in known
+        and cell is not None
+        and (at > first or (at and period_of(cell, found.order, found.year_ends)))
     ]
     if names:
-        made.left_out.append(f"columns that name no period: {', '.join(names[:20])}")
+        made.left_out.append(
+            f"columns that name no period, or one that is told again: {', '.join(names[:20])}"
+        )
 
 
 def _no_periods(found: Found, made: Made) -> None:
@@ -242,6 +246,16 @@ def _share_counts(found: Found, made: Made) -> None:
         made.notes.append(f"share counts are read in {NAMES[shares]}")
 
 
+def _own(found: Found, target: str) -> str | None:
+    """What a line says for itself that it is counted in."""
+    return next((x.unit for x in found.lines if x.target == target), None)
+
+
+def _a_share_in(found: Found, own: str | None) -> float:
+    """What amounts a share will be times. own: what their line says for itself."""
+    return 0.01 if own == HUNDREDTH else float(found.answer("per_share", "1"))
+
+
 def _texts(
     found: Found, name: str, by: Mapping[int, float], own: str | None, unit: float
 ) -> dict[int, str]:
@@ -254,7 +268,7 @@ def _texts(
         factor = FACTOR[found.answer("shares") or "1"] / unit
     elif name in PER_SHARE_LINES:
         values = [found.a_share(at, v) for at, v in by.items()]
-        factor = float(found.answer("per_share", "1"))
+        factor = _a_share_in(found, own)
     elif name not in UNSCALED_LINES:
         factor = FACTOR[own or found.answer("unit", "1")] / unit
     if name in RATIO_LINES:
@@ -325,8 +339,9 @@ def _estimates(found: Found, made: Made, held: Held, columns: _Columns, today: d
     if not expected:
         return
     count, aside = 0, set()
-    unit, a_share = FACTOR[found.answer("unit", "1")], float(found.answer("per_share", "1"))
+    unit = FACTOR[found.answer("unit", "1")]
     for name, by in held.items():
+        a_share = _a_share_in(found, _own(found, name))
         for at in sorted(expected & set(by)):
             measure, period = ESTIMATED.get(name), columns.periods[at]
             if measure is None or period.span.value != "year":
@@ -353,7 +368,7 @@ def _estimates(found: Found, made: Made, held: Held, columns: _Columns, today: d
 def _a_share(found: Found, made: Made, held: Held, columns: _Columns, paid: frozenset[int]) -> None:
     """Dividends a share of whole years, where no payments of the year are stored."""
     by = held.get("dividends_per_share", {})
-    known, taken = [], 0
+    known, taken, scale = [], 0, _a_share_in(found, _own(found, "dividends_per_share"))
     for at in sorted(by, key=lambda at: columns.periods[at].end):
         period, value = columns.periods[at], by[at]
         if period.span.value != "year" or value <= 0:
@@ -363,7 +378,7 @@ def _a_share(found: Found, made: Made, held: Held, columns: _Columns, paid: froz
             known.append(str(year))
             continue
         taken += 1
-        amount = product(found.a_share(at, value), float(found.answer("per_share", "1")))
+        amount = product(found.a_share(at, value), scale)
         cells = year_paid(columns.whose[at], period.end, amount, found.answer("currency"))
         made.add("dividends", cells, f"dividends a share of {year}")
     if known:

@@ -15,11 +15,11 @@ from .patience import tick
 from .payers import Payers
 from .profiles import Profile, kept_for
 from .settings import Answers
-from .settling import Settling
+from .settling import A_SHARE, Settling
 from .sheets import Sheet
 from .table import TOTAL_DEBT, Found, Line
 from .tables import KINDS, Place, label_of, periods_of, tables_of
-from .units import hundredths, own_unit, unit_beside
+from .units import HUNDREDTH, hundredths, own_unit, unit_beside
 
 
 def understand(
@@ -156,6 +156,8 @@ def _units_of_lines(found: Found) -> None:
             told = [c for c in others if unit_beside(c) or hundredths(f"({c})")]
             beside = next((c for c in told if unit_beside(c) != "1"), told[0] if told else "")
         unit = own or unit_beside(beside) or section
+        if line.target in A_SHARE:
+            unit = HUNDREDTH if hundredths(f"{line.heading} ({beside})") else None
         if unit or beside:
             found.lines[n] = replace(line, unit=unit, beside=beside)
 

@@ -25,6 +25,8 @@ UNITS = (
         "thousand",
     ),
 )
+HUNDREDTH = "hundredth"
+"""What a line of amounts a share is counted in that are pence or cents."""
 FACTOR = {"1": 1.0, "thousand": 1e3, "million": 1e6, "billion": 1e9, "lakh": 1e5, "crore": 1e7}
 NAMES = {
     "1": "single units",
