@@ -198,7 +198,11 @@ def main() -> int:
                 ("100,000 draws ÷ drawing alone", *worth.draws(database, SYMBOL), 4),
                 ("200 valuations ÷ as many workbooks", *worth.workbooks(database), 1 / 20),
                 ("workbook of 50 sheets ÷ its cells alone", *found.reading(), 3),
-                (f"{found.CLOSES:,} closes of another make ÷ our own form", *found.closes(), 3),
+                (
+                    f"{found.CLOSES:,} closes of another make ÷ our own form",
+                    *found.closes(folder),
+                    3,
+                ),
                 ("comparing six ÷ six warm reviews", *watched.comparing(client), 1),
                 ("the Hearth ÷ as many empty endpoints", *watched.hearth(client), 5),
                 ("firmness of 10,000 weightings ÷ 50 ms", watched.firm_ms(), 50.0, 1),

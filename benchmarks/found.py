@@ -6,15 +6,17 @@ from __future__ import annotations
 import io
 import random
 from datetime import date, timedelta
+from pathlib import Path
 
 import httpx
 import xlsxwriter
 from python_calamine import CalamineWorkbook
 
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.actions.import_files import import_files, preview_import
+from hearth_yield.actions.read_found import Settled, understand_files
 from hearth_yield.exchange.found.payers import Known, Payers
-from hearth_yield.exchange.found.reading import Around, as_files, read_found
-from hearth_yield.exchange.package import read_files
+from hearth_yield.exchange.found.reading import Around, read_found
+from hearth_yield.store.database import Database
 
 from .timing import medians_ms
 
@@ -83,38 +85,43 @@ def reading() -> tuple[float, float]:
 CLOSES = 100_000
 
 
-def closes() -> tuple[float, float]:
-    """Closes of four payers as another program writes them, and in the product's own form: both
-    checked, ready to be kept. What starts the reader's process is taken off."""
-    payers = [Known("ELV", f"X{n}", f"Payer {n}", "TLL", 12) for n in range(4)]
-    around = Around(payers=Payers(payers), today=date(2026, 6, 30))
-    held = NothingHeld({(p.exchange, p.symbol): p.currency for p in payers})
+def closes(folder: Path) -> tuple[float, float]:
+    """From the drop of a file to its preview: closes of four payers as another program writes
+    them, and in the product's own form. What starts the reader's process is taken off."""
+    database = Database(folder / "closes.sqlite")
+    database.migrate()
+    who = [f"X{n}" for n in range(4)]
+    payers = "exchange,symbol,name,kind,country,currency,fiscal_year_end_month\n" + "".join(
+        f"ELV,{symbol},Payer {symbol},company,Sundrey,TLL,12\n" for symbol in who
+    )
+    import_files(database, [("payers.csv", payers.encode())], at="2026-06-30T00:00:00+00:00")
     chance = random.Random("closes")
     rows = [
-        (payers[n % 4].symbol, date(1950, 1, 2) + timedelta(days=n // 4), chance.gauss(60, 1))
+        (who[n % 4], date(1950, 1, 2) + timedelta(days=n // 4), chance.gauss(60, 1))
         for n in range(CLOSES)
     ]
     own = "exchange,symbol,day,close,volume\n" + "".join(
-        f"ELV,{who},{day},{close:.2f},{1000 + n % 977}\n"
-        for n, (who, day, close) in enumerate(rows)
+        f"ELV,{symbol},{day},{close:.2f},{1000 + n % 977}\n"
+        for n, (symbol, day, close) in enumerate(rows)
     )
     other = "Ticker;Datum;Schlusskurs;Volumen\n" + "".join(
-        f"{who};{day:%d.%m.%Y};{f'{close:.2f}'.replace('.', ',')};{1000 + n % 977}\n"
-        for n, (who, day, close) in enumerate(rows)
+        f"{symbol};{day:%d.%m.%Y};{f'{close:.2f}'.replace('.', ',')};{1000 + n % 977}\n"
+        for n, (symbol, day, close) in enumerate(rows)
     )
 
+    def previewed(name: str, raw: bytes) -> int:
+        understood = understand_files(database, [(name, raw)], Settled(), today=date(2026, 6, 30))
+        found = preview_import(database, understood.files, understood.origin)
+        return found.tables["prices"].added
+
     def ours() -> None:
-        found = read_found([("kurse.csv", other.encode())], around, {})
-        files = as_files(found)
-        read = read_files([(f.name, f.raw) for f in files], held)
-        assert len(read.records["prices"]) == CLOSES
+        assert previewed("kurse.csv", other.encode()) == CLOSES
 
     def theirs() -> None:
-        read = read_files([("prices.csv", own.encode())], held)
-        assert len(read.records["prices"]) == CLOSES
+        assert previewed("prices.csv", own.encode()) == CLOSES
 
     def started() -> None:
-        read_found([("kurse.csv", b"Ticker;Datum;Schlusskurs\nX1;02.01.1950;12\n")], around, {})
+        assert previewed("kurse.csv", b"Ticker;Datum;Schlusskurs\nX1;02.01.1950;12\n") == 1
 
     start, _ = medians_ms(started, lambda: None, 5)
     whole, plain = medians_ms(ours, theirs, 5)

@@ -7,13 +7,13 @@ from collections.abc import Mapping
 from datetime import date
 
 from . import receipts
+from .counting import NOT_IN_UNITS
 from .lists import dividends, estimates, payer_list, prices, series, wide_prices, yearly
 from .made import Made
 from .months import grid_of
 from .numbers import is_small
 from .payers import Known, Payers
 from .settings import Answers
-from .settling import NOT_IN_UNITS
 from .statements import statements
 from .table import Found, is_all_debt
 from .units import HUNDREDTH, NAMES, PENCE_OF

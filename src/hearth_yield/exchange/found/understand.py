@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from . import unknown
+from .counting import A_SHARE
 from .dates import Order, order_of
 from .headings import meaning, plain, synonyms
 from .months import is_of_years
@@ -15,7 +16,7 @@ from .patience import tick
 from .payers import Payers
 from .profiles import Profile, kept_for
 from .settings import Answers
-from .settling import A_SHARE, Settling
+from .settling import Settling
 from .sheets import Sheet
 from .table import TOTAL_DEBT, Found, Line
 from .tables import KINDS, Place, label_of, periods_of, tables_of
