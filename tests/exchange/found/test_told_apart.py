@@ -6,7 +6,13 @@ import pytest
 
 from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.found.payers import Payers
-from hearth_yield.exchange.found.reading import Around, FoundFile, as_files, read_found
+from hearth_yield.exchange.found.reading import (
+    Around,
+    FoundFile,
+    as_files,
+    profile_tables,
+    read_found,
+)
 from hearth_yield.exchange.found.units import own_unit
 from hearth_yield.exchange.package import read_files
 
@@ -83,6 +89,16 @@ def test_the_currency_in_which_a_payer_reported_so_far_is_its_own() -> None:
         assert bool(found.tables[0].questions) == asks
         if not asks:
             assert {r["currency"] for r in rows_of(found)["statements"]} == {"USD"}
+
+
+def test_what_rests_on_whose_facts_they_are_is_asked_of_the_next_file_too() -> None:
+    text = "Date,Close,Currency,ADR ratio\n2026-06-30,12.5,EUR,4\n"
+    file = AsFound(name="PNL.csv", text=text, facts={})
+    answers = {q.id: q.options[0][0] for q in read(file).tables[0].questions}
+    assert {q.split(".")[-1] for q in answers} == {"other_currency", "receipts"}
+    (kept,) = profile_tables([read(file, answers)])
+    assert "receipts" in kept.settled
+    assert "other_currency" not in kept.settled
 
 
 def test_closes_of_several_payers_in_another_currency_are_asked() -> None:

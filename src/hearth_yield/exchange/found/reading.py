@@ -24,6 +24,8 @@ from .statements import ask_of_signs
 from .table import Found
 from .understand import understand
 
+EACH_TIME = ("payer", "encoding", "other_currency", "twins", "strangers")
+"""What is asked of each file anew, as the answer rests on whose facts are in it."""
 ORDER = ("payers", "payer_notes", "statements", "dividends", "prices", "estimates", "series")
 
 
@@ -130,7 +132,7 @@ def _settled(table: Found, told: Answers) -> ProfileTable:
     settled = {
         s.name: s.answer
         for s in table.settings
-        if s.asked and s.answer is not None and s.name not in ("payer", "encoding")
+        if s.asked and s.answer is not None and s.name not in EACH_TIME
     }
     signs = {k: v for k, v in settled.items() if k.startswith("sign-")}
     for line in table.lines:
