@@ -97,6 +97,8 @@ const SHORT: Record<string, string> = {
   day: "its date is",
   months: "months among years",
   declared: "its amounts are",
+  numbered: "its days are numbers",
+  series_kind: "it tells",
   exchange: "exchange",
   country: "country",
   payer_kind: "kind",
