@@ -82,6 +82,7 @@ FILES = [
     AsFound(
         name="PNL pence.csv",
         text="Date,Price (GBX)\n2026-06-30,1250\n2026-06-29,1240.5\n",
+        choices={"0.other_currency": "yes"},
         facts={"prices": [{"day": "2026-06-30", "close": "12.5"}, {"close": "12.405"}]},
     ),
     AsFound(

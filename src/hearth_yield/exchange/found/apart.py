@@ -113,7 +113,10 @@ class _Watch:
         threading.Thread(target=self._look, daemon=True).start()
 
     def _look(self) -> None:
-        seen = psutil.Process(self._reader.pid)
+        try:
+            seen = psutil.Process(self._reader.pid)
+        except psutil.Error:
+            return  # it has ended before it was looked for
         for _ in range(round(LONGEST / LOOKS)):
             if self.done.wait(LOOKS):
                 return

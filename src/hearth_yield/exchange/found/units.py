@@ -146,5 +146,6 @@ def currencies_of(text: str, known: Collection[str]) -> set[str]:
     if told := {code.upper() for code in _TOLD.findall(text)}:
         return told
     codes = {c for c in _CODE.findall(text) if c in known or c in MAIN}
+    codes |= {whole for code, whole in PENCE_OF.items() if re.search(rf"\b{code}\b", text)}
     dollars = {"$"} if _DOLLAR.search(text) else set()
     return codes | {code for sign, code in SIGNS.items() if sign in text} | dollars
