@@ -73,7 +73,7 @@ def test_from_a_faulty_package_to_a_new_payer_and_back(page: Page) -> None:
     expect(page.get_by_text("34 errors")).to_be_visible()
     rows = page.get_by_role("region", name="Errors").get_by_role("row")
     expect(rows).to_have_count(35)
-    expect(page.get_by_role("region", name="Warnings").get_by_role("row")).to_have_count(5)
+    expect(page.get_by_role("region", name="Warnings").get_by_role("row")).to_have_count(6)
     bad_date = rows.filter(has_text="10/06/2025")
     expect(bad_date).to_contain_text("dividends.csv")
     expect(bad_date).to_contain_text("a date as YYYY-MM-DD")
