@@ -171,7 +171,8 @@ def read_files(
         progress("checking", len(parts), len(parts))
     if not reading.tables and not reading.loose:
         reading.fault(files[0][0] if files else "", "at least one CSV table")
-    _check(reading, held)
+    with at_rest():
+        _check(reading, held)
     reading.faults = [_placed(f, places) for f in reading.faults]
     return reading
 

@@ -106,7 +106,7 @@ def as_csv(rows: Sequence[Mapping[str, str]]) -> bytes:
     shapes = dict.fromkeys(map(tuple, rows))
     names = list(dict.fromkeys(chain.from_iterable(shapes)))
     out = io.StringIO()
-    writer = csv.writer(out)
+    writer = csv.writer(out, lineterminator="\n")
     writer.writerow(names)
     if len(shapes) == 1 < len(names):
         writer.writerows(map(itemgetter(*names), rows))
