@@ -368,3 +368,21 @@ def test_some_that_are_not_held_are_left_out_and_can_be_added() -> None:
     rows = rows_of(read(file, answers | {"exchange": "ELV"}))
     assert {r["symbol"] for r in rows["prices"]} == {"PNL", "TRS", "ZZZ"}
     assert [p["symbol"] for p in rows["payers"]] == ["ZZZ"]
+
+
+def test_new_payers_of_like_names_stay_apart() -> None:
+    text = "Date,Alder Mills North,Alder Mills South\n2026-06-30,12,40\n2026-06-29,12,41\n"
+    told = {f"0.{k}": v for k, v in (NEW | {"exchange": "ELV"}).items()} | {"0.0.kind": "wide"}
+    (found,) = read_found([("list.csv", text.encode())], EMPTY, told)
+    rows = rows_of(found)
+    assert [p["symbol"] for p in rows["payers"]] == ["ALDER-MILLS", "ALDER-MILLS-2"]
+    assert [r["close"] for r in rows["prices"] if r["symbol"] == "ALDER-MILLS"] == ["12", "12"]
+
+
+def test_a_column_that_the_person_chose_is_not_taken_back() -> None:
+    text = "Ex-Date,Amount (USD),Amount (TLL)\n2026-05-14,0.21,0.30\n"
+    file = AsFound(name="PNL.csv", text=text, facts={})
+    assert rows_of(read(file))["dividends"][0]["amount"] == "0.3"
+    chosen = {"0.line.1": "amount", "0.line.2": "none", "0.currency": "USD"}
+    (row,) = rows_of(read(file, chosen))["dividends"]
+    assert (row["amount"], row["currency"]) == ("0.21", "USD")

@@ -52,6 +52,8 @@ class Counting(Asking):
             return
         for target in AMOUNTS & {x.target for x in found.lines}:
             alike = [x for x in found.lines if meant_as(found.kind, x.heading, target)]
+            if any(self.told.own(found.id, f"line.{x.place}") for x in alike):
+                continue  # the person has chosen
             told = [currencies_of(x.heading, known) - {"$"} for x in alike]
             own = next((x for x, t in zip(alike, told, strict=True) if t == {who.currency}), None)
             if own is None or not all(told):
@@ -79,6 +81,8 @@ class Counting(Asking):
         if known is not None:
             reports = self.payers.reports_in(known.key) if found.kind == "statements" else None
             held = reports or known.currency
+        if held is None:  # "$" and rupees are of several countries
+            told = self._one or self._in_a_column() or self._codes(self.around) - {"$"}
         if held is None or told <= {held}:
             says = told.pop() if len(told) == 1 else held
             asks, above = "In which currency, as three letters?", self._as_above("currency")
@@ -102,13 +106,14 @@ class Counting(Asking):
 
     def _told_currencies(self, around: str) -> set[str]:
         """The currencies that the words around a table and its amounts name."""
-        known = {p.currency for p in self.payers.known}
-        cells = self.found.sheet.distinct(self.found.rows)[:SHOWN_BY]
-        told = currencies_of(around, known)
-        told |= currencies_in((c for c in cells if bare(c)), known)
-        told = self._of_dollars(told)
+        told = self._of_dollars(self._codes(around))
         rupees = _RUPEES.search(around) is not None
         return told | ({"INR"} if rupees and not told & OF_RUPEES_TOO else set())
+
+    def _codes(self, around: str) -> set[str]:
+        known = {p.currency for p in self.payers.known}
+        cells = self.found.sheet.distinct(self.found.rows)[:SHOWN_BY]
+        return currencies_of(around, known) | currencies_in((c for c in cells if bare(c)), known)
 
     def _of_dollars(self, told: set[str]) -> set[str]:
         """ "$" is the payer's own where that is a dollar, and else the first of them."""

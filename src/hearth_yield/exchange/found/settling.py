@@ -260,8 +260,10 @@ class Settling(Counting):
             self._settle("currency", "In which currency are they counted?", says=says)
         if found.questions:
             return
+        taken = {p.key for p in self.payers.known}
         for each in new:
-            who = strangers.new_of(each, found.answer("exchange"), found.answer("currency"))
+            who = strangers.new_of(each, found.answer("exchange"), found.answer("currency"), taken)
+            taken.add(who.key)
             for text in filter(None, (each[0], each[2])):
                 found.new[text] = who
 

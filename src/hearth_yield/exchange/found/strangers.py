@@ -4,7 +4,7 @@ are added, or what is theirs is left out, as the person says."""
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 
 from .headings import plain
 from .patience import tick
@@ -74,11 +74,14 @@ def spelt(told: Mapping[Told, bool]) -> str:
     return ", ".join(n[:40] for n in names[:NAMED]) + more
 
 
-def new_of(told: Told, exchange: str, currency: str) -> Known:
+def new_of(told: Told, exchange: str, currency: str, taken: Collection[str]) -> Known:
     """The payer that is made of what a table tells of one. Where it tells one text alone, that is
-    its name, and its symbol where it has the form of one."""
+    its name, and its symbol where it has the form of one. taken: keys that other payers have."""
     symbol, own, name = told
     text = _BRACKETS.sub("", (symbol or name).strip()).strip()
-    short = text if TICKER.fullmatch(text) else plain(text).upper()
-    symbol = re.sub(r"[^\w.&/-]+", "-", short).strip("-")[:LONGEST_SYMBOL]
-    return Known(own or exchange, symbol, name or text, currency, 12)
+    short = text if symbol or TICKER.fullmatch(text) else plain(text).upper()
+    made = re.sub(r"[^\w.&/-]+", "-", short)[:LONGEST_SYMBOL].strip("-")
+    exchange, number, unique = own or exchange, 2, made
+    while f"{exchange}/{unique}" in taken:
+        unique, number = f"{made}-{number}", number + 1
+    return Known(exchange, unique, name or text, currency, 12)
