@@ -324,7 +324,7 @@ class _TableReader:
         self._defaults = {
             c.name: c.default for c in table.format.columns if c.default and c.name not in header
         }
-        self._said: set[str] = set()
+        self._said: set[tuple[str, str]] = set()
         self._scaled = table.format.name == "statements"
         names = [n for n in header if not (self._scaled and n == "unit")]
         table.records = Rows([*names, *self._defaults])
@@ -403,9 +403,11 @@ class _TableReader:
         return self._readers[i](written.replace(".", self._dialect.decimal))
 
     def _say(self, line: int, column: Column, cell: str, value: object) -> None:
-        """That a column is not written as ours are, once."""
-        if column.name not in self._said:
-            self._said.add(column.name)
+        """That a column is not written as ours are, once; what is marked behind, pence and the
+        like, apart."""
+        sort = (column.name, cell.strip()[-1:] if not cell.strip()[-1:].isdecimal() else "")
+        if sort not in self._said:
+            self._said.add(sort)
             told = f"{column.expected}; it is read as {value}, and others of its column alike"
             self._table.faults.add(line, column.name, cell.strip(), told, warning=True)
 

@@ -159,7 +159,7 @@ def test_pence_are_of_the_line_that_says_so() -> None:
     lines = [
         ["TLL million", "FY2023", "FY2024 (restated)", "FY2024", "FY2025"],
         ["Net income", 90.0, 101.0, 100.0, 120.0],
-        ["EPS (pence)", 90.0, 101.0, 100.0, 125.0],
+        ["EPS (pence)", 90.0, "101p", 100.0, "125p"],
         ["Dividends per share", 0.4, 0.5, 0.5, 0.54],
     ]
     found = read(AsFound(name="PNL.xlsx", book={"S": lines}, facts={}))

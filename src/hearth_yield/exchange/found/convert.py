@@ -133,10 +133,10 @@ def _left(found: Found, made: Made) -> None:
     cells = found.sheet.distinct(found.rows)
     small = any(is_small(c) or c in PENCE_OF for c in cells if c[-1].isalpha())
     hundredths = [x.heading for x in found.lines if x.unit == HUNDREDTH]
-    if found.answer("per_share") == "0.01" or small:
-        made.notes.append("amounts a share in pence or cents are read as hundredths")
-    elif hundredths:
+    if hundredths and found.answer("per_share") != "0.01":
         made.notes.append(f"read as hundredths, as they say: {', '.join(hundredths)}")
+    elif small or found.answer("per_share") == "0.01":
+        made.notes.append("amounts a share in pence or cents are read as hundredths")
     unit = found.answer("unit", "1")
     apart: dict[str, list[str]] = {}
     for x in found.lines if found.kind == "statements" else ():

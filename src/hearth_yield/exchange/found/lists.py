@@ -41,11 +41,15 @@ KNOWN_AFTER = timedelta(days=10)
 def prices(found: Found, made: Made, payers: Payers) -> None:
     columns = _columns(found)
     place = columns.get("close", columns.get("adjusted_close", -1))
-    for n, cells in _plain_prices(found, columns, place, payers, made):
-        if cells is not None:
-            made.rows.append(MadeRow("prices", cells, f"row {n + 1}"))
-        else:
-            _price(found, made, columns, place, payers, range(n, n + 1))
+    day, marks = columns.get("day", -1), "currency" in columns or bool(found.receipts)
+    if marks or found.lie != "down" or min(day, place) < 0:
+        _price(found, made, columns, place, payers)
+    else:
+        for n, cells in _plain_prices(found, columns, place, payers, made):
+            if cells is not None:
+                made.rows.append(MadeRow("prices", cells, f"row {n + 1}"))
+            else:
+                _price(found, made, columns, place, payers, range(n, n + 1))
     if any("split" in plain(x.heading) for x in found.lines):
         made.notes.append(
             "a column of splits stands beside the closes; if they are adjusted for splits, yields "
@@ -56,9 +60,14 @@ def prices(found: Found, made: Made, payers: Payers) -> None:
 
 
 def _price(
-    found: Found, made: Made, columns: Mapping[str, int], place: int, payers: Payers, rows: range
+    found: Found,
+    made: Made,
+    columns: Mapping[str, int],
+    place: int,
+    payers: Payers,
+    rows: range | None = None,
 ) -> None:
-    """The closes of some rows, and whatever is said of them."""
+    """The closes of a list, or of some of its rows, and whatever is said of them."""
     scale, volumes = float(found.answer("per_share", "1")), columns.get("volume", -1)
     for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), place, rows):
         _, part = _currency_at(found, n, columns, "", place)
@@ -79,10 +88,6 @@ def _plain_prices(
     says is found once, as long lists say the same again and again."""
     day, volumes = columns.get("day", -1), columns.get("volume")
     rows, last = found.sheet.rows, max(day, place, volumes or 0)
-    unusual = "currency" in columns or found.receipts or found.lie != "down" or day < 0 or place < 0
-    if unusual:
-        yield from ((n, None) for n in found.rows)
-        return
     whole = [rows[n] for n in found.rows if len(rows[n]) > last]
     scale = float(found.answer("per_share", "1"))
     days = {c: date_of(c, found.order) for c in {r[day] for r in whole} if c is not None}
@@ -130,6 +135,9 @@ def wide_prices(found: Found, made: Made, payers: Payers) -> None:
                 continue
             if value is None:
                 made.refuse(f"{cell_name(n, place)} holds “{held}”, which is no number")
+                continue
+            if value == 0:
+                made.leave(f"cell {cell_name(n, place)}: a close of 0")
                 continue
             price = times(found.a_share(n, value), scale)
             row = {**owner(who.key), "day": on.isoformat(), "close": price}
@@ -386,7 +394,7 @@ def _points(
     """The rows that have a day and a number; of a table of months, its cells. What else stands
     there is said. rows: only some of them."""
     if found.lie == "months":
-        yield from _months(found, made) if rows is None or rows.start == found.rows.start else ()
+        yield from _months(found, made)
         return
     held, order, last, value_of = found.sheet.rows, found.order, max(day, number), found.reader()
     for n in rows or found.rows:

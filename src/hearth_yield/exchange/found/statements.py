@@ -20,7 +20,7 @@ from hearth_yield.exchange.exact import product
 
 from .dates import Period, date_of, period_of
 from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers, times
-from .numbers import is_large, is_nil
+from .numbers import is_large, is_nil, is_small
 from .patience import tick
 from .payers import Payers
 from .settings import Answers, Setting
@@ -147,6 +147,9 @@ def _values(found: Found, made: Made, columns: _Columns) -> Held:
             value = cell if type(cell) is float else found.value(cell)
             if value is not None and isinstance(cell, str) and is_large(cell):
                 value /= _counted_in(found, line)
+            twice = line.unit == HUNDREDTH and found.answer("per_share") != "0.01"
+            if value is not None and twice and isinstance(cell, str) and is_small(cell):
+                value *= 100  # its line says the pence once more
             if value is not None:
                 mine[place] = value
             elif _is_value(cell):
