@@ -14,6 +14,7 @@ from python_calamine import CalamineWorkbook
 
 from hearth_yield.actions.import_files import import_files, preview_import
 from hearth_yield.actions.read_found import Settled, understand_files
+from hearth_yield.exchange.found import dates
 from hearth_yield.exchange.found.payers import Known, Payers
 from hearth_yield.exchange.found.reading import Around, read_found
 from hearth_yield.store.database import Database
@@ -115,6 +116,8 @@ def closes(folder: Path) -> tuple[float, float]:
         return found.tables["prices"].added
 
     def ours() -> None:
+        for remembered in (dates.date_of, dates._order_mark):
+            remembered.cache_clear()  # a file is dropped once
         assert previewed("kurse.csv", other.encode()) == CLOSES
 
     def theirs() -> None:

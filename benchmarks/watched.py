@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import shutil
 import statistics
 import threading
@@ -27,7 +29,6 @@ from hearth_yield.core.comparing.scoring import firmness
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.question import Question
 from hearth_yield.demo.script import TODAY
-from hearth_yield.exchange.found.made import as_csv
 from hearth_yield.feed.http_feed import HttpFeed
 from hearth_yield.market.service import create_market
 from hearth_yield.store.database import Database, pin_today
@@ -39,6 +40,14 @@ AT = "2026-07-01T00:00:00+00:00"
 DAYS = 8
 SIGNALLED, FOLLOWED = 200, 40
 COMPARED = ("TRS", "AMLH", "CRF", "SKW", "GRNB", "ORVN")
+
+
+def _csv(rows: list[dict[str, str]]) -> bytes:
+    out = io.StringIO()
+    writer = csv.DictWriter(out, list(dict.fromkeys(name for row in rows for name in row)))
+    writer.writeheader()
+    writer.writerows(rows)
+    return out.getvalue().encode()
 
 
 @contextmanager
@@ -74,7 +83,7 @@ def feed_day_ms(demo: Path, folder: Path) -> tuple[float, float]:
             start = time.perf_counter()
             pull_feed(fed, feed, until=day, at=AT)
             ours.append(time.perf_counter() - start)
-            files = [(f"{table}.csv", as_csv(some)) for table, some in rows.items()]
+            files = [(f"{table}.csv", _csv(some)) for table, some in rows.items()]
             start = time.perf_counter()
             import_files(filed, files, at=AT)
             theirs.append(time.perf_counter() - start)

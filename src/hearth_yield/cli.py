@@ -196,7 +196,7 @@ def import_(
         understood = understand_files(database, dropped, settled, today=_today(database))
         origin = understood.origin
         _say_understood(understood)
-        if understood.found and not understood.files:
+        if understood.nothing:
             typer.echo("nothing was kept; settle what is asked with --answer ID=VALUE", err=True)
             raise typer.Exit(1)
         dropped = list(understood.files)

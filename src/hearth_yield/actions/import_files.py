@@ -13,6 +13,7 @@ from hearth_yield.core.errors import Conflict, RejectedImport
 from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.found.profiles import ProfileTable
 from hearth_yield.exchange.package import PackageRead, read_files
+from hearth_yield.exchange.table import MadeTable
 from hearth_yield.progress import Progress
 from hearth_yield.rows import Row, keys_of
 from hearth_yield.store import facts, sources
@@ -55,12 +56,12 @@ class Preview:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FromFound:
-    """What files of the product's own were made of: the name and fingerprint of what was dropped,
-    where each line came from, and what was settled; profile: a name to keep that under."""
+    """Tables that were made of files of other sorts: the name and fingerprint of what was dropped,
+    what was made of it, and what was settled; profile: a name to keep that under."""
 
     name: str
     sha256: str
-    places: Mapping[str, Sequence[str]]
+    made: Sequence[MadeTable]
     settled: Sequence[ProfileTable] = ()
     profile: str | None = None
 
@@ -84,10 +85,10 @@ def preview_import(
     progress: Progress | None = None,
 ) -> Preview:
     """Read the files whole and hold them against what is stored; nothing is written. origin: what
-    the files were made of."""
+    was made of others, which comes in with them."""
     with database.read() as connection:
-        places = origin.places if origin else {}
-        reading = read_files(files, HeldFacts(connection), progress, places)
+        made = origin.made if origin else ()
+        reading = read_files(files, HeldFacts(connection), progress, made)
         digest = origin.sha256 if origin else fingerprint(files)
         already = sources.held_already(connection, digest)
         return preview_of(
@@ -146,7 +147,7 @@ def import_files(
 ) -> int:
     """Write all of the files in one transaction, or nothing.
 
-    origin: what the files were made of; its profile is kept with them.
+    origin: what was made of other files, which comes in with them; its profile is kept too.
     accepted: places of the warnings a person accepted, or ALL.
     progress: called with table, rows done and rows in all; raising from it leaves nothing behind.
     Returns: the id of the new source.
@@ -159,10 +160,10 @@ def import_files(
         sha256=origin.sha256 if origin else fingerprint(files),
         at=at,
     )
-    places = origin.places if origin else {}
+    made = origin.made if origin else ()
 
     def read(held: HeldFacts) -> PackageRead:
-        return read_files(files, held, progress, places)
+        return read_files(files, held, progress, made)
 
     def keep_how(connection: Connection) -> None:
         if origin and origin.profile:

@@ -11,8 +11,9 @@ from sqlalchemy import Connection
 from hearth_yield.core.errors import Conflict, InvalidInput
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.exchange.faults import Fault
-from hearth_yield.exchange.found.made import as_csv
+from hearth_yield.exchange.found.made import as_texts
 from hearth_yield.exchange.package import PackageRead, read_files
+from hearth_yield.exchange.table import MadeTable
 from hearth_yield.feed.port import Delivery, Feed
 from hearth_yield.progress import Progress
 from hearth_yield.store import facts, sources
@@ -107,8 +108,12 @@ def _readable(name: str, tables: Tables, held: HeldFacts, progress: Progress | N
     """What can be read of the tables; rows that cannot are set aside as warnings."""
     aside: list[Fault] = []
     for _ in range(TRIES):
-        files = [(f"{table}.csv", as_csv(rows)) for table, rows in tables.items() if rows]
-        reading = read_files(files, held, progress)
+        made = [
+            MadeTable(name=f"{table}.csv", cells=as_texts(rows))
+            for table, rows in tables.items()
+            if rows
+        ]
+        reading = read_files((), held, progress, made)
         wrong = [f for f in reading.faults if not f.warning and f.line is not None]
         if not wrong:
             break

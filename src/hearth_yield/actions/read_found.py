@@ -15,7 +15,7 @@ from hearth_yield.exchange.found.payers import Known, Payers
 from hearth_yield.exchange.found.reading import (
     Around,
     FoundFile,
-    as_files,
+    made_tables,
     profile_tables,
     read_found,
 )
@@ -43,12 +43,17 @@ class Settled:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Understood:
-    """found: of each file that is none of the product's own; files: to be imported, none while
-    something is open or wrong; origin: what they were made of, where some were made."""
+    """found: of each file that is none of the product's own. To be imported, nothing while
+    something is open or wrong: files of the product's own; origin: what was made of the others."""
 
     found: Sequence[FoundFile]
     files: Files
     origin: FromFound | None = None
+
+    @property
+    def nothing(self) -> bool:
+        """Whether there is nothing to import as yet."""
+        return bool(self.found) and not self.files and self.origin is None
 
     @property
     def waiting(self) -> bool:
@@ -99,15 +104,14 @@ def understand_files(
     understood = Understood(found=found, files=())
     if understood.waiting or understood.wrong:
         return understood
-    made = as_files(found, settled.payers)
+    made = made_tables(found, settled.payers)
     origin = FromFound(
         name=file_name_of(files),
         sha256=fingerprint(files),
-        places={f.name: f.places for f in made},
+        made=made,
         settled=profile_tables(found),
     )
-    all_files = [*own, *((f.name, f.raw) for f in made)]
-    return Understood(found=found, files=all_files, origin=origin if made else None)
+    return Understood(found=found, files=own, origin=origin if made else None)
 
 
 def _around(database: Database, settled: Settled, today: date) -> Around:

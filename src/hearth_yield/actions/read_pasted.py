@@ -57,7 +57,7 @@ def read_pasted(
 def _of_table(found: FoundFile, table: str, unit: str) -> Pasted:
     made = [m for t in found.tables if (m := (found.made or {}).get(t.id))]
     rows = [_in_unit(r.cells, table, unit) for m in made for r in m.rows if r.table == table]
-    others = sorted({r.table for m in made for r in m.rows if r.table != table})
+    others = sorted({name for m in made for name in m.counts if name != table})
     left = [x for m in made for x in (*m.left_out, *m.wrong)]
     left += [f"{name.replace('_', ' ')}, which are no {table.replace('_', ' ')}" for name in others]
     asks = [q.asks for t in found.tables for q in t.questions]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
@@ -54,7 +53,10 @@ def found_out(understood: Understood) -> list[s.FoundFileOut]:
             s.FoundFileOut(
                 name=file.name,
                 unreadable=file.unreadable,
-                own=[f"{sheet}: {len(made.rows):,} rows" for sheet, made in file.own.items()],
+                own=[
+                    f"{sheet}: {sum(made.counts.values()):,} rows"
+                    for sheet, made in file.own.items()
+                ],
                 left_out=list(file.left_out),
                 tables=[_table(n, t, (file.made or {}).get(t.id), asked) for t in file.tables],
             )
@@ -110,7 +112,7 @@ def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundT
             f"{label} → {p.span.value} to {p.end.isoformat()}" for _, label, p in table.periods
         ],
         settings=[_setting(n, x) for x in settings],
-        rows=Counter(r.table for r in made.rows) if made else {},
+        rows=dict(made.counts) if made else {},
         notes=list(made.notes) if made else [],
         left_out=list(made.left_out[:40]) if made else [],
         cells=[["" if c is None else _shown(c) for c in r[:SHOWN_COLUMNS]] for r in rows],

@@ -46,7 +46,7 @@ class Pending:
         self._lock = threading.Lock()
 
     def keep(self, files: Files, origin: FromFound | None = None) -> str:
-        """origin: what the files were made of."""
+        """origin: what was made of other files."""
         token = secrets.token_urlsafe(16)
         with self._lock:
             self._held[token] = (files, origin)

@@ -163,7 +163,7 @@ def preview(
         understood = understand_files(
             here.database, dropped, told, today=when.today, progress=progress
         )
-        if understood.found and not understood.files:
+        if understood.nothing:
             return waiting_out(understood, imports.file_name_of(dropped))
         found = imports.preview_import(here.database, understood.files, understood.origin, progress)
     token = here.pending.keep(understood.files, understood.origin)

@@ -22,7 +22,7 @@ from . import checks
 from .checks import Held
 from .columns import FORMATS, Format, recognise
 from .faults import Fault, Faults, within_bounds
-from .table import Dialect, Table, read_cells, read_table
+from .table import Dialect, MadeTable, Table, read_cells, read_made, read_table
 
 MAX_UPLOAD = 64 * 1024 * 1024
 MAX_EXPANDED = 128 * 1024 * 1024
@@ -34,7 +34,6 @@ MAX_DESCRIPTOR = 2 * 1024 * 1024
 MAX_FIELDS = 1000
 MAX_TOTAL_ROWS = 1_000_000
 PIECE = 1024 * 1024
-NOWHERE: Mapping[str, Sequence[str]] = {}
 METHODS = {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}
 """How a member may be packed: the others cannot be expanded piece by piece."""
 _TORN = (
@@ -138,13 +137,13 @@ def read_files(
     files: Sequence[tuple[str, bytes]],
     held: Held,
     progress: Progress | None = None,
-    places: Mapping[str, Sequence[str]] = NOWHERE,
+    made: Sequence[MadeTable] = (),
 ) -> PackageRead:
     """Read dropped files whole and run every check.
 
     files: (name, bytes) of CSVs and zips. held: what is stored already. progress: called with
-    step, tables read and tables in all; raising from it stops. places: of files that were made of
-    others, where each line from the second on came from.
+    step, tables read and tables in all; raising from it stops. made: tables that were made of
+    files of other sorts.
     Raises: TooLarge for an upload, a zip or a table beyond its bounds.
     """
     reading = PackageRead()
@@ -162,17 +161,20 @@ def read_files(
             parts += _read_zip(reading, name, raw)
         else:
             parts.append(_Part(PurePosixPath(name).name, raw, None))
-    for done, part in enumerate(parts):
+    whole: list[_Part | MadeTable] = [*parts, *made]
+    tables = len(whole)
+    for done, part in enumerate(whole):
         if progress:
-            progress("reading", done, len(parts))
+            progress("reading", done, tables)
         with at_rest():
             _read_one(reading, part)
     if progress:
-        progress("checking", len(parts), len(parts))
+        progress("checking", tables, tables)
     if not reading.tables and not reading.loose:
         reading.fault(files[0][0] if files else "", "at least one CSV table")
     with at_rest():
         _check(reading, held)
+    places = {m.name: m.places for m in made}
     reading.faults = [_placed(f, places) for f in reading.faults]
     return reading
 
@@ -214,24 +216,33 @@ class _Part:
     resource: ResourceDescriptor | None
 
 
-def _read_one(reading: PackageRead, part: _Part) -> None:
-    file, raw, resource = part.file, part.raw, part.resource
+def _read_one(reading: PackageRead, part: _Part | MadeTable) -> None:
+    found = _table_of(part)
+    if isinstance(found, Fault):
+        reading.fault(found.file, found.expected, found.value)
+        return
+    reading.tables.append(found)
+    rows = sum(len(t.records) for t in reading.tables)
+    if rows > MAX_TOTAL_ROWS:
+        raise TooLarge(
+            "too many rows in all",
+            field=found.file,
+            value=rows,
+            rule=f"at most {MAX_TOTAL_ROWS:,} rows",
+        )
+
+
+def _table_of(part: _Part | MadeTable) -> Table | Fault:
+    if isinstance(part, MadeTable):
+        return read_made(part, FORMATS[PurePosixPath(part.name).stem], Dialect())
+    file, resource = part.file, part.resource
 
     def pick(header: frozenset[str]) -> Format | None:
         if resource is not None and resource.name in FORMATS:
             return FORMATS[resource.name]
         return recognise(PurePosixPath(file).stem, header)
 
-    found = read_table(raw, file, pick, resource.to_dialect() if resource else Dialect())
-    if isinstance(found, Fault):
-        reading.fault(file, found.expected, found.value)
-        return
-    reading.tables.append(found)
-    rows = sum(len(t.records) for t in reading.tables)
-    if rows > MAX_TOTAL_ROWS:
-        raise TooLarge(
-            "too many rows in all", field=file, value=rows, rule=f"at most {MAX_TOTAL_ROWS:,} rows"
-        )
+    return read_table(part.raw, file, pick, resource.to_dialect() if resource else Dialect())
 
 
 def _read_zip(reading: PackageRead, name: str, raw: bytes) -> list[_Part]:

@@ -27,6 +27,17 @@ PIECE = 1 << 20
 MAX_CELL = 2000
 MAX_REMEMBERED = 100_000
 CHUNK = 256
+MADE_AT_ONCE = 4096
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MadeTable:
+    """A table of the product's own, made of other files: its cells as texts, by column. name: as if
+    it were a file. places: where each row came from."""
+
+    name: str
+    cells: Rows
+    places: Sequence[str] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -246,6 +257,40 @@ def _check_header(table: Table, header: list[str]) -> bool:
     return table.faults.found == 0
 
 
+def read_made(made: MadeTable, format: Format, dialect: Dialect) -> Table:
+    """The rows of a table that was made of other files, by the same reader. Raises TooLarge."""
+    table, names = Table(format=format, file=made.name), made.cells.names
+    _bounded(table, len(made.cells))
+    if not _check_header(table, list(names)):
+        return table
+    reader = _TableReader(table, names, dialect)
+    for begin in range(0, len(made.cells), MADE_AT_ONCE):
+        some = made.cells[begin : begin + MADE_AT_ONCE]
+        columns = [some.column(name) for name in names]
+        lines = range(begin + 2, begin + 2 + len(some))
+        if not reader.read_sound(lines, columns):
+            for line, cells in zip(lines, zip(*columns, strict=True), strict=True):
+                reader.read(line, cells)
+                if _unread(table, line):
+                    return table
+    return table
+
+
+def _unread(table: Table, line: int) -> bool:
+    """Whether so much is at fault that what follows is not looked at, which is said."""
+    if table.faults.too_many:
+        rest = f"fewer than {COUNTED:,} faults; the rest is unread"
+        table.faults.add(line, None, None, rest)
+    return table.faults.too_many
+
+
+def _bounded(table: Table, rows: int) -> None:
+    if rows > MAX_ROWS:
+        raise TooLarge(
+            "too many rows", field=table.file, value=rows, rule=f"at most {MAX_ROWS:,} rows"
+        )
+
+
 TYPED = "typed in"
 MAX_TYPED = 2000
 
@@ -285,20 +330,13 @@ def _read_rows(
         except csv.Error as error:
             torn = error
         lines = _lines(before, counter.line_num, chunk)
-        if not reader.read_sound(lines, chunk):
+        whole = {*map(len, chunk)} == {len(header)}
+        if not (whole and reader.read_sound(lines, list(zip(*chunk, strict=True)))):
             for line, cells in zip(lines, chunk, strict=True):
                 reader.read(line, cells)
-                if table.faults.too_many:
-                    rest = f"fewer than {COUNTED:,} faults; the rest is unread"
-                    table.faults.add(line, None, None, rest)
+                if _unread(table, line):
                     return
-        if len(table.records) > MAX_ROWS:
-            raise TooLarge(
-                "too many rows",
-                field=table.file,
-                value=len(table.records),
-                rule=f"at most {MAX_ROWS:,} rows",
-            )
+        _bounded(table, len(table.records))
     if torn:
         table.faults.add(counter.line_num, None, None, f"well-formed CSV ({torn})")
 
@@ -329,7 +367,7 @@ class _TableReader:
         names = [n for n in header if not (self._scaled and n == "unit")]
         table.records = Rows([*names, *self._defaults])
 
-    def read(self, line: int, cells: list[str]) -> None:
+    def read(self, line: int, cells: Sequence[str]) -> None:
         """One row, with every fault in it; an empty one is passed over."""
         table = self._table
         if not any(cells):
@@ -361,12 +399,13 @@ class _TableReader:
             table.records.append(record)
             table.lines.append(line)
 
-    def read_sound(self, lines: Sequence[int], chunk: list[list[str]]) -> bool:
-        """Many rows at once; False, with nothing kept, unless every one is sound."""
-        if self._scaled or {*map(len, chunk)} != {len(self._columns)}:
+    def read_sound(self, lines: Sequence[int], texts: Sequence[Sequence[str]]) -> bool:
+        """Many rows at once, column by column; False, with nothing kept, unless every one is
+        sound."""
+        if self._scaled:
             return False
         columns: list[Sequence[Any]] = []
-        for i, cells in enumerate(zip(*chunk, strict=True)):
+        for i, cells in enumerate(texts):
             known = self._known[i]
             if len(known) > MAX_REMEMBERED:
                 known.clear()
@@ -377,7 +416,7 @@ class _TableReader:
             except _BadCell:
                 return False
             columns.append([known[cell] for cell in cells])
-        columns += [[default] * len(chunk) for default in self._defaults.values()]
+        columns += [[default] * len(lines) for default in self._defaults.values()]
         self._table.records.extend(columns)
         self._table.lines.extend(lines)
         return True

@@ -2,6 +2,7 @@
 
 import io
 import zipfile
+from dataclasses import replace
 from datetime import date
 
 import pytest
@@ -12,10 +13,10 @@ from hearth_yield.core.errors import HearthError
 from hearth_yield.exchange.checks import NothingHeld
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
-from hearth_yield.exchange.found.made import as_csv
+from hearth_yield.exchange.found.made import as_texts
 from hearth_yield.exchange.found.numbers import Style, number_of, style_of
-from hearth_yield.exchange.found.payers import Payers
-from hearth_yield.exchange.found.reading import Around, FoundFile, as_files, read_found
+from hearth_yield.exchange.found.payers import Known, Payers
+from hearth_yield.exchange.found.reading import Around, FoundFile, made_tables, read_found
 from hearth_yield.exchange.found.sheets import Unreadable, sheets_of
 from hearth_yield.exchange.package import read_files
 
@@ -60,11 +61,10 @@ def test_every_fact_of_a_file_passes_every_check_of_an_import() -> None:
     """And what is wrong with one is told by the place in it."""
     for file in FILES:
         found = read(file, dict(file.choices))
-        reading = read_files([(f.name, f.raw) for f in as_files([found])], HELD)
+        reading = read_files((), HELD, made=made_tables([found]))
         assert not reading.refused, (file.name, reading.faults[:3])
     broken = AsFound(name="PNL.csv", text="Date,Close\n2026-06-30,12\n2026-06-29,-1\n", facts={})
-    (made,) = as_files([read(broken)])
-    (fault,) = read_files([(made.name, made.raw)], HELD, places={made.name: made.places}).faults
+    (fault,) = read_files((), HELD, made=made_tables([read(broken)])).faults
     assert (fault.file, fault.line, fault.column) == ("PNL.csv, row 3", None, "close")
 
 
@@ -76,7 +76,7 @@ def test_most_files_need_no_choice_and_none_more_than_two() -> None:
 
 def test_what_it_makes_passes_every_check_of_an_import() -> None:
     found = read(BY_NAME["a sheet each.xlsx"])
-    reading = read_files([(f.name, f.raw) for f in as_files([found])], HELD)
+    reading = read_files((), HELD, made=made_tables([found]))
     assert not reading.refused
     assert len(reading.records["statements"]) == 6
 
@@ -253,7 +253,7 @@ def test_cells_are_bounded() -> None:
     wide = [["x"] * 500]
     with pytest.raises(HearthError):
         read_found([("w.xlsx", workbook({"S": wide}))], AROUND, {})
-    assert as_csv([{"a": "1"}, {"b": "2"}]).decode().splitlines() == ["a,b", "1,", ",2"]
+    assert list(as_texts([{"a": "1"}, {"b": "2"}])) == [{"a": "1", "b": ""}, {"a": "", "b": "2"}]
 
 
 def test_binary_workbooks_are_named() -> None:
@@ -378,7 +378,7 @@ def test_pence_are_said() -> None:
 
 def test_a_figure_in_millions_is_kept_to_the_digit_it_was_written_to() -> None:
     found = read(BY_NAME["PNL a share in pence.xlsx"])
-    reading = read_files([(f.name, f.raw) for f in as_files([found])], HELD)
+    reading = read_files((), HELD, made=made_tables([found]))
     assert [r["revenue"] for r in reading.records["statements"]] == [131_200_000.0, 140_000_000.0]
 
 
@@ -548,3 +548,40 @@ def test_statements_down_are_no_dividends_received() -> None:
     text = "Year,Revenue,Net income,Tax,Net\n2024,100,10,3,7\n2025,120,12,4,8\n"
     found = read(AsFound(name="PNL.csv", text=text, facts={}))
     assert [t.kind for t in found.tables] == ["statements"]
+
+
+def test_plain_and_odd_rows_of_one_list_all_come_in_with_their_places() -> None:
+    """Most rows are taken column by column, the others one by one; neither is lost, nor moved."""
+    days = [f"{n:02d}.06.2026" for n in range(1, 31)]
+    lines = [f"{day};{10 + n / 4:.2f};{n or ''}" for n, day in enumerate(days)]
+    lines[7] = "8.6.26;1150p;7"
+    lines[12] = "13.06.2026;0;12"
+    lines[20] = "Total;;"
+    found = read(AsFound(name="PNL.csv", text="\n".join(["Date;Close;Volume", *lines]), facts={}))
+    (made,) = (found.made or {}).values()
+    assert made.counts == {"prices": 28}
+    assert [w for w in made.left_out if "row 14" in w or "row 22" in w] == made.left_out
+    (table,) = made_tables([found])
+    reading = read_files((), HELD, made=[table])
+    assert not [f for f in reading.faults if not f.warning]
+    by_day = {r["day"].day: (r["close"], r["volume"]) for r in reading.records["prices"]}
+    assert by_day[1] == (10.0, None)
+    assert by_day[8] == (11.5, 7)
+    assert by_day[30] == (17.25, 29)
+    rows = {c["day"][-2:]: p for c, p in zip(table.cells, table.places, strict=True)}
+    assert (rows["08"], rows["30"]) == ("PNL.csv, row 9", "PNL.csv, row 31")
+
+
+@pytest.mark.parametrize(
+    "cell", ["GBX 1150", "GBX1,150", "GBp 1150", "1150 GBX", "1150p", "1150 ¢"]
+)
+def test_pence_are_told_before_an_amount_and_behind_it(cell: str) -> None:
+    known = Payers([Known("ELV", "PNL", "Pennant Lamps", "GBP", 12)])
+    text = f'Date,Close\n2026-06-30,"{cell}"\n2026-06-29,"11.40"\n'
+    (found,) = read_found([("PNL.csv", text.encode())], replace(AROUND, payers=known), {})
+    (made,) = (found.made or {}).values()
+    assert [r.cells["close"] for r in made.rows] == ["11.5", "11.4"]
+    assert any("hundredths" in note for note in made.notes)
+    (asked,) = read(AsFound(name="PNL.csv", text=text, facts={})).tables
+    wanted = ["other_currency"] if "GB" in cell else []
+    assert [q.name for q in asked.questions] == wanted

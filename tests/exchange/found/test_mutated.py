@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 
 from hearth_yield.core.errors import HearthError
-from hearth_yield.exchange.found.reading import as_files, read_found
+from hearth_yield.exchange.found.reading import made_tables, read_found
 from hearth_yield.exchange.package import read_files
 from tests.conftest import sample, zipped
 from tests.exchange.test_packages import example
@@ -102,9 +102,7 @@ def test_damage_gives_facts_a_reason_or_a_fault_and_nothing_else(format: str, of
         told = {f"0.{id}": v for f in FILES if f.name == name for id, v in f.choices.items()}
         try:
             found = read_found([(name, hurt(raw, draw))], AROUND, told)
-            made = as_files(found)
-            if made:
-                read_files([(f.name, f.raw) for f in made], HELD)
+            read_files((), HELD, made=made_tables(found))
             if format == "own":
                 read_files([(name, hurt(raw, draw))], HELD)
         except HearthError:

@@ -123,7 +123,7 @@ def read(name: str, raw: bytes, sheet: Sheet) -> FoundFile:
 def test_figures_are_read_as_they_are_however_they_are_written(sheet: Sheet) -> None:
     note("\n".join(" | ".join(r) for r in sheet.rows()))
     found = read(*sheet.raw(), sheet)
-    rows = [r for m in (found.made or {}).values() for r in m.of("statements")]
+    rows = [r.cells for m in (found.made or {}).values() for r in m.rows if r.table == "statements"]
     by_year = {r["period_end"]: r for r in rows}
     assert set(by_year) == {f"{y}-12-31" for y in sheet.years}
     for n, values in sheet.figures.items():

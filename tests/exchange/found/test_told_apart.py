@@ -9,7 +9,7 @@ from hearth_yield.exchange.found.payers import Payers
 from hearth_yield.exchange.found.reading import (
     Around,
     FoundFile,
-    as_files,
+    made_tables,
     profile_tables,
     read_found,
 )
@@ -336,7 +336,7 @@ def test_payers_that_are_not_held_are_added_from_a_list_or_a_matrix(
     rows = rows_of(found)
     assert {(r["exchange"], r["symbol"]) for r in rows["payers"]} == {("ELV", s) for s in symbols}
     assert {r["symbol"] for r in rows[table] if r[amount]} == symbols
-    checked = read_files([(f.name, f.raw) for f in as_files([found])], NothingHeld())
+    checked = read_files((), NothingHeld(), made=made_tables([found]))
     assert not checked.refused
     left = reading(answers | {"0.strangers": "leave"})
     assert not left.made or not left.made["0"].rows

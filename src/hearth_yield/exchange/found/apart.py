@@ -18,7 +18,7 @@ import psutil
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.progress import Progress, unwatched
 
-from .reader import MAX_CELLS, MAX_COLUMNS, MAX_ROWS, MAX_SHEETS
+from .reader import MAX_CELLS, MAX_COLUMNS, MAX_ROWS, MAX_SHEETS, PARTED
 
 MEMORY = 320 * 2**20
 """Bytes that the reader may take."""
@@ -178,6 +178,18 @@ def _frames(out: IO[bytes]) -> Iterator[list[Any]]:
     raise _Torn(ended=True)
 
 
+def _parted(width: int, joined: str) -> list[list[Cell]]:
+    """Rows of as many texts each, without what stands empty at their ends."""
+    texts: list[Cell] = [c or None for c in joined.split(PARTED)]
+    if width < 1 or len(texts) % width:
+        raise _Torn(ended=False)
+    rows = list(map(list, zip(*[iter(texts)] * width, strict=True)))
+    for row in rows if None in texts else ():
+        while row and row[-1] is None:
+            row.pop()
+    return rows
+
+
 def _put_together(file: str, out: IO[bytes], progress: Progress) -> FileRead:
     found, count = FileRead(), 0
     for kind, *parts in _frames(out):
@@ -189,6 +201,10 @@ def _put_together(file: str, out: IO[bytes], progress: Progress) -> FileRead:
                 rows, days = parts
                 for row, at in days:
                     rows[row][at] = date.fromisoformat(rows[row][at])
+                found.sheets[-1].rows += rows
+                count += len(rows)
+            case "texts":
+                rows = _parted(*parts)
                 found.sheets[-1].rows += rows
                 count += len(rows)
             case "text":

@@ -11,12 +11,12 @@ from .counting import NOT_IN_UNITS
 from .lists import dividends, estimates, payer_list, prices, series, wide_prices, yearly
 from .made import Made
 from .months import grid_of
-from .numbers import is_small
+from .numbers import PENCE_OF, is_small
 from .payers import Known, Payers
 from .settings import Answers
 from .statements import statements
 from .table import Found, is_all_debt
-from .units import HUNDREDTH, NAMES, PENCE_OF
+from .units import HUNDREDTH, NAMES
 
 
 def convert(
@@ -85,8 +85,8 @@ ELSEWHERE = frozenset(
 
 def _gave_nothing(found: Found, made: Made) -> None:
     """Headings that were understood, and under which nothing came in."""
-    given = {name for row in made.rows for name in row.cells} | ELSEWHERE
-    if any(row.table == "dividends" for row in made.rows):
+    given = made.columns | ELSEWHERE
+    if made.counts["dividends"]:
         given.add("dividends_per_share")
     told = " ".join((*made.left_out, *made.notes))
     empty = [
@@ -97,7 +97,7 @@ def _gave_nothing(found: Found, made: Made) -> None:
         and x.target.replace("_", " ") not in told
         and x.heading not in told
     ]
-    if empty and made.rows:
+    if empty and made.counts:
         made.left_out.append(f"nothing came of: {', '.join(empty[:20])}")
 
 
@@ -128,10 +128,10 @@ def _left(found: Found, made: Made) -> None:
         made.left_out.append("adjusted closes")
     _gave_nothing(found, made)
     whole = next((x.heading for x in found.lines if is_all_debt(x)), "")
-    if whole and made.rows:
+    if whole and made.counts:
         made.notes.append(f"“{whole}” is taken as long-term debt, all of it")
     cells = found.sheet.distinct(found.rows)
-    small = any(is_small(c) or c in PENCE_OF for c in cells if c[-1].isalpha())
+    small = any(is_small(c) or c in PENCE_OF for c in cells)
     hundredths = [x.heading for x in found.lines if x.unit == HUNDREDTH]
     if hundredths and found.answer("per_share") != "0.01":
         made.notes.append(f"read as hundredths, as they say: {', '.join(hundredths)}")

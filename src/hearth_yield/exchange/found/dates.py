@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cache, lru_cache
 from itertools import pairwise
+from typing import NamedTuple
 
 from babel import Locale
 
@@ -26,8 +27,7 @@ _MONTH_YEAR = re.compile(r"^[^\W\d_]+\.?[-'’]\d{2}$")
 _WORDS = re.compile(r"[^\W\d_]+\.?|\d+")
 
 
-@dataclass(frozen=True, slots=True)
-class Order:
+class Order(NamedTuple):
     """day_first: 03/04 is 3 April. asked: no date says so, and some could be read both ways."""
 
     day_first: bool

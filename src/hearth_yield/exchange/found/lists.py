@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import calendar
 import re
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from datetime import date, timedelta
+from itertools import compress
 from operator import itemgetter
+from typing import Any
 
 from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.exchange.exact import product
+from hearth_yield.rows import Rows
 
 from .dates import date_of, numbered_day, period_of
 from .headings import measure_of, plain
-from .made import Made, MadeRow, cell_name, owner, plain_number, times
+from .made import Made, Many, Spelt, cell_name, owner, plain_number, times
 from .months import grid_of, year_of
 from .numbers import bare, is_nil, is_small
 from .patience import tick
@@ -21,7 +24,7 @@ from .payers import Known, Payers
 from .settings import Answers
 from .sheets import Cell
 from .statements import A_SHARE, YEARLY, year_paid
-from .strangers import Key, key_of, told_by
+from .strangers import Key, keys_of, told_by
 from .table import Found
 from .units import FACTOR, currency_code
 
@@ -42,14 +45,10 @@ def prices(found: Found, made: Made, payers: Payers) -> None:
     columns = _columns(found)
     place = columns.get("close", columns.get("adjusted_close", -1))
     day, marks = columns.get("day", -1), "currency" in columns or bool(found.receipts)
-    if marks or found.lie != "down" or min(day, place) < 0:
-        _price(found, made, columns, place, payers)
-    else:
-        for n, cells in _plain_prices(found, columns, place, payers, made):
-            if cells is not None:
-                made.rows.append(MadeRow("prices", cells, f"row {n + 1}"))
-            else:
-                _price(found, made, columns, place, payers, range(n, n + 1))
+    others: Sequence[int] = found.rows
+    if not marks and found.lie == "down" and min(day, place) >= 0:
+        others = _plain_prices(found, columns, place, payers, made)
+    _price(found, made, columns, place, payers, others)
     if any("split" in plain(x.heading) for x in found.lines):
         made.notes.append(
             "a column of splits stands beside the closes; if they are adjusted for splits, yields "
@@ -65,9 +64,9 @@ def _price(
     columns: Mapping[str, int],
     place: int,
     payers: Payers,
-    rows: range | None = None,
+    rows: Sequence[int],
 ) -> None:
-    """The closes of a list, or of some of its rows, and whatever is said of them."""
+    """The closes of some rows of a list, and whatever is said of them."""
     scale, volumes = float(found.answer("per_share", "1")), columns.get("volume", -1)
     for n, on, value, who in _dated(found, made, payers, columns.get("day", -1), place, rows):
         _, part = _currency_at(found, n, columns, "", place)
@@ -83,34 +82,48 @@ def _price(
 
 def _plain_prices(
     found: Found, columns: Mapping[str, int], place: int, payers: Payers, made: Made
-) -> Iterator[tuple[int, Mapping[str, str] | None]]:
-    """Rows of closes with nothing unusual about them; None for any other. What each of the cells
-    says is found once, as long lists say the same again and again."""
-    day, volumes = columns.get("day", -1), columns.get("volume")
-    rows, last = found.sheet.rows, max(day, place, volumes or 0)
-    whole = [rows[n] for n in found.rows if len(rows[n]) > last]
-    scale = float(found.answer("per_share", "1"))
-    days = {c: date_of(c, found.order) for c in {r[day] for r in whole} if c is not None}
-    spelt: dict[Cell, str] = {c: str(on) for c, on in days.items() if on}
-    values = {c: found.value(c) for c in {r[place] for r in whole}}
-    closes = {c: times(v, scale) for c, v in values.items() if v is not None and v != 0}
-    told = {r[volumes] for r in whole} if volumes is not None else set()
-    counts = {c: _volume(found.value(c)) for c in told}
-    whose = _whose(found, payers, made)
-    for n in found.rows:
+) -> Sequence[int]:
+    """Takes the closes with nothing unusual about them, column by column: what each of the cells
+    says is found once, as long lists say the same again and again. Returns the other rows."""
+    day, volumes = columns["day"], columns.get("volume", -1)
+    sheet, rows, scale = found.sheet, found.rows, float(found.answer("per_share", "1"))
+    days, amounts = sheet.column(day, rows), sheet.column(place, rows)
+    spelt = {c: str(on) for c in _each_once(days) if (on := date_of(c, found.order))}
+    closes = {c: times(v, scale) for c in _each_once(amounts) if (v := found.value(c))}
+    sound = [c in spelt and a in closes for c, a in zip(days, amounts, strict=True)]
+    keys, whose = _keyed(found, payers, made)
+    whom = {k: who for k in dict.fromkeys(compress(keys, sound)) if (who := whose(k))}
+    texts: dict[str, list[Any]] = {
+        "exchange": list(map({k: w.exchange for k, w in whom.items()}.get, keys)),
+        "symbol": list(map({k: w.symbol for k, w in whom.items()}.get, keys)),
+        "day": list(map(spelt.get, days)),
+        "close": list(map(closes.get, amounts)),
+    }
+    if volumes >= 0:
+        told = sheet.column(volumes, rows)
+        counts = {c: _volume(found.value(c)) for c in _each_once(told)}
+        if any(counts.values()):
+            texts["volume"] = [counts.get(c, "") for c in told]
+    others: list[int] = []
+    taken: Sequence[int] = rows
+    if not all(sound) or None in texts["symbol"]:
+        sound = [s and k in whom for s, k in zip(sound, keys, strict=True)]
+        taken = list(compress(rows, sound))
+        others = [n for n, s in zip(rows, sound, strict=True) if not s]
+        texts = {name: list(compress(column, sound)) for name, column in texts.items()}
+    if taken:
+        cells = Rows(list(texts), list(texts.values()))
+        made.many.append(Many("prices", cells, Spelt(taken, lambda n: f"row {n + 1}")))
+    return others
+
+
+def _each_once(cells: Sequence[Cell]) -> Iterator[Cell]:
+    """Cells that hold something, looking at the time that they take."""
+    for n, cell in enumerate(dict.fromkeys(cells)):
         if n % 512 == 0:
             tick()
-        row = rows[n]
-        on = spelt.get(row[day]) if len(row) > last else None
-        close = closes.get(row[place]) if on else None
-        who = whose(n) if close else None
-        if on is None or close is None or who is None:
-            yield n, None
-            continue
-        cells = {"exchange": who.exchange, "symbol": who.symbol, "day": on, "close": close}
-        if volumes is not None and (volume := counts[row[volumes]]):
-            cells["volume"] = volume
-        yield n, cells
+        if cell is not None:
+            yield cell
 
 
 def _volume(value: float | None) -> str:
@@ -240,7 +253,7 @@ def yearly(found: Found, made: Made, payers: Payers, paid: frozenset[int]) -> No
         currency = found.answer("currency") or who.currency
         paid_a_share = product(found.a_share(n, value), scale)
         made.add("dividends", year_paid(who.key, end, paid_a_share, currency), f"row {n + 1}")
-    if any(row.cells.get("assumed") for row in made.rows):
+    if "assumed" in made.columns:
         made.notes.append(YEARLY)
 
 
@@ -281,7 +294,7 @@ def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
             if value is not None:
                 row[name] = times(value, 1.0 if name == "analysts" else scales.get(measure, unit))
         made.add("estimates", row, f"row {n + 1}")
-    if "published_on" not in columns and made.rows:
+    if "published_on" not in columns and made.counts:
         made.notes.append("estimates count as known from today, as nothing says since when")
 
 
@@ -317,7 +330,7 @@ def series(found: Found, made: Made, answers: Answers) -> None:
             "value": times(value, scale),
         }
         made.add("series", cells, f"row {n + 1}")
-    if made.rows and after:
+    if made.counts and after:
         made.notes.append("when it was published is assumed: 10 days after each day")
     if per_cent:
         made.notes.append("its yields are read as per cent")
@@ -361,7 +374,7 @@ def payer_list(found: Found, made: Made, payers: Payers, today: date) -> None:
                 made.add("payer_notes", note, f"row {n + 1}")
     if held:
         made.notes.append(f"held already, and left as they are: {', '.join(held[:20])}")
-    if made.rows and "fiscal_year_end_month" not in columns:
+    if made.counts and "fiscal_year_end_month" not in columns:
         made.notes.append("fiscal years are taken to end with December")
 
 
@@ -378,7 +391,12 @@ def _columns(found: Found) -> dict[str, int]:
 
 
 def _dated(
-    found: Found, made: Made, payers: Payers, day: int, number: int, rows: range | None = None
+    found: Found,
+    made: Made,
+    payers: Payers,
+    day: int,
+    number: int,
+    rows: Sequence[int] | None = None,
 ) -> Iterator[tuple[int, date, float, Known]]:
     """The rows that have a day, a number and a payer; what else stands there is said."""
     whose = _whose(found, payers, made)
@@ -389,7 +407,7 @@ def _dated(
 
 
 def _points(
-    found: Found, made: Made, day: int, number: int, rows: range | None = None
+    found: Found, made: Made, day: int, number: int, rows: Sequence[int] | None = None
 ) -> Iterator[tuple[int, date, float]]:
     """The rows that have a day and a number; of a table of months, its cells. What else stands
     there is said. rows: only some of them."""
@@ -397,7 +415,7 @@ def _points(
         yield from _months(found, made)
         return
     held, order, last, value_of = found.sheet.rows, found.order, max(day, number), found.reader()
-    for n in rows or found.rows:
+    for n in found.rows if rows is None else rows:
         if n % 512 == 0:
             tick()
         row = held[n]
@@ -452,14 +470,22 @@ def _passed(
 
 def _whose(found: Found, payers: Payers, made: Made) -> Callable[[int], Known | None]:
     """Whose a row is; a payer that is not stored is said once."""
+    keys, whose = _keyed(found, payers, made)
+    first = found.rows.start
+    return lambda n: whose(keys[n - first])
+
+
+def _keyed(
+    found: Found, payers: Payers, made: Made
+) -> tuple[Sequence[Key], Callable[[Key], Known | None]]:
+    """What names the payer of each row, and who that is."""
     if found.payer or not found.columns_of:
         only = payers.of(found.payer)
-        return lambda _: only
+        return [None] * len(found.rows), lambda _: only
     known: dict[Key, Known | None] = {}
-    rows, key_at, told_at = found.sheet.rows, key_of(found), told_by(found)
+    told_at = told_by(found)
 
-    def of(n: int) -> Known | None:
-        key = key_at(rows[n])
+    def whose(key: Key) -> Known | None:
         if key not in known:
             told = told_at(key)
             known[key] = who = payers.told(*told)
@@ -468,4 +494,4 @@ def _whose(found: Found, payers: Payers, made: Made) -> Callable[[int], Known | 
                 made.left_out.append(words)
         return known[key]
 
-    return of
+    return keys_of(found), whose

@@ -19,8 +19,13 @@ MINUS = str.maketrans({"−": "-", "–": "-", "—": "-", "’": "'"})
 _NOTE = re.compile(r"(?<=[\d)%])\s*(?:[*†‡¹²³⁴⁵]+|\[\w{1,2}\])$")
 _MONEY = r"(?:[A-Z]{0,3}[$]|[A-Z]{3}|[€£¥₹]|Rs\.?|kr\.?|Fr\.?|zł)"
 _AROUND = re.compile(rf"^{_MONEY}\s*|(?<!\s)\s*(?:{_MONEY}|%)$")
-_SMALL = re.compile(r"(?<=[\d.,])\s?(?:GBX|GBp|pence|cents?|ct\.?|[pc¢])$")
-"""Pence and cents behind an amount."""
+PENCE_OF = {"GBX": "GBP", "GBp": "GBP", "USX": "USD", "ZAc": "ZAR", "ZAC": "ZAR", "ILA": "ILS"}
+"""Codes in which a hundredth of a currency is told, and of which."""
+_CODES = "|".join(PENCE_OF)
+_SMALL = re.compile(
+    rf"^(?:{_CODES})\s?(?=[-+(]?[\d.,])|(?<=[\d.,])\s?(?:{_CODES}|pence|cents?|ct\.?|[pc¢])$"
+)
+"""Pence and cents beside an amount."""
 _LARGE = re.compile(
     r"(?<=[\d.,])\s?(?:(k|tsd\.?)|(m|mn|mln|mio\.?)|(b|bn|mrd\.?)|(lakhs?)|(crores?|cr))\.?$",
     re.IGNORECASE,
@@ -48,6 +53,8 @@ class Style:
 
 def is_small(text: str) -> bool:
     """Whether an amount is written in pence or cents."""
+    if text[:1].isdigit() and text[-1:].isdigit():
+        return False
     return len(text) <= LONGEST and _SMALL.search(text) is not None and bare(text) is not None
 
 

@@ -1,9 +1,9 @@
 """The reader of foreign files, a program of its own: whatever a file makes of it ends with it.
 
 It reads one file from its standard input and writes frames to its standard output, each four bytes
-of length and a JSON list: `sheet`, `rows`, `only`, `text`, `left`, `refused`, and `end` when all
-is said. `apart.py` starts it, bounds it and puts the frames together. Formulas and links are never
-followed: what is read are the values a file holds.
+of length and a JSON list: `sheet`, `rows`, `texts` (rows of as many texts each), `only`, `text`,
+`left`, `refused`, and `end` when all is said. `apart.py` starts it, bounds it and puts the frames
+together. Formulas and links are never followed: what is read are the values a file holds.
 """
 
 from __future__ import annotations
@@ -16,6 +16,7 @@ import sys
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from datetime import date, datetime
+from itertools import chain, islice
 from math import isfinite
 from typing import TYPE_CHECKING, Any, NoReturn
 
@@ -37,6 +38,8 @@ CHUNK = 20_000
 NOT_KEPT = "which is of what you own; what you own is not kept yet, so that nothing of it is read"
 OLD_WORKBOOK = b"\xd0\xcf\x11\xe0"
 TEXTS = {str}
+PARTED = "\x1f"
+"""What parts texts that come in one."""
 TORN = (RuntimeError, NotImplementedError, EOFError, OSError, ValueError)
 """What a damaged file can raise, beside what is a zip's own."""
 
@@ -69,43 +72,50 @@ class Writer:
 
     def sheet(self, name: str, rows: Rows, *, hidden: bool = False) -> None:
         """A sheet, some rows at a time; one without cells is left out."""
-        chunk: list[list[Any]] = []
-        days: list[tuple[int, int]] = []
-        size, begun, cut = 0, False, self.cut
-        for n, row in enumerate(rows):
-            if n >= MAX_ROWS:
+        count, begun, cut = 0, False, self.cut
+        for some in _pieces(rows):
+            count += len(some)
+            if count > MAX_ROWS:
                 many = f"more than {MAX_ROWS:,} rows"
                 raise Refused("a sheet is too large", large=True, value=many)
-            cells = self._cells(row, len(chunk), days)
-            size += len(cells) + 1
-            chunk.append(cells)
+            frame, cells = self._texts(some) or self._rows(some)
+            self._bound(cells + len(some))
             if cells and not begun:
                 begun = True
                 self._begin(name, hidden)
-            if size > CHUNK or self.texts > MAX_TEXTS:
-                self._bound(size)
-                if begun:
-                    self.frame("rows", chunk, days)
-                    chunk, days = [], []
-                size = 0
-        self._bound(size)
-        if begun:
-            self.frame("rows", chunk, days)
+                self.frame("rows", [[]] * (count - len(some)), [])  # what stands empty above
+            if begun:
+                self.frame(*frame)
         if self.cut > cut:
             texts = f"{self.cut - cut:,} texts" if self.cut - cut > 1 else "a text"
             self.frame(
                 "left", f"what is longer than {MAX_TEXT:,} characters of {texts} in “{name}”"
             )
 
+    def _texts(self, rows: Sequence[Sequence[Any]]) -> tuple[Sequence[Any], int] | None:
+        """The frame of rows of as many texts each, none of them long, and how many cells hold one;
+        None for others."""
+        width = len(rows[0])
+        if not 0 < width <= MAX_COLUMNS or {*map(len, rows)} != {width}:
+            return None
+        flat = list(chain.from_iterable(rows))
+        if {*map(type, flat)} != TEXTS or max(sizes := list(map(len, flat))) > MAX_TEXT:
+            return None
+        texts = list(map(str.strip, flat))
+        joined = PARTED.join(texts)
+        if joined.count(PARTED) != len(texts) - 1:
+            return None
+        self.texts += sum(sizes)
+        return ("texts", width, joined), len(texts) - texts.count("")
+
+    def _rows(self, rows: Sequence[Sequence[Any]]) -> tuple[Sequence[Any], int]:
+        """The frame of any rows, and how many cells they have."""
+        days: list[tuple[int, int]] = []
+        cells = [self._cells(row, n, days) for n, row in enumerate(rows)]
+        return ("rows", cells, days), sum(map(len, cells))
+
     def _cells(self, row: Sequence[Any], at: int, days: list[tuple[int, int]]) -> list[Any]:
         """A row without what stands empty at its end; days are told apart as they are texts too."""
-        if set(map(type, row)) == TEXTS and (size := sum(map(len, row))) <= MAX_TEXT:
-            texts = [c.strip() or None for c in row]
-            while texts and texts[-1] is None:
-                texts.pop()
-            if len(texts) <= MAX_COLUMNS:
-                self.texts += size
-                return texts
         cells: list[Any] = [
             (c.strip() or None) if type(c) is str and len(c) <= MAX_TEXT else _plain(c) for c in row
         ]
@@ -144,6 +154,14 @@ class Writer:
         if self.texts > MAX_TEXTS:
             many = f"more than {MAX_TEXTS // 10**6} million characters"
             raise Refused("the texts of the file are too long", large=True, value=many)
+
+
+def _pieces(rows: Rows) -> Iterator[list[Sequence[Any]]]:
+    """Some rows at a time, as many as hold about so many cells."""
+    left, many = iter(rows), 64
+    while some := list(islice(left, many)):
+        yield some
+        many = max(1, CHUNK * len(some) // (sum(map(len, some)) + len(some)))
 
 
 def _plain(value: Any) -> Any:

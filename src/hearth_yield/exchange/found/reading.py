@@ -7,13 +7,14 @@ from dataclasses import dataclass, field
 from datetime import date
 
 from hearth_yield.collector import at_rest
+from hearth_yield.exchange.table import MadeTable
 from hearth_yield.progress import Progress, unwatched
 
 from .apart import FileRead
 from .convert import convert
 from .encodings import NAMES
 from .headings import plain
-from .made import Made, as_csv
+from .made import Made, Many, Spelt, as_texts, joined
 from .own import own_table
 from .patience import within
 from .payers import Payers
@@ -145,37 +146,39 @@ def _settled(table: Found, told: Answers) -> ProfileTable:
     return ProfileTable(kind=table.kind, headings=table.headings, settled=settled)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OwnFile:
-    """A file of the product's own. places: where each of its lines, from the second, came from."""
-
-    name: str
-    raw: bytes
-    places: Sequence[str] = ()
-
-
-def as_files(
+def made_tables(
     found: Sequence[FoundFile], new_payers: Sequence[Mapping[str, str]] = ()
-) -> list[OwnFile]:
-    """One file of the product's own for each kind of table."""
-    rows: dict[str, list[Mapping[str, str]]] = {name: [] for name in ORDER}
-    places: dict[str, list[str]] = {name: [] for name in ORDER}
-    rows["payers"] = [dict(p) for p in new_payers]
-    places["payers"] = ["the new payers"] * len(new_payers)
+) -> list[MadeTable]:
+    """One table of the product's own for each kind, of all files; a payer that several of them tell
+    of is in it once."""
+    parts: dict[str, list[Many]] = {name: [] for name in ORDER}
+    if new_payers:
+        said = Spelt(new_payers, lambda _: "the new payers")
+        parts["payers"].append(Many("payers", as_texts([dict(p) for p in new_payers]), said))
     for file in found:
         made = file.made or {}
         of_sheets = [(t.sheet.name, made[t.id]) for t in file.tables if t.id in made]
-        for sheet, part in (*of_sheets, *file.own.items()):
+        for sheet, of_sheet in (*of_sheets, *file.own.items()):
             where = file.name if file.name.startswith(sheet) else f"{file.name}, {sheet}"
-            for table in dict.fromkeys(r.table for r in part.rows):
-                mine = [r for r in part.rows if r.table == table]
-                if table == "payers":  # the same may be told by several tables
-                    mine = [r for r in mine if r.cells not in rows["payers"]]
-                rows.setdefault(table, []).extend([r.cells for r in mine])
-                places.setdefault(table, []).extend([f"{where}, {r.place}" for r in mine])
+            for table in of_sheet.counts:
+                parts.setdefault(table, []).extend(map(_within(where), of_sheet.of(table)))
     with at_rest():
+        whole = [joined(some) for some in parts.values() if some]
         return [
-            OwnFile(name=f"{name}.csv", raw=as_csv(held), places=places[name])
-            for name, held in rows.items()
-            if held
+            MadeTable(name=f"{m.table}.csv", cells=m.cells, places=m.places)
+            for m in (_each_once(m) if m.table == "payers" else m for m in whole)
         ]
+
+
+def _within(where: str) -> Callable[[Many], Many]:
+    """Places in a sheet as places in a file."""
+    return lambda part: part._replace(places=Spelt(part.places, lambda at: f"{where}, {at}"))
+
+
+def _each_once(made: Many) -> Many:
+    """Rows that say the same as one before are left out."""
+    kept: dict[tuple[str, ...], tuple[Mapping[str, str], str]] = {}
+    for cells, place in zip(made.cells, made.places, strict=True):
+        kept.setdefault(tuple(cells.values()), (cells, place))
+    rows = list(kept.values())
+    return Many(made.table, as_texts([cells for cells, _ in rows]), [p for _, p in rows])

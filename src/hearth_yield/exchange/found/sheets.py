@@ -26,6 +26,9 @@ class Sheet:
     _distinct: dict[range, list[str]] = field(
         default_factory=dict, init=False, repr=False, compare=False
     )
+    _columns: dict[tuple[int, range], list[Cell]] = field(
+        default_factory=dict, init=False, repr=False, compare=False
+    )
 
     def texts(self, row: int) -> list[str]:
         """The cells of a row that are one."""
@@ -37,6 +40,18 @@ class Sheet:
             cells = dict.fromkeys(chain.from_iterable(self.rows[rows.start : rows.stop]))
             self._distinct[rows] = [c for c in cells if type(c) is str]
         return self._distinct[rows]
+
+    def column(self, at: int, rows: range) -> list[Cell]:
+        """One cell of each of some rows; None where a row ends before it."""
+        if (at, rows) not in self._columns:
+            some = self.rows[rows.start : rows.stop]
+            whole = min(map(len, some), default=0) > at
+            self._columns[at, rows] = (
+                [row[at] for row in some]
+                if whole
+                else [row[at] if at < len(row) else None for row in some]
+            )
+        return self._columns[at, rows]
 
     @property
     def width(self) -> int:

@@ -30,8 +30,7 @@ def told_of(found: Found, payers: Payers) -> Mapping[Told, bool]:
     named = {"symbol", "name"} & set(found.columns_of)
     if found.payer or found.kind in ("payers", "series") or not named:
         return {}
-    key, told = key_of(found), told_by(found)
-    all_told = dict.fromkeys(map(told, dict.fromkeys(map(key, _rows(found)))))
+    all_told = dict.fromkeys(map(told_by(found), dict.fromkeys(keys_of(found))))
     return {t: _is_held(payers, t) for t in all_told if t[0] or t[2]}
 
 
@@ -40,17 +39,14 @@ def _is_held(payers: Payers, told: Told) -> bool:
     return payers.told(*told) is not None
 
 
-def _rows(found: Found) -> Sequence[Sequence[Cell]]:
-    return found.sheet.rows[found.rows.start : found.rows.stop]
-
-
-def key_of(found: Found) -> Callable[[Sequence[Cell]], Key]:
-    """The cells of a row that name its payer, as they stand."""
-    places = [at for c in COLUMNS if (at := found.columns_of.get(c)) is not None]
-    first = places[0]
-    if len(places) == 1:
-        return lambda row: row[first] if first < len(row) else None
-    return lambda row: tuple(row[at] if at < len(row) else None for at in places)
+def keys_of(found: Found) -> Sequence[Key]:
+    """The cells of each row that name its payer, as they stand."""
+    columns = [
+        found.sheet.column(at, found.rows)
+        for c in COLUMNS
+        if (at := found.columns_of.get(c)) is not None
+    ]
+    return columns[0] if len(columns) == 1 else list(zip(*columns, strict=True))
 
 
 def told_by(found: Found) -> Callable[[Key], Told]:

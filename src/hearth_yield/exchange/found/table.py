@@ -150,7 +150,7 @@ class Found:
         if isinstance(cell, float) or not isinstance(cell, str):
             return cell if isinstance(cell, float) else None
         value = number_of(cell, self.style)
-        twice = value is not None and cell[-1:].isalpha() and is_small(cell)
+        twice = value is not None and is_small(cell)
         return 100 * value if twice and value and self.answer("per_share") == "0.01" else value
 
     def a_share(self, at: int, value: float) -> float:

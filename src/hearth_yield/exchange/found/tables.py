@@ -39,6 +39,7 @@ LOOKED_AHEAD = 60
 LOOKED_DOWN = 2000
 """So many rows of a sheet are looked at for its first headings."""
 MOST_TABLES = 500
+MANY = 4096
 FEW = 5
 """So many rows tell which column holds figures."""
 _FIGURE = re.compile(r"[(+\-−€$£¥]*\d")
@@ -120,11 +121,22 @@ def _figures(rows: Sequence[Sequence[Cell]], head: int) -> int | None:
 def _next_likely(rows: Sequence[Sequence[Cell]], begin: int, figures: int | None) -> int | None:
     """The next row that may hold headings. figures: the column in which rows of the table above
     hold a figure; None: any row may, as nothing says where they would not."""
-    for n in range(begin, len(rows)):
-        row = rows[n]
-        if row and (figures is None or len(row) <= figures or not is_figure(row[figures])):
-            return n
+    many = 1
+    while begin < len(rows):
+        some = rows[begin : begin + many]
+        if not _are_figures(some, figures):
+            for n, row in enumerate(some, begin):
+                if row and (figures is None or len(row) <= figures or not is_figure(row[figures])):
+                    return n
+        begin, many = begin + many, min(2 * many, MANY)
     return None
+
+
+def _are_figures(rows: Sequence[Sequence[Cell]], column: int | None) -> bool:
+    """Whether there is a figure in a column of every row."""
+    if column is None or min(map(len, rows)) <= column:
+        return False
+    return all(map(is_figure, {row[column] for row in rows}))
 
 
 def is_figure(cell: Cell) -> bool:

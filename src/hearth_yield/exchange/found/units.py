@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Collection, Iterable
 
+from .numbers import PENCE_OF
+
 UNITS = (
     (
         re.compile(r"\b(?:billions?|bn|mrd|milliarden|milliards?|miliardi|miljard)\b\.?", re.I),
@@ -101,10 +103,6 @@ def hundredths(text: str) -> bool:
     return _HUNDREDTHS.search(text) is not None or _PENCE.search(text) is not None
 
 
-PENCE_OF = {"GBX": "GBP", "GBp": "GBP", "USX": "USD", "ZAc": "ZAR", "ZAC": "ZAR", "ILA": "ILS"}
-"""Codes in which a hundredth of a currency is told, and of which."""
-
-
 def currency_code(cell: object) -> tuple[str, float] | None:
     """A cell of a currency column: its code, and what an amount in it is to be times."""
     text = cell.strip() if isinstance(cell, str) else ""
@@ -126,13 +124,16 @@ SIGNS = {"€": "EUR", "£": "GBP", "₹": "INR", "US$": "USD", "C$": "CAD", "A$
 """Signs of one currency alone."""
 DOLLARS = frozenset(("USD", "CAD", "AUD", "NZD", "HKD", "SGD", "TWD", "MXN"))
 """What "$" alone may be."""
-_CURRENCY_AT = re.compile(r"^\(?-?\s?(US\$|HK\$|[CA]\$|[€£₹$]|[A-Z]{3}\b)|(\b[A-Z]{3}|[€£₹$])\)?$")
+_CURRENCY_AT = re.compile(
+    r"^\(?-?\s?(US\$|HK\$|[CA]\$|[€£₹$]|(?:[A-Z]{3}|GBp|ZAc)(?![^\W\d_]))"
+    r"|((?<![^\W\d_])(?:[A-Z]{3}|GBp|ZAc)|[€£₹$])\)?$"
+)
 
 
 def currencies_in(cells: Iterable[str], known: Collection[str]) -> set[str]:
     """The currencies that amounts say for themselves: "€ 0.50", "12.50 TLL"."""
     marks = {at[1] or at[2] for c in cells if (at := _CURRENCY_AT.search(c[:40].strip()))}
-    codes = {SIGNS.get(mark, mark) for mark in marks}
+    codes = {SIGNS.get(mark) or PENCE_OF.get(mark, mark) for mark in marks}
     return {c for c in codes if c in known or c in MAIN or c == "$"}
 
 
