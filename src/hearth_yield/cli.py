@@ -274,8 +274,10 @@ def restore(file: Annotated[Path, typer.Argument(exists=True, dir_okay=False)]) 
     from .actions.back_up import restore as bring_back
 
     with _in_words():
-        kept = bring_back(_open(_settings()), file.read_bytes(), at=_now())
-    typer.echo(f"restored; the state before is in {kept}")
+        done = bring_back(_open(_settings()), file.read_bytes(), at=_now())
+    typer.echo(f"restored; the state before is in {done.kept}")
+    for told in done.to_tell:
+        typer.echo(told, err=True)
 
 
 @app.command()

@@ -3,37 +3,94 @@
 from __future__ import annotations
 
 import json
+import secrets
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from tempfile import TemporaryDirectory
 
-from sqlalchemy.exc import IntegrityError
+import msgspec
 
-from hearth_yield.core.errors import InvalidInput, TooLarge
-from hearth_yield.progress import Progress
-from hearth_yield.store import backup
+from hearth_yield.core.errors import Conflict, InvalidInput, TooLarge
+from hearth_yield.progress import Progress, unwatched
+from hearth_yield.store import backup, calendar
 from hearth_yield.store.database import Database, revision
-from hearth_yield.store.renamed import BEFORE_OUTSIDE, tables_renamed
 
-from .check_backup import check_backup
+from .check_backup import check_rows
 from .whole_file import write_whole
 
 FORMAT = "hearth-yield backup"
-MAX_BACKUP = 32 * 2**20
+MAX_BACKUP = 96 * 2**20
 """Bytes the page takes; `hearth-yield restore` takes any."""
-MAX_PARTS, MAX_CELLS = 1_000_000, 4_000_000
+MAX_PARTS, MAX_CELLS = 2_000_000, 6_000_000
 """Lists and objects, and cells, of a backup that the page takes."""
 
 
+class _Document(msgspec.Struct):
+    """calendar: whether there was an address that a calendar program asks."""
+
+    format: str = ""
+    schema: str = ""
+    tables: dict[str, msgspec.Raw] = {}
+    calendar: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Restored:
+    """kept: the file that holds the state before; kept_wrong: why that could not be restored in
+    turn. new_calendar: the address that a calendar program asks is another one now."""
+
+    kept: Path
+    kept_wrong: str | None = None
+    new_calendar: bool = False
+
+    @property
+    def to_tell(self) -> list[str]:
+        """What a person has to know of it."""
+        told = []
+        if self.kept_wrong:
+            told.append(f"the state before could not be restored in turn: {self.kept_wrong}")
+        if self.new_calendar:
+            told.append("the calendar has a new address: have your calendar program ask that one")
+        return told
+
+
 def back_up(database: Database, *, at: str) -> bytes:
-    """Every table as one JSON document, stamped with format, schema and time."""
+    """Every table as one JSON document, stamped with format, schema and time, which was read back
+    as a restore reads it. Raises Conflict where it could not be."""
+    raw = _written(database, at)
+    wrong = _wrong_in(raw)
+    if wrong is not None:
+        raise Conflict(
+            f"the backup could not be read back: {wrong.message}; report this, and keep a copy of "
+            "the data folder meanwhile",
+            field=wrong.field,
+            value=wrong.value,
+            rule=wrong.rule,
+        )
+    return raw
+
+
+def _written(database: Database, at: str) -> bytes:
     with database.read() as connection:
         document = {
             "format": FORMAT,
             "schema": backup.schema_revision(connection),
             "made_at": at,
+            "calendar": calendar.secret(connection) is not None,
             "tables": backup.dump(connection),
         }
     return json.dumps(document, ensure_ascii=False, allow_nan=False).encode()
+
+
+def _wrong_in(raw: bytes) -> InvalidInput | None:
+    """What a restore would refuse."""
+    try:
+        with _checked(raw, None, unwatched):
+            return None
+    except InvalidInput as error:
+        return error
 
 
 def bounded(name: str, raw: bytes) -> None:
@@ -49,61 +106,68 @@ def bounded(name: str, raw: bytes) -> None:
         )
 
 
-def restore(database: Database, raw: bytes, *, at: str, progress: Progress | None = None) -> Path:
-    """Replace everything by a backup, after checking all of it and keeping what is there now.
+def restore(database: Database, raw: bytes, *, at: str, progress: Progress = unwatched) -> Restored:
+    """Replace everything by a backup of this version or an earlier one, after checking all of it
+    and keeping what is there now.
 
-    Returns: the file in which the state before was kept.
-    Raises: InvalidInput for what is no backup, is of another schema, or does not fit together.
+    Raises: InvalidInput for what is no backup, is of a newer version, or does not fit together;
+    Conflict where there is no room to keep the state before.
     """
-    document = _document(raw)
-    with database.read() as connection:
-        schema = backup.schema_revision(connection)
-    tables = document.get("tables")
-    if document.get("schema") == BEFORE_OUTSIDE:
-        tables = tables_renamed(tables)
-    elif document.get("schema") != schema:
-        raise InvalidInput(
-            "the backup was made by another version of Hearth Yield",
-            field="schema",
-            value=document.get("schema"),
-            rule=f"schema {schema}",
-        )
-    rows = backup.check(tables if isinstance(tables, dict) else {})
-    check_backup(rows)
-    if [r.get("id") for r in rows["household"]] != [1]:
-        raise InvalidInput(
-            "the backup holds no household",
-            field="household",
-            value=len(rows["household"]),
-            rule="one row",
-        )
-    kept = database.path.parent / f"before-restore-{at.replace(':', '-')}.json"
-    write_whole(kept, back_up(database, at=at))
     try:
-        with database.write() as connection:
-            backup.replace_all(connection, rows, revision(connection), progress)
-    except IntegrityError as error:
-        raise InvalidInput(
-            "the backup's rows do not fit together; nothing was changed",
-            field="tables",
-            value=str(error.orig),
-            rule="rows that refer to rows of the same backup",
+        with _checked(raw, database.path.parent, progress) as (taken, had_calendar):
+            kept = database.path.parent / f"before-restore-{at.replace(':', '-')}.json"
+            before = _written(database, at)
+            write_whole(kept, before)
+            wrong = _wrong_in(before)
+            new = False
+            with taken.read() as source, database.write() as connection:
+                secret = calendar.secret(connection)
+                if secret is None and had_calendar:
+                    secret, new = secrets.token_urlsafe(24), True
+                backup.replace_all(connection, source, revision(connection), secret, progress)
+    except OSError as error:
+        raise Conflict(
+            f"nothing was restored and nothing was changed: {error.strerror}",
+            field="HEARTH_DATA",
+            value=str(database.path.parent),
+            rule="a data folder that may be written, with room for what is there and the backup",
         ) from error
-    return kept
+    return Restored(kept=kept, kept_wrong=wrong.message if wrong else None, new_calendar=new)
 
 
-def _document(raw: bytes) -> dict[str, Any]:
+@contextmanager
+def _checked(
+    raw: bytes, folder: Path | None, progress: Progress
+) -> Iterator[tuple[Database, bool]]:
+    """A database that holds what a backup holds, every row of it checked, and whether it had an
+    address for calendars. folder: in which it is made."""
+    document = _document(raw)
+    with (
+        TemporaryDirectory(dir=folder, prefix=".restore-") as own,
+        backup.unpacked(document.tables, document.schema, Path(own), progress) as taken,
+        taken.read() as connection,
+    ):
+        for table, first, rows in backup.rows_of(connection):
+            progress(f"checking {table.name}", first, 0)
+            check_rows(table.name, rows, first)
+        yield taken, document.calendar or calendar.secret(connection) is not None
+
+
+def _document(raw: bytes) -> _Document:
     try:
-        document = json.loads(raw)
-    except (ValueError, RecursionError) as error:
+        document = msgspec.json.decode(raw, type=_Document)
+    except (msgspec.MsgspecError, RecursionError, UnicodeError) as error:
         raise InvalidInput(
-            "the file is not JSON", field="file", value=str(error)[:120], rule="a backup's JSON"
+            "the file is no backup of Hearth Yield",
+            field="file",
+            value=str(error)[:120],
+            rule="a backup's JSON",
         ) from None
-    if not isinstance(document, dict) or document.get("format") != FORMAT:
+    if document.format != FORMAT:
         raise InvalidInput(
             "the file is no backup of Hearth Yield",
             field="format",
-            value=document.get("format") if isinstance(document, dict) else None,
+            value=document.format[:80],
             rule=FORMAT,
         )
     return document

@@ -7,6 +7,7 @@ import math
 import re
 from collections.abc import Callable, Mapping, Sequence
 from datetime import date, datetime
+from functools import cache
 from typing import Any
 
 from hearth_yield.core.cover.bases import Basis
@@ -20,12 +21,13 @@ from hearth_yield.core.range.multiples import QUANTITIES
 from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.core.worth.declare import Choices
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
-from hearth_yield.exchange.table import is_plain
+from hearth_yield.exchange.table import MAX_CELL
 from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
 from hearth_yield.store.house_rules import from_body
 from hearth_yield.store.types import IsoDate
+from hearth_yield.texts import is_plain
 
 from .draw_lines import MAX_PRICE
 from .edit_facts import EDITABLE
@@ -42,30 +44,30 @@ _FILE_NAMES = {
 """What a file calls a column, by what the store calls it, where they differ."""
 
 
-def check_backup(tables: Mapping[str, Sequence[Row]]) -> None:
-    """Raises InvalidInput naming the first row and cell that cannot be."""
-    for name in FACT_TABLES:
-        store = FACT_TABLES[name].table.name
-        format = FORMATS.get(name) or FORMATS["series"]
-        renamed = _FILE_NAMES.get(name, {})
-        columns = [(renamed.get(c.name, c.name), c) for c in format.columns]
-        _each(store, tables[store], [(n, _cell(c)) for n, c in columns])
-    for store, cells in _OTHERS.items():
-        _each(store, tables[store], list(cells.items()))
-    for number, row in enumerate(tables["edit"], 1):
-        wrong = _edit(row)
-        if wrong is not None:
-            raise _cannot_be(number, "edit", wrong, row)
-
-
 Fits = Callable[[Any], bool]
 
 
-def _each(store: str, rows: Sequence[Row], cells: Sequence[tuple[str, Fits]]) -> None:
-    for number, row in enumerate(rows, 1):
-        for name, fits in cells:
+def check_rows(store: str, rows: Sequence[Row], first: int = 1) -> None:
+    """Some rows of a table, the first of which has this number. Raises InvalidInput naming the
+    first row and cell that cannot be."""
+    cells = _cells_of(store)
+    for number, row in enumerate(rows, first):
+        for name, fits in cells.items():
             if name in row and not fits(row[name]):
                 raise _cannot_be(number, store, name, row)
+        wrong = _edit(row) if store == "edit" else None
+        if wrong is not None:
+            raise _cannot_be(number, store, wrong, row)
+
+
+@cache
+def _cells_of(store: str) -> Mapping[str, Fits]:
+    """What may stand in each column of a table of the store."""
+    name = next((n for n, held in FACT_TABLES.items() if held.table.name == store), None)
+    if name is None:
+        return _OTHERS.get(store, {})
+    format, renamed = FORMATS.get(name) or FORMATS["series"], _FILE_NAMES.get(name, {})
+    return {renamed.get(c.name, c.name): _cell(c) for c in format.columns}
 
 
 def _cannot_be(number: int, store: str, column: str, row: Row) -> InvalidInput:
@@ -95,7 +97,12 @@ def _cell(column: Column) -> Fits:
                 return value in column.choices
             case Type.CURRENCY:
                 return _CURRENCY.fullmatch(value) is not None
-        return is_plain(value) and column.fits(value) and bool(value.strip())
+        return (
+            len(value) <= MAX_CELL
+            and is_plain(value)
+            and column.fits(value)
+            and bool(value.strip())
+        )
 
     return fits
 
@@ -105,7 +112,7 @@ def _day(value: date) -> bool:
 
 
 def _text(value: str) -> bool:
-    return len(value) <= 20_000 and all(ord(c) >= 32 or c in "\r\n\t" for c in value)
+    return len(value) <= 20_000 and is_plain(value)
 
 
 def _name(value: str) -> bool:

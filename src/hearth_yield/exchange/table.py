@@ -14,6 +14,7 @@ from typing import Any
 
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.rows import Rows
+from hearth_yield.texts import is_plain
 
 from .columns import FIRST_DAY, LAST_DAY, UNITS, Column, Format, Type
 from .exact import product
@@ -111,13 +112,6 @@ def rearm(cell: str) -> str:
     return cell[1:] if armed else cell
 
 
-def is_plain(text: str) -> bool:
-    """Whether a text can be kept and shown: no control characters, no halves of a character."""
-    if len(text) > MAX_CELL or any(ord(c) < 32 and c not in "\n\t" for c in text):
-        return False
-    return not any(0xD800 <= ord(c) <= 0xDFFF for c in text)
-
-
 def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
     number = _number_reader(dialect)
 
@@ -153,7 +147,7 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
 
     def text(cell: str) -> str:
         cell = rearm(cell)
-        if not is_plain(cell) or not column.fits(cell):
+        if len(cell) > MAX_CELL or not is_plain(cell) or not column.fits(cell):
             raise _BadCell
         return cell
 

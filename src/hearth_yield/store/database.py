@@ -39,18 +39,16 @@ class Database:
             ) from None
         self.engine = _engine(path)
 
-    def migrate(self) -> None:
-        """Bring the file to the newest schema; a new file gets its household row."""
+    def migrate(self, to: str = "head") -> None:
+        """Bring the file to a schema; at the newest a new file gets its household row."""
         from alembic import command
-        from alembic.config import Config
         from alembic.util import CommandError
 
-        config = Config()
-        config.set_main_option("script_location", str(MIGRATIONS))
+        config = _migrations()
         with self.engine.execution_options(immediate=True).begin() as connection:
             config.attributes["connection"] = connection
             try:
-                command.upgrade(config, "head")
+                command.upgrade(config, to)
             except CommandError:
                 raise Conflict(
                     "the data was written by a newer version of Hearth Yield",
@@ -58,7 +56,9 @@ class Database:
                     value=str(self.path),
                     rule="the version that wrote it, or a newer one",
                 ) from None
-            connection.execute(insert(household).values(id=1, revision=0).on_conflict_do_nothing())
+            if to == "head":
+                first = insert(household).values(id=1, revision=0)
+                connection.execute(first.on_conflict_do_nothing())
 
     @contextmanager
     def read(self) -> Iterator[Connection]:
@@ -77,6 +77,21 @@ class Database:
 
     def close(self) -> None:
         self.engine.dispose()
+
+
+def _migrations() -> Any:
+    from alembic.config import Config
+
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    return config
+
+
+def knows_schema(name: str) -> bool:
+    """Whether a schema is one of those that the product has had."""
+    from alembic.script import ScriptDirectory
+
+    return name in {s.revision for s in ScriptDirectory.from_config(_migrations()).walk_revisions()}
 
 
 TROUBLES = (

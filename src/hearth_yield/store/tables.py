@@ -46,10 +46,9 @@ def _payer_id() -> Column[int]:
     return Column("payer_id", ForeignKey("payer.id"), nullable=False)
 
 
-def _source_id(*, index: bool = True) -> Column[int]:
-    """Indexed so that an import is undone at once; the two large tables go without, as the index
-    would be a third of their size and undoing is rare."""
-    return Column("source_id", ForeignKey("source.id"), nullable=False, index=index)
+def _source_id() -> Column[int]:
+    """Indexed so that an import is undone at once, whatever else is held."""
+    return Column("source_id", ForeignKey("source.id"), nullable=False, index=True)
 
 
 source = Table(
@@ -165,7 +164,7 @@ price = Table(
     Column("day", IsoDate, primary_key=True),
     Column("close", REAL, nullable=False),
     Column("volume", REAL),
-    _source_id(index=False),
+    _source_id(),
     sqlite_with_rowid=False,
     sqlite_strict=True,
 )
@@ -207,7 +206,7 @@ series_point = Table(
     Column("day", IsoDate, primary_key=True),
     Column("published_on", IsoDate, primary_key=True),
     Column("value", REAL, nullable=False),
-    _source_id(index=False),
+    _source_id(),
     sqlite_with_rowid=False,
     sqlite_strict=True,
 )
