@@ -19,6 +19,7 @@ from hearth_yield.rows import Row, keys_of
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, revision
 from hearth_yield.store.held import HeldFacts
+from hearth_yield.texts import plain
 
 from .keep_profile import keep_profile
 from .replaced import Replaced, replaced_by
@@ -67,7 +68,7 @@ class FromFound:
 
 
 def file_name_of(files: Files) -> str:
-    first = files[0][0]
+    first = plain(files[0][0])
     return first if len(files) == 1 else f"{first} and {len(files) - 1} more"
 
 

@@ -13,6 +13,7 @@ from hearth_yield.core.errors import InvalidInput
 from hearth_yield.exchange.found.profiles import Profile, ProfileTable
 from hearth_yield.store import import_profiles as store
 from hearth_yield.store.database import Database
+from hearth_yield.texts import all_plain
 
 MAX_NAME = 80
 FORMAT = "hearth-yield import profile"
@@ -99,8 +100,8 @@ def import_profile(database: Database, raw: bytes, *, at: str) -> str:
     Raises: InvalidInput.
     """
     try:
-        document = _Document.model_validate_json(raw)
-    except (ValidationError, ValueError) as error:
+        document = _Document.model_validate(all_plain(json.loads(raw)))
+    except (ValidationError, ValueError, RecursionError) as error:
         raise InvalidInput(
             "this is no import profile",
             field="profile",

@@ -51,6 +51,7 @@ from . import feed as feeding
 from .context import Context
 from .describe import described
 from .guard import Guard
+from .texts import PlainTexts
 
 STATIC = Path(__file__).parent / "static"
 MAX_PATH = 200
@@ -76,6 +77,7 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
     )
     app.openapi = partial(described, app)  # type: ignore[method-assign]
     problems.install(app)
+    app.add_middleware(PlainTexts)
     app.add_middleware(Guard)
     # In the order they are tried: …/facts/{table} before what else might end so, as a symbol may
     # hold a slash; then what an input moves.

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import secrets
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Literal
@@ -30,6 +30,7 @@ class Job:
     total: int = 0
     source: int | None = None
     problem: Problem | None = None
+    told: Sequence[str] = ()
     cancel: threading.Event = field(default_factory=threading.Event)
     thread: threading.Thread | None = None
 
@@ -48,6 +49,7 @@ class Job:
             total=self.total,
             source=self.source,
             problem=self.problem,
+            told=list(self.told),
         )
 
 
@@ -58,8 +60,9 @@ class Jobs:
         self._jobs: dict[str, Job] = {}
         self._lock = threading.Lock()
 
-    def start(self, task: Callable[[Progress], int]) -> Job:
-        job = Job(id=secrets.token_urlsafe(12))
+    def start(self, task: Callable[[Progress], int], told: Sequence[str] = ()) -> Job:
+        """told: what the task adds to it is what the person has to know when it is done."""
+        job = Job(id=secrets.token_urlsafe(12), told=told)
         with self._lock:
             self._jobs[job.id] = job
             ended = [j.id for j in self._jobs.values() if j.state != "running"]

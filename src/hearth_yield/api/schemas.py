@@ -227,6 +227,8 @@ class CommitIn(BaseModel):
 
 
 class JobOut(BaseModel):
+    """told: what the person has to know when it is done."""
+
     id: str
     state: Literal["running", "done", "failed", "cancelled"]
     step: str
@@ -234,6 +236,7 @@ class JobOut(BaseModel):
     total: int
     source: int | None
     problem: Problem | None
+    told: list[str] = []
 
 
 Problem.model_rebuild()

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Sequence
 from dataclasses import replace
 from math import isfinite
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
-from pydantic import BaseModel, ConfigDict, ValidationError
+from pydantic import BaseModel, ConfigDict
 
 from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import export_facts as exports
@@ -21,6 +22,7 @@ from hearth_yield.core.errors import InvalidInput, NotFound, TooLarge
 from hearth_yield.exchange.found.templates import TEMPLATES, template_book, template_csv
 from hearth_yield.exchange.package import MAX_UPLOAD
 from hearth_yield.progress import Progress
+from hearth_yield.texts import all_plain
 
 from . import schemas as s
 from .as_found import SettledIn, found_out, waiting_out, with_mend
@@ -87,15 +89,19 @@ def backup(here: Here, when: When) -> Response:
 
 @router.post("/restore", status_code=202)
 def restore(here: Here, file: Annotated[UploadFile, File()]) -> s.JobOut:
-    """Replaces everything by a backup. The state before is kept in the data folder."""
+    """Replaces everything by a backup of this version or an earlier one. The state before is kept
+    in the data folder."""
     ((name, raw),) = _read_uploads([file], backups.MAX_BACKUP)
     backups.bounded(name, raw)
 
+    told: list[str] = []
+
     def task(progress: Progress) -> int:
-        backups.restore(here.database, raw, at=here.now(), progress=progress)
+        done = backups.restore(here.database, raw, at=here.now(), progress=progress)
+        told.extend([f"What was here before is kept in {done.kept.name}.", *done.to_tell])
         return 0
 
-    return here.jobs.start(task).out()
+    return here.jobs.start(task, told).out()
 
 
 def _read_uploads(files: list[UploadFile], most: int = MAX_UPLOAD) -> list[tuple[str, bytes]]:
@@ -176,13 +182,13 @@ def preview(
 
 def _settled(text: str) -> Settled:
     try:
-        held = SettledIn.model_validate_json(text or "{}")
-    except ValidationError as error:
+        held = SettledIn.model_validate(all_plain(json.loads(text or "{}")))
+    except (ValueError, RecursionError) as error:
         raise InvalidInput(
             "what was settled cannot be read",
             field="settled",
             value=text[:120],
-            rule=str(error.errors()[0]["msg"])[:200],
+            rule="answers and payers, as the page sends them",
         ) from error
     payers = [{k: str(v) for k, v in p.model_dump().items()} for p in held.payers]
     return Settled(answers=held.answers, payers=payers, profile=held.profile or None)

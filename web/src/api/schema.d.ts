@@ -1684,7 +1684,8 @@ export interface paths {
         put?: never;
         /**
          * Restore
-         * @description Replaces everything by a backup. The state before is kept in the data folder.
+         * @description Replaces everything by a backup of this version or an earlier one. The state before is kept
+         *     in the data folder.
          */
         post: operations["restore_api_restore_post"];
         delete?: never;
@@ -3923,7 +3924,10 @@ export interface components {
             /** Was */
             was?: number | null;
         };
-        /** JobOut */
+        /**
+         * JobOut
+         * @description told: what the person has to know when it is done.
+         */
         JobOut: {
             /** Done */
             done: number;
@@ -3939,6 +3943,11 @@ export interface components {
             state: "running" | "done" | "failed" | "cancelled";
             /** Step */
             step: string;
+            /**
+             * Told
+             * @default []
+             */
+            told: string[];
             /** Total */
             total: number;
         };

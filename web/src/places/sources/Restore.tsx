@@ -1,5 +1,6 @@
 import { AlertDialog } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useState } from "react";
+import { Refusal } from "@/api/client";
 import { useJob, useRestore } from "@/api/hooks";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { JobProgress } from "@/ui/JobProgress";
@@ -10,13 +11,8 @@ export function Restore() {
   const [id, setId] = useState<string | null>(null);
   const restore = useRestore();
   const job = useJob(id);
-  const [done, setDone] = useState(false);
-  useEffect(() => {
-    if (job.data?.state === "done") setDone(true);
-  }, [job.data?.state]);
   const start = () => {
     if (!file) return;
-    setDone(false);
     restore.mutate(file, { onSuccess: (j) => setId(j.id) });
     setFile(null);
   };
@@ -38,14 +34,12 @@ export function Restore() {
       {id !== null && (job.error || job.data?.state === "running") && (
         <JobProgress job={job.data} error={job.error} />
       )}
-      {job.data?.state === "failed" && (
-        <p role="alert" className="mt-2 text-outside">
-          {job.data.problem?.detail}. Nothing was changed.
-        </p>
+      {job.data?.state === "failed" && job.data.problem && (
+        <ErrorNote error={new Refusal(job.data.problem)} kept="Nothing was changed." />
       )}
-      {done && (
+      {job.data?.state === "done" && (
         <output className="mt-2 block">
-          Restored. What was here before is kept in the data folder.
+          Restored. {job.data?.told.map((words) => `${words} `)}
         </output>
       )}
       <AlertDialog.Root open={file !== null} onOpenChange={(open) => !open && setFile(null)}>

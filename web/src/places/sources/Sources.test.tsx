@@ -282,7 +282,7 @@ test("what is no backup is refused in words", async () => {
   Object.defineProperty(chosen, "files", { configurable: true, value: [wrong] });
   fireEvent.change(chosen);
   await at.click("button", "Replace everything");
-  await says("the file is no backup of Hearth Yield");
+  await says("The file is no backup of Hearth Yield");
 });
 
 test("a dividend by hand that jumps is asked about, and shows in the table of payers", async () => {
