@@ -71,9 +71,11 @@ def _today(database: Database) -> date:
 def _serve(settings: Settings, database: Database) -> None:
     import uvicorn
 
+    from .actions.back_up import clear_unfinished
     from .api.app import create_app
     from .api.serving import feed_of
 
+    clear_unfinished(database.path.parent)
     typer.echo(f"Hearth Yield is at http://127.0.0.1:{settings.port}")
     app = create_app(database, feed=feed_of(settings))
     uvicorn.run(app, host="127.0.0.1", port=settings.port, log_level="warning")

@@ -2,9 +2,10 @@
 
 import json
 import sqlite3
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import date
 from decimal import Decimal
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -17,6 +18,7 @@ from hearth_yield.core.errors import Cancelled, InvalidInput
 from hearth_yield.core.question import Question
 from hearth_yield.store.database import Database
 from tests.conftest import example
+from tests.databases import new_database
 
 NOW = "2026-06-30T10:00:00+00:00"
 TODAY = date(2026, 6, 30)
@@ -30,10 +32,10 @@ def everything(database: Database) -> list[str]:
     return sorted(r for r in rows if r.startswith("INSERT") and not r[12:].startswith(skipped))
 
 
-def lived_in(database: Database) -> None:
+def lived_in(database: Database, symbol: str = "PNL") -> None:
     """An import, a change of a fact, an undone import and a decision."""
     import_files(database, example("pennant-lamps"), at=NOW)
-    price = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,70.00\n"
+    price = f"exchange,symbol,day,close\nELV,{symbol},2026-06-30,70.00\n".encode()
     import_files(database, [("prices.csv", price)], at=NOW)
     gone = import_files(
         database, [("s.csv", b"slump,begins,ends\nThe tide,2015-01-05,2015-06-30\n")], at=NOW
@@ -42,7 +44,7 @@ def lived_in(database: Database) -> None:
     decide(
         ReviewCache(database),
         "ELV",
-        "TRS",
+        symbol,
         today=TODAY,
         as_of=TODAY,
         recorded_at=NOW,
@@ -56,7 +58,7 @@ def lived_in(database: Database) -> None:
 def test_a_backup_restored_elsewhere_is_the_same_to_the_last_row(
     twenty: Database, empty: Database
 ) -> None:
-    lived_in(twenty)
+    lived_in(twenty, "TRS")
     restore(empty, back_up(twenty, at=NOW), at=NOW)
     assert everything(empty) == everything(twenty)
     (past,) = past_decisions(ReviewCache(empty), "ELV", "TRS", TODAY)
@@ -65,49 +67,56 @@ def test_a_backup_restored_elsewhere_is_the_same_to_the_last_row(
     undo_import(empty, 2, at=NOW)
 
 
+@pytest.fixture
+def lived(tmp_path: Path) -> Iterator[Database]:
+    """A household of one payer: enough where it is about the backup and not about what is in it."""
+    database = new_database(tmp_path / "lived.sqlite")
+    lived_in(database)
+    yield database
+    database.close()
+
+
 def test_a_backup_of_before_limits_could_be_minimums_is_read(
-    twenty: Database, empty: Database
+    lived: Database, empty: Database
 ) -> None:
-    lived_in(twenty)
-    document = json.loads(back_up(twenty, at=NOW))
+    document = json.loads(back_up(lived, at=NOW))
     decisions = document["tables"]["decision"]
     state = decisions["columns"].index("state")
     decisions["rows"][0][state] = "over"
     document["schema"] = "0020"
     restore(empty, json.dumps(document).encode(), at=NOW)
-    (past,) = past_decisions(ReviewCache(empty), "ELV", "TRS", TODAY)
+    (past,) = past_decisions(ReviewCache(empty), "ELV", "PNL", TODAY)
     assert past.made.state == "outside"
     decisions["rows"][0] = decisions["rows"][0][:-1]
     with pytest.raises(InvalidInput):
         restore(empty, json.dumps(document).encode(), at=NOW)
 
 
-def test_backups_of_the_same_state_are_the_same_bytes(twenty: Database) -> None:
-    assert back_up(twenty, at=NOW) == back_up(twenty, at=NOW)
+def test_backups_of_the_same_state_are_the_same_bytes(lived: Database) -> None:
+    assert back_up(lived, at=NOW) == back_up(lived, at=NOW)
 
 
-def test_what_was_there_is_kept_and_brings_it_back(twenty: Database, empty: Database) -> None:
-    lived_in(twenty)
-    before = everything(twenty)
-    kept = restore(twenty, back_up(empty, at=NOW), at=NOW).kept
-    assert everything(twenty) != before
-    restore(twenty, kept.read_bytes(), at="2026-06-30T11:00:00+00:00")
-    assert everything(twenty) == before
+def test_what_was_there_is_kept_and_brings_it_back(lived: Database, empty: Database) -> None:
+    before = everything(lived)
+    kept = restore(lived, back_up(empty, at=NOW), at=NOW).kept
+    assert everything(lived) != before
+    restore(lived, kept.read_bytes(), at="2026-06-30T11:00:00+00:00")
+    assert everything(lived) == before
 
 
-def test_the_desk_sees_a_restored_state_at_once(twenty: Database, empty: Database) -> None:
-    cache = ReviewCache(twenty)
-    saved = back_up(twenty, at=NOW)
-    price = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,70.00\n"
-    import_files(twenty, [("prices.csv", price)], at=NOW)
-    assert cache.review("ELV", "TRS", TODAY, Question()).price.value == 70.0
-    restore(twenty, saved, at=NOW)
-    assert cache.review("ELV", "TRS", TODAY, Question()).price.value != 70.0
+def test_the_desk_sees_a_restored_state_at_once(lived: Database) -> None:
+    cache = ReviewCache(lived)
+    saved = back_up(lived, at=NOW)
+    price = b"exchange,symbol,day,close\nELV,PNL,2026-06-30,75.00\n"
+    import_files(lived, [("prices.csv", price)], at=NOW)
+    assert cache.review("ELV", "PNL", TODAY, Question()).price.value == 75.0
+    restore(lived, saved, at=NOW)
+    assert cache.review("ELV", "PNL", TODAY, Question()).price.value == 70.0
 
 
 @pytest.fixture
 def small(empty: Database) -> Database:
-    """A household of one payer: enough where it is about the backup and not about what is in it."""
+    """One payer, with a split."""
     import_files(empty, example("pennant-lamps"), at=NOW)
     split = b"exchange,symbol,effective_on,new_shares,old_shares\nELV,PNL,2020-05-04,2,1\n"
     import_files(empty, [("splits.csv", split)], at=NOW)
@@ -208,18 +217,17 @@ def test_a_torn_backup_is_refused(small: Database) -> None:
     assert everything(small) == before
 
 
-def test_cancelling_a_restore_leaves_everything(twenty: Database, empty: Database) -> None:
-    saved = back_up(twenty, at=NOW)
-    lived_in(twenty)
-    before = everything(twenty)
+def test_cancelling_a_restore_leaves_everything(lived: Database, empty: Database) -> None:
+    saved = back_up(empty, at=NOW)
+    before = everything(lived)
 
     def stop(step: str, done: int, total: int) -> None:
-        if step == "price":
+        if step == "household":
             raise Cancelled("enough")
 
     with pytest.raises(Cancelled):
-        restore(twenty, saved, at=NOW, progress=stop)
-    assert everything(twenty) == before
+        restore(lived, saved, at=NOW, progress=stop)
+    assert everything(lived) == before
 
 
 def test_an_interrupted_restore_leaves_the_kept_state_on_disk(small: Database) -> None:

@@ -15,7 +15,7 @@ from fastapi.testclient import TestClient
 from sqlalchemy.exc import DatabaseError, OperationalError
 from typer.testing import CliRunner
 
-from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.back_up import back_up, clear_unfinished, restore
 from hearth_yield.actions.edit_facts import exclude
 from hearth_yield.actions.ensure_measures import ensure_measures, universe
 from hearth_yield.actions.import_files import import_files, undo_import
@@ -136,6 +136,11 @@ def test_a_process_killed_in_the_middle_of_a_restore_leaves_all_as_it_was(
     assert rows(twenty.path) == before
     restore(twenty, backup.read_bytes(), at=NOW)
     assert rows(twenty.path)["payer"] == 1
+    folder = twenty.path.parent
+    assert list(folder.glob(".restore-*"))
+    clear_unfinished(folder)
+    assert not list(folder.glob(".restore-*"))
+    assert twenty.path.exists()
 
 
 def test_a_corrupt_file_is_refused_in_words_and_left_as_it_is(tmp_path: Path) -> None:

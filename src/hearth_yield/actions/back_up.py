@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import secrets
+import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -12,6 +13,7 @@ from tempfile import TemporaryDirectory
 
 import msgspec
 
+from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import Conflict, InvalidInput, TooLarge
 from hearth_yield.progress import Progress, unwatched
 from hearth_yield.store import backup, calendar
@@ -23,6 +25,8 @@ from .whole_file import write_whole
 FORMAT = "hearth-yield backup"
 MAX_BACKUP = 96 * 2**20
 """Bytes the page takes; `hearth-yield restore` takes any."""
+UNPACKED = ".restore-"
+"""How folders begin in which backups are unpacked."""
 MAX_PARTS, MAX_CELLS = 2_000_000, 6_000_000
 """Lists and objects, and cells, of a backup that the page takes."""
 
@@ -73,7 +77,7 @@ def back_up(database: Database, *, at: str) -> bytes:
 
 
 def _written(database: Database, at: str) -> bytes:
-    with database.read() as connection:
+    with at_rest(), database.read() as connection:
         document = {
             "format": FORMAT,
             "schema": backup.schema_revision(connection),
@@ -91,6 +95,16 @@ def _wrong_in(raw: bytes) -> InvalidInput | None:
             return None
     except InvalidInput as error:
         return error
+
+
+def clear_unfinished(folder: Path) -> None:
+    """Takes away what a restore or a write that was killed left beside the data. For the start,
+    when none goes on."""
+    for left in (*folder.glob(f"{UNPACKED}*"), *folder.glob(".*.part")):
+        if left.is_dir():
+            shutil.rmtree(left, ignore_errors=True)
+        else:
+            left.unlink(missing_ok=True)
 
 
 def bounded(name: str, raw: bytes) -> None:
@@ -143,7 +157,8 @@ def _checked(
     address for calendars. folder: in which it is made."""
     document = _document(raw)
     with (
-        TemporaryDirectory(dir=folder, prefix=".restore-") as own,
+        at_rest(),
+        TemporaryDirectory(dir=folder, prefix=UNPACKED) as own,
         backup.unpacked(document.tables, document.schema, Path(own), progress) as taken,
         taken.read() as connection,
     ):

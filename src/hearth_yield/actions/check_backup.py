@@ -5,9 +5,10 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from datetime import date, datetime
 from functools import cache
+from types import NoneType
 from typing import Any
 
 from hearth_yield.core.cover.bases import Basis
@@ -22,6 +23,7 @@ from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.core.worth.declare import Choices
 from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
 from hearth_yield.exchange.table import MAX_CELL
+from hearth_yield.rows import Rows
 from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
@@ -47,17 +49,24 @@ _FILE_NAMES = {
 Fits = Callable[[Any], bool]
 
 
-def check_rows(store: str, rows: Sequence[Row], first: int = 1) -> None:
+def check_rows(store: str, rows: Rows, first: int = 1) -> None:
     """Some rows of a table, the first of which has this number. Raises InvalidInput naming the
     first row and cell that cannot be."""
-    cells = _cells_of(store)
-    for number, row in enumerate(rows, first):
-        for name, fits in cells.items():
-            if name in row and not fits(row[name]):
-                raise _cannot_be(number, store, name, row)
-        wrong = _edit(row) if store == "edit" else None
+    for name, fits in _cells_of(store).items():
+        values = rows.column(name) if name in rows.names else []
+        if not all(map(fits, _each_once(values))):
+            at = next(n for n, value in enumerate(values) if not fits(value))
+            raise _cannot_be(first + at, store, name, rows[at])
+    for number, row in enumerate(rows if store == "edit" else (), first):
+        wrong = _edit(row)
         if wrong is not None:
             raise _cannot_be(number, store, wrong, row)
+
+
+def _each_once(values: Sequence[Any]) -> Collection[Any]:
+    """Days, names and numbers of one kind, which repeat, are looked at once."""
+    kinds = {*map(type, values)} - {NoneType}
+    return set(values) if len(kinds) == 1 and kinds <= {str, date, float, int} else values
 
 
 @cache
