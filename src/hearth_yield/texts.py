@@ -24,6 +24,12 @@ def plain(text: str) -> str:
     return _ODD.sub("", _HALF.sub("\ufffd", _BREAK.sub("\n", text)))
 
 
+def visible(text: str) -> str:
+    """The same text with a sign wherever something in it cannot be seen: for showing what is wrong
+    with it."""
+    return _ODD.sub("\ufffd", text)
+
+
 def all_plain(value: Any) -> Any:
     """Every text of what was read from JSON, names of members too."""
     match value:

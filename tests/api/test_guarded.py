@@ -107,18 +107,6 @@ def test_share_classes_are_reached_like_any_payer(classes: TestClient, symbol: s
             },
             422,
         ),
-        (
-            "POST",
-            f"{TRS}/decisions",
-            {"verdict": "hold", "words": "half \ud800", "as_of": "2026-06-30"},
-            422,
-        ),
-        (
-            "POST",
-            f"{TRS}/decisions",
-            {"verdict": "hold", "words": "x", "as_of": "2026-06-30", "intention": "\udfff" * 9},
-            422,
-        ),
     ],
 )
 def test_odd_requests_are_refused_in_words(

@@ -184,6 +184,7 @@ class NewSource:
 
 TRIES = 3
 Read = Callable[[HeldFacts], PackageRead]
+Worth = Callable[[PackageRead], bool]
 
 
 def keep(
@@ -193,31 +194,34 @@ def keep(
     accepted: Accepted,
     progress: Progress | None = None,
     with_it: Callable[[Connection], None] = lambda _: None,
+    *,
+    worth: Worth = lambda _: False,
 ) -> int:
     """Write a reading under a new source, with the warnings that were accepted. Returns its id.
 
     It is read, checked and planned before the lock is taken, so that others write meanwhile; where
     the facts have changed by then, once more, and in the end under the lock. with_it: what else is
-    written in the same transaction.
+    written in the same transaction. worth: whether a reading is
+    worth a source though nothing in it is new.
 
     Raises: RejectedImport, Conflict, as `import_files` does.
     """
     for _ in range(TRIES):
         with database.read() as connection:
             at = revision(connection)
-            reading, changes = _planned(connection, read, source, accepted)
+            reading, changes = _planned(connection, read, source, accepted, worth)
         with database.write() as connection:
             if revision(connection) == at:
                 with_it(connection)
                 return _apply(connection, reading, changes, source, progress)
     with database.write() as connection:
-        reading, changes = _planned(connection, read, source, accepted)
+        reading, changes = _planned(connection, read, source, accepted, worth)
         with_it(connection)
         return _apply(connection, reading, changes, source, progress)
 
 
 def _planned(
-    connection: Connection, read: Read, source: NewSource, accepted: Accepted
+    connection: Connection, read: Read, source: NewSource, accepted: Accepted, worth: Worth
 ) -> tuple[PackageRead, facts.Plan]:
     """What is read, and what it would change, held against one state of the facts."""
     reading = read(HeldFacts(connection))
@@ -237,7 +241,7 @@ def _planned(
             faults=open_warnings,
         )
     changes = facts.plan(connection, reading.records)
-    if not any(p.added or p.changed for p in changes.values()):
+    if not worth(reading) and not any(p.added or p.changed for p in changes.values()):
         raise Conflict(
             "everything in this is held already",
             field="file",

@@ -9,22 +9,25 @@ from datetime import date
 from sqlalchemy import Connection
 
 from hearth_yield.core.errors import Conflict, InvalidInput
-from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.exchange.columns import FORMATS, Format
 from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.found.made import as_texts
 from hearth_yield.exchange.package import PackageRead, read_files
 from hearth_yield.exchange.table import MadeTable
-from hearth_yield.feed.port import Delivery, Feed
+from hearth_yield.feed.port import Delivery, Feed, Item
 from hearth_yield.progress import Progress
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, edition_and_pinned, pin_today
 from hearth_yield.store.held import HeldFacts
+from hearth_yield.texts import plain
 
 from .import_files import ALL, NewSource, keep
 
 NOTHING = 0
-TRIES = 3
 MOST_TOLD = 100
+ASIDE = "set aside: "
+DONE_BY = {"prices": "day", "statements": "period_end"}
+"""Columns whose day cannot be one to come."""
 Tables = Mapping[str, Sequence[Mapping[str, str]]]
 
 
@@ -35,7 +38,7 @@ def pull_feed(
     on in the same transaction.
 
     Rows of payers that are not held are left out; rows that cannot be read are set aside and told
-    with the source.
+    with the source, which is there for that alone where nothing else came.
     Returns: the source, or NOTHING when nothing in it was new.
     Raises: Unreachable, with everything as it was; InvalidInput for a day before the demo's.
     """
@@ -51,27 +54,29 @@ def pull_feed(
             rule=f"{pinned.isoformat()} or later",
         )
     delivery = feed.published(after, until, progress)
-    tables, told = _tables(delivery, held)
+    tables, told = _tables(delivery, held, until)
 
     def move(connection: Connection) -> None:
         if pinned is not None:
             pin_today(connection, until)
 
     def read(facts_held: HeldFacts) -> PackageRead:
-        reading = _readable(feed.name, tables, facts_held, progress)
-        reading.faults += [_told(feed.name, t) for t in told]
+        reading = _readable(name, tables, facts_held, progress)
+        reading.faults += [_told(name, t) for t in told]
         return reading
 
+    name = plain(feed.name)
     source = NewSource(
         kind="feed",
-        file_name=f"{feed.name}, to {until.isoformat()}",
+        file_name=f"{name}, to {until.isoformat()}",
         sha256=None,
         at=at,
         feed=(after, delivery.last),
     )
-    if tables:
+    if tables or any(t.startswith(ASIDE) for t in told):
         try:
-            return keep(database, read, source, ALL, progress, move)
+            worth = _set_aside if delivery.last > after else lambda _: False
+            return keep(database, read, source, ALL, progress, move, worth=worth)
         except Conflict:
             pass  # everything in it is held already
     with database.write(facts=False) as connection:
@@ -79,10 +84,13 @@ def pull_feed(
     return NOTHING
 
 
-def _tables(delivery: Delivery, held: set[tuple[str, str]]) -> tuple[Tables, list[str]]:
+def _tables(
+    delivery: Delivery, held: set[tuple[str, str]], until: date
+) -> tuple[Tables, list[str]]:
     """Rows by table, of one key the newest; and what is to be told of the way they came."""
     rows: dict[str, dict[tuple[str, ...], Mapping[str, str]]] = defaultdict(dict)
     strangers, unknown = 0, 0
+    aside = list(delivery.set_aside)
     for item in delivery.items:
         format = FORMATS.get(item.table)
         if format is None or item.table == "payers":
@@ -92,11 +100,16 @@ def _tables(delivery: Delivery, held: set[tuple[str, str]]) -> tuple[Tables, lis
         if "symbol" in format.by_name and owner not in held:
             strangers += 1
             continue
-        rows[item.table][tuple(item.cells.get(k, "") for k in format.key)] = item.cells
+        wrong = _wrong_with(item, format, until)
+        if wrong:
+            aside.append(f"{item.table}: {wrong}")
+            continue
+        cells = dict.fromkeys(sorted(format.required), "") | dict(item.cells)
+        rows[item.table][tuple(item.cells.get(k, "") for k in format.key)] = cells
     told = [f"{n} × {what}" for what, n in delivery.hiccups.items()]
-    told += [f"set aside: {text}" for text in delivery.set_aside[:MOST_TOLD]]
-    if len(delivery.set_aside) > MOST_TOLD:
-        told.append(f"set aside: {len(delivery.set_aside) - MOST_TOLD} more rows")
+    told += [ASIDE + text for text in aside[:MOST_TOLD]]
+    if len(aside) > MOST_TOLD:
+        told.append(f"{ASIDE}{len(aside) - MOST_TOLD:,} more rows")
     if strangers:
         told.append(f"{strangers} rows of payers that are not held were left out")
     if unknown:
@@ -104,32 +117,55 @@ def _tables(delivery: Delivery, held: set[tuple[str, str]]) -> tuple[Tables, lis
     return {name: list(by_key.values()) for name, by_key in rows.items()}, told
 
 
+def _wrong_with(item: Item, format: Format, until: date) -> str:
+    """What keeps a row from being one of its table, before its cells are read."""
+    strange = sorted(set(item.cells) - set(format.by_name))
+    if strange:
+        return f"no column {strange[0][:40]!r} is known"
+    lacks = [k for k in format.key if k in format.required and not item.cells.get(k, "").strip()]
+    if lacks:
+        return f"a row without its {lacks[0]}"
+    day = item.cells.get(DONE_BY.get(item.table, ""), "")
+    if day[:4].isdecimal() and day > until.isoformat():
+        return f"{DONE_BY[item.table]} {day[:20]} is still to come on {until.isoformat()}"
+    return ""
+
+
 def _readable(name: str, tables: Tables, held: HeldFacts, progress: Progress | None) -> PackageRead:
-    """What can be read of the tables; rows that cannot are set aside as warnings."""
+    """What can be read of the tables; rows that cannot are set aside as warnings. What is wrong
+    with rows among others may show only when those are gone: so until nothing is."""
     aside: list[Fault] = []
-    for _ in range(TRIES):
+    count = 0
+    while True:
         made = [
             MadeTable(name=f"{table}.csv", cells=as_texts(rows))
             for table, rows in tables.items()
             if rows
         ]
-        reading = read_files((), held, progress, made)
-        wrong = [f for f in reading.faults if not f.warning and f.line is not None]
-        if not wrong:
+        reading = read_files((), held, progress, made) if made else PackageRead()
+        wrong = {table.file: table.faults.wrong for table in reading.tables}
+        if not any(wrong.values()):
             break
-        lines = {(f.file, f.line) for f in wrong}
-        aside += [_told(name, _words(f)) for f in wrong[:MOST_TOLD]]
+        listed = [f for f in reading.faults if not f.warning and f.line is not None]
+        aside += [_told(name, _words(f)) for f in listed[: max(0, MOST_TOLD - count)]]
+        count += sum(map(len, wrong.values()))
         tables = {
-            table: [r for n, r in enumerate(rows, 2) if (f"{table}.csv", n) not in lines]
+            table: [r for n, r in enumerate(rows, 2) if n not in wrong.get(f"{table}.csv", ())]
             for table, rows in tables.items()
         }
+    if count > len(aside):
+        aside.append(_told(name, f"{ASIDE}{count - len(aside):,} more rows"))
     reading.faults += aside
     return reading
 
 
+def _set_aside(reading: PackageRead) -> bool:
+    return any(f.expected.startswith(ASIDE) for f in reading.faults)
+
+
 def _words(fault: Fault) -> str:
     value = "" if fault.value is None else f" “{fault.value}”;"
-    return f"set aside: {fault.file}, {fault.column}:{value} expected {fault.expected}"
+    return f"{ASIDE}{fault.file}, {fault.column}:{value} expected {fault.expected}"
 
 
 def _told(name: str, text: str) -> Fault:

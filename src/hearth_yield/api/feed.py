@@ -28,7 +28,7 @@ class FeedIn(BaseModel):
 @router.post("/feed", status_code=202)
 def bring_in(here: Here, when: When, asked: FeedIn) -> JobOut:
     """The task that asks the feed, keeps what it brings and makes the signals of it; its source is
-    0 where nothing was new."""
+    0 where nothing was new. One that runs already is not started again."""
     feed = here.feed
     if feed is None:
         raise Conflict(
@@ -51,4 +51,4 @@ def bring_in(here: Here, when: When, asked: FeedIn) -> JobOut:
             ensure_signals(here.database, rules, until, progress)
         return source
 
-    return here.jobs.start(task).out()
+    return here.jobs.start(task, once="feed").out()

@@ -10,8 +10,8 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from hearth_yield.actions.back_up import MAX_BACKUP
 from hearth_yield.core.errors import TooLarge
-from hearth_yield.exchange.faults import printable
 from hearth_yield.exchange.package import MAX_UPLOAD
+from hearth_yield.texts import visible
 
 from .problems import problem_of, respond
 from .schemas import Problem
@@ -114,6 +114,6 @@ def _forbidden(field: str, value: str, rule: str) -> Problem:
         status=403,
         detail=f"the {field} header is not this machine's",
         field=field,
-        value=printable(value[:200]),
+        value=visible(value[:200]),
         rule=rule,
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import secrets
 import threading
+import time
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -18,7 +19,8 @@ from .problems import database_problem, problem_of
 from .schemas import JobOut, Problem
 
 MAX_KEPT = 50
-CLOSING_SECONDS = 10
+CLOSING_SECONDS = 3
+"""Seconds that all tasks together are waited for: what they write is whole or not there."""
 
 
 @dataclass(slots=True)
@@ -31,6 +33,7 @@ class Job:
     source: int | None = None
     problem: Problem | None = None
     told: Sequence[str] = ()
+    once: str = ""
     cancel: threading.Event = field(default_factory=threading.Event)
     thread: threading.Thread | None = None
 
@@ -60,10 +63,16 @@ class Jobs:
         self._jobs: dict[str, Job] = {}
         self._lock = threading.Lock()
 
-    def start(self, task: Callable[[Progress], int], told: Sequence[str] = ()) -> Job:
-        """told: what the task adds to it is what the person has to know when it is done."""
-        job = Job(id=secrets.token_urlsafe(12), told=told)
+    def start(
+        self, task: Callable[[Progress], int], told: Sequence[str] = (), *, once: str = ""
+    ) -> Job:
+        """told: what the task adds to it is what the person has to know when it is done. once: a
+        name under which one runs at a time; asked again meanwhile it is that one."""
+        job = Job(id=secrets.token_urlsafe(12), told=told, once=once)
         with self._lock:
+            for other in self._jobs.values():
+                if once and other.once == once and other.state == "running":
+                    return other
             self._jobs[job.id] = job
             ended = [j.id for j in self._jobs.values() if j.state != "running"]
             for old in ended[:-MAX_KEPT]:
@@ -94,9 +103,10 @@ class Jobs:
             jobs = list(self._jobs.values())
         for job in jobs:
             job.cancel.set()
+        until = time.monotonic() + CLOSING_SECONDS
         for job in jobs:
             if job.thread is not None:
-                job.thread.join(CLOSING_SECONDS)
+                job.thread.join(max(0.0, until - time.monotonic()))
 
     def get(self, id: str) -> Job:
         with self._lock:

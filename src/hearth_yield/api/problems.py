@@ -24,8 +24,8 @@ from hearth_yield.core.errors import (
     Uncomputable,
     Unreachable,
 )
-from hearth_yield.exchange.faults import printable
 from hearth_yield.store.database import trouble_of
+from hearth_yield.texts import visible
 
 from .schemas import FaultOut, Problem
 
@@ -70,12 +70,12 @@ def database_problem(error: DatabaseError) -> Problem:
 def _plain(value: object) -> object:
     """A refused value as it can be sent back: short, and without halves of characters."""
     if isinstance(value, str):
-        return printable(value[:200])
+        return visible(value[:200])
     try:
         text = json.dumps(value, allow_nan=False)
     except (TypeError, ValueError, RecursionError):
-        return printable(str(value)[:200])
-    return value if len(text) <= 200 and text.isascii() else printable(text[:200])
+        return visible(str(value)[:200])
+    return value if len(text) <= 200 and text.isascii() else visible(text[:200])
 
 
 def respond(problem: Problem, headers: Mapping[str, str] | None = None) -> JSONResponse:
@@ -104,8 +104,8 @@ def install(app: FastAPI) -> None:
                 type="about:InvalidInput",
                 title=STATUSES[InvalidInput][1],
                 status=422,
-                detail=printable(said[:500]),
-                field=printable(".".join(place)[:200]) or None,
+                detail=visible(said[:500]),
+                field=visible(".".join(place)[:200]) or None,
                 value=_plain(first.get("input")),
                 rule=first["msg"],
             )

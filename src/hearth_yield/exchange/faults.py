@@ -6,6 +6,8 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 
+from hearth_yield.texts import visible
+
 LISTED = 100
 """So many faults of one cause are listed; the rest are counted."""
 MOST = 2000
@@ -41,6 +43,8 @@ class Faults:
     file: str
     _listed: dict[Cause, list[Fault]] = field(default_factory=dict)
     _counts: Counter[Cause] = field(default_factory=Counter)
+    wrong: set[int] = field(default_factory=set)
+    """Every line with a fault that is no warning, listed or not."""
 
     def add(
         self,
@@ -59,10 +63,12 @@ class Faults:
         next."""
         key = (warning, cause or f"{column}: {expected}")
         self._counts[key] += 1
+        if line is not None and not warning:
+            self.wrong.add(line)
         listed = self._listed.setdefault(key, [])
         if len(listed) >= LISTED:
             return
-        shown = None if value is None else printable(str(value)[:120])
+        shown = None if value is None else visible(str(value)[:120])
         listed.append(
             Fault(
                 file=self.file,
@@ -99,11 +105,6 @@ class Faults:
             for key, part in self._listed.items()
             if self._counts[key] > LISTED
         ]
-
-
-def printable(text: str) -> str:
-    """Text that any file or answer can hold: what stands for no character is shown as such."""
-    return text.encode("utf-8", "replace").decode()
 
 
 def within_bounds(files: Iterable[Sequence[Fault]]) -> list[Fault]:

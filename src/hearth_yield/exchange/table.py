@@ -14,11 +14,11 @@ from typing import Any
 
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.rows import Rows
-from hearth_yield.texts import is_plain
+from hearth_yield.texts import is_plain, visible
 
 from .columns import FIRST_DAY, LAST_DAY, UNITS, Column, Format, Type
 from .exact import product
-from .faults import COUNTED, Fault, Faults, printable
+from .faults import COUNTED, Fault, Faults
 from .found.dates import Order, date_of, order_of
 from .found.numbers import Style, number_of, style_of
 
@@ -210,7 +210,7 @@ def read_table(
             line=None,
             column=None,
             value=None,
-            expected=f"text in {printable(dialect.encoding[:40])}; name its encoding in the "
+            expected=f"text in {visible(dialect.encoding[:40])}; name its encoding in the "
             "descriptor",
         )
     delimiter = delimiter_of(text.readline(PIECE), dialect)
@@ -228,7 +228,7 @@ def read_table(
             file=file,
             line=1,
             column=None,
-            value=printable(", ".join(header[:40])[:120]) or None,
+            value=visible(", ".join(header[:40])[:120]) or None,
             expected="the columns of a known table; see docs/data-formats.md",
         )
     table = Table(format=format, file=file)

@@ -5,10 +5,13 @@ from __future__ import annotations
 
 import json
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Any, TypeVar
+from math import ceil
+from queue import Empty, Queue
+from threading import Thread
+from typing import Any, TypeVar, cast
 
 import httpx
 from pydantic import ValidationError
@@ -19,14 +22,20 @@ from hearth_yield.core.errors import Unreachable
 from hearth_yield.progress import Progress
 
 from .port import Delivery, Item
-from .wire import AboutOut, ItemOut
+from .wire import MOST_ITEMS, AboutOut, ItemOut
 
 PAGE = 4000
 MOST_BYTES = 16 * 1024 * 1024
 MOST_ROWS = 1_000_000
 FIVE_HUNDRED = 500
 SHOWN = 80
+LOOKS = 0.2
+"""Seconds between looks at whether a person has had enough."""
 T = TypeVar("T")
+FAR = 10 * PAGE
+"""So far a row that cannot be read may move the place from which is asked next."""
+_Page = tuple[list[ItemOut], list[str], int, bool]
+"""Items, what could not be read, up to which number, and whether there is more."""
 
 
 class Again(Exception):
@@ -36,11 +45,12 @@ class Again(Exception):
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Patience:
     """tries: of each page; seconds: for an answer to begin and between its pieces; first_wait:
-    seconds before the second try, doubled each time."""
+    seconds before the second try, doubled each time; in_all: seconds that a page may take."""
 
     tries: int = 5
     seconds: float = 10.0
     first_wait: float = 0.25
+    in_all: float = 120.0
 
 
 @dataclass(slots=True)
@@ -71,7 +81,9 @@ class HttpFeed:
         self, url: str, token: str | None = None, patience: Patience | None = None
     ) -> None:
         self._url = url
-        self._headers = {"authorization": f"Bearer {token}"} if token else {}
+        self._headers = {"accept-encoding": "identity"}
+        if token:
+            self._headers["authorization"] = f"Bearer {token}"
         self._patience = patience or Patience()
         self._name: str | None = None
 
@@ -80,7 +92,10 @@ class HttpFeed:
         """Asked for once. Raises Unreachable."""
         if self._name is None:
             with self._client() as client:
-                told = self._tried(lambda: self._ask(client, "/v1/about", {}), Counter())
+                told = self._waited(
+                    lambda: self._tried(lambda: self._ask(client, "/v1/about", {}), Counter()),
+                    lambda: None,
+                )
             try:
                 self._name = AboutOut.model_validate(told).name
             except ValidationError:
@@ -93,9 +108,22 @@ class HttpFeed:
         with self._client() as client:
             more = True
             while more:
+                before = reading.last
                 if progress:
                     progress("asking the feed", len(reading.items), 0)
-                more = self._page(client, reading, until)
+                items, wrong, passed, more = self._waited(
+                    lambda: self._asked(client, reading, until),
+                    lambda: progress and progress("asking the feed", len(reading.items), 0),
+                )
+                more = _taken(reading, items, until) and more
+                reading.set_aside += wrong
+                if more or not items or items[-1].known_on <= until:
+                    reading.last = max(reading.last, min(passed, reading.last + FAR))
+                if more and reading.last == before:
+                    raise Unreachable(
+                        "the feed says there is more but sends nothing new; nothing was kept",
+                        field="feed",
+                    )
                 if len(reading.items) > MOST_ROWS:
                     raise Unreachable(
                         "the feed sends more than can be taken in at once",
@@ -114,32 +142,49 @@ class HttpFeed:
             trust_env=False,
         )
 
-    def _page(self, client: httpx.Client, reading: _Reading, until: date) -> bool:
-        """Take in one page. Returns whether there is more."""
+    def _waited(self, ask: Callable[[], T], look: Callable[[], object]) -> T:
+        """What an asking gives, in a thread that may be left behind: a feed that keeps a line open
+        holds up nothing. look: called all the while; raising from it ends the waiting."""
+        answers: Queue[tuple[T, None] | tuple[None, BaseException]] = Queue()
+
+        def run() -> None:
+            try:
+                answers.put((ask(), None))
+            except BaseException as error:  # whatever it is, it is told to who waits
+                answers.put((None, error))
+
+        Thread(target=run, daemon=True).start()
+        for _ in range(ceil(self._patience.in_all / LOOKS)):
+            try:
+                found, error = answers.get(timeout=LOOKS)
+            except Empty:
+                look()
+                continue
+            if error is not None:
+                raise error
+            return cast("T", found)
+        raise Unreachable(
+            "the feed does not come to an end of its answer; nothing was kept, and nothing is "
+            "lost: it can be asked again",
+            field="feed",
+            value=self._url,
+            rule=f"an answer within {self._patience.in_all:g} seconds",
+        )
+
+    def _asked(self, client: httpx.Client, reading: _Reading, until: date) -> _Page:
+        """One page, as often as it takes."""
         asked = {"after": reading.last, "until": until.isoformat(), "limit": PAGE}
 
-        def ask() -> tuple[list[ItemOut], list[str], bool]:
+        def ask() -> _Page:
             return _read(self._ask(client, "/v1/published", asked), whole=True)
 
-        def ask_at_last() -> tuple[list[ItemOut], list[str], bool]:
+        def ask_at_last() -> _Page:
             return _read(self._ask(client, "/v1/published", asked), whole=False)
 
         try:
-            items, wrong, more = self._tried(ask, reading.hiccups)
+            return self._tried(ask, reading.hiccups)
         except _Wrong:
-            items, wrong, more = self._tried(ask_at_last, reading.hiccups)
-        before = reading.last
-        for item in items:
-            if item.known_on > until:
-                reading.hiccups["rows sent before their day"] += 1
-                return False
-            reading.take(item)
-        reading.set_aside += wrong
-        if more and reading.last == before:
-            raise Unreachable(
-                "the feed says there is more but sends nothing new; nothing was kept", field="feed"
-            )
-        return more
+            return self._tried(ask_at_last, reading.hiccups)
 
     def _tried(self, ask: Callable[[], T], hiccups: Counter[str]) -> T:
         """Raises Unreachable after the last try, _Wrong where it is the rows that are wrong."""
@@ -180,8 +225,15 @@ class HttpFeed:
                     value=self._url,
                     rule="an address and a token that the feed knows",
                 )
+            if answer.headers.get("content-encoding", "identity") != "identity":
+                raise Unreachable(
+                    "the feed answers compressed, which was not asked for; nothing was kept",
+                    field="feed",
+                    value=answer.headers["content-encoding"][:40],
+                    rule="answers as they are (accept-encoding: identity)",
+                )
             body = bytearray()
-            for piece in answer.iter_bytes():
+            for piece in answer.iter_raw():
                 body += piece
                 if len(body) > MOST_BYTES:
                     raise Unreachable("the feed sends too much at once", field="feed")
@@ -191,15 +243,27 @@ class HttpFeed:
             raise Again("an answer that is cut off") from None
 
 
+def _taken(reading: _Reading, items: Sequence[ItemOut], until: date) -> bool:
+    """Takes in a page's rows. Returns False where one is known only later: the rest waits."""
+    for item in items:
+        if item.known_on > until:
+            reading.hiccups["rows sent before their day"] += 1
+            return False
+        reading.take(item)
+    return True
+
+
 class _Wrong(Again):
     """A page with rows of the wrong types."""
 
 
-def _read(told: object, *, whole: bool) -> tuple[list[ItemOut], list[str], bool]:
-    """Items, what could not be read, and whether there is more. whole: rather ask again."""
+def _read(told: object, *, whole: bool) -> _Page:
+    """What a page holds. whole: rather ask again than set rows aside."""
     if not isinstance(told, dict) or not isinstance(told.get("items"), list):
         raise Again("an answer of another shape")
-    items, wrong = [], []
+    if len(told["items"]) > MOST_ITEMS:
+        raise Again(f"an answer of more than {MOST_ITEMS:,} rows")
+    items, wrong, passed = [], [], 0
     for one in told["items"]:
         try:
             items.append(ItemOut.model_validate(one))
@@ -207,9 +271,11 @@ def _read(told: object, *, whole: bool) -> tuple[list[ItemOut], list[str], bool]
             first = error.errors(include_url=False, include_context=False)[0]
             place = ".".join(str(p) for p in first["loc"])
             wrong.append(f"{place}: {first['msg']}: {json.dumps(one)[:SHOWN]}")
+            number = one.get("number") if isinstance(one, dict) else None
+            passed = max(passed, number if type(number) is int else 0)
     if wrong and whole:
         raise _Wrong("rows of the wrong types")
-    return items, wrong, told.get("more") is True
+    return items, wrong, passed, told.get("more") is True
 
 
 def _why(error: BaseException | None) -> str:
