@@ -60,7 +60,10 @@ def keys(connection: Connection) -> Sequence[tuple[str, str]]:
 
 
 def newest_price_day(connection: Connection, as_of: date) -> date | None:
-    query = select(func.max(t.price.c.day)).where(t.price.c.day <= as_of)
+    """Sought payer by payer, as no index knows the newest of all."""
+    p = t.price.c
+    own = select(func.max(p.day)).where(p.payer_id == t.payer.c.id, p.day <= as_of)
+    query = select(func.max(own.correlate(t.payer).scalar_subquery()))
     newest: date | None = connection.execute(query).scalar_one()
     return newest
 
