@@ -24,6 +24,7 @@ from .disagree import disagreements_of
 from .freeze import kept_of
 from .keep_entry_step import entries
 from .keep_strain import frozen_strains
+from .overtaken import unless_overtaken
 from .review_cache import ReviewCache
 from .since_decided import Since, judged_now, since_decided
 
@@ -286,14 +287,17 @@ def _since(
     )
 
 
-def look_back_on(cache: ReviewCache, decision_id: int, words: str) -> None:
-    """A note on how it turned out; nothing else of a decision changes. Raises InvalidInput,
-    NotFound."""
+def look_back_on(
+    cache: ReviewCache, decision_id: int, words: str, begun: str | None = None
+) -> None:
+    """A note on how it turned out; nothing else of a decision changes. begun: what stood there
+    when it was begun. Raises InvalidInput, NotFound, Conflict."""
     if len(words) > MOST_WORDS:
         raise InvalidInput(
             "the note is too long", field="words", value=len(words), rule=f"{MOST_WORDS} letters"
         )
     with cache.database.write(facts=False) as connection:
+        unless_overtaken("words", decisions.looked_back(connection, decision_id), begun)
         decisions.look_back(connection, decision_id, words.strip())
 
 

@@ -9,6 +9,8 @@ from hearth_yield.core.stages import STAGES
 from hearth_yield.store import disagreements
 from hearth_yield.store.database import Database
 
+from .overtaken import unless_overtaken
+
 MAX_WORDS = 1000
 
 
@@ -19,10 +21,17 @@ def disagreements_of(database: Database, exchange: str, symbol: str) -> Mapping[
 
 
 def disagree(
-    database: Database, exchange: str, symbol: str, *, stage: str, words: str, at: str
+    database: Database,
+    exchange: str,
+    symbol: str,
+    *,
+    stage: str,
+    words: str,
+    at: str,
+    begun: str | None = None,
 ) -> None:
-    """Raises InvalidInput for a stage that finds nothing, and without words. Empty words take it
-    back."""
+    """begun: the words that stood there when these were begun. Empty words take it back. Raises
+    InvalidInput for a stage that finds nothing, Conflict where other words came meanwhile."""
     if stage not in {s.value for s in STAGES}:
         raise InvalidInput(
             "no such stage",
@@ -38,6 +47,8 @@ def disagree(
             rule=f"at most {MAX_WORDS} characters",
         )
     with database.write(facts=False) as connection:
+        standing = disagreements.of_payer(connection, exchange, symbol).get(stage, "")
+        unless_overtaken("words", standing, begun)
         if words.strip():
             disagreements.put(connection, exchange, symbol, stage=stage, words=words.strip(), at=at)
         else:

@@ -12,14 +12,19 @@ from hearth_yield.core.stages import MEASURES
 from hearth_yield.store import house_rules
 from hearth_yield.store.database import Database
 
+from .overtaken import unless_overtaken
+
 MAX_NOTE = 500
 MAX_EXEMPTIONS = 500
 MOST = 1000.0
 """No limit is above it: 100,000 %, or so many years."""
 
 
-def set_house_rules(database: Database, rules: HouseRules, *, at: str, note: str = "") -> int:
-    """Returns the new version. Raises InvalidInput naming the rule that cannot be."""
+def set_house_rules(
+    database: Database, rules: HouseRules, *, at: str, note: str = "", begun: int | None = None
+) -> int:
+    """begun: the version that these rules were changed from. Returns the new version. Raises
+    InvalidInput naming the rule that cannot be, Conflict where another version came meanwhile."""
     check_house_rules(rules)
     if len(note) > MAX_NOTE:
         raise InvalidInput(
@@ -29,6 +34,8 @@ def set_house_rules(database: Database, rules: HouseRules, *, at: str, note: str
             rule=f"at most {MAX_NOTE} letters",
         )
     with database.write(facts=False) as connection:
+        standing = str(house_rules.version(connection))
+        unless_overtaken("version", standing, None if begun is None else str(begun))
         return house_rules.add(connection, rules, at, note.strip())
 
 

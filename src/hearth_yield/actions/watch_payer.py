@@ -9,6 +9,7 @@ from hearth_yield.store import watched
 from hearth_yield.store.database import Edition
 from hearth_yield.store.watched import WatchNote as WatchNote
 
+from .overtaken import unless_overtaken
 from .review_cache import ReviewCache
 
 MOST_WORDS, MOST_GROUP = 2000, 60
@@ -23,8 +24,10 @@ def watch_payer(
     edition: Edition,
     *,
     at: str,
+    begun: WatchNote | None = None,
 ) -> None:
-    """Raises NotFound without such a payer; InvalidInput for words that are too long."""
+    """begun: what stood there when this was begun. Raises NotFound without such a payer;
+    InvalidInput for words that are too long; Conflict where others came meanwhile."""
     cache.cut_file(edition, exchange, symbol, as_of)
     note, group = said.note.strip(), said.group.strip()
     for field, text, most in (("note", note, MOST_WORDS), ("group", group, MOST_GROUP)):
@@ -36,6 +39,10 @@ def watch_payer(
                 rule=f"at most {most} letters",
             )
     with cache.database.write(facts=False) as connection:
+        standing = watched.of_payer(connection, exchange, symbol) or WatchNote("", "")
+        if begun is not None:
+            unless_overtaken("note", standing.note, begun.note)
+            unless_overtaken("group", standing.group, begun.group)
         watched.put(connection, exchange, symbol, WatchNote(note, group), at)
 
 

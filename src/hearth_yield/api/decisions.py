@@ -307,19 +307,24 @@ def put_back(here: Here, id: Id) -> None:
 
 
 class LookedBackIn(BaseModel):
+    """begun: the note that stood there when this was begun; without it, it takes its place."""
+
     words: Words
+    begun: Words | None = None
 
 
-@router.put("/decisions/{id}/looked-back", status_code=204)
+@router.put("/decisions/{id}/looked-back", status_code=204, responses={409: {"model": Problem}})
 def look_back(here: Here, id: Id, note: LookedBackIn) -> None:
     """A note on how it turned out."""
-    decisions.look_back_on(here.cache, id, note.words)
+    decisions.look_back_on(here.cache, id, note.words, note.begun)
 
 
 class DisagreementIn(BaseModel):
-    """Empty words take it back."""
+    """Empty words take it back. begun: the words that stood there when these were begun; without
+    it, they take their place."""
 
     words: str = Field(max_length=2000)
+    begun: Words | None = None
 
 
 @router.get(ONE_PAYER + "/disagreements")
@@ -328,9 +333,19 @@ def held(here: Here, exchange: str, symbol: str) -> dict[str, str]:
     return dict(disagreements_of(here.database, exchange, symbol))
 
 
-@router.put(ONE_PAYER + "/disagreements/{stage}", status_code=204)
+@router.put(
+    ONE_PAYER + "/disagreements/{stage}", status_code=204, responses={409: {"model": Problem}}
+)
 def say(here: Here, exchange: str, symbol: str, stage: str, said: DisagreementIn) -> None:
-    disagree(here.database, exchange, symbol, stage=stage, words=said.words, at=here.now())
+    disagree(
+        here.database,
+        exchange,
+        symbol,
+        stage=stage,
+        words=said.words,
+        at=here.now(),
+        begun=said.begun,
+    )
 
 
 @router.get(ONE_PAYER + "/outlay")

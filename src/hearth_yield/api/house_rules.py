@@ -189,7 +189,10 @@ class PriceEffectOut(BaseModel):
 
 
 class RulesIn(BaseModel):
+    """begun: the version that the rules were changed from; without it, they follow any."""
+
     rules: RulesIO
+    begun: int | None = None
     note: str = Field(default="", max_length=rules_set.MAX_NOTE)
 
 
@@ -268,10 +271,10 @@ def preview_of_prices(here: Here, when: When, rules: RulesIO) -> PriceEffectOut 
     return None if found is None else PriceEffectOut.model_validate(found, from_attributes=True)
 
 
-@router.put("/house-rules", status_code=201)
+@router.put("/house-rules", status_code=201, responses={409: {"model": Problem}})
 def save(here: Here, made: RulesIn) -> VersionMade:
     version = rules_set.set_house_rules(
-        here.database, rules_in(made.rules), at=here.now(), note=made.note
+        here.database, rules_in(made.rules), at=here.now(), note=made.note, begun=made.begun
     )
     return VersionMade(version=version)
 

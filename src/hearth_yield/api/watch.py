@@ -58,18 +58,33 @@ class WatchedOut(BaseModel):
     projected: bool
 
 
-class WatchNoteIn(BaseModel):
-    """group: a name of the person's own; empty for none."""
-
+class WatchedFromIn(BaseModel):
     note: Annotated[str, Field(max_length=10_000)] = ""
     group: Annotated[str, Field(max_length=1000)] = ""
 
 
-@router.put("/watch/{exchange}/{symbol:path}", status_code=204)
+class WatchNoteIn(BaseModel):
+    """group: a name of the person's own; empty for none. begun: what stood there when this was
+    begun; without it, it takes the place of anything."""
+
+    note: Annotated[str, Field(max_length=10_000)] = ""
+    group: Annotated[str, Field(max_length=1000)] = ""
+    begun: WatchedFromIn | None = None
+
+
+@router.put("/watch/{exchange}/{symbol:path}", status_code=204, responses={409: {"model": Problem}})
 def note(here: Here, when: When, exchange: str, symbol: str, said: WatchNoteIn) -> None:
     """Watch a payer with a note or in a group; what was said before gives way."""
-    kept = WatchNote(said.note, said.group)
-    watch_payer(here.cache, exchange, symbol, kept, when.as_of, when.edition, at=here.now())
+    watch_payer(
+        here.cache,
+        exchange,
+        symbol,
+        WatchNote(said.note, said.group),
+        when.as_of,
+        when.edition,
+        at=here.now(),
+        begun=WatchNote(said.begun.note, said.begun.group) if said.begun else None,
+    )
 
 
 @router.delete("/watch/{exchange}/{symbol:path}", status_code=204)

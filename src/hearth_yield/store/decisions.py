@@ -130,6 +130,15 @@ def of_id(connection: Connection, decision_id: int) -> Decision:
     return Decision(**row)
 
 
+def looked_back(connection: Connection, decision_id: int) -> str:
+    """The note made afterwards. Raises NotFound."""
+    query = select(decision.c.looked_back).where(decision.c.id == decision_id)
+    held = connection.execute(query).scalar_one_or_none()
+    if held is None:
+        raise NotFound("no such decision", field="decision", value=decision_id)
+    return str(held)
+
+
 def look_back(connection: Connection, decision_id: int, words: str) -> None:
     """Keeps a note made afterwards. Raises NotFound."""
     result = connection.execute(

@@ -25,6 +25,13 @@ def everyones(connection: Connection) -> Mapping[tuple[str, str], WatchNote]:
     return {(e, s): WatchNote(note, group) for e, s, note, group in connection.execute(query)}
 
 
+def of_payer(connection: Connection, exchange: str, symbol: str) -> WatchNote | None:
+    c = watched.c
+    query = select(c.note, c.group_name).where(c.exchange == exchange, c.symbol == symbol)
+    row = connection.execute(query).one_or_none()
+    return None if row is None else WatchNote(*row)
+
+
 def put(connection: Connection, exchange: str, symbol: str, said: WatchNote, at: str) -> None:
     """What was there gives way."""
     values = {"note": said.note, "group_name": said.group, "kept_at": at}

@@ -222,14 +222,14 @@ export function useDisagreements(payer: PayerKey) {
 export function useDisagree(payer: PayerKey) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ stage, words }: { stage: string; words: string }) =>
+    mutationFn: ({ stage, ...body }: { stage: string; words: string; begun: string }) =>
       answer(
         client.PUT("/api/payers/{exchange}/{symbol}/disagreements/{stage}", {
           params: { path: { ...payer, stage } },
-          body: { words },
+          body,
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["disagreements", payer] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["disagreements", payer] }),
   });
 }
 

@@ -15,13 +15,13 @@ export function useJournal(as_of?: string) {
 export function useLookBack() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ id, words }: { id: number; words: string }) =>
+    mutationFn: ({ id, ...body }: { id: number; words: string; begun: string }) =>
       answer(
         client.PUT("/api/decisions/{id}/looked-back", {
           params: { path: { id } },
-          body: { words },
+          body,
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["decisions"] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["decisions"] }),
   });
 }

@@ -60,10 +60,8 @@ export function useSaveRules(onDone: () => void) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (body: Schemas["RulesIn"]) => answer(client.PUT("/api/house-rules", { body })),
-    onSuccess: () => {
-      onDone();
-      return queries.invalidateQueries();
-    },
+    onSuccess: onDone,
+    onSettled: () => queries.invalidateQueries(),
   });
 }
 

@@ -419,7 +419,7 @@ export interface paths {
         /**
          * Bring In
          * @description The task that asks the feed, keeps what it brings and makes the signals of it; its source is
-         *     0 where nothing was new.
+         *     0 where nothing was new. One that runs already is not started again.
          */
         post: operations["bring_in_api_feed_post"];
         delete?: never;
@@ -2954,9 +2954,12 @@ export interface components {
         };
         /**
          * DisagreementIn
-         * @description Empty words take it back.
+         * @description Empty words take it back. begun: the words that stood there when these were begun; without
+         *     it, they take their place.
          */
         DisagreementIn: {
+            /** Begun */
+            begun?: string | null;
             /** Words */
             words: string;
         };
@@ -4211,8 +4214,13 @@ export interface components {
             /** Year Ends */
             year_ends: number;
         };
-        /** LookedBackIn */
+        /**
+         * LookedBackIn
+         * @description begun: the note that stood there when this was begun; without it, it takes its place.
+         */
         LookedBackIn: {
+            /** Begun */
+            begun?: string | null;
             /** Words */
             words: string;
         };
@@ -5373,8 +5381,13 @@ export interface components {
                 [key: string]: "nobody" | "followed" | "all";
             };
         };
-        /** RulesIn */
+        /**
+         * RulesIn
+         * @description begun: the version that the rules were changed from; without it they take the place of any.
+         */
         RulesIn: {
+            /** Begun */
+            begun?: number | null;
             /**
              * Note
              * @default
@@ -6275,9 +6288,24 @@ export interface components {
         };
         /**
          * WatchNoteIn
-         * @description group: a name of the person's own; empty for none.
+         * @description group: a name of the person's own; empty for none. begun: what stood there when this was
+         *     begun; without it, it takes the place of anything.
          */
         WatchNoteIn: {
+            begun?: components["schemas"]["WatchedFromIn"] | null;
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** WatchedFromIn */
+        WatchedFromIn: {
             /**
              * Group
              * @default

@@ -29,7 +29,7 @@ export function useWatchNote() {
         ? answer(client.DELETE("/api/watch/{exchange}/{symbol}", { params }))
         : answer(client.PUT("/api/watch/{exchange}/{symbol}", { params, body: said }));
     },
-    onSuccess: () =>
+    onSettled: () =>
       queries.invalidateQueries({ predicate: (query) => query.queryKey[2] === "watch" }),
   });
 }

@@ -4,7 +4,7 @@ import { Refusal, type Review, type Schemas, type Stage } from "@/api/client";
 import { type PayerKey, useDecide, useDecisions, useWithdraw } from "@/api/hooks";
 import { useKeptStrains } from "@/api/strains";
 import { day, number, readNumber, upperFirst } from "@/format/format";
-import { readStored } from "@/state/stored";
+import { followDrafts, keepDraft, readDraft } from "@/state/drafts";
 import { questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { StageSection } from "@/ui/StageSection";
@@ -93,30 +93,30 @@ const isDraft = (raw: unknown): raw is Partial<Draft> =>
 /** What was typed is kept on this machine until it is saved: over a reload, and in step with other
  * tabs that show the same payer. */
 function useDraft(payer: PayerKey) {
-  const key = `hearth.draft.${JSON.stringify([payer.exchange, payer.symbol])}`;
-  const read = () => ({ ...EMPTY, ...readStored(localStorage, key, isDraft) });
+  const key = `decision/${payer.exchange}/${payer.symbol}`;
+  const read = () => ({ ...EMPTY, ...readDraft(key, isDraft) });
   const form = useForm<Draft>({ defaultValues: read() });
   const { subscribe, reset } = form;
   useEffect(
     () =>
       subscribe({
         formState: { values: true },
-        callback: ({ values }) => {
-          const text = JSON.stringify(values);
-          if (localStorage.getItem(key) !== text) localStorage.setItem(key, text);
-        },
+        callback: ({ values }) => keepDraft(key, values),
       }),
     [subscribe, key],
   );
   // biome-ignore lint/correctness/useExhaustiveDependencies: one listener a payer
-  useEffect(() => {
-    const follow = (event: StorageEvent) => event.key === key && reset(read());
-    window.addEventListener("storage", follow);
-    return () => window.removeEventListener("storage", follow);
-  }, [key]);
+  useEffect(
+    () =>
+      followDrafts(() => {
+        const kept = read();
+        if (JSON.stringify(kept) !== JSON.stringify({ ...EMPTY, ...form.getValues() })) reset(kept);
+      }),
+    [key],
+  );
   const clear = () => {
     reset(EMPTY);
-    localStorage.removeItem(key);
+    keepDraft(key, null);
   };
   return { form, clear };
 }

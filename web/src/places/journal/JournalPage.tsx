@@ -1,13 +1,15 @@
 import { Link } from "@tanstack/react-router";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import type { Figure } from "@/api/client";
 import { type Journal, type JournalEntry, useJournal, useLookBack } from "@/api/journal";
 import { day, number, percent, signed, upperFirst, withDates } from "@/format/format";
+import { isWordsDraft, useDraft } from "@/state/drafts";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { JudgedList } from "@/ui/JudgedList";
 import { MemoLinks } from "@/ui/MemoLinks";
+import { Overtaken } from "@/ui/Overtaken";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { SearchField } from "@/ui/SearchField";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
@@ -261,14 +263,20 @@ const offeredWords = (since: NonNullable<JournalEntry["since"]>) =>
 /** A note on how it turned out: the one thing of a decision that can be added later. */
 function LookingBack({ entry }: { entry: JournalEntry }) {
   const keep = useLookBack();
-  const [words, setWords] = useState<string | null>(null);
-  if (words === null) {
+  const [draft, setDraft] = useDraft(
+    `looked-back/${entry.exchange}/${entry.symbol}/${entry.id}`,
+    isWordsDraft,
+  );
+  const standing = entry.looked_back;
+  const save = (words: string, begun: string) =>
+    keep.mutate({ id: entry.id, words, begun }, { onSuccess: () => setDraft(null) });
+  if (draft === null) {
     return (
       <button
         type="button"
         className="link print:hidden"
         aria-label={`${entry.looked_back ? "Edit the note" : "Note on looking back"}: ${entry.name ?? entry.symbol}, ${day(entry.as_of)}`}
-        onClick={() => setWords(entry.looked_back)}
+        onClick={() => setDraft({ begun: standing, words: standing })}
       >
         {entry.looked_back ? "Edit the note" : "Note on looking back"}
       </button>
@@ -279,7 +287,7 @@ function LookingBack({ entry }: { entry: JournalEntry }) {
       className="mt-1 max-w-prose basis-full"
       onSubmit={(e) => {
         e.preventDefault();
-        keep.mutate({ id: entry.id, words }, { onSuccess: () => setWords(null) });
+        save(draft.words, draft.begun);
       }}
     >
       <textarea
@@ -287,18 +295,26 @@ function LookingBack({ entry }: { entry: JournalEntry }) {
         className="field w-full"
         aria-label="What you see, looking back"
         maxLength={4000}
-        value={words}
-        onChange={(e) => setWords(e.target.value)}
+        value={draft.words}
+        onChange={(e) => setDraft({ ...draft, words: e.target.value })}
       />
       <p className="flex gap-3">
         <button type="submit" className="button py-0.5" disabled={keep.isPending}>
           Save the note
         </button>
-        <button type="button" className="link" onClick={() => setWords(null)}>
+        <button type="button" className="link" onClick={() => setDraft(null)}>
           Cancel
         </button>
       </p>
-      {keep.error && <ErrorNote error={keep.error} kept="What you typed is still here." />}
+      {draft.begun !== standing ? (
+        <Overtaken
+          standing={standing}
+          onKeepMine={() => save(draft.words, standing)}
+          onTakeTheirs={() => setDraft(null)}
+        />
+      ) : (
+        keep.error && <ErrorNote error={keep.error} kept="What you typed is still here." />
+      )}
     </form>
   );
 }

@@ -1,10 +1,10 @@
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { useStatus } from "@/api/hooks";
 import { type RulesHeld, useHouseRules, useSaveRules } from "@/api/rules";
 import { day } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { plainRules, sameRules, useDraft } from "./draft";
+import { differences, plainRules, sameRules, useRulesDraft } from "./draft";
 import { Effect } from "./Effect";
 import { Exceptions } from "./Exceptions";
 import { Ledger } from "./Ledger";
@@ -34,7 +34,8 @@ export function HouseRulesPage() {
 function Sheet({ held }: { held: RulesHeld }) {
   const [view] = useView();
   const status = useStatus(view.as_of);
-  const { rules, draft, change, drop } = useDraft(held.rules);
+  const kept = useRulesDraft(held);
+  const { rules, draft, change, drop } = kept;
   const past = view.as_of !== undefined && view.as_of !== status.data?.today;
   return (
     <div className="px-4 pt-3 pb-12 lg:grid lg:grid-cols-[minmax(0,1fr)_300px] lg:gap-x-8 lg:px-6">
@@ -64,7 +65,7 @@ function Sheet({ held }: { held: RulesHeld }) {
       >
         <Effect rules={rules} draft={draft} />
         {draft && <PriceEffects draft={draft} />}
-        {draft && <Save rules={draft} onSaved={drop} onDrop={drop} />}
+        {draft && <Save held={held} rules={draft} kept={kept} />}
         {!draft && !sameRules(rules, plainRules(held)) && (
           <button
             type="button"
@@ -79,15 +80,21 @@ function Sheet({ held }: { held: RulesHeld }) {
   );
 }
 
-function Save(props: { rules: RulesHeld["rules"]; onSaved: () => void; onDrop: () => void }) {
-  const save = useSaveRules(props.onSaved);
-  const [note, setNote] = useState("");
+interface SaveProps {
+  held: RulesHeld;
+  rules: RulesHeld["rules"];
+  kept: ReturnType<typeof useRulesDraft>;
+}
+
+function Save({ held, rules, kept }: SaveProps) {
+  const save = useSaveRules(kept.drop);
+  const overtaken = kept.began !== held.version;
   return (
     <form
       className="mt-4"
       onSubmit={(e) => {
         e.preventDefault();
-        save.mutate({ rules: props.rules, note });
+        save.mutate({ rules, note: kept.note, begun: kept.began });
       }}
     >
       <label className="block text-[14px] text-muted" htmlFor="rules-note">
@@ -96,19 +103,68 @@ function Save(props: { rules: RulesHeld["rules"]; onSaved: () => void; onDrop: (
       <input
         id="rules-note"
         className="field mt-1 w-full"
-        value={note}
+        value={kept.note}
         maxLength={500}
-        onChange={(e) => setNote(e.target.value)}
+        onChange={(e) => kept.say(e.target.value)}
       />
-      {save.error && <ErrorNote error={save.error} kept="What you typed is kept." />}
-      <div className="mt-2 flex gap-3">
-        <button type="submit" className="button" disabled={save.isPending}>
-          Save
-        </button>
-        <button type="button" className="link text-[14px]" onClick={props.onDrop}>
-          Drop the changes
+      {overtaken ? (
+        <Meanwhile held={held} rules={rules} />
+      ) : (
+        save.error && <ErrorNote error={save.error} kept="What you typed is kept." />
+      )}
+      <div className="mt-2 flex flex-wrap gap-x-3 gap-y-1">
+        {overtaken ? (
+          <button type="button" className="button" onClick={kept.rebase}>
+            Go on with mine
+          </button>
+        ) : (
+          <button type="submit" className="button" disabled={save.isPending}>
+            Save
+          </button>
+        )}
+        <button type="button" className="link text-[14px]" onClick={kept.drop}>
+          {overtaken ? "Keep those and drop mine" : "Drop the changes"}
         </button>
       </div>
     </form>
+  );
+}
+
+/** Rules were saved elsewhere since these were begun: both are shown. */
+function Meanwhile({ held, rules }: { held: RulesHeld; rules: RulesHeld["rules"] }) {
+  const saved = held.versions.find((v) => v.number === held.version);
+  return (
+    <div role="alert" className="mt-3 border-close border-l-2 pl-2 text-[14px]">
+      <p>
+        House rules were saved elsewhere since you began
+        {saved?.note && <>, as “{saved.note}”</>}. Where yours differ from them:
+      </p>
+      <table className="mt-1 w-full">
+        <thead className="text-left text-muted">
+          <tr>
+            <th scope="col" className="pr-2 font-normal">
+              Rule
+            </th>
+            <th scope="col" className="pr-2 font-normal">
+              Yours
+            </th>
+            <th scope="col" className="font-normal">
+              Saved
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {differences(held, rules).map((d) => (
+            <tr key={d.what} className="align-baseline">
+              <th scope="row" className="pr-2 text-left font-normal">
+                {d.what}
+              </th>
+              <td className="pr-2">{d.mine}</td>
+              <td>{d.theirs}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

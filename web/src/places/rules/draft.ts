@@ -1,35 +1,99 @@
 /** Rules as they are being written: kept by the browser until they are saved or dropped. */
-import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import type { KindName, Limit, Rules, RulesHeld } from "@/api/rules";
 import { show } from "@/format/format";
-import { readStored } from "@/state/stored";
+import { useDraft } from "@/state/drafts";
 
-const KEY = "hearth.house-rules";
+/** version: of the rules that these were changed from. */
+interface Kept {
+  version: number;
+  rules: Rules;
+  note: string;
+}
 
 const isRules = (raw: unknown): raw is Rules => {
   const held = raw as Partial<Rules> | null;
   return (
-    typeof held?.settings === "object" &&
-    typeof held.returns === "object" &&
-    typeof held.limits === "object" &&
+    isHeld(held?.settings) &&
+    isHeld(held.returns) &&
+    isHeld(held.limits) &&
+    isHeld(held.built_up_payers ?? {}) &&
+    Array.isArray(held.built_up ?? []) &&
     Array.isArray(held.exemptions)
   );
 };
 
-/** The draft, a way to change it, and a way to drop it; null: nothing differs from what stands. */
-export function useDraft(standing: Rules) {
-  const [draft, setDraft] = useState<Rules | null>(() => readStored(sessionStorage, KEY, isRules));
-  const differs = draft !== null && !sameRules(draft, standing);
-  const change = (next: Rules) => {
-    sessionStorage.setItem(KEY, JSON.stringify(next));
-    setDraft(next);
+const isHeld = (raw: unknown): raw is object => typeof raw === "object" && raw !== null;
+
+const isKept = (raw: unknown): raw is Kept => {
+  const held = raw as Partial<Kept> | null;
+  return typeof held?.version === "number" && typeof held.note === "string" && isRules(held.rules);
+};
+
+/** The draft, a way to change it, and a way to drop it; draft null: nothing differs from what
+ * stands. began: the version that it was changed from; rebase: it is changed from today's. */
+export function useRulesDraft(held: RulesHeld) {
+  const [kept, keep] = useDraft("house-rules", isKept);
+  const differs = kept !== null && !sameRules(kept.rules, held.rules);
+  const now = differs ? kept : { version: held.version, rules: held.rules, note: "" };
+  return {
+    rules: now.rules,
+    draft: differs ? kept.rules : null,
+    began: now.version,
+    note: now.note,
+    change: (rules: Rules) => keep({ ...now, rules }),
+    say: (note: string) => keep({ ...now, note }),
+    rebase: () => keep({ ...now, version: held.version }),
+    drop: () => keep(null),
   };
-  const drop = () => {
-    sessionStorage.removeItem(KEY);
-    setDraft(null);
-  };
-  return { rules: draft ?? standing, draft: differs ? draft : null, change, drop };
+}
+
+/** What differs between rules that are being written and those that stand, each in both. */
+export function differences(
+  held: RulesHeld,
+  mine: Rules,
+): { what: string; mine: string; theirs: string }[] {
+  const theirs = held.rules;
+  const found = held.settings.map((s) => ({
+    what: s.name,
+    mine: limitWords(mine.settings[s.id] ?? s.default, s.unit),
+    theirs: limitWords(theirs.settings[s.id] ?? s.default, s.unit),
+  }));
+  for (const kind of held.kinds) {
+    const wanted = (rules: Rules) =>
+      limitWords(rules.returns[kind.id] ?? kind.default_return, "fraction");
+    found.push({
+      what: `Required return, ${kind.name}`,
+      mine: wanted(mine),
+      theirs: wanted(theirs),
+    });
+    for (const test of held.tests) {
+      const house = test.limits[kind.id];
+      if (!house) continue;
+      const words = (rules: Rules) => {
+        const own = limitOf(rules, house, kind.id, test.id);
+        return `${limitWords(own.value, test.unit)}${own.required ? ", required" : ""}`;
+      };
+      found.push({
+        what: `${test.name}, ${kind.name}`,
+        mine: words(mine),
+        theirs: words(theirs),
+      });
+    }
+  }
+  const others = (rules: Rules) => ({
+    exceptions: rules.exemptions.map((x) => `${x.name} ${x.limit.value}`).join(", ") || "none",
+    signals:
+      Object.entries(rules.signals ?? {})
+        .map(([k, v]) => `${k.replaceAll("_", " ")}: ${v}`)
+        .join(", ") || "as the house has them",
+    "built-up returns":
+      [...(rules.built_up ?? []), ...Object.keys(rules.built_up_payers ?? {})].join(", ") || "none",
+  });
+  const [a, b] = [others(mine), others(theirs)];
+  for (const what of Object.keys(a) as (keyof typeof a)[])
+    found.push({ what, mine: a[what], theirs: b[what] });
+  return found.filter((d) => d.mine !== d.theirs);
 }
 
 /** Whether two say the same, in whatever order they hold it. */

@@ -10,6 +10,7 @@ import {
   useReadPasted,
 } from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
+import { useDraft } from "@/state/drafts";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { GridCells, type Reference } from "./GridCells";
 import { changedPlaces, columnsAsRecords, lineName, placeBlock, recordsAsColumns } from "./grid";
@@ -37,21 +38,48 @@ interface Props {
 
 const WAIT = 350;
 
+/** How cells are written: what money is counted in, and the sign before decimals. */
+interface Written {
+  unit: string;
+  decimal: string;
+}
+
+const isWritten = (raw: unknown): raw is Written => {
+  const held = raw as Partial<Written> | null;
+  return (
+    ["1", "thousand", "million"].includes(held?.unit ?? "") &&
+    [".", ","].includes(held?.decimal ?? "")
+  );
+};
+
 /** Lines of which there are many a fact: years lie across, as in a sheet of statements. */
 const ACROSS = ["statements"];
 
-/** Facts by hand; cells can be typed or pasted, and are checked while one goes. */
+/** Facts by hand. What is typed is kept under what it is for: another payer or table, or another
+ * fact that is corrected, is another grid. */
 export function EntryGrid(props: Props) {
+  const { payer, table, title, correcting } = props;
+  const whose = payer ? `${payer.exchange}/${payer.symbol}` : "";
+  const what = correcting ? JSON.stringify(correcting.key) : (title ?? "");
+  return <Grid key={`${whose}/${table}/${what}`} {...props} />;
+}
+
+/** Cells can be typed or pasted, and are checked while one goes. */
+function Grid(props: Props) {
   const { payer, given, table, columns, correcting, title, onKept, onClose } = props;
   const lines = useMemo(() => columns.filter((c) => !HIDDEN.includes(c.name)), [columns]);
   const names = useMemo(() => lines.map((c) => c.name), [lines]);
   const empty = () => lines.map((c) => [given[c.name] ?? ""]);
-  const draft = `hearth-entry/${payer ? `${payer.exchange}/${payer.symbol}/` : ""}${table}/${title ?? ""}`;
+  const draft = `entry/${payer ? `${payer.exchange}/${payer.symbol}/` : ""}${table}/${title ?? ""}`;
   const grid = useCells(correcting ? null : draft, () =>
     correcting ? lines.map((c) => [heldText(correcting.cells[c.name])]) : empty(),
   );
-  const [unit, setUnit] = useState(correcting ? "1" : "million");
-  const [decimal, setDecimal] = useState(".");
+  const [written, setWritten] = useDraft(`${draft}/written`, isWritten);
+  const [correctedIn, setCorrectedIn] = useState<Written>({ unit: "1", decimal: "." });
+  const dialect = correcting ? correctedIn : (written ?? { unit: "million", decimal: "." });
+  const { unit, decimal } = dialect;
+  const write = (change: Partial<Written>) =>
+    (correcting ? setCorrectedIn : setWritten)({ ...dialect, ...change });
   const [accepted, setAccepted] = useState<number[]>([]);
   const [incoming, setIncoming] = useState<Incoming | null>(null);
   const readPasted = useReadPasted();
@@ -121,8 +149,8 @@ export function EntryGrid(props: Props) {
           money={money}
           unit={unit}
           decimal={decimal}
-          onUnit={setUnit}
-          onDecimal={setDecimal}
+          onUnit={(unit) => write({ unit })}
+          onDecimal={(decimal) => write({ decimal })}
         />
         <HistoryButtons cells={grid} onClear={() => grid.change(empty())} />
       </div>
@@ -188,6 +216,7 @@ export function EntryGrid(props: Props) {
               {
                 onSuccess: (k) => {
                   grid.forget();
+                  setWritten(null);
                   onKept(`Kept, as source no. ${k.source}.`);
                 },
               },

@@ -1,6 +1,8 @@
 import { useCallback, useState } from "react";
+import { keepDraft, readDraft } from "@/state/drafts";
 
-/** Cells with their history. What is typed outlives a reload of the page where a key is given. */
+/** Cells with their history. What is typed outlives the page where a key is given; who shows another
+ * key shows other cells, so it is mounted anew. */
 export interface Cells {
   cells: string[][];
   /** place: changes of one place after another are one step of the history. */
@@ -21,14 +23,29 @@ interface History {
 
 const MOST = 200;
 
+/** A line for each name of column, all as long as each other. */
+const areCells =
+  (lines: number) =>
+  (raw: unknown): raw is string[][] =>
+    Array.isArray(raw) &&
+    raw.length === lines &&
+    raw.every(
+      (line) =>
+        Array.isArray(line) &&
+        line.length > 0 &&
+        line.length === (raw[0] as unknown[]).length &&
+        line.every((cell) => typeof cell === "string"),
+    );
+
 export function useCells(key: string | null, first: () => string[][]): Cells {
   const [held, setHeld] = useState<History>(() => {
-    const kept = key === null ? null : sessionStorage.getItem(key);
-    return { past: [], now: kept ? (JSON.parse(kept) as string[][]) : first(), future: [] };
+    const empty = first();
+    const kept = key === null ? null : readDraft(key, areCells(empty.length));
+    return { past: [], now: kept ?? empty, future: [] };
   });
   const keep = useCallback(
     (next: History) => {
-      if (key !== null) sessionStorage.setItem(key, JSON.stringify(next.now));
+      if (key !== null) keepDraft(key, next.now);
       setHeld(next);
     },
     [key],
@@ -57,7 +74,7 @@ export function useCells(key: string | null, first: () => string[][]): Cells {
     canUndo: held.past.length > 0,
     canRedo: held.future.length > 0,
     forget: () => {
-      if (key !== null) sessionStorage.removeItem(key);
+      if (key !== null) keepDraft(key, null);
     },
   };
 }

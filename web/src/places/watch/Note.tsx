@@ -1,15 +1,33 @@
-import { useId, useState } from "react";
+import { useId } from "react";
 import { useWatchNote, type Watched } from "@/api/watch";
+import { useDraft } from "@/state/drafts";
 import { AddPayer } from "@/ui/AddPayer";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { Overtaken } from "@/ui/Overtaken";
+
+interface Said {
+  note: string;
+  group: string;
+}
+
+const isSaid = (raw: unknown): raw is Said => {
+  const held = raw as Partial<Said> | null;
+  return typeof held?.note === "string" && typeof held.group === "string";
+};
+
+const isDraft = (raw: unknown): raw is { begun: Said; said: Said } => {
+  const held = raw as { begun?: unknown; said?: unknown } | null;
+  return isSaid(held?.begun) && isSaid(held?.said);
+};
 
 /** The person's note and group on a payer, in place. */
 export function Note({ row, groups }: { row: Watched; groups: string[] }) {
   const keep = useWatchNote();
-  const [typed, setTyped] = useState<{ note: string; group: string } | null>(null);
   const list = useId();
   const { exchange, symbol } = row;
-  if (typed === null) {
+  const [draft, setDraft] = useDraft(`watch/${exchange}/${symbol}`, isDraft);
+  const standing = { note: row.note, group: row.group };
+  if (draft === null) {
     return (
       <span className="block max-w-[32ch] text-[14px] font-normal">
         {row.note && <span className="whitespace-pre-wrap">{row.note} </span>}
@@ -17,7 +35,7 @@ export function Note({ row, groups }: { row: Watched; groups: string[] }) {
           type="button"
           className="link min-h-6 text-left print:hidden"
           aria-label={`${row.note || row.group ? "Edit the note" : "Note"}: ${row.name}`}
-          onClick={() => setTyped({ note: row.note, group: row.group })}
+          onClick={() => setDraft({ begun: standing, said: standing })}
         >
           {row.note || row.group ? "Edit the note" : "Note"}
         </button>
@@ -34,13 +52,18 @@ export function Note({ row, groups }: { row: Watched; groups: string[] }) {
       </span>
     );
   }
-  const close = () => setTyped(null);
+  const typed = draft.said;
+  const type = (said: Partial<Said>) => setDraft({ ...draft, said: { ...typed, ...said } });
+  const close = () => setDraft(null);
+  const save = (begun: Said) =>
+    keep.mutate({ exchange, symbol, said: { ...typed, begun } }, { onSuccess: close });
+  const overtaken = draft.begun.note !== row.note || draft.begun.group !== row.group;
   return (
     <form
       className="mt-1 max-w-[280px] text-[14px] font-normal"
       onSubmit={(e) => {
         e.preventDefault();
-        keep.mutate({ exchange, symbol, said: typed }, { onSuccess: close });
+        save(draft.begun);
       }}
     >
       <textarea
@@ -48,7 +71,7 @@ export function Note({ row, groups }: { row: Watched; groups: string[] }) {
         className="field w-full"
         aria-label={`Note on ${row.name}`}
         value={typed.note}
-        onChange={(e) => setTyped({ ...typed, note: e.target.value })}
+        onChange={(e) => type({ note: e.target.value })}
       />
       <label className="mt-1 block text-muted">
         Group
@@ -56,7 +79,7 @@ export function Note({ row, groups }: { row: Watched; groups: string[] }) {
           className="field ml-2 w-[180px]"
           list={list}
           value={typed.group}
-          onChange={(e) => setTyped({ ...typed, group: e.target.value })}
+          onChange={(e) => type({ group: e.target.value })}
         />
       </label>
       <datalist id={list}>
@@ -64,7 +87,15 @@ export function Note({ row, groups }: { row: Watched; groups: string[] }) {
           <option key={g} value={g} />
         ))}
       </datalist>
-      {keep.error && <ErrorNote error={keep.error} kept="Nothing was changed." />}
+      {overtaken ? (
+        <Overtaken
+          standing={[row.note, row.group && `(in ${row.group})`].filter(Boolean).join(" ")}
+          onKeepMine={() => save(standing)}
+          onTakeTheirs={close}
+        />
+      ) : (
+        keep.error && <ErrorNote error={keep.error} kept="What you typed is still here." />
+      )}
       <span className="mt-2 flex gap-2">
         <button type="submit" className="button" disabled={keep.isPending}>
           Save

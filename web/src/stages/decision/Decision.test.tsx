@@ -39,7 +39,7 @@ test("a draft survives a way through the search box", async () => {
 });
 
 test.each(["{", '"x"', '{"words": 5}', "[1]"])("%s in store is no draft", async (raw) => {
-  localStorage.setItem('hearth.draft.["ELV","AMLH"]', raw);
+  localStorage.setItem("hearth.draft/decision/ELV/AMLH", raw);
   await open(at("AMLH"));
   await holds(WORDS, "");
 });
