@@ -1,5 +1,5 @@
-"""What two tabs write at once: a save carries what it began from, and is refused where that has been
-replaced meanwhile, with what stands there now."""
+"""What two tabs write at once: a save carries what it began from, and is refused where that has
+been replaced meanwhile, with what stands there now."""
 
 from __future__ import annotations
 

@@ -270,6 +270,7 @@ function LookingBack({ entry }: { entry: JournalEntry }) {
   const standing = entry.looked_back;
   const save = (words: string, begun: string) =>
     keep.mutate({ id: entry.id, words, begun }, { onSuccess: () => setDraft(null) });
+  const overtaken = draft !== null && draft.begun !== standing;
   if (draft === null) {
     return (
       <button
@@ -299,14 +300,14 @@ function LookingBack({ entry }: { entry: JournalEntry }) {
         onChange={(e) => setDraft({ ...draft, words: e.target.value })}
       />
       <p className="flex gap-3">
-        <button type="submit" className="button py-0.5" disabled={keep.isPending}>
+        <button type="submit" className="button py-0.5" disabled={keep.isPending || overtaken}>
           Save the note
         </button>
         <button type="button" className="link" onClick={() => setDraft(null)}>
           Cancel
         </button>
       </p>
-      {draft.begun !== standing ? (
+      {overtaken ? (
         <Overtaken
           standing={standing}
           onKeepMine={() => save(draft.words, standing)}

@@ -21,6 +21,7 @@ export function Disagreement({ payer, stage, said, on }: Props) {
   const standing = said ?? "";
   const save = (words: string, begun: string) =>
     disagree.mutate({ stage: stage.id, words, begun }, { onSuccess: () => setDraft(null) });
+  const overtaken = draft !== null && draft.begun !== standing;
   const begin = () => setDraft({ begun: standing, words: standing });
   if (draft === null) {
     if (said) {
@@ -66,7 +67,7 @@ export function Disagreement({ payer, stage, said, on }: Props) {
         onChange={(e) => setDraft({ ...draft, words: e.target.value })}
       />
       <div className="flex gap-3 text-[14px]">
-        <button type="submit" className="link" disabled={!draft.words.trim()}>
+        <button type="submit" className="link" disabled={!draft.words.trim() || overtaken}>
           Save
         </button>
         <button type="button" className="link" onClick={() => setDraft(null)}>
@@ -78,7 +79,7 @@ export function Disagreement({ payer, stage, said, on }: Props) {
           </button>
         )}
       </div>
-      {draft.begun !== standing ? (
+      {overtaken ? (
         <Overtaken
           standing={standing}
           onKeepMine={() => save(draft.words, standing)}

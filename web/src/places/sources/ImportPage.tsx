@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import type { Schemas } from "@/api/client";
 import { cancelJob, usePreview, useReading } from "@/api/hooks";
 import { number } from "@/format/format";
+import { keepDraft, readDraft } from "@/state/drafts";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { ByHand } from "./ByHand";
@@ -29,10 +30,13 @@ export function ImportPage() {
   const [files, setFiles] = useState<File[]>([]);
   const [settled, setSettled] = useState<Settled>(NONE_SETTLED);
   const [found, setFound] = useState<Found[]>([]);
+  const [again, setAgain] = useState(false);
   const [byHand, setByHand] = useState("");
   const read = (next: File[], now: Settled) => {
     setFiles(next);
     setSettled(now);
+    const some = Object.keys(now.answers).length > 0 || now.payers.length > 0;
+    keepDraft(keyOf(next), some ? now : null);
     preview.mutate(
       { files: next, settled: now, task: newTask() },
       { onSuccess: (read) => setFound(read.found ?? []), onError: () => setFound([]) },
@@ -44,12 +48,15 @@ export function ImportPage() {
     cancelJob(task).catch(() => undefined);
   };
   const close = () => {
+    keepDraft(keyOf(files), null);
     setFound([]);
     preview.reset();
   };
   const drop = (dropped: File[], now = NONE_SETTLED) => {
+    const before = now === NONE_SETTLED ? readDraft(keyOf(dropped), isSettled) : null;
     setDone(null);
-    read(dropped, now);
+    setAgain(before !== null);
+    read(dropped, before ?? now);
   };
   const settle = (now: Settled) => read(files, now);
   return (
@@ -71,6 +78,14 @@ export function ImportPage() {
       />
       {preview.error && <ErrorNote error={preview.error} kept="Nothing was changed." />}
       {done && <DoneNote done={done} />}
+      {found.length > 0 && again && (
+        <p className="mt-4 text-[15px]">
+          What you answered of these files before is taken up.{" "}
+          <button type="button" className="link" onClick={() => drop(files, { ...NONE_SETTLED })}>
+            Begin anew
+          </button>
+        </p>
+      )}
       {found.length > 0 && (
         <Understood found={found} settled={settled} busy={preview.isPending} onSettle={settle} />
       )}
@@ -98,6 +113,20 @@ export function ImportPage() {
     </div>
   );
 }
+
+/** The same files dropped again, after a reload too, are the same. */
+const keyOf = (files: File[]) =>
+  `import/${files.map((f) => `${f.name}:${f.size}:${f.lastModified}`).join("|")}`;
+
+const isSettled = (raw: unknown): raw is Settled => {
+  const held = raw as Partial<Settled> | null;
+  return (
+    typeof held?.answers === "object" &&
+    held.answers !== null &&
+    Object.values(held.answers).every((a) => typeof a === "string") &&
+    Array.isArray(held.payers)
+  );
+};
 
 /** Any that no other reading bears. */
 const newTask = () => `reading-${Date.now()}-${Math.random().toString(36).slice(2)}`;

@@ -20,7 +20,7 @@ const value = async (label: string | RegExp) => ((await field(label)) as HTMLInp
 
 /** A file is chosen, as by the button of the drop zone. */
 async function drop(name: string, text: string) {
-  const file = new File([text], name, { type: "text/csv" });
+  const file = new File([text], name, { type: "text/csv", lastModified: 1_780_000_000_000 });
   const zone = await screen.findByLabelText(/^Drop files here/);
   Object.defineProperty(zone, "files", { configurable: true, value: [file] });
   fireEvent.change(zone);
@@ -98,6 +98,22 @@ test("a sheet as people have it is asked for what it does not say, and its profi
   await says("“my sheets” is deleted.");
   await at.click("button", "Undo");
   await find("button", "Delete my sheets");
+});
+
+test("what was answered of files is taken up when they are dropped again, after a reload too", async () => {
+  const at = await open("/sources?tab=import");
+  await drop("TRS.csv", "When,What it cost\n2026-06-28,62.5\n");
+  await at.click("button", "closes, a row a day");
+  await at.choose("When is taken for", "day");
+  await at.choose("What it cost is taken for", "close");
+  await find("row", "prices 1 0 0");
+  const again = at.reload();
+  await drop("TRS.csv", "When,What it cost\n2026-06-28,62.5\n");
+  await says("What you answered of these files before is taken up.");
+  await find("row", "prices 1 0 0");
+  await again.click("button", "Begin anew");
+  await says("What is this table?");
+  await saysNot("What you answered of these files before is taken up.");
 });
 
 test("a wrong cell is named with its rule, and what is left empty is told", async () => {

@@ -97,7 +97,7 @@ export function Note({ row, groups }: { row: Watched; groups: string[] }) {
         keep.error && <ErrorNote error={keep.error} kept="What you typed is still here." />
       )}
       <span className="mt-2 flex gap-2">
-        <button type="submit" className="button" disabled={keep.isPending}>
+        <button type="submit" className="button" disabled={keep.isPending || overtaken}>
           Save
         </button>
         <button type="button" className="button" onClick={close}>
