@@ -5383,7 +5383,7 @@ export interface components {
         };
         /**
          * RulesIn
-         * @description begun: the version that the rules were changed from; without it they take the place of any.
+         * @description begun: the version that the rules were changed from; without it, they follow any.
          */
         RulesIn: {
             /** Begun */
