@@ -6,6 +6,7 @@ import { useCatalogue } from "@/api/payers";
 import { kindName, upperFirst } from "@/format/format";
 import { MOST_COMPARED, writeCompared } from "@/state/compared";
 import { useSingleKey } from "@/state/keys";
+import { printPage } from "@/state/printing";
 import { recentPayers } from "@/state/recent";
 import { openKey, useView } from "@/state/view";
 import { DOINGS, isCalled } from "./doings";
@@ -87,7 +88,7 @@ export function SearchBox({ onKeys, onTables }: { onKeys: () => void; onTables: 
       also: "as of past next week",
       act: () => document.getElementById("as-of-open")?.click(),
     },
-    { name: "Print this page", note: "action", also: "paper pdf", act: () => window.print() },
+    { name: "Print this page", note: "action", also: "paper pdf", act: () => void printPage() },
     {
       name: "Copy or save a table",
       note: "action",

@@ -7,6 +7,7 @@ import { useSingleKey } from "@/state/keys";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { AsOf } from "./AsOf";
+import { PrintNote } from "./PrintNote";
 import { Spine } from "./Spine";
 
 const WorkingDrawer = lazy(() =>
@@ -75,6 +76,7 @@ export function Shell() {
             </output>
           )}
         </header>
+        <PrintNote />
         <main id="main" tabIndex={-1} className="outline-none">
           {status.error ? (
             <div className="p-6">

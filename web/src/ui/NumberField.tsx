@@ -44,7 +44,7 @@ export function NumberField(props: Props) {
     if ("value" in read) commit((read.value + by * props.step).toFixed(Math.max(digits, 2)));
   };
   return (
-    <div className={props.compact ? "" : "py-1.5"}>
+    <div data-printed className={props.compact ? "" : "py-1.5"}>
       <label htmlFor={id} className={props.compact ? "sr-only" : "block text-[15px] leading-tight"}>
         {props.label}
       </label>

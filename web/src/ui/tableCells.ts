@@ -1,6 +1,7 @@
 /** Tables of the page as cells: what is copied and saved is what is shown, with plain numbers. */
 import { type RefObject, useEffect, useState } from "react";
 import { locale } from "@/format/format";
+import { usePrinting } from "@/state/printing";
 
 export type Cell = string | number;
 const WHOLE = "hearth:whole";
@@ -17,7 +18,7 @@ export function useWholeTable(box: RefObject<HTMLElement | null>): boolean {
     place.addEventListener(WHOLE, on);
     return () => place.removeEventListener(WHOLE, on);
   });
-  return whole;
+  return usePrinting() || whole;
 }
 
 /** A table of the page by what it is called, and how many rows it has beneath its heading. */

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Review, Stage, WorthSeries } from "@/api/client";
 import { useOpinions } from "@/api/hooks";
 import type { Question } from "@/api/question";
+import { usePrinting } from "@/state/printing";
 import { questionOf, useView } from "@/state/view";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
@@ -85,7 +86,8 @@ function Valued({ review, worth, error, shown }: ValuedProps) {
   const [opened, setOpened] = useState<string[]>([]);
   const [asks, setAsks] = useState<Partial<Record<QuestionId, boolean>>>({});
   const touched = touchedQuestions(view, worth);
-  const open = ASKED.filter((id) => asks[id] ?? touched.includes(id));
+  const printing = usePrinting();
+  const open = ASKED.filter((id) => printing || (asks[id] ?? touched.includes(id)));
   const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
   const opinions = useOpinions(
     { exchange: review.payer.exchange, symbol: review.payer.symbol },
