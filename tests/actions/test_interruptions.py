@@ -22,11 +22,12 @@ from hearth_yield.actions.import_files import import_files, undo_import
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.api.app import create_app
 from hearth_yield.cli import app
+from hearth_yield.core.errors import Conflict
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.store import database as database_module
 from hearth_yield.store.database import Database, trouble_of
 from tests.conftest import EXAMPLES, example
-from tests.databases import client_of
+from tests.databases import client_of, new_database
 from tests.patience import SECONDS, ended, until
 
 NOW = "2026-06-30T10:00:00+00:00"
@@ -126,21 +127,23 @@ def test_a_process_killed_while_keeping_measures_goes_on_where_it_was(
 
 
 def test_a_process_killed_in_the_middle_of_a_restore_leaves_all_as_it_was(
-    twenty: Database, empty: Database, tmp_path: Path
+    empty: Database, tmp_path: Path
 ) -> None:
     import_files(empty, example("pennant-lamps"), at=NOW)
     backup = tmp_path / "other.json"
     backup.write_bytes(back_up(empty, at=NOW))
-    before = rows(twenty.path)
-    killed_halfway(RESTORE_AND_WAIT, twenty.path, backup, tmp_path / "reached")
-    assert rows(twenty.path) == before
-    restore(twenty, backup.read_bytes(), at=NOW)
-    assert rows(twenty.path)["payer"] == 1
-    folder = twenty.path.parent
+    price = b"exchange,symbol,day,close\nELV,PNL,2026-06-30,70.00\n"
+    import_files(empty, [("prices.csv", price)], at=NOW)
+    before = rows(empty.path)
+    killed_halfway(RESTORE_AND_WAIT, empty.path, backup, tmp_path / "reached")
+    assert rows(empty.path) == before
+    restore(empty, backup.read_bytes(), at=NOW)
+    assert rows(empty.path)["price"] == before["price"] - 1
+    folder = empty.path.parent
     assert list(folder.glob(".restore-*"))
     clear_unfinished(folder)
     assert not list(folder.glob(".restore-*"))
-    assert twenty.path.exists()
+    assert empty.path.exists()
 
 
 def test_a_corrupt_file_is_refused_in_words_and_left_as_it_is(tmp_path: Path) -> None:
@@ -199,15 +202,36 @@ def test_a_full_disk_refuses_an_import_and_keeps_nothing(empty: Database) -> Non
 
 
 def test_a_full_disk_refuses_a_restore_and_leaves_all_as_it_was(
-    twenty: Database, empty: Database
+    empty: Database, tmp_path: Path
 ) -> None:
-    import_files(empty, example("pennant-lamps"), at=NOW)
-    saved, before = back_up(twenty, at=NOW), rows(empty.path)
+    lamps = new_database(tmp_path / "lamps.sqlite")
+    import_files(lamps, example("pennant-lamps"), at=NOW)
+    saved, before = back_up(lamps, at=NOW), rows(empty.path)
     with no_room(empty):
         restore(empty, saved, at=NOW)
     assert rows(empty.path) == before
     restore(empty, saved, at=NOW)
-    assert rows(empty.path) == rows(twenty.path)
+    assert rows(empty.path) == rows(lamps.path)
+    lamps.close()
+
+
+def test_a_folder_that_cannot_be_written_refuses_a_restore_and_says_what_to_do(
+    empty: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    import_files(empty, example("pennant-lamps"), at=NOW)
+    saved, before = back_up(empty, at=NOW), rows(empty.path)
+
+    def denied(*_: object, **__: object) -> None:
+        raise PermissionError(13, "Permission denied")
+
+    for name in ("TemporaryDirectory", "write_whole"):
+        with monkeypatch.context() as patch:
+            patch.setattr(f"hearth_yield.actions.back_up.{name}", denied)
+            with pytest.raises(Conflict, match="nothing was changed: Permission denied") as told:
+                restore(empty, saved, at=NOW)
+        assert told.value.rule
+        assert "may be written" in told.value.rule
+        assert rows(empty.path) == before
 
 
 def test_a_full_disk_stops_keeping_measures_between_batches(twenty: Database) -> None:
