@@ -88,10 +88,14 @@ def test_the_browsers_own_menu_prints_what_is_there_and_says_what_is_missing(pag
     assert "Ctrl+P" in told
 
 
-def test_the_search_box_prints_too(page: Page) -> None:
+@pytest.mark.parametrize("by", ["the button", "the search box"])
+def test_it_is_printed_otherwise_too(page: Page, by: str) -> None:
     page.goto("/payers")
     page.evaluate(STUB)
-    page.get_by_placeholder(re.compile("Search payers")).fill("print")
-    page.get_by_role("option", name=re.compile("Print this page")).click()
+    if by == "the button":
+        page.get_by_role("button", name="Print this page").click()
+    else:
+        page.get_by_placeholder(re.compile("Search payers")).fill("print")
+        page.get_by_role("option", name=re.compile("Print this page")).click()
     until(lambda: page.evaluate("() => window.timesPrinted") == 1)
     assert PARTLY not in " ".join(sheets(page))

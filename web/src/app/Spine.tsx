@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
-import { Keyboard, Moon, Sun, Table2 } from "lucide-react";
+import { Keyboard, Moon, Printer, Sun, Table2 } from "lucide-react";
 import { useState } from "react";
+import { printPage, usePrinting } from "@/state/printing";
 import { currentTheme, switchTheme } from "./theme";
 
 const PLACES = [
@@ -22,6 +23,7 @@ interface Props {
 
 export function Spine({ unseen, onKeys, onTables }: Props) {
   const [theme, setTheme] = useState(currentTheme);
+  const printing = usePrinting();
   const Icon = theme === "dark" ? Sun : Moon;
   return (
     <nav
@@ -56,10 +58,10 @@ export function Spine({ unseen, onKeys, onTables }: Props) {
           )}
         </Link>
       ))}
-      <div className="ml-auto flex gap-1 lg:mt-auto lg:ml-0 lg:px-3">
+      <div className="ml-auto flex gap-1 lg:mt-auto lg:ml-0 lg:px-2">
         <button
           type="button"
-          className="rounded p-2 text-muted hover:text-ink"
+          className="rounded p-1.5 text-muted hover:text-ink"
           aria-label={theme === "dark" ? "Light theme" : "Dark theme"}
           onClick={() => setTheme(switchTheme())}
         >
@@ -67,7 +69,7 @@ export function Spine({ unseen, onKeys, onTables }: Props) {
         </button>
         <button
           type="button"
-          className="rounded p-2 text-muted hover:text-ink"
+          className="rounded p-1.5 text-muted hover:text-ink"
           aria-label="Copy or save a table"
           title="Copy or save a table"
           onClick={onTables}
@@ -76,7 +78,17 @@ export function Spine({ unseen, onKeys, onTables }: Props) {
         </button>
         <button
           type="button"
-          className="hidden rounded p-2 text-muted hover:text-ink lg:block"
+          className="rounded p-1.5 text-muted hover:text-ink disabled:opacity-50"
+          aria-label="Print this page"
+          title="Print this page"
+          disabled={printing}
+          onClick={() => void printPage()}
+        >
+          <Printer size={18} />
+        </button>
+        <button
+          type="button"
+          className="hidden rounded p-1.5 text-muted hover:text-ink lg:block"
           aria-label="Keys"
           onClick={onKeys}
         >
