@@ -127,7 +127,7 @@ def closes(folder: Path) -> tuple[float, float]:
         assert previewed("kurse.csv", b"Ticker;Datum;Schlusskurs\nX1;02.01.1950;12\n") == 1
 
     start, _ = medians_ms(started, lambda: None, 5)
-    whole, plain = medians_ms(ours, theirs, 5)
+    whole, plain = medians_ms(ours, theirs, 9)
     return whole - start, plain
 
 
