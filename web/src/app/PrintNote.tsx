@@ -1,10 +1,9 @@
 import { type Query, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
-import { catchPrintKey, missing, usePrinting } from "@/state/printing";
+import { catchPrintKey, missing } from "@/state/printing";
 
-/** On paper alone, where the browser prints by itself and something is not there. */
+/** On paper alone, where something is not there: the browser printed by itself, or it never came. */
 export function PrintNote() {
-  const printing = usePrinting();
   const note = useRef<HTMLParagraphElement>(null);
   const queries = useQueryClient();
   useEffect(() => {
@@ -13,7 +12,7 @@ export function PrintNote() {
   }, [queries]);
   useEffect(() => {
     const look = () => {
-      const gone = printing ? null : missing();
+      const gone = missing();
       if (!note.current) return;
       note.current.textContent = gone
         ? `Printed as it stood in the browser: ${gone}. Ctrl+P, or “Print this page” in the search box, prints all of it.`
@@ -21,6 +20,6 @@ export function PrintNote() {
     };
     window.addEventListener("beforeprint", look);
     return () => window.removeEventListener("beforeprint", look);
-  }, [printing]);
+  }, []);
   return <p ref={note} className="hidden px-4 py-2 text-[13px] print:not-empty:block" />;
 }

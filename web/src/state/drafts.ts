@@ -1,6 +1,7 @@
 /** What is being typed, kept by the browser under what it is for until it is saved or dropped: over
  * a reload, a closed tab and a way back, and in step with other tabs. */
 import { useCallback, useMemo, useSyncExternalStore } from "react";
+import { parsed } from "./stored";
 
 const PREFIX = "hearth.draft/";
 /** Where the browser keeps nothing (it is full, or told not to), a draft lives as long as the page. */
@@ -27,15 +28,6 @@ function putText(key: string, text: string | null) {
 }
 
 type Fits<T> = (raw: unknown) => raw is T;
-
-function parsed<T>(text: string | null, fits: Fits<T>): T | null {
-  try {
-    const raw: unknown = JSON.parse(text ?? "null");
-    return fits(raw) ? raw : null;
-  } catch {
-    return null;
-  }
-}
 
 /** A draft; null where there is none, or in another shape. */
 export const readDraft = <T>(key: string, fits: Fits<T>): T | null => parsed(textOf(key), fits);

@@ -5,7 +5,16 @@ export function readStored<T>(
   fits: (raw: unknown) => raw is T,
 ): T | null {
   try {
-    const raw: unknown = JSON.parse(storage.getItem(key) ?? "null");
+    return parsed(storage.getItem(key), fits);
+  } catch {
+    return null;
+  }
+}
+
+/** JSON in a shape that is known; null for anything else. */
+export function parsed<T>(text: string | null, fits: (raw: unknown) => raw is T): T | null {
+  try {
+    const raw: unknown = JSON.parse(text ?? "null");
     return fits(raw) ? raw : null;
   } catch {
     return null;
