@@ -195,14 +195,15 @@ def import_(
         dropped = [(f.name, f.read_bytes()) for f in files]
         told = dict(pair.split("=", 1) for pair in answer or () if "=" in pair)
         settled = Settled(answers=told, profile=profile)
-        understood = understand_files(database, dropped, settled, today=_today(database))
+        today = _today(database)
+        understood = understand_files(database, dropped, settled, today=today)
         origin = understood.origin
         _say_understood(understood)
         if understood.nothing:
             typer.echo("nothing was kept; settle what is asked with --answer ID=VALUE", err=True)
             raise typer.Exit(1)
         dropped = list(understood.files)
-        found = preview_import(database, dropped, origin)
+        found = preview_import(database, dropped, origin, today=today)
         for fault in found.faults:
             mark = "warning" if fault.warning else "fault"
             place = ":".join(str(p) for p in (fault.file, fault.line, fault.column) if p)
@@ -216,7 +217,9 @@ def import_(
         accepted = ALL if accept_warnings else ()
         if origin and keep_as:
             origin = replace(origin, profile=keep_as)
-        source = import_files(database, dropped, at=_now(), accepted=accepted, origin=origin)
+        source = import_files(
+            database, dropped, at=_now(), accepted=accepted, origin=origin, today=today
+        )
         typer.echo(f"kept as source {source}")
 
 

@@ -53,6 +53,19 @@ LARGE = b"exchange,symbol,ex_date,amount,currency\nELV,TRS,2026-08-14,9.5,TLL\n"
 """A payment of nineteen times the one before: a warning."""
 
 
+def test_a_day_to_come_is_asked_of_files_and_by_hand(client: TestClient) -> None:
+    row = {"exchange": "ELV", "symbol": "TRS", "day": "2026-07-01", "close": "60"}
+    raw = "\n".join(",".join(cells) for cells in (row, row.values())).encode()
+    token = client.post("/api/imports/preview", files=[("files", ("prices.csv", raw))]).json()
+    assert [(f["column"], f["warning"]) for f in token["faults"]] == [("day", True)]
+    assert finished(client, token["token"])["state"] == "failed"
+    entry = {"table": "prices", "rows": [row]}
+    asked = client.post("/api/entries/preview", json=entry).json()["faults"]
+    assert [(f["value"], f["warning"]) for f in asked] == [("2026-07-01", True)]
+    assert client.post("/api/entries", json=entry).status_code == 422
+    assert client.post("/api/entries", json=entry | {"accepted": [0]}).status_code == 201
+
+
 def test_a_commit_that_failed_can_be_sent_again(client: TestClient) -> None:
     dropped = [("files", ("dividends.csv", LARGE, "text/csv"))]
     token = client.post("/api/imports/preview", files=dropped).json()["token"]

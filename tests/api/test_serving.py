@@ -43,6 +43,29 @@ def test_files_are_served_as_they_are(pages: TestClient) -> None:
 
 
 @pytest.mark.parametrize(
+    ("path", "words"),
+    [
+        ("/api/decisions/7/memo", "No such decision"),
+        ("/api/payers/ELV/NONE/review", "ELV"),
+        ("/api/status?as_of=2031-01-01", "2031-01-01 is still to come"),
+        ("/api/status?as_of=<b>", "s_of: input should be"),
+        ("/api/nothing", "No such address"),
+    ],
+)
+def test_what_a_browser_opens_is_refused_in_words_to_read(
+    pages: TestClient, path: str, words: str
+) -> None:
+    """A memo opens in a tab of its own; a program is still answered as a program."""
+    opened = pages.get(path, headers={"accept": "text/html,*/*;q=0.8"})
+    assert opened.headers["content-type"].startswith("text/html")
+    assert words in opened.text
+    assert "<b>" not in opened.text
+    asked = pages.get(path, headers={"accept": "*/*"})
+    assert asked.headers["content-type"] == "application/problem+json"
+    assert (opened.status_code, asked.json()["status"]) == (asked.status_code,) * 2
+
+
+@pytest.mark.parametrize(
     "path", ["/../secret.txt", "/%2e%2e/secret.txt", "/assets/../../secret.txt", "/..%2fsecret.txt"]
 )
 def test_nothing_outside_the_page_is_served(pages: TestClient, path: str) -> None:

@@ -52,6 +52,16 @@ def test_the_same_again_is_refused_kindly(run) -> None:
     assert "held already" in again.output
 
 
+def test_a_close_of_a_day_to_come_is_asked(run, tmp_path: Path) -> None:
+    run("import", str(EXAMPLES / "pennant-lamps.zip"))
+    closes = tmp_path / "prices.csv"
+    closes.write_text("exchange,symbol,day,close\nELV,PNL,2190-01-02,40\n")
+    asked = run("import", str(closes))
+    assert asked.exit_code == 1
+    assert "warning prices.csv:2:day has “2190-01-02”; expected a day up to today" in asked.stderr
+    assert run("import", str(closes), "--accept-warnings").exit_code == 0
+
+
 def test_undo_and_undo_again(run) -> None:
     run("import", str(EXAMPLES / "pennant-lamps.zip"))
     assert run("undo", "1").exit_code == 0

@@ -61,8 +61,9 @@ class Stage:
             self._own = self._new(self._scene)
         body = base64.b64decode(asked["body"])
         got = client.request(asked["method"], asked["path"], content=body, headers=asked["headers"])
-        kind = got.headers.get("content-type", "")
-        return {"status": got.status_code, "kind": kind, "body": got.text}
+        told = ("content-type", "content-disposition")
+        headers = {name: got.headers[name] for name in told if name in got.headers}
+        return {"status": got.status_code, "headers": headers, "body": got.text}
 
 
 def main() -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from datetime import date
 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.exchange.columns import FORMATS, UNITS
@@ -49,16 +50,19 @@ def _read(typed: Typed, held: HeldFacts) -> PackageRead:
     return read_typed(typed.table, rows, unit=typed.unit, decimal=typed.decimal, held=held)
 
 
-def preview_entry(database: Database, typed: Typed) -> Preview:
+def preview_entry(database: Database, typed: Typed, *, today: date | None = None) -> Preview:
     """What keeping it would do, and everything wrong with it; nothing is written."""
     with database.read() as connection:
-        return preview_of(connection, _read(typed, HeldFacts(connection)), typed.name, None)
+        reading = _read(typed, HeldFacts(connection, today))
+        return preview_of(connection, reading, typed.name, None)
 
 
-def enter_facts(database: Database, typed: Typed, *, at: str, accepted: Accepted) -> int:
+def enter_facts(
+    database: Database, typed: Typed, *, at: str, accepted: Accepted, today: date | None = None
+) -> int:
     """Write it in one transaction, or nothing. Returns the id of the new source.
 
     Raises: InvalidInput; RejectedImport and Conflict as `import_files` does.
     """
-    source = NewSource(kind="manual", file_name=typed.name, sha256=None, at=at)
+    source = NewSource(kind="manual", file_name=typed.name, sha256=None, at=at, today=today)
     return keep(database, lambda held: _read(typed, held), source, accepted)

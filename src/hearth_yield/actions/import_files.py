@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import asdict, dataclass
+from datetime import date
 from typing import Literal
 
 from sqlalchemy import Connection
@@ -84,12 +85,14 @@ def preview_import(
     files: Files,
     origin: FromFound | None = None,
     progress: Progress | None = None,
+    *,
+    today: date | None = None,
 ) -> Preview:
     """Read the files whole and hold them against what is stored; nothing is written. origin: what
-    was made of others, which comes in with them."""
+    was made of others, which comes in with them. today: days after it are asked; None: none is."""
     with database.read() as connection:
         made = origin.made if origin else ()
-        reading = read_files(files, HeldFacts(connection), progress, made)
+        reading = read_files(files, HeldFacts(connection, today), progress, made)
         digest = origin.sha256 if origin else fingerprint(files)
         already = sources.held_already(connection, digest)
         return preview_of(
@@ -145,6 +148,7 @@ def import_files(
     accepted: Accepted = ALL,
     progress: Progress | None = None,
     origin: FromFound | None = None,
+    today: date | None = None,
 ) -> int:
     """Write all of the files in one transaction, or nothing.
 
@@ -160,6 +164,7 @@ def import_files(
         file_name=origin.name if origin else file_name_of(files),
         sha256=origin.sha256 if origin else fingerprint(files),
         at=at,
+        today=today,
     )
     made = origin.made if origin else ()
 
@@ -179,6 +184,7 @@ class NewSource:
     file_name: str
     sha256: str | None
     at: str
+    today: date | None = None
     feed: tuple[int, int] | None = None
 
 
@@ -224,7 +230,7 @@ def _planned(
     connection: Connection, read: Read, source: NewSource, accepted: Accepted, worth: Worth
 ) -> tuple[PackageRead, facts.Plan]:
     """What is read, and what it would change, held against one state of the facts."""
-    reading = read(HeldFacts(connection))
+    reading = read(HeldFacts(connection, source.today))
     if reading.refused:
         raise RejectedImport(
             f"{source.file_name} has faults; nothing was kept",

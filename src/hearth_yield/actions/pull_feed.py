@@ -26,8 +26,6 @@ from .import_files import ALL, NewSource, keep
 NOTHING = 0
 MOST_TOLD = 100
 ASIDE = "set aside: "
-DONE_BY = {"prices": "day", "statements": "period_end"}
-"""Columns whose day cannot be one to come."""
 Tables = Mapping[str, Sequence[Mapping[str, str]]]
 
 
@@ -125,9 +123,10 @@ def _wrong_with(item: Item, format: Format, until: date) -> str:
     lacks = [k for k in format.key if k in format.required and not item.cells.get(k, "").strip()]
     if lacks:
         return f"a row without its {lacks[0]}"
-    day = item.cells.get(DONE_BY.get(item.table, ""), "")
-    if day[:4].isdecimal() and day > until.isoformat():
-        return f"{DONE_BY[item.table]} {day[:20]} is still to come on {until.isoformat()}"
+    for column in format.columns:
+        day = item.cells.get(column.name, "") if column.past else ""
+        if day[:4].isdecimal() and day > until.isoformat():
+            return f"{column.name} {day[:20]} is still to come on {until.isoformat()}"
     return ""
 
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
+from html import escape
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi.responses import HTMLResponse, JSONResponse, Response
 from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
 
@@ -78,7 +79,12 @@ def _plain(value: object) -> object:
     return value if len(text) <= 200 and text.isascii() else visible(text[:200])
 
 
-def respond(problem: Problem, headers: Mapping[str, str] | None = None) -> JSONResponse:
+def respond(
+    problem: Problem, headers: Mapping[str, str] | None = None, *, page: bool = False
+) -> Response:
+    """page: for whoever opened the address in a browser (a memo to print), to be read."""
+    if page:
+        return HTMLResponse(_page(problem), status_code=problem.status, headers=headers)
     return JSONResponse(
         problem.model_dump(exclude_none=True),
         status_code=problem.status,
@@ -87,15 +93,53 @@ def respond(problem: Problem, headers: Mapping[str, str] | None = None) -> JSONR
     )
 
 
+def _page(problem: Problem) -> str:
+    detail = problem.detail[:1].upper() + problem.detail[1:]
+    told = problem.rule is None or problem.rule.lower() in detail.lower()
+    rule = "" if told else f" (expected: {problem.rule})"
+    return PAGE.format(title=escape(problem.title), detail=escape(f"{detail}{rule}"))
+
+
+PAGE = """<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<title>{title}: Hearth Yield</title>
+<style>
+:root {{ color-scheme: light dark; --ink: #2a2521; --paper: #f7f2e9; --link: #2f4a6d; }}
+@media (prefers-color-scheme: dark) {{
+  :root {{ --ink: #efe7da; --paper: #1f1b18; --link: #a9c1e2; }}
+}}
+body {{ margin: 12vh auto 0; max-width: 36rem; padding: 0 1.5rem; color: var(--ink);
+  background: var(--paper); font: 1rem/1.5 "Source Sans 3", "Liberation Sans", sans-serif; }}
+h1 {{ font: 600 1.5rem/1.2 "Newsreader", "Liberation Serif", serif; }}
+a {{ color: var(--link); }}
+</style>
+</head>
+<body>
+<h1>{title}</h1>
+<p>{detail}</p>
+<p>Nothing was changed. <a href="/">Back to Hearth Yield</a></p>
+</body>
+</html>
+"""
+
+
+def _opened(request: Request) -> bool:
+    """By a browser as a page, not by a script or a program."""
+    return request.method == "GET" and "text/html" in request.headers.get("accept", "")
+
+
 def install(app: FastAPI) -> None:
     """Answer every error of ours, of validation and of HTTP itself in one shape."""
 
     @app.exception_handler(HearthError)
-    async def _ours(_: Request, error: HearthError) -> JSONResponse:
-        return respond(problem_of(error))
+    async def _ours(request: Request, error: HearthError) -> Response:
+        return respond(problem_of(error), page=_opened(request))
 
     @app.exception_handler(RequestValidationError)
-    async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+    async def _invalid(request: Request, error: RequestValidationError) -> Response:
         first: dict[str, Any] = dict(error.errors()[0])
         place = [str(p) for p in first["loc"] if p not in ("query", "path", "body")]
         said = f"{' '.join(place) or 'the request'}: {first['msg'].lower()}"
@@ -108,11 +152,12 @@ def install(app: FastAPI) -> None:
                 field=visible(".".join(place)[:200]) or None,
                 value=_plain(first.get("input")),
                 rule=first["msg"],
-            )
+            ),
+            page=_opened(request),
         )
 
     @app.exception_handler(HTTPException)
-    async def _http(_: Request, error: HTTPException) -> JSONResponse:
+    async def _http(request: Request, error: HTTPException) -> Response:
         return respond(
             Problem(
                 type="about:http",
@@ -121,14 +166,14 @@ def install(app: FastAPI) -> None:
                 detail=str(error.detail),
             ),
             error.headers,
+            page=_opened(request),
         )
 
     @app.exception_handler(UnicodeError)
-    async def _halves(_: Request, error: UnicodeError) -> JSONResponse:
-        return respond(
-            problem_of(InvalidInput("a text holds half of a character", rule="whole characters"))
-        )
+    async def _halves(request: Request, error: UnicodeError) -> Response:
+        wrong = InvalidInput("a text holds half of a character", rule="whole characters")
+        return respond(problem_of(wrong), page=_opened(request))
 
     @app.exception_handler(DatabaseError)
-    async def _database(_: Request, error: DatabaseError) -> JSONResponse:
-        return respond(database_problem(error))
+    async def _database(request: Request, error: DatabaseError) -> Response:
+        return respond(database_problem(error), page=_opened(request))

@@ -171,7 +171,9 @@ def preview(
         )
         if understood.nothing:
             return waiting_out(understood, imports.file_name_of(dropped))
-        found = imports.preview_import(here.database, understood.files, understood.origin, progress)
+        found = imports.preview_import(
+            here.database, understood.files, understood.origin, progress, today=when.today
+        )
     token = here.pending.keep(understood.files, understood.origin)
     out = preview_out(found, token)
     mended = [
@@ -208,6 +210,7 @@ def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
                 accepted=frozenset(asked.accepted),
                 progress=progress,
                 origin=origin,
+                today=here.moment().today,
             )
 
         return here.jobs.start(task)

@@ -39,13 +39,18 @@ class EnteredOut(BaseModel):
 
 @router.post("/entries/preview")
 def preview_entry(here: Here, typed: EntryIn) -> s.PreviewOut:
-    return preview_out(entries.preview_entry(here.database, typed.typed()), "")
+    found = entries.preview_entry(here.database, typed.typed(), today=here.moment().today)
+    return preview_out(found, "")
 
 
 @router.post("/entries", status_code=201, responses={409: {"model": s.Problem}})
 def enter(here: Here, typed: EntryIn) -> EnteredOut:
     id = entries.enter_facts(
-        here.database, typed.typed(), at=here.now(), accepted=frozenset(typed.accepted)
+        here.database,
+        typed.typed(),
+        at=here.now(),
+        accepted=frozenset(typed.accepted),
+        today=here.moment().today,
     )
     return EnteredOut(source=id)
 

@@ -30,6 +30,10 @@ class Held(Protocol):
     """What is stored already and stands beside what comes in."""
 
     @property
+    def today(self) -> date | None:
+        """The day it comes in on; None where that is not known."""
+
+    @property
     def currencies(self) -> Mapping[Key, str]:
         """Of every payer, by exchange and symbol."""
 
@@ -53,6 +57,7 @@ class NothingHeld:
     """A store without facts; it may know payers and their currencies."""
 
     currencies: Mapping[Key, str] = field(default_factory=dict)
+    today: date | None = None
 
     def regular_dividends(self, payers: Collection[Key]) -> Mapping[Key, Dated]:
         return {}
@@ -91,6 +96,8 @@ def check(tables: Sequence[Table], held: Held) -> None:
     _across_files(tables)
     for table in tables:
         _duplicates(table)
+        if held.today is not None:
+            _to_come(table, held.today)
         if "symbol" in table.format.by_name and table.format.name != "payers":
             _known_payer(table, payers)
         match table.format.name:
@@ -142,6 +149,21 @@ def _duplicates(table: Table) -> None:
         if first != line:
             expected = f"each key once; line {first} has it too"
             table.faults.add(line, names[-1], _shown(key), expected, cause="each key once")
+
+
+def _to_come(table: Table, today: date) -> None:
+    """Days that cannot be told before they are over."""
+    for column in table.format.columns:
+        if not column.past:
+            continue
+        name = column.name
+        days = [r.get(name) for r in table.records]
+        if max((d for d in days if d is not None), default=today) <= today:
+            continue
+        expected = f"a day up to today ({today}): before its day nothing of this is used"
+        for line, day in zip(table.lines, days, strict=True):
+            if day is not None and day > today:
+                table.faults.add(line, name, day, expected, warning=True, cause=f"{name} to come")
 
 
 def _shown(key: Sequence[Any]) -> str:

@@ -50,7 +50,7 @@ UNTOLD = 1e9
 class Column:
     """scaled: money in the unit the file names. positive, low, high: what a number must be; most:
     what its size must not exceed, in single units. outflow: what goes out, as a positive amount.
-    without: characters that a text must not hold.
+    without: characters that a text must not hold. past: a day that is over before it can be told.
     """
 
     name: str
@@ -65,6 +65,7 @@ class Column:
     scaled: bool = False
     outflow: bool = False
     without: str = ""
+    past: bool = False
 
     def refuses(self, value: float) -> str | None:
         """What a number, in single units, would have to be to stand here; None: it may."""
@@ -127,8 +128,8 @@ def _text(name: str, *, required: bool = False, without: str = "") -> Column:
     return Column(name=name, type=Type.TEXT, required=required, without=without)
 
 
-def _date(name: str, *, required: bool = False) -> Column:
-    return Column(name=name, type=Type.DATE, required=required)
+def _date(name: str, *, required: bool = False, past: bool = False) -> Column:
+    return Column(name=name, type=Type.DATE, required=required, past=past)
 
 
 def _choice(
@@ -198,7 +199,7 @@ FORMATS: dict[str, Format] = {
             columns=(
                 *_PAYER,
                 _choice("field", ("sector", "industry", "credit_rating", "ownership", "peers")),
-                _date("published_on", required=True),
+                _date("published_on", required=True, past=True),
                 _text("value", required=True),
             ),
             key=("exchange", "symbol", "field", "published_on"),
@@ -209,7 +210,7 @@ FORMATS: dict[str, Format] = {
                 *_PAYER,
                 _date("ex_date", required=True),
                 _choice("kind", DividendKind, default="regular"),
-                _date("declared_on"),
+                _date("declared_on", past=True),
                 _date("pay_date"),
                 _above_zero("amount"),
                 _CURRENCY,
@@ -222,7 +223,11 @@ FORMATS: dict[str, Format] = {
         ),
         Format(
             name="dividend_notices",
-            columns=(*_PAYER, _date("declared_on", required=True), _choice("notice", NoticeKind)),
+            columns=(
+                *_PAYER,
+                _date("declared_on", required=True, past=True),
+                _choice("notice", NoticeKind),
+            ),
             key=("exchange", "symbol", "declared_on"),
         ),
         Format(
@@ -232,7 +237,7 @@ FORMATS: dict[str, Format] = {
                 _date("effective_on", required=True),
                 _above_zero("new_shares", most=1e6),
                 _above_zero("old_shares", most=1e6),
-                _date("announced_on"),
+                _date("announced_on", past=True),
             ),
             key=("exchange", "symbol", "effective_on"),
         ),
@@ -240,7 +245,7 @@ FORMATS: dict[str, Format] = {
             name="prices",
             columns=(
                 *_PAYER,
-                _date("day", required=True),
+                _date("day", required=True, past=True),
                 _above_zero("close"),
                 Column(name="volume", type=Type.NUMBER, low=0, high=1e15),
             ),
@@ -250,9 +255,9 @@ FORMATS: dict[str, Format] = {
             name="statements",
             columns=(
                 *_PAYER,
-                _date("period_end", required=True),
+                _date("period_end", required=True, past=True),
                 _choice("span", Span),
-                _date("published_on", required=True),
+                _date("published_on", required=True, past=True),
                 _CURRENCY,
                 Column(name="unit", type=Type.CHOICE, choices=tuple(UNITS)),
                 Column(name="assumed", type=Type.CHOICE, choices=("published_on",)),
@@ -266,7 +271,7 @@ FORMATS: dict[str, Format] = {
                 *_PAYER,
                 _whole("fiscal_year", 1900, 2200, required=True),
                 _choice("measure", FORECAST_MEASURES),
-                _date("published_on", required=True),
+                _date("published_on", required=True, past=True),
                 Column(name="mean", type=Type.NUMBER, required=True),
                 Column(name="low", type=Type.NUMBER),
                 Column(name="high", type=Type.NUMBER),
@@ -280,7 +285,7 @@ FORMATS: dict[str, Format] = {
                 *_PAYER,
                 _whole("fiscal_year", 1900, 2200, required=True),
                 _choice("measure", FORECAST_MEASURES),
-                _date("published_on", required=True),
+                _date("published_on", required=True, past=True),
                 Column(name="low", type=Type.NUMBER, required=True),
                 Column(name="high", type=Type.NUMBER, required=True),
             ),
@@ -293,7 +298,7 @@ FORMATS: dict[str, Format] = {
                 _whole("fiscal_year", 1900, 2200, required=True),
                 _choice("basis", ("segment", "region", "tenant")),
                 _text("name", required=True),
-                _date("published_on", required=True),
+                _date("published_on", required=True, past=True),
                 Column(name="share", type=Type.NUMBER, required=True, low=0, high=1),
             ),
             key=("exchange", "symbol", "fiscal_year", "basis", "name", "published_on"),
@@ -306,8 +311,8 @@ FORMATS: dict[str, Format] = {
                 _text("name", required=True),
                 _CURRENCY,
                 Column(name="of_currency", type=Type.CURRENCY),
-                _date("day", required=True),
-                _date("published_on", required=True),
+                _date("day", required=True, past=True),
+                _date("published_on", required=True, past=True),
                 Column(name="value", type=Type.NUMBER, required=True),
             ),
             key=("code", "day", "published_on"),
@@ -316,7 +321,7 @@ FORMATS: dict[str, Format] = {
             name="slumps",
             columns=(
                 _text("slump", required=True),
-                _date("begins", required=True),
+                _date("begins", required=True, past=True),
                 _date("ends", required=True),
             ),
             key=("slump",),

@@ -21,10 +21,11 @@ T = TypeVar("T")
 
 
 class HeldFacts:
-    """Answers from one connection."""
+    """Answers from one connection. today: the day that what comes in is held against."""
 
-    def __init__(self, connection: Connection) -> None:
+    def __init__(self, connection: Connection, today: date | None = None) -> None:
         self._connection = connection
+        self.today = today
 
     @cached_property
     def currencies(self) -> Mapping[Key, str]:

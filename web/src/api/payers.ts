@@ -8,6 +8,7 @@ import {
 } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, client, type Schemas } from "./client";
+import { fetchFile, saveFile } from "./files";
 
 export type Measure = Schemas["MeasureOut"];
 export type Catalogue = Schemas["CatalogueOut"];
@@ -162,19 +163,13 @@ export function useMakePending(pending: number, as_of?: string) {
 /** A Data Package of these payers, saved as a file. */
 export async function exportPayers(keys: { exchange: string; symbol: string }[]) {
   const payers = keys.map((k) => `${k.exchange}/${k.symbol}`);
-  const response = await fetch("/api/export", {
-    method: "POST",
-    headers: { "content-type": "application/json" },
-    body: JSON.stringify({ payers }),
-  });
-  if (!response.ok) throw new Error(`The answer was ${response.status}.`);
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(await response.blob());
-  link.download =
-    /filename="([^"]+)"/.exec(response.headers.get("content-disposition") ?? "")?.[1] ??
-    "payers.zip";
-  link.click();
-  URL.revokeObjectURL(link.href);
+  saveFile(
+    await fetchFile("/api/export", {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ payers }),
+    }),
+  );
 }
 
 /** How many payers yield more than they usually do; asked again while it is being read. The second

@@ -54,7 +54,7 @@ export function useDraw(path: PayerKey, as_of?: string) {
   return useMutation({
     scope,
     mutationFn: (body: Schemas["PriceLineIn"]) =>
-      answer(client.PUT(LINES, { params: { path, query: { as_of } }, body })),
+      answer(client.PUT(LINES, { params: { path, query: { as_of } }, body, keepalive: true })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["facts", "price-lines", path] }),
   });
 }

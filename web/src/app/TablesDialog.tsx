@@ -1,6 +1,6 @@
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
-import { client } from "@/api/client";
+import { fetchFile, saveFile } from "@/api/files";
 import { number } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
 import {
@@ -106,18 +106,21 @@ const WAYS: Way[] = [
     name: "CSV",
     done: "Saved as CSV",
     take: (cells, name) =>
-      save(new Blob([`\ufeff${asCsv(cells)}\n`], { type: "text/csv" }), `${fileName(name)}.csv`),
+      saveFile({
+        blob: new Blob([`\ufeff${asCsv(cells)}\n`], { type: "text/csv" }),
+        name: `${fileName(name)}.csv`,
+      }),
   },
   {
     name: "XLSX",
     done: "Saved as XLSX",
     take: async (cells, name) => {
-      const got = await client.POST("/api/tables/xlsx", {
-        body: { name: fileName(name), rows: cells },
-        parseAs: "blob",
+      const made = await fetchFile("/api/tables/xlsx", {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify({ name: fileName(name), rows: cells }),
       });
-      if (got.error) throw new Error("the workbook could not be made");
-      save(got.data as unknown as Blob, `${fileName(name)}.xlsx`);
+      saveFile({ ...made, name: `${fileName(name)}.xlsx` });
     },
   },
 ];
@@ -127,11 +130,3 @@ const fileName = (name: string) =>
     .replace(/[^\p{L}\p{N} -]+/gu, "")
     .trim()
     .slice(0, 60) || "table";
-
-function save(blob: Blob, name: string) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}

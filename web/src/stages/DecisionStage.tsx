@@ -316,6 +316,9 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
           )}
         </output>
       )}
+      {withdraw.error && (
+        <ErrorNote error={withdraw.error} kept="The decision stands as recorded." />
+      )}
       {decide.error && !besideAField && (
         <ErrorNote error={decide.error} kept="What you typed is still here." />
       )}

@@ -8,7 +8,7 @@ const PYTHON = resolve(ROOT, ".venv/bin/python");
 
 interface Answer {
   status: number;
-  kind: string;
+  headers: Record<string, string>;
   body: string;
 }
 
@@ -83,7 +83,7 @@ export async function fetched(input: RequestInfo | URL, init?: RequestInit): Pro
   if (lost?.test(name)) throw new TypeError("the answer got lost");
   return new Response(answer.status === 204 ? null : answer.body, {
     status: answer.status,
-    headers: { "content-type": answer.kind },
+    headers: answer.headers,
   });
 }
 

@@ -1,4 +1,4 @@
-import { isRefusedDay, Refusal } from "@/api/client";
+import { isRefusedDay, Refusal, refusalOf } from "@/api/client";
 import { upperFirst, withDates } from "@/format/format";
 
 interface Props {
@@ -29,5 +29,15 @@ export function ErrorNote({ error, kept, way }: Props) {
         </button>
       )}
     </div>
+  );
+}
+
+/** The same in one line, beside what was asked. */
+export function Refused({ error }: { error: unknown }) {
+  if (!error) return null;
+  return (
+    <span role="alert" className="text-outside">
+      {upperFirst(withDates(refusalOf(error).message))}
+    </span>
   );
 }

@@ -1,4 +1,5 @@
 import { day } from "@/format/format";
+import { Download } from "./Download";
 
 /** A decision as two sheets of paper, and as a file that needs nothing else. */
 export function MemoLinks({ id, made }: { id: number; made: string }) {
@@ -13,14 +14,13 @@ export function MemoLinks({ id, made }: { id: number; made: string }) {
       >
         Memo, to print
       </a>
-      <a
+      <Download
         className="link"
         href={`/api/decisions/${id}/memo?save=true`}
-        download
         aria-label={`Save as a file: the memo of ${day(made)}`}
       >
         Save as a file
-      </a>
+      </Download>
     </p>
   );
 }

@@ -17,6 +17,7 @@ export function Sets({ payers, text }: Props) {
   const saved = (useSaved().data ?? []).filter((s) => s.comparison);
   const save = useSave();
   const forget = useForget();
+  const error = save.error ?? forget.error;
   const [naming, setNaming] = useState<string | null>(null);
   const now = sets.find((s) => s.lines === text)?.id ?? "";
   const mine = saved.find((s) => s.comparison?.lines === text);
@@ -90,7 +91,7 @@ export function Sets({ payers, text }: Props) {
           Delete “{mine.name}”
         </button>
       )}
-      {save.error && <ErrorNote error={save.error} kept="The comparison is still here." />}
+      {error && <ErrorNote error={error} kept="The comparison is still here." />}
     </div>
   );
 }

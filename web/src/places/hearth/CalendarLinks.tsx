@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "@/api/client";
+import { Download } from "@/ui/Download";
 import { ErrorNote } from "@/ui/ErrorNote";
 
 const KEY = ["calendar"];
@@ -11,12 +12,12 @@ export function CalendarLinks() {
   return (
     <div className="mt-2 text-[15px]">
       <div className="flex flex-wrap items-baseline gap-x-5">
-        <a className="link" href="/api/calendar/file.ics" download>
+        <Download className="link" href="/api/calendar/file.ics">
           Calendar file of payers I follow
-        </a>
-        <a className="link" href="/api/calendar/file.ics?everyone=true" download>
+        </Download>
+        <Download className="link" href="/api/calendar/file.ics?everyone=true">
           of all payers
-        </a>
+        </Download>
         <button type="button" className="link" aria-expanded={open} onClick={() => setOpen(!open)}>
           Subscribe
         </button>

@@ -4,6 +4,7 @@ import { type PayerKey, useDecisions, useDisagreements } from "@/api/hooks";
 import { day, number, shortDay, upperFirst } from "@/format/format";
 import { withOneMore, writeCompared } from "@/state/compared";
 import { useView } from "@/state/view";
+import { Download } from "@/ui/Download";
 import { Fig } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
 import { StateMark } from "@/ui/StateMark";
@@ -58,13 +59,12 @@ export function Rail({ review, worth, payer, stage }: Props) {
       >
         Compare with others
       </Link>
-      <a
+      <Download
         className="link block text-[14px]"
         href={`/api/export?payer=${encodeURIComponent(`${payer.exchange}/${payer.symbol}`)}`}
-        download
       >
         Export data
-      </a>
+      </Download>
       <Link
         to="/sources/$exchange/$symbol"
         params={payer}

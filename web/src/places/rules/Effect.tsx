@@ -37,6 +37,7 @@ export function Effect({ rules, draft }: { rules: Rules; draft: Rules | null }) 
           {number(effect.pending)} are still being measured and are not counted.
         </p>
       )}
+      {make.error && <ErrorNote error={make.error} kept="What is measured already is counted." />}
       <table className="rows mt-2 w-full text-[14px]">
         <caption className="sr-only">Payers by state</caption>
         <thead>

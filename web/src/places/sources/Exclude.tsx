@@ -2,7 +2,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import type { PayerKey } from "@/api/hooks";
 import { type FactRow, useExclude, useTakeBack } from "@/api/sources";
-import { ErrorNote } from "@/ui/ErrorNote";
+import { ErrorNote, Refused } from "@/ui/ErrorNote";
 
 interface Props {
   payer: PayerKey;
@@ -18,16 +18,19 @@ export function Exclude({ payer, table, row, name }: Props) {
   const out = row.edited.excluded;
   if (out) {
     return (
-      <button
-        type="button"
-        className="link"
-        aria-label={`Count again: ${name}`}
-        title={out.reason}
-        disabled={back.isPending}
-        onClick={() => back.mutate({ id: out.id, again: false })}
-      >
-        Include again
-      </button>
+      <>
+        <button
+          type="button"
+          className="link"
+          aria-label={`Count again: ${name}`}
+          title={out.reason}
+          disabled={back.isPending}
+          onClick={() => back.mutate({ id: out.id, again: false })}
+        >
+          Include again
+        </button>
+        <Refused error={back.error} />
+      </>
     );
   }
   return <Ask payer={payer} table={table} row={row} name={name} />;

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useTemplates } from "@/api/sources";
+import { Download } from "@/ui/Download";
 
 /** Beside the place to drop: what can be read, and templates to begin from. */
 export function FormatHelp() {
@@ -44,13 +45,13 @@ export function FormatHelp() {
       <p className="mt-1 max-w-[60ch] text-[13px] text-muted">{shape.note}</p>
       <p className="mt-1 text-[14px]">
         Templates with example rows:{" "}
-        <a className="link underline" href="/api/templates/all.xlsx" download>
+        <Download className="link underline" href="/api/templates/all.xlsx">
           one workbook (XLSX)
-        </a>
+        </Download>
         {", "}
-        <a className="link underline" href={`/api/templates/${shape.id}.csv`} download>
+        <Download className="link underline" href={`/api/templates/${shape.id}.csv`}>
           {shape.name.toLowerCase()} (CSV)
-        </a>
+        </Download>
       </p>
     </section>
   );

@@ -7,6 +7,7 @@ import {
   useRenameProfile,
 } from "@/api/importProfiles";
 import { day } from "@/format/format";
+import { Download } from "@/ui/Download";
 import { ErrorNote } from "@/ui/ErrorNote";
 
 type Profile = Schemas["ImportProfileOut"];
@@ -95,14 +96,13 @@ function One({ profile, onForget }: { profile: Profile; onForget: () => void }) 
         >
           {name === null ? "Rename" : "Cancel"}
         </button>
-        <a
+        <Download
           className="link"
           href={`/api/import-profiles/${profile.id}/export`}
-          download
           aria-label={`Export ${profile.name}`}
         >
           Export
-        </a>
+        </Download>
         <button
           type="button"
           className="link"

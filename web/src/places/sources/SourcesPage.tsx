@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useStatus } from "@/api/hooks";
 import { useView } from "@/state/view";
+import { Download } from "@/ui/Download";
 import { Edits } from "./Edits";
 import { ImportPage } from "./ImportPage";
 import { Matrix } from "./Matrix";
@@ -64,26 +65,26 @@ function Out() {
       </h2>
       <ul className="mt-1 max-w-[80ch] text-[15px]">
         <li>
-          <a className="link underline" href="/api/export" download>
+          <Download className="link underline" href="/api/export">
             All facts as a Data Package
-          </a>
+          </Download>
           <span className="text-muted">
             : a zip of CSVs that can be imported again; one payer’s are under its findings, those of
             several are taken from the table of payers
           </span>
         </li>
         <li>
-          <a className="link underline" href="/api/export?form=xlsx" download>
+          <Download className="link underline" href="/api/export?form=xlsx">
             All facts as a workbook
-          </a>
+          </Download>
           <span className="text-muted">
             : a sheet for each kind of fact, for any office program; it can be imported again
           </span>
         </li>
         <li>
-          <a className="link underline" href="/api/backup" download>
+          <Download className="link underline" href="/api/backup">
             Everything as a backup
-          </a>
+          </Download>
           <span className="text-muted">
             : one JSON file, with your decisions, edits, searches and imports
           </span>

@@ -4,6 +4,7 @@ import type { PayerKey } from "@/api/hooks";
 import { useEntrySteps, useForgetEntryStep, useKeepEntryStep } from "@/api/price";
 import { number, readNumber, show, signed, upperFirst, withDates } from "@/format/format";
 import { openKey, useView } from "@/state/view";
+import { Refused } from "@/ui/ErrorNote";
 
 type Entry = Schemas["EntryOut"];
 
@@ -108,6 +109,7 @@ export function EntrySteps({ review, payer, quantity, target }: Props) {
           </table>
         </div>
       )}
+      <Refused error={forget.error} />
       <form
         className="mt-1 flex flex-wrap items-baseline gap-x-3"
         onSubmit={(e) => {

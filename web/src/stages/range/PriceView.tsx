@@ -1,12 +1,13 @@
 import { useId, useState } from "react";
-import { type Review, refusalOf, type Schemas } from "@/api/client";
+import type { Review, Schemas } from "@/api/client";
 import { type PayerKey, useNames } from "@/api/hooks";
 import { type PriceSeries, useCourses, useLines, usePrice } from "@/api/price";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { rebased, within } from "@/charts/courses";
 import { type Course, PriceChart } from "@/charts/PriceChart";
-import { day, number, percent, signed, upperFirst } from "@/format/format";
+import { day, number, percent, signed } from "@/format/format";
 import { useView, type View } from "@/state/view";
+import { Refused } from "@/ui/ErrorNote";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "../Drawn";
 import { DrawnLines, useLineMoves } from "./DrawnLines";
@@ -47,7 +48,7 @@ function Drawing({
   const names = (view.beside ?? "").split(",").filter(Boolean);
   const beside = useCourses(names, view.as_of);
   const lines = useLines(payer, view.as_of);
-  const [moved, move] = useLineMoves(payer, lines.data ?? []);
+  const drawn = useLineMoves(payer, lines.data ?? []);
   const [averages, setAverages] = useState(false);
   if (price.own.days.length < 2) {
     return (
@@ -103,12 +104,12 @@ function Drawing({
             }
             paid={price.paid}
             slumps={review.slumps}
-            lines={plain ? moved : []}
+            lines={plain ? drawn.lines : []}
             log={!view.linear}
             unit={unit}
             width={width}
             onSpan={(from, to) => change({ between: `${from}..${to}` })}
-            onMoveLine={move}
+            onMoveLine={drawn.move}
           />
         )}
         table={<Closes price={price} first={first} last={last} />}
@@ -117,7 +118,15 @@ function Drawing({
       <PutIn price={price} />
       <Performance price={price} />
       <Beside names={names} error={beside.error} />
-      {plain && <DrawnLines payer={payer} lines={moved} price={price} onMove={move} />}
+      {plain && (
+        <DrawnLines
+          payer={payer}
+          lines={drawn.lines}
+          price={price}
+          error={drawn.error}
+          onKeep={drawn.keep}
+        />
+      )}
     </>
   );
 }
@@ -288,11 +297,7 @@ function Beside({ names, error }: { names: string[]; error: Error | null }) {
           {name} ×<span className="sr-only"> take away</span>
         </button>
       ))}
-      {error && names.length > 0 && (
-        <span role="alert" className="text-outside">
-          {upperFirst(refusalOf(error).message)}
-        </span>
-      )}
+      {names.length > 0 && <Refused error={error} />}
     </form>
   );
 }

@@ -175,12 +175,28 @@ test("a level is drawn, moved by key, named, found after a reload, and taken awa
   const name = await field("Name of level", range);
   await at.user.clear(name);
   await at.user.type(name, "first buy{Enter}");
-  await until(() => expect(asked.filter((a) => a.startsWith("PUT")).length).toBeGreaterThan(1));
+  const price = await field("Price at", range);
+  await at.user.clear(price);
+  await at.user.type(price, "sixty{Enter}");
+  await says("“sixty” is not a number", range);
+  expect(price).toHaveProperty("value", "sixty");
+  await find("slider", "first buy", range);
   const again = at.reload();
   const kept = await find("slider", "first buy", range);
   expect(kept.getAttribute("aria-valuetext")).toBe("61.45");
   await again.click("button", "Take away first buy", range);
   await gone("slider", "first buy", range);
+});
+
+test("a level that is moved as one leaves is kept all the same", async () => {
+  const at = await open(`${RANGE}&range=price`);
+  await at.click("button", "a level", range);
+  const level = await find("slider", "level", range);
+  level.focus();
+  await at.press("{ArrowDown}");
+  at.reload();
+  const kept = async () => (await find("slider", "level", range)).getAttribute("aria-valuetext");
+  await until(async () => expect(await kept()).toBe("61.45"));
 });
 
 test("the price stands beside the market and other payers, picked by name or symbol", async () => {

@@ -4,6 +4,7 @@ import { useOpinions } from "@/api/hooks";
 import type { Question } from "@/api/question";
 import { usePrinting } from "@/state/printing";
 import { questionOf, useView } from "@/state/view";
+import { Download } from "@/ui/Download";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "../Drawn";
@@ -136,9 +137,9 @@ function Valued({ review, worth, error, shown }: ValuedProps) {
       </div>
       <div className="mt-2 flex flex-wrap gap-x-5">
         {opinions && <Unsuited opinions={opinions} />}
-        <a className="link text-[14px]" href={bookOf(review, asked)} download>
+        <Download className="link text-[14px]" href={bookOf(review, asked)}>
           Export as a workbook with live formulas
-        </a>
+        </Download>
       </div>
     </>
   );
