@@ -2,6 +2,7 @@
 
 import json
 import sqlite3
+import tempfile
 from collections.abc import Callable, Iterator
 from datetime import date
 from decimal import Decimal
@@ -14,7 +15,7 @@ from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.decide import decide, past_decisions
 from hearth_yield.actions.import_files import import_files, undo_import
 from hearth_yield.actions.review_cache import ReviewCache
-from hearth_yield.core.errors import Cancelled, InvalidInput
+from hearth_yield.core.errors import Cancelled, Conflict, InvalidInput
 from hearth_yield.core.question import Question
 from hearth_yield.store.database import Database
 from tests.conftest import example
@@ -241,3 +242,13 @@ def test_an_interrupted_restore_leaves_the_kept_state_on_disk(small: Database) -
         restore(small, saved, at=NOW, progress=fail)
     (kept,) = small.path.parent.glob("before-restore-*.json")
     assert json.loads(kept.read_bytes())["tables"]["payer"]["rows"]
+
+
+def test_a_backup_that_cannot_be_read_back_says_where_room_is_needed(
+    lived: Database, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(tempfile, "tempdir", str(tmp_path / "gone"))
+    with pytest.raises(Conflict, match="could not be read back") as refused:
+        back_up(lived, at=NOW)
+    assert refused.value.field == "TMPDIR"
+    assert "room" in str(refused.value.rule)

@@ -64,7 +64,14 @@ def back_up(database: Database, *, at: str) -> bytes:
     """Every table as one JSON document, stamped with format, schema and time, which was read back
     as a restore reads it. Raises Conflict where it could not be."""
     raw = _written(database, at)
-    wrong = _wrong_in(raw)
+    try:
+        wrong = _wrong_in(raw)
+    except OSError as error:
+        raise Conflict(
+            f"the backup could not be read back, so it is not given out: {error.strerror}",
+            field="TMPDIR",
+            rule="a folder for temporary files that may be written, with room for the backup",
+        ) from error
     if wrong is not None:
         raise Conflict(
             f"the backup could not be read back: {wrong.message}; report this, and keep a copy of "
