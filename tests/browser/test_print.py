@@ -71,6 +71,34 @@ def test_a_review_prints_every_stage_and_worth_the_names_of_its_models(page: Pag
     assert "assets can fall" in whole
 
 
+VIEWS = {
+    "record=payments&cover=matrix&footing=balance&range=years&worth=trials": (
+        "What happened|Operating cash flow|Total assets|Price against what the mean yield"
+        "|For today’s price to be fair|Two inputs at once"
+    ),
+    "record=slumps&cover=lines&footing=business&range=price&worth=return": (
+        "The dividend was|The share count|with dividends put back in|What the yearly return comes from"
+    ),
+    "cover=bridge&footing=lines&worth=peers": (
+        "Left after the dividend|Property depreciation|Median of those left in"
+    ),
+    "cover=uses&footing=newest&worth=cases": (
+        "Kept as cash|What moved most first|Capital expenditure|Combined value, by chances"
+    ),
+    "cover=strain&footing=parts": "Tests under the strain|Tenants",
+    "footing=peers": "Payers of Property|More interest cover",
+    "footing=slumps": "Revenue|Market",
+}
+"""Of a review, so many views at once, each with words that are on its paper."""
+
+
+@pytest.mark.parametrize("views", VIEWS)
+def test_every_view_of_a_stage_prints_whole(page: Page, views: str) -> None:
+    whole = " ".join(printed(page, f"/review/ELV/LRT?{views}"))
+    assert [w for w in VIEWS[views].split("|") if w not in whole] == []
+    assert PARTLY not in whole
+
+
 @pytest.mark.parametrize("address", PLACES)
 def test_every_place_prints_whole(page: Page, address: str) -> None:
     found = printed(page, address)
@@ -99,3 +127,22 @@ def test_it_is_printed_otherwise_too(page: Page, by: str) -> None:
         page.get_by_role("option", name=re.compile("Print this page")).click()
     until(lambda: page.evaluate("() => window.timesPrinted") == 1)
     assert PARTLY not in " ".join(sheets(page))
+
+
+@pytest.mark.parametrize("symbol", ["TRS", "NWO"])
+def test_a_memo_fills_its_two_sheets_and_is_no_wider(
+    page: Page, base_url: str, symbol: str
+) -> None:
+    """Of a new payer most is unknown, with reasons longer than a column."""
+    body = {"verdict": "hold", "words": "Steady.", "as_of": "2026-06-30"}
+    made = page.request.post(f"/api/payers/ELV/{symbol}/decisions", data=body)
+    assert made.status == 201, made.text()
+    page.goto(f"/api/decisions/{made.json()['id']}/memo")
+    first, second = sheets(page)
+    assert "What was found" in first
+    assert "Tests and their cushions" in first
+    assert "Combined value" in second
+    assert "Rests on" in second
+    page.emulate_media(media="print")
+    page.set_viewport_size({"width": 680, "height": 1000})  # A4 less its margins
+    assert page.evaluate("() => document.documentElement.scrollWidth") <= 680
