@@ -77,7 +77,8 @@ VIEWS = {
         "|For today’s price to be fair|Two inputs at once"
     ),
     "record=slumps&cover=lines&footing=business&range=price&worth=return": (
-        "The dividend was|The share count|with dividends put back in|What the yearly return comes from"
+        "The dividend was|The share count|with dividends put back in"
+        "|What the yearly return comes from"
     ),
     "cover=bridge&footing=lines&worth=peers": (
         "Left after the dividend|Property depreciation|Median of those left in"
