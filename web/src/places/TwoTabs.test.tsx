@@ -78,6 +78,32 @@ test("a disagreement that is being written outlives its page, and another tab’
   await saysNot(/changed elsewhere/);
 });
 
+test("a note on how a decision turned out is held against another tab’s", async () => {
+  await begin("twenty");
+  const made = await client.POST("/api/payers/{exchange}/{symbol}/decisions", {
+    params: { path: PATH },
+    body: { verdict: "hold", words: "Steady.", as_of: "2026-06-30" } as Schemas["DecisionIn"],
+  });
+  const params = { path: { id: made.data?.id ?? 0 } };
+  const put = (words: string) =>
+    elsewhere(client.PUT("/api/decisions/{id}/looked-back", { params, body: { words } }));
+  const NOTE = "What you see, looking back";
+  const at = visit("/journal");
+  await at.click("button", /^Note on looking back: Tallow & Reed Soapworks/);
+  await at.fill(NOTE, "It held.");
+  await put("It did not hold.");
+  await at.click("button", "Save the note");
+  await says(/changed elsewhere meanwhile/);
+  await says("It did not hold.");
+  const again = at.reload();
+  await says(/changed elsewhere meanwhile/);
+  expect(await value(NOTE)).toBe("It held.");
+  await again.click("button", "Save mine in its place");
+  await gone("textbox", NOTE);
+  await says("It held.");
+  await saysNot("It did not hold.");
+});
+
 test("a grid for one payer never shows what was typed for another", async () => {
   await begin("demo");
   const facts = await answerOf<Schemas["FactsOut"]>("/api/payers/ELV/TRS/facts/prices?count=1");
