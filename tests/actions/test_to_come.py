@@ -82,3 +82,18 @@ def test_a_file_is_asked_too_line_by_line(demo: Database) -> None:
     with pytest.raises(RejectedImport):
         import_files(demo, files, at=NOW, accepted=(0,), today=TODAY)
     assert import_files(demo, files, at=NOW, accepted=(0, 1), today=TODAY)
+
+
+def test_a_quarter_that_is_typed_counts_at_once(demo: Database) -> None:
+    """Whoever types it knows it: the day that a rule assumes for it is no day to come."""
+    row = OWNER | {
+        "period_end": "2026-06-30",
+        "span": "quarter",
+        "currency": "TLL",
+        "revenue": "221",
+    }
+    entry = Typed(table="statements", rows=[row], unit="million")
+    assert not preview_entry(demo, entry, today=TODAY).faults
+    enter_facts(demo, entry, at=NOW, accepted=(), today=TODAY)
+    review = ReviewCache(demo).review("ELV", "TRS", TODAY, Question())
+    assert "2026-06-30" in str(review.footing.compared)

@@ -12,7 +12,7 @@ import subprocess
 import sys
 import threading
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -25,7 +25,6 @@ from tests.patience import SECONDS, until
 
 TRS = "/api/payers/ELV/TRS"
 HEAD = "exchange,symbol,day,close\n"
-LINES = "SELECT count(*) FROM price_line WHERE name='{name}'"
 LINE = {"first_day": "2024-01-02", "first_price": 5, "last_day": "2026-01-05", "last_price": 5}
 CLOSES = 400
 KILLS = sample(3, 200)
@@ -60,6 +59,7 @@ class Person:
 
     client: httpx.Client
     draw: random.Random
+    symbols: Sequence[str]
     count: int = 0
     deeds: list[Deed] = field(default_factory=list)
 
@@ -101,11 +101,17 @@ def decides(person: Person) -> None:
     deed.acknowledged = True
 
 
-def draws(person: Person) -> None:
-    name = person.next("drawn")
-    deed = person.begins(name, LINES.format(name=name), 1)
-    person.asks("PUT", f"{TRS}/range/lines", json=LINE | {"name": name})
+def drawn(person: Person, name: str) -> Deed:
+    """A line on any payer, as one bears so many."""
+    deed = person.begins(name, f"SELECT count(*) FROM price_line WHERE name='{name}'", 1)
+    payer = f"/api/payers/ELV/{person.draw.choice(person.symbols)}"
+    person.asks("PUT", f"{payer}/range/lines", json=LINE | {"name": name})
     deed.acknowledged = True
+    return deed
+
+
+def draws(person: Person) -> None:
+    drawn(person, person.next("drawn"))
 
 
 def sets_rules(person: Person) -> None:
@@ -172,10 +178,8 @@ def imports(person: Person) -> None:
 def restores(person: Person) -> None:
     """A backup that was just made, over a line that was drawn after it."""
     backup = person.client.get("/api/backup").content
-    name = person.next("restored")
-    deed = person.begins(name, LINES.format(name=name), 1)
-    person.asks("PUT", f"{TRS}/range/lines", json=LINE | {"name": name})
-    deed.without, deed.whole = 1, 0
+    deed = drawn(person, person.next("restored"))
+    deed.without, deed.whole, deed.acknowledged = 1, 0, False
     person.waits(person.asks("POST", "/api/restore", files={"file": ("backup.json", backup)}))
     deed.acknowledged = True
 
@@ -232,13 +236,15 @@ def test_killed_again_and_again_it_loses_nothing_and_keeps_no_half(
     path = folder / "hearth-yield.sqlite"
     copy_of(twenty_file, path).close()
     draw = random.Random(20261201)
+    with contextlib.closing(sqlite3.connect(path)) as raw:
+        symbols = [s for (s,) in raw.execute("SELECT symbol FROM payer WHERE exchange='ELV'")]
     done: list[Deed] = []
     count = 0
     for _ in range(KILLS):
         with served(folder) as (process, url):
             assert [p.name for p in folder.iterdir() if p.name.startswith(".")] == []
             client = httpx.Client(base_url=url, timeout=SECONDS)
-            person = Person(client=client, draw=draw, count=count, deeds=done)
+            person = Person(client=client, draw=draw, symbols=symbols, count=count, deeds=done)
             killer = threading.Timer(draw.uniform(0.05, LONGEST), process.kill)
             killer.start()
             with client:

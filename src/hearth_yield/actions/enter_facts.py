@@ -46,7 +46,7 @@ def _read(typed: Typed, held: HeldFacts) -> PackageRead:
             raise InvalidInput(
                 f"“{value}” is no {field}", field=field, value=value, rule=", ".join(known)
             )
-    rows = as_typed(typed.table, typed.rows, held.year_ends)
+    rows = as_typed(typed.table, typed.rows, held.year_ends, held.today)
     return read_typed(typed.table, rows, unit=typed.unit, decimal=typed.decimal, held=held)
 
 

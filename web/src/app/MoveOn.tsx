@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Refusal } from "@/api/client";
 import { useFeed, useJob } from "@/api/hooks";
 import { day } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
@@ -74,11 +75,7 @@ export function MoveOn({ today, id, onBegun }: Props) {
         </>
       )}
       {feed.error && <ErrorNote error={feed.error} kept="Nothing was changed." />}
-      {job.data?.state === "failed" && (
-        <p role="alert" className="mt-2 text-[13px] text-outside">
-          {job.data.problem?.detail}. Nothing was changed.
-        </p>
-      )}
+      {job.data?.problem && <ErrorNote error={new Refusal(job.data.problem)} />}
       {job.data?.state === "done" && (
         <output className="mt-2 block text-[13px] text-muted">
           {job.data.source

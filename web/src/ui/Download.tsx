@@ -8,11 +8,13 @@ interface Props {
   className?: string;
   "aria-label"?: string;
   children: ReactNode;
+  /** What the file is, said after its link. */
+  note?: ReactNode;
 }
 
 /** A link to a file that the program makes. Why it was not made is told beside it; the address stays
  * one, for whoever saves or opens it another way. */
-export function Download({ href, children, ...link }: Props) {
+export function Download({ href, children, note, ...link }: Props) {
   const take = useMutation({ mutationFn: async () => saveFile(await fetchFile(href)) });
   const click = (e: MouseEvent) => {
     if (e.button !== 0 || e.metaKey || e.ctrlKey || e.shiftKey || e.altKey) return;
@@ -27,7 +29,7 @@ export function Download({ href, children, ...link }: Props) {
       <span role="status" className="text-muted">
         {take.isPending && " (being prepared …)"}
       </span>
-      <Refused error={take.error} />
+      {note} <Refused error={take.error} />
     </>
   );
 }

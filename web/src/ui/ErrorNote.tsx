@@ -35,9 +35,11 @@ export function ErrorNote({ error, kept, way }: Props) {
 /** The same in one line, beside what was asked. */
 export function Refused({ error }: { error: unknown }) {
   if (!error) return null;
+  const rule = error instanceof Refusal && error.problem.rule;
   return (
     <span role="alert" className="text-outside">
       {upperFirst(withDates(refusalOf(error).message))}
+      {rule && ` (expected: ${withDates(rule)})`}
     </span>
   );
 }

@@ -16,17 +16,22 @@ YearEnds = Callable[[str, str], int]
 
 
 def as_typed(
-    table: str, rows: Sequence[Mapping[str, str]], year_ends: YearEnds
+    table: str, rows: Sequence[Mapping[str, str]], year_ends: YearEnds, today: date | None
 ) -> list[Mapping[str, str]]:
     """The same rows with ISO days. What cannot be read, or in two ways, stays as it is typed, so
-    that it is refused under its own words."""
+    that it is refused under its own words. today: when they are typed."""
     days = [c.name for c in FORMATS[table].columns if c.type is Type.DATE]
     order = order_of(text for row in rows for n in days if (text := row.get(n, "")))
-    return [_row(table, row, days, order, year_ends) for row in rows]
+    return [_row(table, row, days, order, year_ends, today) for row in rows]
 
 
 def _row(
-    table: str, row: Mapping[str, str], days: Sequence[str], order: Order, year_ends: YearEnds
+    table: str,
+    row: Mapping[str, str],
+    days: Sequence[str],
+    order: Order,
+    year_ends: YearEnds,
+    today: date | None,
 ) -> Mapping[str, str]:
     typed = dict(row)
     ends = year_ends(row.get("exchange", ""), row.get("symbol", ""))
@@ -40,7 +45,7 @@ def _row(
         if day is not None:
             typed[name] = day.isoformat()
     if table == "statements":
-        _published(typed)
+        _published(typed, today)
     return typed
 
 
@@ -74,8 +79,8 @@ def _year_paid(typed: dict[str, str], order: Order, ends: int) -> None:
         typed["payments_per_year"] = "1"
 
 
-def _published(typed: dict[str, str]) -> None:
-    """By the rule, where no day of publication is typed."""
+def _published(typed: dict[str, str], today: date | None) -> None:
+    """By the rule, where no day of publication is typed; today at the latest, as it is known."""
     end, span = typed.get("period_end", ""), typed.get("span", "").strip().lower()
     if typed.get("published_on", "").strip() or span not in ("year", "half", "quarter"):
         return
@@ -84,4 +89,7 @@ def _published(typed: dict[str, str]) -> None:
     except ValueError:
         return
     after = PUBLISHED_AFTER["quarter" if span == "quarter" else "year"]
-    typed |= {"published_on": (last + timedelta(days=after)).isoformat(), "assumed": "published_on"}
+    published = last + timedelta(days=after)
+    if today is not None and last <= today:
+        published = min(published, today)
+    typed |= {"published_on": published.isoformat(), "assumed": "published_on"}

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Refusal } from "@/api/client";
 import { useFeed, useJob, useStatus } from "@/api/hooks";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { JobProgress } from "@/ui/JobProgress";
@@ -25,11 +26,7 @@ export function FromFeed() {
         </button>
       )}
       {feed.error && <ErrorNote error={feed.error} kept="Nothing was changed." />}
-      {job.data?.state === "failed" && (
-        <p role="alert" className="mt-2 text-outside">
-          {job.data.problem?.detail}. Nothing was changed.
-        </p>
-      )}
+      {job.data?.problem && <ErrorNote error={new Refusal(job.data.problem)} />}
       {job.data?.state === "done" && (
         <output className="mt-2 block text-[15px]">
           {job.data.source

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { Schemas } from "@/api/client";
+import { Refusal, type Schemas } from "@/api/client";
 import { useCommit, useJob } from "@/api/hooks";
 import { day, number, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
@@ -219,9 +219,7 @@ function Actions({ preview, can, accepted, open, onDone, onClose }: ActionProps)
     <div className="mt-4">
       {commit.error && <ErrorNote error={commit.error} kept="Nothing was changed." />}
       {state === "failed" && job.data?.problem && (
-        <p role="alert" className="mb-3 text-outside">
-          {job.data.problem.detail}. Nothing was changed.
-        </p>
+        <ErrorNote error={new Refusal(job.data.problem)} kept="Nothing was changed." />
       )}
       {can && preview.found && preview.found.length > 0 && (
         <KeepProfile name={profile} onName={setProfile} />

@@ -65,29 +65,44 @@ function Out() {
       </h2>
       <ul className="mt-1 max-w-[80ch] text-[15px]">
         <li>
-          <Download className="link underline" href="/api/export">
+          <Download
+            className="link underline"
+            href="/api/export"
+            note={
+              <span className="text-muted">
+                : a zip of CSVs that can be imported again; one payer’s are under its findings,
+                those of several are taken from the table of payers
+              </span>
+            }
+          >
             All facts as a Data Package
           </Download>
-          <span className="text-muted">
-            : a zip of CSVs that can be imported again; one payer’s are under its findings, those of
-            several are taken from the table of payers
-          </span>
         </li>
         <li>
-          <Download className="link underline" href="/api/export?form=xlsx">
+          <Download
+            className="link underline"
+            href="/api/export?form=xlsx"
+            note={
+              <span className="text-muted">
+                : a sheet for each kind of fact, for any office program; it can be imported again
+              </span>
+            }
+          >
             All facts as a workbook
           </Download>
-          <span className="text-muted">
-            : a sheet for each kind of fact, for any office program; it can be imported again
-          </span>
         </li>
         <li>
-          <Download className="link underline" href="/api/backup">
+          <Download
+            className="link underline"
+            href="/api/backup"
+            note={
+              <span className="text-muted">
+                : one JSON file, with your decisions, edits, searches and imports
+              </span>
+            }
+          >
             Everything as a backup
           </Download>
-          <span className="text-muted">
-            : one JSON file, with your decisions, edits, searches and imports
-          </span>
         </li>
       </ul>
       <Restore />
