@@ -6,10 +6,10 @@ from datetime import date
 import numpy as np
 import numpy_financial as npf
 import pytest
+import scipy
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
-from scipy.stats import median_abs_deviation, percentileofscore, theilslopes
 
 from hearth_yield.core.facts.records import Dividend, PayerFile
 from hearth_yield.core.facts.robust import freak_years, quantile, theil_sen, years_since
@@ -30,7 +30,7 @@ samples = st.lists(st.integers(20, 90).map(lambda n: n / 1000), min_size=1, max_
 @given(values=st.lists(numbers, min_size=2, max_size=12))
 def test_theil_sen_against_scipy(values: list[float]) -> None:
     slope, intercept = theil_sen([(float(i), v) for i, v in enumerate(values)])
-    theirs = theilslopes(values, range(len(values)), method="joint")
+    theirs = scipy.stats.theilslopes(values, range(len(values)), method="joint")
     assert slope == pytest.approx(theirs.slope, rel=1e-9, abs=1e-9)
     assert intercept == pytest.approx(theirs.intercept, rel=1e-9, abs=1e-6)
 
@@ -38,9 +38,9 @@ def test_theil_sen_against_scipy(values: list[float]) -> None:
 @settings(max_examples=60, deadline=None)
 @given(sample=samples, today=st.integers(20, 90).map(lambda n: n / 1000))
 def test_percentile_against_scipy(sample: list[float], today: float) -> None:
-    theirs = percentileofscore(sample, today, kind="mean") / 100
+    theirs = scipy.stats.percentileofscore(sample, today, kind="mean") / 100
     assert percentile_of(np.array(sample), today) == pytest.approx(theirs)
-    share = 1 - percentileofscore(sample, today, kind="weak") / 100
+    share = 1 - scipy.stats.percentileofscore(sample, today, kind="weak") / 100
     assert share_above(np.array(sample), today) == pytest.approx(share)
 
 
@@ -118,9 +118,11 @@ def test_freak_years_against_scipys_line_and_spread(
     for i, value in enumerate(values):
         years = [x for j, x in enumerate(axis) if j != i]
         others = [y for j, y in enumerate(values) if j != i]
-        fit = theilslopes(others, years, method="joint")
+        fit = scipy.stats.theilslopes(others, years, method="joint")
         residuals = np.array(others) - (fit.slope * np.array(years) + fit.intercept)
-        spread = median_abs_deviation(residuals, center=lambda *_, **__: 0.0, scale="normal")
+        spread = scipy.stats.median_abs_deviation(
+            residuals, center=lambda *_, **__: 0.0, scale="normal"
+        )
         miss = abs(value - (fit.slope * axis[i] + fit.intercept))
         level = float(np.median(np.abs(others)))
         bounds = (3 * spread, 0.4 * level)

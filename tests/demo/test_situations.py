@@ -21,7 +21,7 @@ from hearth_yield.demo.cast import CAST
 from hearth_yield.demo.script import TODAY
 from hearth_yield.store.database import Database
 
-from .world import WORLD
+from .world import world
 
 EXCHANGE = {s.symbol: s.land.exchange for s in CAST}
 Read = Callable[..., Review]
@@ -43,7 +43,7 @@ def read(cache: ReviewCache) -> Read:
 
 
 def rows(table: str, symbol: str) -> list[dict[str, Any]]:
-    return [r for r in WORLD[table] if r["symbol"] == symbol]
+    return [r for r in world()[table] if r["symbol"] == symbol]
 
 
 def years(symbol: str, line: str, last: int = 10) -> list[float]:

@@ -4,6 +4,7 @@ import hashlib
 import json
 from collections import Counter, defaultdict
 from datetime import date, timedelta
+from functools import cache
 from itertools import pairwise
 from typing import Any
 
@@ -16,25 +17,28 @@ from hearth_yield.demo.payments import split_ratio_after
 from hearth_yield.demo.script import TODAY, Script
 from hearth_yield.demo.world import SEED, build_world, stream
 
-from .world import WORLD
+from .world import world
 
 BY_SYMBOL = {s.symbol: s for s in CAST}
-FINAL = {}
-"""Statements as they stand in the end: the newest version of each period."""
-for _s in sorted(WORLD["statements"], key=lambda s: s["published_on"]):
-    FINAL[_s["symbol"], _s["span"], _s["period_end"]] = _s
+
+
+@cache
+def final() -> dict[tuple[str, str, str], dict[str, Any]]:
+    """Statements as they stand in the end: the newest version of each period."""
+    by_day = sorted(world()["statements"], key=lambda s: s["published_on"])
+    return {(s["symbol"], s["span"], s["period_end"]): s for s in by_day}
 
 
 def yearly(symbol: str) -> list[dict[str, Any]]:
     return [
         s
-        for (name, span, _), s in sorted(FINAL.items(), key=lambda x: x[0][2])
+        for (name, span, _), s in sorted(final().items(), key=lambda x: x[0][2])
         if name == symbol and span == "year"
     ]
 
 
 def test_the_same_seed_gives_the_same_bytes() -> None:
-    a, b = (json.dumps(w, default=str) for w in (WORLD, build_world()))
+    a, b = (json.dumps(w, default=str) for w in (world(), build_world()))
     assert hashlib.sha256(a.encode()).digest() == hashlib.sha256(b.encode()).digest()
     assert json.dumps(build_world(seed=1), default=str) != a
 
@@ -42,22 +46,22 @@ def test_the_same_seed_gives_the_same_bytes() -> None:
 def said(field: str) -> dict[str, list[str]]:
     """Notes of one field, by symbol, the oldest first."""
     found: dict[str, list[str]] = {}
-    for n in sorted(WORLD["payer_notes"], key=lambda n: n["published_on"]):
+    for n in sorted(world()["payer_notes"], key=lambda n: n["published_on"]):
         if n["field"] == field:
             found.setdefault(n["symbol"], []).append(n["value"])
     return found
 
 
 def test_sixty_payers_of_four_kinds_in_seventeen_industries_and_two_currencies() -> None:
-    kinds = {p["kind"] for p in WORLD["payers"]}
-    assert (len(WORLD["payers"]), len(kinds)) == (60, 4)
+    kinds = {p["kind"] for p in world()["payers"]}
+    assert (len(world()["payers"]), len(kinds)) == (60, 4)
     industries = Counter(v for (v,) in said("industry").values())
     assert len(industries) == 17
     assert min(industries.values()) >= 2
     assert len({v for (v,) in said("sector").values()}) == 10
-    assert {p["currency"] for p in WORLD["payers"]} == {"TLL", "THK"}
-    assert len({(p["exchange"], p["symbol"]) for p in WORLD["payers"]}) == 60
-    assert len({p["name"] for p in WORLD["payers"]}) == 60
+    assert {p["currency"] for p in world()["payers"]} == {"TLL", "THK"}
+    assert len({(p["exchange"], p["symbol"]) for p in world()["payers"]}) == 60
+    assert len({p["name"] for p in world()["payers"]}) == 60
 
 
 def test_ratings_follow_debt_and_peers_share_an_industry() -> None:
@@ -73,7 +77,7 @@ def test_ratings_follow_debt_and_peers_share_an_industry() -> None:
 
 
 def test_thirty_years_weekly_and_two_years_daily() -> None:
-    days = [p["day"] for p in WORLD["prices"] if p["symbol"] == "TRS"]
+    days = [p["day"] for p in world()["prices"] if p["symbol"] == "TRS"]
     assert days == sorted(set(days))
     assert days[0].year == 1996
     assert days[-1] == TODAY
@@ -83,7 +87,7 @@ def test_thirty_years_weekly_and_two_years_daily() -> None:
 
 
 def test_balance_sheets_balance_to_the_last_unit() -> None:
-    for s in WORLD["statements"]:
+    for s in world()["statements"]:
         owed = s["total_liabilities"] + s["equity"] + s.get("minority_interest", 0.0)
         assert s["total_assets"] == owed, (s["symbol"], s["period_end"])
         assert s["equity"] > 0
@@ -92,11 +96,11 @@ def test_balance_sheets_balance_to_the_last_unit() -> None:
 
 def test_parts_sum_to_their_year() -> None:
     parts = defaultdict(list)
-    for (symbol, span, end), s in FINAL.items():
+    for (symbol, span, end), s in final().items():
         if span != "year":
             parts[symbol, end.year].append(s)
     whole = 0
-    for (symbol, span, end), s in FINAL.items():
+    for (symbol, span, end), s in final().items():
         inside = parts[symbol, end.year]
         if span != "year" or len(inside) != (2 if inside and inside[0]["span"] == "half" else 4):
             continue
@@ -110,7 +114,7 @@ def test_parts_sum_to_their_year() -> None:
 def test_dividends_agree_with_the_cash_flow_statement(script: Script) -> None:
     """Units × per unit = total, within what share counts move inside a year."""
     paid = defaultdict(float)
-    for d in WORLD["dividends"]:
+    for d in world()["dividends"]:
         if d["symbol"] == script.symbol:
             edited = d["amount"] / split_ratio_after(script, d["ex_date"])
             paid[d["pay_date"].year] += edited
@@ -142,10 +146,10 @@ def test_cash_flows_explain_the_cash(script: Script) -> None:
 
 
 def test_nothing_is_known_after_the_demos_today() -> None:
-    assert max(p["day"] for p in WORLD["prices"]) <= TODAY
-    assert max(d["declared_on"] for d in WORLD["dividends"]) <= TODAY
+    assert max(p["day"] for p in world()["prices"]) <= TODAY
+    assert max(d["declared_on"] for d in world()["dividends"]) <= TODAY
     for table in ("statements", "series_points", "estimates", "guidance", "exposures"):
-        assert max(r["published_on"] for r in WORLD[table]) <= TODAY, table
+        assert max(r["published_on"] for r in world()[table]) <= TODAY, table
 
 
 def test_no_key_stands_twice() -> None:
@@ -157,13 +161,13 @@ def test_no_key_stands_twice() -> None:
         "series_points": ("code", "day", "published_on"),
     }
     for table, columns in keys.items():
-        found = [tuple(r[c] for c in columns) for r in WORLD[table]]
+        found = [tuple(r[c] for c in columns) for r in world()[table]]
         assert len(found) == len(set(found)), table
 
 
 def test_shares_of_revenue_and_rent_are_whole() -> None:
     sums: dict[tuple[Any, ...], float] = defaultdict(float)
-    for e in WORLD["exposures"]:
+    for e in world()["exposures"]:
         sums[e["symbol"], e["basis"], e["published_on"]] += e["share"]
     assert len(sums) > 60
     assert all(total == pytest.approx(1) for total in sums.values())
@@ -173,13 +177,13 @@ def test_the_market_is_made_from_its_payers() -> None:
     """One week's return of the index against the plain mean of the payers' own returns."""
     points = {
         (p["code"], p["day"]): p["value"]
-        for p in WORLD["series_points"]
+        for p in world()["series_points"]
         if p["code"] in (MARKET, MARKET_TOTAL)
     }
     before, now = date(2012, 3, 2), date(2012, 3, 9)
     closes: dict[tuple[str, date], float] = {
         (p["symbol"], p["day"]): p["close"]
-        for p in WORLD["prices"]
+        for p in world()["prices"]
         if p["exchange"] == "ELV" and p["day"] in (before, now)
     }
     names = {s for s, _ in closes}
@@ -191,8 +195,8 @@ def test_the_market_is_made_from_its_payers() -> None:
 
 
 def test_every_slump_is_a_fall_of_the_market() -> None:
-    points = [(p["day"], p["value"]) for p in WORLD["series_points"] if p["code"] == MARKET]
-    for slump in WORLD["slumps"]:
+    points = [(p["day"], p["value"]) for p in world()["series_points"] if p["code"] == MARKET]
+    for slump in world()["slumps"]:
         inside = [v for d, v in points if slump["begins"] - timedelta(14) <= d <= slump["ends"]]
         assert min(inside) < 0.75 * max(inside[:6]), slump["name"]
 

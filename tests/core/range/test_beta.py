@@ -5,7 +5,7 @@ from datetime import date, timedelta
 
 import numpy as np
 import pytest
-from scipy.stats import linregress
+import scipy
 
 from hearth_yield.core.facts.records import (
     DividendKind,
@@ -55,7 +55,7 @@ def test_a_payer_that_moves_by_four_fifths_of_the_market_has_a_beta_of_0_8() -> 
 
 def test_slope_error_and_fit_are_those_of_an_outside_regression() -> None:
     found = beta_of(file_of(NOISY).cut(TODAY))
-    theirs = linregress(np.diff(np.log(MARKET))[-260:], np.diff(np.log(NOISY))[-260:])
+    theirs = scipy.stats.linregress(np.diff(np.log(MARKET))[-260:], np.diff(np.log(NOISY))[-260:])
     assert found.beta.value == pytest.approx(theirs.slope)
     assert found.error.value == pytest.approx(theirs.stderr)
     assert found.r_squared.value == pytest.approx(theirs.rvalue**2)
