@@ -14,6 +14,7 @@ import typer
 from pydantic import ValidationError
 from sqlalchemy.exc import DatabaseError
 
+from . import faults_log
 from .core.errors import HearthError
 from .settings import Settings
 from .store.database import Database, edition_and_pinned, trouble_of
@@ -22,6 +23,15 @@ if TYPE_CHECKING:
     from .actions.read_found import Understood
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, help=__doc__)
+
+
+@app.callback()
+def _first(
+    verbose: Annotated[
+        bool, typer.Option(help="Tell faults of the program whole, with what they were about.")
+    ] = False,
+) -> None:
+    faults_log.tell(verbose=verbose)
 
 
 @contextmanager
@@ -39,6 +49,12 @@ def _in_words() -> Iterator[None]:
     except OSError as error:
         typer.echo(f"{error.filename or 'the file'}: {error.strerror}; nothing was kept", err=True)
         raise typer.Exit(1) from None
+    except (typer.Exit, typer.Abort, typer.BadParameter):
+        raise
+    except Exception as error:
+        faults_log.note("a command", error)
+        typer.echo("this is a fault of Hearth Yield; nothing was changed", err=True)
+        raise typer.Exit(1) from None
 
 
 def _settings() -> Settings:
@@ -54,6 +70,7 @@ def _settings() -> Settings:
 def _open(settings: Settings) -> Database:
     with _in_words():
         database = Database(settings.database_path)
+        faults_log.keep_in(settings.data)
         database.migrate()
     return database
 

@@ -202,13 +202,13 @@ def served(folder: Path) -> Iterator[tuple[subprocess.Popen[bytes], str]]:
         port = probe.getsockname()[1]
     environment = os.environ | {"HEARTH_DATA": str(folder), "HEARTH_PORT": str(port)}
     words = [sys.executable, "-m", "hearth_yield", "serve"]
-    process = subprocess.Popen(
-        words, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-    )
+    said = folder.parent / "said.txt"
+    with said.open("wb") as out:
+        process = subprocess.Popen(words, env=environment, stdout=out, stderr=out)
     url = f"http://127.0.0.1:{port}"
 
     def answers() -> bool:
-        assert process.poll() is None, "the server did not start again"
+        assert process.poll() is None, said.read_text()
         with contextlib.suppress(httpx.TransportError):
             return httpx.get(f"{url}/api/status", timeout=SECONDS).status_code == 200
         return False

@@ -19,6 +19,7 @@ from hearth_yield.core.finding.measured import Measured, made_with, measure, unm
 from hearth_yield.core.finding.search import Entry, Universe
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.review import review_of
+from hearth_yield.faults_log import note_if_ours
 from hearth_yield.progress import Progress
 from hearth_yield.store import measures, payer_files
 from hearth_yield.store.database import Database, edition, kept_revision
@@ -74,6 +75,7 @@ def _measured(file: PayerFile, as_of: date, rules: HouseRules) -> Measured:
     try:
         return measure(review_of(file, as_of, rules))
     except Uncomputable as error:
+        note_if_ours(error)
         return unmeasured(file.payer, error.message)
 
 

@@ -13,6 +13,7 @@ from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.facts.records import PayerFile
 from hearth_yield.core.finding.look_back import LookedBack, PastPayer, past_of
 from hearth_yield.core.review import computing
+from hearth_yield.faults_log import note_if_ours
 from hearth_yield.progress import Progress
 from hearth_yield.store import pasts, payer_files
 from hearth_yield.store.database import Edition
@@ -58,6 +59,7 @@ def _past(file: PayerFile, as_of: date) -> PastPayer:
         with computing(payer), at_rest():
             return past_of(file, as_of)
     except Uncomputable as error:
+        note_if_ours(error)
         return PastPayer(
             exchange=payer.exchange,
             symbol=payer.symbol,

@@ -14,6 +14,7 @@ from hearth_yield.core.errors import InvalidInput, Uncomputable
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.signals.make import signals_of
 from hearth_yield.core.signals.signal import UNFOLLOWED, Followed, Signal, SignalKind, Wait
+from hearth_yield.faults_log import note_if_ours
 from hearth_yield.progress import Progress
 from hearth_yield.store import decisions, entry_steps, payer_files, signals
 from hearth_yield.store.database import Database
@@ -58,7 +59,8 @@ def ensure_signals(
                     file = payer_files.load(connection, *key, shared)
                     try:
                         found = signals_of(file, rules, since, today, followed.get(key, UNFOLLOWED))
-                    except Uncomputable:
+                    except Uncomputable as error:
+                        note_if_ours(error)
                         found = ()
                 made.append((d, found, min(since, today)))
         with database.write(facts=False, patient=True) as connection:

@@ -8,6 +8,7 @@ from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import Uncomputable
 from hearth_yield.core.finding.breadth import Breadth, above_own_mean, breadth_of, quarter_ends_to
 from hearth_yield.core.review import computing
+from hearth_yield.faults_log import note_if_ours
 from hearth_yield.progress import Progress
 from hearth_yield.store import facts, payer_files
 from hearth_yield.store.database import Edition
@@ -31,7 +32,8 @@ def measure_breadth(cache: ReviewCache, as_of: date, at: Edition, progress: Prog
                 with computing(file.payer), at_rest():
                     cut = file.cut(as_of)
                     found.append(((exchange, symbol, file.payer.name), above_own_mean(cut, days)))
-            except Uncomputable:
+            except Uncomputable as error:
+                note_if_ours(error)
                 continue
         return breadth_of(days, found)
 

@@ -12,6 +12,7 @@ from hearth_yield.core.facts.records import Payer, PayerFile
 from hearth_yield.core.finding.price_effects import Priced, PriceEffect, price_effect, priced
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.review import Review, build_review, computing, rejudge
+from hearth_yield.faults_log import note_if_ours
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Edition
 
@@ -48,7 +49,8 @@ def preview_prices(
                         file = whole.cut(as_of)
                         if _listed(file.payer, as_of):
                             found.append((file, build_review(file, standing)))
-                except Uncomputable:
+                except Uncomputable as error:
+                    note_if_ours(error)
                     continue
         return HeldReviews(found)
 

@@ -15,6 +15,7 @@ from hearth_yield.core.facts.records import PayerFile, split_factor
 from hearth_yield.core.figures.ties import all_at_most
 from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.review import computing
+from hearth_yield.faults_log import note_if_ours
 from hearth_yield.store import decisions
 from hearth_yield.store.database import Edition
 from hearth_yield.store.decisions import Decision
@@ -106,7 +107,8 @@ def _outcome(
             judged = [j.alone() for j in judged_now(cache, made, file, at, ready)]
             waiting = waits(file, made)
             return Outcome(name=name, since=since, judged=judged, waiting=waiting)
-    except Uncomputable:
+    except Uncomputable as error:
+        note_if_ours(error)
         return Outcome(name=name, since=None, judged=())
 
 

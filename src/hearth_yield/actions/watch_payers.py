@@ -21,6 +21,7 @@ from hearth_yield.core.record.history import Record
 from hearth_yield.core.record.stage import build_record_stage
 from hearth_yield.core.review import computing
 from hearth_yield.core.watching.reach import Aim, Reach, reach_of
+from hearth_yield.faults_log import note_if_ours
 from hearth_yield.store import decisions, entry_steps, watched
 from hearth_yield.store.database import Edition
 from hearth_yield.store.decisions import Waited
@@ -114,6 +115,7 @@ def _waiting(
                 coming=held.coming,
             )
     except Uncomputable as error:
+        note_if_ours(error)
         return Waiting(
             payer=payer,
             state=None,

@@ -77,6 +77,7 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
     )
     app.openapi = partial(described, app)  # type: ignore[method-assign]
     problems.install(app)
+    app.add_middleware(problems.Faults)
     app.add_middleware(PlainTexts)
     app.add_middleware(Guard)
     # In the order they are tried: …/facts/{table} before what else might end so, as a symbol may

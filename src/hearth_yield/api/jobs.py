@@ -15,7 +15,7 @@ from sqlalchemy.exc import DatabaseError
 from hearth_yield.core.errors import Cancelled, Conflict, HearthError, NotFound
 from hearth_yield.progress import Progress
 
-from .problems import database_problem, problem_of
+from .problems import database_problem, fault, problem_of
 from .schemas import JobOut, Problem
 
 MAX_KEPT = 50
@@ -129,11 +129,4 @@ def _run(job: Job, task: Callable[[Progress], int]) -> None:
     except DatabaseError as error:
         job.problem, job.state = database_problem(error), "failed"
     except Exception as error:
-        job.problem = Problem(
-            type="about:unexpected",
-            title="Something went wrong here",
-            status=500,
-            detail=f"nothing was kept: {type(error).__name__}",
-        )
-        job.state = "failed"
-        raise
+        job.problem, job.state = fault(error, f"the task “{job.step}”"), "failed"

@@ -12,6 +12,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import HTMLResponse, JSONResponse, Response
 from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from hearth_yield.core.errors import (
     Cancelled,
@@ -19,34 +20,41 @@ from hearth_yield.core.errors import (
     HearthError,
     InvalidInput,
     MethodError,
+    Miscomputed,
     NotFound,
     RejectedImport,
     TooLarge,
     Uncomputable,
     Unreachable,
 )
+from hearth_yield.faults_log import NAME, note
 from hearth_yield.store.database import trouble_of
 from hearth_yield.texts import visible
 
 from .schemas import FaultOut, Problem
 
+OURS = "A fault of Hearth Yield"
 STATUSES: dict[type[HearthError], tuple[int, str]] = {
     MethodError: (422, "The method has no answer for this value"),
     InvalidInput: (422, "A value was not accepted"),
     NotFound: (404, "Not found"),
     Conflict: (409, "Not possible as things stand"),
     Uncomputable: (409, "This payer cannot be computed"),
+    Miscomputed: (500, OURS),
     TooLarge: (413, "Too large"),
     Unreachable: (502, "Another service did not answer"),
     RejectedImport: (422, "The import was refused"),
     Cancelled: (409, "Cancelled"),
-    HearthError: (500, "Something went wrong here"),
+    HearthError: (500, OURS),
 }
 
 
 def problem_of(error: HearthError) -> Problem:
-    """The first class of the error's ancestry that the table names decides."""
+    """The first class of the error's ancestry that the table names decides. A fault of ours is
+    noted."""
     status, title = next(STATUSES[c] for c in type(error).__mro__ if c in STATUSES)
+    if status == 500:
+        note("what was asked", error)
     faults = error.faults if isinstance(error, RejectedImport) else None
     return Problem(
         type=f"about:{type(error).__name__}",
@@ -65,6 +73,20 @@ def database_problem(error: DatabaseError) -> Problem:
     status, detail = trouble_of(error)
     return Problem(
         type="about:database", title="The database could not be used", status=status, detail=detail
+    )
+
+
+def fault(error: Exception, where: str) -> Problem:
+    """Anything else that went wrong: our fault, noted in the log."""
+    note(where, error)
+    return Problem(
+        type="about:fault",
+        title=OURS,
+        status=500,
+        detail=(
+            f"the program failed ({type(error).__name__}), through no fault of your data; nothing "
+            f"was changed, and what happened is noted in {NAME} in the data folder"
+        ),
     )
 
 
@@ -129,6 +151,32 @@ a {{ color: var(--link); }}
 def _opened(request: Request) -> bool:
     """By a browser as a page, not by a script or a program."""
     return request.method == "GET" and "text/html" in request.headers.get("accept", "")
+
+
+class Faults:
+    """Answers what nothing else does: any exception is a fault of ours."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        begun = False
+
+        async def told(message: Message) -> None:
+            nonlocal begun
+            begun = True
+            await send(message)
+
+        try:
+            await self.app(scope, receive, told)
+        except Exception as error:
+            if scope["type"] != "http":
+                raise
+            route = getattr(scope.get("route"), "path", "no route")
+            problem = fault(error, f"{scope['method']} {route}")
+            if not begun:
+                page = _opened(Request(scope))
+                await respond(problem, page=page)(scope, receive, send)
 
 
 def install(app: FastAPI) -> None:

@@ -6,6 +6,7 @@
     ├── NotFound            what was asked for is not held
     ├── Conflict            it is held, but its present state forbids the step
     ├── Uncomputable        facts that are held, but with which no figure can be computed
+    │   └── Miscomputed     the program failed over a payer: its fault, whatever the facts are
     ├── TooLarge            an upload beyond its bounds
     ├── Unreachable         another service that does not answer, or not as it should
     ├── RejectedImport      a file with faults; carries every one of them
@@ -55,6 +56,10 @@ class Conflict(HearthError):
 
 class Uncomputable(HearthError):
     """Facts are held that no figure can be computed with: beyond the bounds a file is read with."""
+
+
+class Miscomputed(Uncomputable):
+    """The program failed over a payer: a fault of its own. Its cause is the exception met."""
 
 
 class TooLarge(HearthError):

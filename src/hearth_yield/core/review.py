@@ -9,7 +9,7 @@ from datetime import date
 from typing import Any
 
 from .cover.cover import Cover, build_cover
-from .errors import HearthError, Uncomputable
+from .errors import HearthError, Miscomputed, Uncomputable
 from .facts.edits import Exclusion
 from .facts.periods import trailing_period
 from .facts.records import Payer, PayerFile, PayerNote, Slump
@@ -140,18 +140,25 @@ def review_of(
 
 @contextmanager
 def computing(payer: Payer) -> Iterator[None]:
-    """Facts beyond what can be counted with end in a sentence that names the payer."""
+    """Facts beyond what can be counted with end in a sentence that names the payer: Uncomputable.
+    Whatever else goes wrong is no fault of the facts: Miscomputed."""
     try:
         yield
     except HearthError:
         raise
-    except (ArithmeticError, ValueError, TypeError, LookupError) as error:
+    except ArithmeticError as error:
         raise Uncomputable(
             f"{payer.name} cannot be computed from the facts held ({error}); look for a fact that "
             "cannot be, such as a split of 1 for 1,000,000,000, and exclude it",
             field="symbol",
             value=payer.symbol,
             rule="facts within the bounds of an import",
+        ) from error
+    except Exception as error:
+        raise Miscomputed(
+            f"{payer.name} could not be computed: a fault of the product, not of the facts held",
+            field="symbol",
+            value=payer.symbol,
         ) from error
 
 
