@@ -20,8 +20,8 @@ from tests.databases import copy_of
 from tests.patience import SECONDS
 
 load_all_checks()
-EXAMPLES = sample(1, 200)
-STEPS = sample(5, 30)
+EXAMPLES = sample(1, 40)
+STEPS = sample(5, 15)
 NOT_ASKED = {
     "positive_data_acceptance",  # a value of the right type may still break a rule of the job
     "negative_data_rejection",  # a body that is merely odd may be one the job can do without
