@@ -80,7 +80,14 @@ def read_in(files: Iterable[Path]) -> Iterator[str]:
                 yield node.value
 
 
-WRITES = ("exchange/", "demo/", "market/", "store/migrations/", "store/tables.py")
+WRITES = (
+    "core/facts/tables.py",
+    "exchange/",
+    "demo/",
+    "market/",
+    "store/migrations/",
+    "store/tables.py",
+)
 """What puts a column into a file or a table; none of it makes anything of the value."""
 
 

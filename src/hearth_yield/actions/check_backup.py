@@ -14,6 +14,8 @@ from typing import Any
 from hearth_yield.core.cover.bases import Basis
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.expecting.expectation import Side, Way
+from hearth_yield.core.facts.columns import FIRST_DAY, LAST_DAY, Column, Type
+from hearth_yield.core.facts.tables import TABLES
 from hearth_yield.core.figures.figure import Unit
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.judging.judge import State
@@ -21,7 +23,6 @@ from hearth_yield.core.question import read_question
 from hearth_yield.core.range.multiples import QUANTITIES
 from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.core.worth.declare import Choices
-from hearth_yield.exchange.columns import FIRST_DAY, FORMATS, LAST_DAY, Column, Type
 from hearth_yield.exchange.table import MAX_CELL
 from hearth_yield.rows import Rows
 from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
@@ -38,12 +39,6 @@ from .set_house_rules import check_house_rules
 Row = Mapping[str, Any]
 MOST_REVISIONS = 2**53
 _CURRENCY = re.compile(r"[A-Z]{3}")
-_FILE_NAMES = {
-    "dividend_notices": {"notice": "kind"},
-    "slumps": {"slump": "name"},
-    "series_points": {},
-}
-"""What a file calls a column, by what the store calls it, where they differ."""
 
 
 Fits = Callable[[Any], bool]
@@ -72,11 +67,10 @@ def _each_once(values: Sequence[Any]) -> Collection[Any]:
 @cache
 def _cells_of(store: str) -> Mapping[str, Fits]:
     """What may stand in each column of a table of the store."""
-    name = next((n for n, held in FACT_TABLES.items() if held.table.name == store), None)
-    if name is None:
+    table = next((table for table in TABLES.values() if table.held == store), None)
+    if table is None:
         return _OTHERS.get(store, {})
-    format, renamed = FORMATS.get(name) or FORMATS["series"], _FILE_NAMES.get(name, {})
-    return {renamed.get(c.name, c.name): _cell(c) for c in format.columns}
+    return {c.name: _cell(c) for c in table.stored}
 
 
 def _cannot_be(number: int, store: str, column: str, row: Row) -> InvalidInput:

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from datetime import date
 
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.exchange.columns import FORMATS, UNITS
+from hearth_yield.core.facts.tables import UNITS
+from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.exchange.found.typed import as_typed
 from hearth_yield.exchange.package import PackageRead, read_typed
 from hearth_yield.store.database import Database

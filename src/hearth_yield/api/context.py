@@ -21,10 +21,10 @@ from hearth_yield.actions.measure_breadth import measure_breadth
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.actions.strain_all import strain_all, strain_text
 from hearth_yield.core.errors import InvalidInput, NotFound
+from hearth_yield.core.facts.columns import FIRST_DAY
 from hearth_yield.core.question import Question, read_question
 from hearth_yield.core.review import Review
 from hearth_yield.core.strain.inputs import Strain
-from hearth_yield.exchange.columns import FIRST_DAY
 from hearth_yield.feed.port import Feed
 from hearth_yield.progress import Progress
 from hearth_yield.store.database import Database, Edition, edition_and_pinned

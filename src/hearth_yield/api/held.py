@@ -13,8 +13,9 @@ from hearth_yield.actions.show_facts import Shown, show_facts, show_points, show
 from hearth_yield.actions.show_held import Coverage, Span, held_of_payers, held_of_series
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts.age import PRICE_GAP_DAYS, age_of, missing_periods
+from hearth_yield.core.facts.columns import Column
 from hearth_yield.core.facts.statements import fiscal_year_of
-from hearth_yield.exchange.columns import FORMATS, Column
+from hearth_yield.exchange.columns import FORMATS
 
 from . import schemas as s
 from .context import First, Here, When

@@ -9,12 +9,13 @@ import zlib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import PurePosixPath
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import TooLarge
+from hearth_yield.core.facts.tables import TABLES, FactTable
 from hearth_yield.progress import Progress
 from hearth_yield.rows import Row
 
@@ -347,23 +348,21 @@ def _descriptor(
 
 
 def _to_store(table: Table) -> dict[str, Sequence[Row]]:
-    """A file's table as the store's tables: a series and its points stand in one file."""
-    rows = table.records
-    match table.format.name:
-        case "payers":
-            return {"payers": [{**r, "description": r.get("description") or ""} for r in rows]}
-        case "series":
-            facts = ("code", "kind", "name", "currency", "of_currency")
-            series = {r["code"]: {k: r.get(k) for k in facts} for r in rows}
-            points = [{k: r[k] for k in ("code", "day", "published_on", "value")} for r in rows]
-            return {"series": list(series.values()), "series_points": points}
-        case "dividend_notices":
-            return {"dividend_notices": [_renamed(r, "notice", "kind") for r in rows]}
-        case "slumps":
-            return {"slumps": [_renamed(r, "slump", "name") for r in rows]}
-        case name:
-            return {name: rows}
+    """A file's rows as the fact tables keep them: each what is its own, an owner once."""
+    return {of.name: _rows_of(of, table) for of in table.format.of}
 
 
-def _renamed(record: Mapping[str, Any], old: str, new: str) -> dict[str, Any]:
-    return {new if k == old else k: v for k, v in record.items()}
+def _rows_of(of: FactTable, table: Table) -> Sequence[Row]:
+    rows, several = table.records, len(table.format.of) > 1
+    asks = [c for c in of.stored if c.in_files or c.empty is not None]
+    if not several and not asks:
+        return rows
+    owner = TABLES[of.owner].key if of.owner else ()
+    names = {n: n for n in owner} | {c.in_files or c.name: c.name for c in of.stored}
+    empty = {c.name: c.empty for c in asks if c.empty is not None}
+    kept = [{name: r.get(told) for told, name in names.items()} for r in rows]
+    for row in kept if empty else ():
+        row |= {name: value for name, value in empty.items() if row[name] is None}
+    if several and of.owner is None:
+        return list({tuple(r[k] for k in of.key): r for r in kept}.values())
+    return kept

@@ -13,10 +13,12 @@ from itertools import accumulate, islice
 from typing import Any
 
 from hearth_yield.core.errors import TooLarge
+from hearth_yield.core.facts.columns import FIRST_DAY, LAST_DAY, Column, Type
+from hearth_yield.core.facts.tables import UNITS
 from hearth_yield.rows import Rows
 from hearth_yield.texts import is_plain, visible
 
-from .columns import FIRST_DAY, LAST_DAY, UNITS, Column, Format, Type
+from .columns import Format
 from .exact import product
 from .faults import COUNTED, Fault, Faults
 from .found.dates import Order, date_of, order_of

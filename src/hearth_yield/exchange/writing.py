@@ -10,8 +10,10 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
+from hearth_yield.core.facts.columns import Column, Type
+
 from .book import write_book
-from .columns import FORMATS, Column, Format, Type
+from .columns import FORMATS, Format
 
 FORMULA_STARTS = ("=", "+", "-", "@", "'", "\t", "\r")
 """A spreadsheet would run a text cell that begins with one of these as a formula."""
@@ -60,18 +62,17 @@ def _add(archive: zipfile.ZipFile, name: str, text: str) -> None:
 
 def of_format(format_name: str, records: Records) -> list[dict[str, Any]]:
     """Rows of a file's table from the store's; amounts leave in single units."""
-    match format_name:
-        case "series":
-            facts = {s["code"]: s for s in records.get("series", ())}
-            return [{**facts[p["code"]], **p} for p in records.get("series_points", ())]
-        case "statements":
-            return [{**r, "unit": "1"} for r in records.get("statements", ())]
-        case "dividend_notices":
-            return [{**r, "notice": r["kind"]} for r in records.get("dividend_notices", ())]
-        case "slumps":
-            return [{**r, "slump": r["name"]} for r in records.get("slumps", ())]
-        case _:
-            return [dict(r) for r in records.get(format_name, ())]
+    *owner, table = FORMATS[format_name].of
+    said = {c.name: c.files_only for c in table.columns if c.files_only is not None}
+    other = {c.name: c.in_files for c in table.columns if c.in_files}
+    rows = [
+        {other.get(name, name): value for name, value in row.items()} | said
+        for row in records.get(table.name, ())
+    ]
+    for of in owner:
+        held = {tuple(r[k] for k in of.key): r for r in records.get(of.name, ())}
+        rows = [{**held[tuple(r[k] for k in of.key)], **r} for r in rows]
+    return rows
 
 
 def _used(format: Format, rows: Sequence[Mapping[str, Any]]) -> list[Column]:

@@ -29,6 +29,8 @@ from sqlalchemy import (
 )
 
 from hearth_yield.core.errors import Conflict
+from hearth_yield.core.facts.tables import TABLES
+from hearth_yield.core.facts.tables import FactTable as Declared
 from hearth_yield.progress import Progress
 from hearth_yield.rows import Row, column_of, keys_of, names_of
 
@@ -57,35 +59,14 @@ class FactTable:
     owner: str | None
 
 
-FACT_TABLES: dict[str, FactTable] = {
-    f.name: f
-    for f in (
-        FactTable("payers", t.payer, ("exchange", "symbol"), None),
-        FactTable("payer_notes", t.payer_note, ("payer_id", "field", "published_on"), "payer"),
-        FactTable("dividends", t.dividend, ("payer_id", "ex_date", "kind"), "payer"),
-        FactTable("dividend_notices", t.dividend_notice, ("payer_id", "declared_on"), "payer"),
-        FactTable("splits", t.split, ("payer_id", "effective_on"), "payer"),
-        FactTable("prices", t.price, ("payer_id", "day"), "payer"),
-        FactTable(
-            "statements", t.statement, ("payer_id", "period_end", "span", "published_on"), "payer"
-        ),
-        FactTable(
-            "estimates", t.estimate, ("payer_id", "fiscal_year", "measure", "published_on"), "payer"
-        ),
-        FactTable(
-            "guidance", t.guidance, ("payer_id", "fiscal_year", "measure", "published_on"), "payer"
-        ),
-        FactTable(
-            "exposures",
-            t.exposure,
-            ("payer_id", "fiscal_year", "basis", "name", "published_on"),
-            "payer",
-        ),
-        FactTable("series", t.series, ("code",), None),
-        FactTable("series_points", t.series_point, ("series_id", "day", "published_on"), "series"),
-        FactTable("slumps", t.slump, ("name",), None),
-    )
-}
+def _as_held(declared: Declared) -> FactTable:
+    owner = _OWNERS.get(declared.owner or "")
+    key = (f"{owner}_id", *declared.key) if owner else declared.key
+    return FactTable(declared.name, t.FACTS[declared.name], key, owner)
+
+
+_OWNERS = {"payers": "payer", "series": "series"}
+FACT_TABLES: dict[str, FactTable] = {name: _as_held(table) for name, table in TABLES.items()}
 """In the order they are written: owners before what they own."""
 
 

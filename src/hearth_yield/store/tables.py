@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from sqlalchemy import (
@@ -19,10 +20,12 @@ from sqlalchemy import (
     UniqueConstraint,
     text,
 )
-from sqlalchemy.types import REAL
+from sqlalchemy.schema import SchemaItem
+from sqlalchemy.types import REAL, TypeEngine
 
-from hearth_yield.core.facts.records import FORECAST_MEASURES, SERIES_KINDS
-from hearth_yield.core.facts.statements import STATEMENT_LINES
+from hearth_yield.core.facts import columns as facts
+from hearth_yield.core.facts.columns import Type
+from hearth_yield.core.facts.tables import TABLES, FactTable
 
 from .types import ExactDecimal, IsoDate
 
@@ -40,10 +43,6 @@ metadata = MetaData(
 def _one_of(name: str, *values: str) -> CheckConstraint:
     listed = ", ".join(f"'{v}'" for v in values)
     return CheckConstraint(f"{name} IN ({listed})", name=name)
-
-
-def _payer_id() -> Column[int]:
-    return Column("payer_id", ForeignKey("payer.id"), nullable=False)
 
 
 def _source_id() -> Column[int]:
@@ -79,194 +78,66 @@ source_change = Table(
 )
 """What a source's rows said before a later source changed them, so that it can be undone."""
 
-payer = Table(
-    "payer",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    Column("symbol", Text, nullable=False),
-    Column("exchange", Text, nullable=False),
-    Column("name", Text, nullable=False),
-    Column("kind", Text, nullable=False),
-    Column("country", Text, nullable=False),
-    Column("currency", Text, nullable=False),
-    Column("fiscal_year_end_month", Integer, nullable=False),
-    Column("rhythm", Integer),
-    Column("evenness", Text),
-    Column("description", Text, nullable=False, default=""),
-    Column("listed_on", IsoDate),
-    Column("delisted_on", IsoDate),
-    _source_id(),
-    UniqueConstraint("exchange", "symbol"),
-    _one_of("kind", "company", "property_trust", "partnership", "financial"),
-)
 
-payer_note = Table(
-    "payer_note",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    _payer_id(),
-    Column("field", Text, nullable=False),
-    Column("published_on", IsoDate, nullable=False),
-    Column("value", Text, nullable=False),
-    _source_id(),
-    UniqueConstraint("payer_id", "field", "published_on"),
-)
+def _facts(table: FactTable) -> Table:
+    """As declared: rows by number, or, of very many small ones, by their key."""
+    of = _OWNERS[table.owner] if table.owner else ""
+    key = (of, *table.key) if of else table.key
+    own: list[Column[Any]] = [_held(c, table.by_key and c.name in key) for c in table.stored]
+    if of:
+        to = ForeignKey(f"{of.removesuffix('_id')}.id")
+        own.insert(0, Column(of, to, nullable=False, primary_key=table.by_key))
+    parts: list[SchemaItem] = [_one_of(c.name, *c.choices) for c in table.stored if c.guarded]
+    if not table.by_key:
+        own.insert(0, Column("id", Integer, primary_key=True))
+        parts.append(UniqueConstraint(*key))
+    return Table(
+        table.held,
+        metadata,
+        *own,
+        _source_id(),
+        *parts,
+        sqlite_with_rowid=not table.by_key,
+        sqlite_strict=table.by_key,
+    )
 
-dividend = Table(
-    "dividend",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    _payer_id(),
-    Column("ex_date", IsoDate, nullable=False, index=True),
-    Column("kind", Text, nullable=False),
-    Column("declared_on", IsoDate),
-    Column("pay_date", IsoDate, index=True),
-    Column("amount", REAL, nullable=False),
-    Column("currency", Text, nullable=False),
-    Column("payments_per_year", Integer),
-    Column("credited_fraction", REAL),
-    Column("credit_tax_rate", REAL),
-    Column("assumed", Text),
-    _source_id(),
-    UniqueConstraint("payer_id", "ex_date", "kind"),
-    _one_of("kind", "regular", "special", "return_of_capital"),
-)
 
-dividend_notice = Table(
-    "dividend_notice",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    _payer_id(),
-    Column("declared_on", IsoDate, nullable=False),
-    Column("kind", Text, nullable=False),
-    _source_id(),
-    UniqueConstraint("payer_id", "declared_on"),
-    _one_of("kind", "omitted", "suspended", "resumed"),
-)
+_OWNERS = {"payers": "payer_id", "series": "series_id"}
+"""By table of facts, what holds the number of a row of it."""
+_TYPES: Mapping[Type, type[TypeEngine[Any]]] = {
+    Type.DATE: IsoDate,
+    Type.NUMBER: REAL,
+    Type.INTEGER: Integer,
+}
 
-split = Table(
-    "split",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    _payer_id(),
-    Column("effective_on", IsoDate, nullable=False),
-    Column("new_shares", REAL, nullable=False),
-    Column("old_shares", REAL, nullable=False),
-    Column("announced_on", IsoDate),
-    _source_id(),
-    UniqueConstraint("payer_id", "effective_on"),
-)
 
-price = Table(
-    "price",
-    metadata,
-    Column("payer_id", ForeignKey("payer.id"), primary_key=True),
-    Column("day", IsoDate, primary_key=True),
-    Column("close", REAL, nullable=False),
-    Column("volume", REAL),
-    _source_id(),
-    sqlite_with_rowid=False,
-    sqlite_strict=True,
-)
+def _held(column: facts.Column, in_key: bool) -> Column[Any]:
+    return Column(
+        column.name,
+        _TYPES.get(column.type, Text),
+        primary_key=in_key,
+        nullable=not (column.required or column.empty is not None),
+        index=column.sought or None,
+        default=column.empty,
+    )
 
-statement = Table(
-    "statement",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    _payer_id(),
-    Column("period_end", IsoDate, nullable=False),
-    Column("span", Text, nullable=False),
-    Column("published_on", IsoDate, nullable=False),
-    Column("currency", Text, nullable=False),
-    Column("assumed", Text),
-    *(Column(name, REAL) for name in STATEMENT_LINES),
-    _source_id(),
-    UniqueConstraint("payer_id", "period_end", "span", "published_on"),
-    _one_of("span", "year", "half", "quarter"),
-)
 
-series = Table(
-    "series",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    Column("code", Text, nullable=False, unique=True),
-    Column("kind", Text, nullable=False),
-    Column("name", Text, nullable=False),
-    Column("currency", Text, nullable=False),
-    Column("of_currency", Text),
-    _source_id(),
-    _one_of("kind", *SERIES_KINDS),
-)
-"""of_currency: for an exchange rate, the currency of which one unit costs the value."""
+FACTS: Mapping[str, Table] = {name: _facts(table) for name, table in TABLES.items()}
+"""Of each table of facts the one that holds it."""
 
-series_point = Table(
-    "series_point",
-    metadata,
-    Column("series_id", ForeignKey("series.id"), primary_key=True),
-    Column("day", IsoDate, primary_key=True),
-    Column("published_on", IsoDate, primary_key=True),
-    Column("value", REAL, nullable=False),
-    _source_id(),
-    sqlite_with_rowid=False,
-    sqlite_strict=True,
-)
-
-estimate = Table(
-    "estimate",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    _payer_id(),
-    Column("fiscal_year", Integer, nullable=False),
-    Column("measure", Text, nullable=False),
-    Column("published_on", IsoDate, nullable=False),
-    Column("mean", REAL, nullable=False),
-    Column("low", REAL),
-    Column("high", REAL),
-    Column("analysts", Integer),
-    _source_id(),
-    UniqueConstraint("payer_id", "fiscal_year", "measure", "published_on"),
-    _one_of("measure", *FORECAST_MEASURES),
-)
-
-guidance = Table(
-    "guidance",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    _payer_id(),
-    Column("fiscal_year", Integer, nullable=False),
-    Column("measure", Text, nullable=False),
-    Column("published_on", IsoDate, nullable=False),
-    Column("low", REAL, nullable=False),
-    Column("high", REAL, nullable=False),
-    _source_id(),
-    UniqueConstraint("payer_id", "fiscal_year", "measure", "published_on"),
-    _one_of("measure", *FORECAST_MEASURES),
-)
-
-exposure = Table(
-    "exposure",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    _payer_id(),
-    Column("fiscal_year", Integer, nullable=False),
-    Column("basis", Text, nullable=False),
-    Column("name", Text, nullable=False),
-    Column("published_on", IsoDate, nullable=False),
-    Column("share", REAL, nullable=False),
-    _source_id(),
-    UniqueConstraint("payer_id", "fiscal_year", "basis", "name", "published_on"),
-    _one_of("basis", "segment", "region", "tenant"),
-)
-
-slump = Table(
-    "slump",
-    metadata,
-    Column("id", Integer, primary_key=True),
-    Column("name", Text, nullable=False, unique=True),
-    Column("begins", IsoDate, nullable=False),
-    Column("ends", IsoDate, nullable=False),
-    _source_id(),
-)
+payer = FACTS["payers"]
+payer_note = FACTS["payer_notes"]
+dividend = FACTS["dividends"]
+dividend_notice = FACTS["dividend_notices"]
+split = FACTS["splits"]
+price = FACTS["prices"]
+statement = FACTS["statements"]
+estimate = FACTS["estimates"]
+guidance = FACTS["guidance"]
+exposure = FACTS["exposures"]
+series = FACTS["series"]
+series_point = FACTS["series_points"]
+slump = FACTS["slumps"]
 
 household = Table(
     "household",

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from datetime import date
 
-from hearth_yield.exchange.columns import Format, Type, recognise
+from hearth_yield.core.facts.columns import Type
+from hearth_yield.exchange.columns import Format, recognise
 from hearth_yield.exchange.writing import disarm
 
 from .made import Made

@@ -6,7 +6,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from datetime import date, timedelta
 
-from hearth_yield.exchange.columns import FORMATS, Type
+from hearth_yield.core.facts.columns import Type
+from hearth_yield.exchange.columns import FORMATS
 
 from .dates import Order, date_of, order_of, period_of
 from .settling import PUBLISHED_AFTER

@@ -1,0 +1,97 @@
+"""A column of a fact: its type, what may stand in it, and the words that say so."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import date
+from enum import StrEnum
+
+
+class Type(StrEnum):
+    TEXT = "text"
+    DATE = "date"
+    NUMBER = "number"
+    INTEGER = "integer"
+    CHOICE = "choice"
+    CURRENCY = "currency"
+
+
+FIRST_DAY, LAST_DAY = date(1800, 1, 1), date(2199, 12, 31)
+"""What any date of a fact lies between: the ends of the calendar leave no room to count from."""
+MOST_MONEY = 1e18
+MOST_SHARES = 1e15
+MOST_A_SHARE = 1e12
+LEAST = 1e-9
+UNTOLD = 1e9
+"""From here on a bound only keeps out what cannot be, and is not told."""
+"""Beyond these no company, price or payment can be."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Column:
+    """scaled: money in the unit the file names. positive, low, high: what a number must be; most:
+    what its size must not exceed, in single units. outflow: what goes out, as a positive amount.
+    without: characters that a text must not hold. past: a day that is over before it can be told.
+    in_files: what a file calls it, where that is another name. files_only: it says how a file is to
+    be read and is not held; ours say this there. guarded: the store itself takes none but its
+    choices. sought: rows are looked for by it. empty: what is held where a file says nothing.
+    """
+
+    name: str
+    type: Type
+    required: bool = False
+    choices: tuple[str, ...] = ()
+    default: str | None = None
+    positive: bool = False
+    low: float | None = None
+    high: float | None = None
+    most: float = MOST_MONEY
+    scaled: bool = False
+    outflow: bool = False
+    without: str = ""
+    past: bool = False
+    in_files: str | None = None
+    files_only: str | None = None
+    guarded: bool = False
+    sought: bool = False
+    empty: str | None = None
+
+    def refuses(self, value: float) -> str | None:
+        """What a number, in single units, would have to be to stand here; None: it may."""
+        if not math.isfinite(value) or abs(value) > self.most:
+            return f"a number of at most {self.most:,.0f}"
+        low, high = self.low, self.high
+        below = (self.positive and value < LEAST) or (low is not None and value < low)
+        return self.expected if below or (high is not None and value > high) else None
+
+    def fits(self, text: str) -> bool:
+        """Whether a text may stand here."""
+        return bool(text.strip(".")) and not any(c in text for c in self.without)
+
+    @property
+    def expected(self) -> str:
+        """What a cell must hold, in words."""
+        match self.type:
+            case Type.DATE:
+                return "a date as YYYY-MM-DD"
+            case Type.CHOICE:
+                return "one of " + ", ".join(self.choices)
+            case Type.TEXT:
+                return (
+                    f"some text without {' or '.join(self.without)}"
+                    if self.without
+                    else ("some text")
+                )
+            case Type.CURRENCY:
+                return "a three-letter currency code in capitals"
+        kind = "a whole number" if self.type is Type.INTEGER else "a number"
+        if self.positive:
+            return f"{kind} above 0"
+        if self.outflow:
+            return f"{kind}, 0 or more: a cost or an outflow is written as a positive amount"
+        if self.low is not None and self.high is not None:
+            if self.high >= UNTOLD:
+                return f"{kind}, 0 or more" if self.low == 0 else kind
+            return f"{kind} from {self.low:g} to {self.high:g}"
+        return f"{kind}, 0 or more" if self.low == 0 else kind
