@@ -7,7 +7,7 @@ from datetime import date
 
 from hearth_yield.core.cover.bases import BASES, Basis
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.facts.statements import STATEMENT_LINES
+from hearth_yield.core.facts.tables import TABLES
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.store import edits
 from hearth_yield.store.database import Database
@@ -17,11 +17,7 @@ from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
 from hearth_yield.store.types import IsoDate
 
-EDITABLE: dict[str, tuple[str, ...]] = {
-    "statements": STATEMENT_LINES,
-    "dividends": ("amount",),
-    "prices": ("close",),
-}
+EDITABLE = {name: table.editable for name, table in TABLES.items() if table.editable}
 """What a figure's working can replace. Other facts are entered anew under Sources."""
 MAX_REASON = 500
 

@@ -12,11 +12,17 @@ from sqlalchemy import ColumnElement, Connection, bindparam, func, or_, select
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts.records import (
     Dividend,
+    Estimate,
+    Exposure,
+    Guidance,
+    Notice,
     Payer,
     PayerFile,
+    PayerNote,
     Series,
     SeriesPoint,
     Slump,
+    Split,
     without_sums,
 )
 from hearth_yield.core.facts.statements import Statement
@@ -126,15 +132,15 @@ def load(
     reader = PayerReader(connection, row.id, entered, edited)
     return PayerFile(
         payer=payer,
-        notes=reader.notes(),
-        dividends=without_sums(reader.dividends()),
-        notices=reader.notices(),
-        splits=reader.splits(),
+        notes=reader.read(PayerNote),
+        dividends=without_sums(reader.read(Dividend)),
+        notices=reader.read(Notice),
+        splits=reader.read(Split),
         prices=reader.prices(),
-        statements=reader.statements(),
-        exposures=reader.exposures(),
-        estimates=reader.estimates(),
-        guidance=reader.guidance(),
+        statements=reader.read(Statement),
+        exposures=reader.read(Exposure),
+        estimates=reader.read(Estimate),
+        guidance=reader.read(Guidance),
         excluded_years=edits.excluded_years(edited),
         exclusions=tuple(reader.exclusions),
         price_index=shared.of_kind(connection, "price_index", row.currency),
@@ -163,7 +169,9 @@ def load_statements(connection: Connection, exchange: str, symbol: str) -> tuple
     """Every version of every statement of one payer, as it counts. Raises NotFound."""
     row = _payer_row(connection, exchange, symbol)
     edited = edits.standing(connection, exchange, symbol)
-    return PayerReader(connection, row.id, Shared().manual_sources(connection), edited).statements()
+    return PayerReader(connection, row.id, Shared().manual_sources(connection), edited).read(
+        Statement
+    )
 
 
 def load_dividends(connection: Connection, exchange: str, symbol: str) -> tuple[Dividend, ...]:
@@ -171,7 +179,9 @@ def load_dividends(connection: Connection, exchange: str, symbol: str) -> tuple[
     NotFound."""
     row = _payer_row(connection, exchange, symbol)
     edited = edits.standing(connection, exchange, symbol)
-    return PayerReader(connection, row.id, Shared().manual_sources(connection), edited).dividends()
+    return PayerReader(connection, row.id, Shared().manual_sources(connection), edited).read(
+        Dividend
+    )
 
 
 PAYER = select(t.payer).where(

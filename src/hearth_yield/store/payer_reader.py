@@ -1,127 +1,85 @@
-"""Reading the facts of one payer as they count, table by table."""
+"""Reading the facts of one payer as they count, as their tables are declared."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date
-from typing import Any
+from enum import Enum
+from functools import cache
+from typing import Any, TypeVar, cast, get_type_hints
 
 import numpy as np
-from sqlalchemy import (
-    ColumnElement,
-    Connection,
-    Select,
-    Table,
-    Text,
-    bindparam,
-    select,
-    type_coerce,
-)
+from sqlalchemy import Connection, Select, Text, bindparam, select, type_coerce
 
+from hearth_yield.core.facts.columns import Type
 from hearth_yield.core.facts.edits import Exclusion
-from hearth_yield.core.facts.records import (
-    Dividend,
-    DividendKind,
-    Estimate,
-    Exposure,
-    Guidance,
-    Notice,
-    NoticeKind,
-    PayerNote,
-    PriceHistory,
-    Split,
-)
-from hearth_yield.core.facts.statements import STATEMENT_LINES, Lines, Span, Statement, words
+from hearth_yield.core.facts.records import Fact, PriceHistory
+from hearth_yield.core.facts.statements import Lines
+from hearth_yield.core.facts.tables import TABLES, FactTable
 
 from . import tables as t
 from .edits import EXCLUDED, Edit, by_row
 
-
-def _query(table: Table, order: str, *columns: ColumnElement[Any]) -> Select[Any]:
-    """One table's rows of the payer asked for, in order; made once, as thousands are loaded."""
-    mine = table.c.payer_id == bindparam("payer")
-    return select(*columns).where(mine).order_by(table.c[order])
+F = TypeVar("F", bound=Fact)
+Cell = Callable[[Any], Any]
 
 
-_n, _d, _o, _x, _p, _s, _e, _f, _g = (
-    t.payer_note.c,
-    t.dividend.c,
-    t.dividend_notice.c,
-    t.split.c,
-    t.price.c,
-    t.statement.c,
-    t.exposure.c,
-    t.estimate.c,
-    t.guidance.c,
-)
-NOTES = _query(t.payer_note, "published_on", _n.field, _n.value, _n.published_on, _n.source_id)
-DIVIDENDS = _query(
-    t.dividend,
-    "ex_date",
-    _d.ex_date,
-    _d.kind,
-    _d.declared_on,
-    _d.pay_date,
-    _d.amount,
-    _d.currency,
-    _d.payments_per_year,
-    _d.assumed,
-    _d.source_id,
-)
-NOTICES = _query(t.dividend_notice, "declared_on", _o.declared_on, _o.kind, _o.source_id)
-SPLITS = _query(
-    t.split,
-    "effective_on",
-    _x.effective_on,
-    _x.new_shares,
-    _x.old_shares,
-    _x.announced_on,
-    _x.source_id,
-)
-PRICES = _query(t.price, "day", type_coerce(_p.day, Text), _p.close, _p.source_id)
-STATEMENTS = _query(
-    t.statement,
-    "period_end",
-    _s.period_end,
-    _s.span,
-    _s.published_on,
-    _s.currency,
-    _s.assumed,
-    _s.source_id,
-    *(_s[name] for name in STATEMENT_LINES),
-)
-EXPOSURES = _query(
-    t.exposure,
-    "fiscal_year",
-    _e.fiscal_year,
-    _e.basis,
-    _e.name,
-    _e.published_on,
-    _e.share,
-    _e.source_id,
-)
-ESTIMATES = _query(
-    t.estimate,
-    "published_on",
-    _f.fiscal_year,
-    _f.measure,
-    type_coerce(_f.published_on, Text),
-    _f.mean,
-    _f.low,
-    _f.high,
-    _f.analysts,
-    _f.source_id,
-)
-GUIDANCE = _query(
-    t.guidance,
-    "published_on",
-    _g.fiscal_year,
-    _g.measure,
-    _g.published_on,
-    _g.low,
-    _g.high,
-    _g.source_id,
-)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Reading:
+    """How rows of a table become its records. query: the source of a row, then its cells as the
+    database has them. fields: what the first cells are in the record; the rest are gathered. cells:
+    by place, what is made of a cell. key: the places of the key."""
+
+    table: FactTable
+    query: Select[Any]
+    fields: tuple[str, ...]
+    cells: tuple[tuple[int, Cell], ...]
+    key: tuple[int, ...]
+
+
+@cache
+def _reading(record: type[Fact]) -> _Reading:
+    """Made once, as thousands of payers are loaded. A column that is no field of the record is not
+    read."""
+    table = next(x for x in TABLES.values() if x.record is record)
+    hints = get_type_hints(record)
+    plain = [c for c in table.stored if c.name in hints and c.name not in table.gathered]
+    cells: list[tuple[int, Cell]] = []
+    for place, column in enumerate(plain):
+        kind = hints[column.name]
+        if column.type is Type.DATE:
+            cells.append((place, _day))
+        elif kind is bool:
+            cells.append((place, _is_told))
+        elif isinstance(kind, type) and issubclass(kind, Enum):
+            cells.append((place, {e.value: e for e in kind}.__getitem__))
+    names = [c.name for c in plain]
+    return _Reading(
+        table=table,
+        query=_query(table, [*names, *table.gathered]),
+        fields=tuple(names),
+        cells=tuple(cells),
+        key=tuple(names.index(k) for k in table.key),
+    )
+
+
+def _day(text: str | None) -> date | None:
+    return None if text is None else date.fromisoformat(text)
+
+
+def _is_told(cell: object) -> bool:
+    return cell is not None
+
+
+def _query(table: FactTable, names: Sequence[str]) -> Select[Any]:
+    """Rows of the payer asked for, by the first day that there is: days as text."""
+    held = t.FACTS[table.name].c
+    days = {c.name for c in table.stored if c.type is Type.DATE}
+    cells = (type_coerce(held[n], Text) if n in days else held[n] for n in names)
+    order = next(c.name for c in table.stored if c.name in days)
+    mine = held.payer_id == bindparam("payer")
+    return select(held.source_id, *cells).where(mine).order_by(held[order])
 
 
 class PayerReader:
@@ -138,111 +96,51 @@ class PayerReader:
         self.exclusions: list[Exclusion] = []
 
     def _rows(self, query: Select[Any]) -> Sequence[Any]:
-        return self._connection.execute(query, {"payer": self._payer_id}).all()
-
-    def _plain(self, query: Select[Any]) -> Sequence[Any]:
-        """Rows straight from the driver: a row object for each of thousands costs as much."""
+        """Straight from the driver: a row object for each of thousands costs as much."""
         cursor = self._connection.execute(query, {"payer": self._payer_id}).cursor
         return cursor.fetchall() if cursor is not None else []
 
-    def _leave_out(
-        self,
-        made: Mapping[str, Edit],
-        table: str,
-        name: str,
-        day: date,
-        known_on: date,
-        kind: str = "",
-    ) -> bool:
-        """Whether a row's edits leave it out."""
-        found = made.get(EXCLUDED)
-        if found is not None:
-            self.exclusions.append(
-                Exclusion(
-                    table=table,
-                    kind=kind,
-                    name=name,
-                    day=day,
-                    known_on=known_on,
-                    reason=found.reason,
-                    made_on=found.edited.made_on,
-                )
-            )
-        return found is not None
-
-    def notes(self) -> tuple[PayerNote, ...]:
-        changes = by_row(self._edited, "payer_notes")
-        rows = self._rows(NOTES)
-        return tuple(
-            PayerNote(field=f, value=v, published_on=p, source=s, entered=s in self._by_hand)
-            for f, v, p, s in rows
-            if not self._leave_out(
-                changes.get((f, p.isoformat()), {}), "payer_notes", f"{words(f)} “{v}”", p, p
-            )
-        )
-
-    def dividends(self) -> tuple[Dividend, ...]:
-        changes = by_row(self._edited, "dividends")
-        rows = self._rows(DIVIDENDS)
+    def read(self, record: type[F]) -> tuple[F, ...]:
+        """The facts of one kind."""
+        reading, build = _reading(record), cast(Callable[..., F], record)
+        first = len(reading.fields)
+        changes = by_row(self._edited, reading.table.name)
         found = []
-        for ex, kind, declared, pay, amount, currency, per_year, assumed, source in rows:
-            made = changes.get((ex.isoformat(), kind), {}) if changes else {}
+        for source, *cells in self._rows(reading.query):
+            made = changes.get(tuple(str(cells[k]) for k in reading.key), {}) if changes else {}
+            for place, of in reading.cells:
+                cells[place] = of(cells[place])
+            fields: dict[str, Any] = dict(zip(reading.fields, cells, strict=False))
+            if reading.table.gathered:
+                fields["lines"] = Lines(cells[first:])
             if made:
-                name = f"{words(kind)} dividend, ex {ex.isoformat()}"
-                if self._leave_out(made, "dividends", name, ex, declared or ex, kind):
-                    continue
-            changed = made.get("amount")
-            found.append(
-                Dividend(
-                    ex_date=ex,
-                    kind=DividendKind(kind),
-                    declared_on=declared,
-                    pay_date=pay,
-                    amount=changed.value if changed else amount,
-                    currency=currency,
-                    payments_per_year=per_year,
-                    source=source,
-                    assumed=assumed is not None,
-                    entered=source in self._by_hand,
-                    edited=changed.edited if changed else None,
-                )
-            )
+                _edit(fields, made)
+            fact = build(source=source, entered=source in self._by_hand, **fields)
+            if EXCLUDED in made:
+                self._exclude(reading.table, fact, made[EXCLUDED])
+            else:
+                found.append(fact)
         return tuple(found)
 
-    def notices(self) -> tuple[Notice, ...]:
-        changes = by_row(self._edited, "dividend_notices")
-        rows = self._rows(NOTICES)
-        return tuple(
-            Notice(declared_on=a, kind=NoticeKind(b), source=c, entered=c in self._by_hand)
-            for a, b, c in rows
-            if not self._leave_out(
-                changes.get((a.isoformat(),), {}), "dividend_notices", f"notice “{b}” of {a}", a, a
-            )
-        )
-
-    def splits(self) -> tuple[Split, ...]:
-        changes = by_row(self._edited, "splits")
-        rows = self._rows(SPLITS)
-        return tuple(
-            Split(
-                effective_on=a,
-                new_shares=b,
-                old_shares=c,
-                announced_on=d,
-                source=e,
-                entered=e in self._by_hand,
-            )
-            for a, b, c, d, e in rows
-            if not self._leave_out(
-                changes.get((a.isoformat(),), {}), "splits", f"split {b:g} for {c:g} of {a}", a, a
+    def _exclude(self, table: FactTable, fact: Fact, edit: Edit) -> None:
+        self.exclusions.append(
+            Exclusion(
+                table=table.name,
+                kind=fact.sort,
+                name=fact.called,
+                day=fact.placed_on,
+                known_on=fact.known_on,
+                reason=edit.reason,
+                made_on=edit.edited.made_on,
             )
         )
 
     def prices(self) -> PriceHistory:
         """Days stay text until numpy reads them all at once: ten times faster than date by date."""
-        changes = by_row(self._edited, "prices")
-        rows = self._plain(PRICES)
-        texts, closes, sources = zip(*rows, strict=True) if rows else ((), (), ())
+        table = TABLES["prices"]
+        changes = by_row(self._edited, table.name)
+        rows = self._rows(PRICES)
+        sources, texts, closes = zip(*rows, strict=True) if rows else ((), (), ())
         days = np.array(texts, dtype="datetime64[D]")
         values = np.array(closes, dtype=np.float64)
         origins = np.array(sources, dtype=np.int64)
@@ -250,7 +148,8 @@ class PayerReader:
         edited = {}
         for (text,), made in changes.items():
             day, here = date.fromisoformat(text), days == np.datetime64(text)
-            if self._leave_out(made, "prices", f"close of {text}", day, day):
+            if EXCLUDED in made:
+                self._exclude(table, _Close(day), made[EXCLUDED])
                 counts &= ~here
                 continue
             values[here] = made["close"].value
@@ -263,104 +162,35 @@ class PayerReader:
             edited=edited,
         )
 
-    def statements(self) -> tuple[Statement, ...]:
-        changes = by_row(self._edited, "statements")
-        rows = self._rows(STATEMENTS)
-        found = []
-        for end, span, published, currency, assumed, source, *values in rows:
-            key = (end.isoformat(), span, published.isoformat()) if changes else ()
-            made = changes.get(key, {})
-            lines: Mapping[str, float] = Lines(values)
-            if made:
-                lines = {**lines, **{n: a.value for n, a in made.items() if n != EXCLUDED}}
-            statement = Statement(
-                period_end=end,
-                span=Span(span),
-                published_on=published,
-                currency=currency,
-                source=source,
-                assumed=assumed is not None,
-                lines=lines,
-                entered=source in self._by_hand,
-                edited={n: a.edited for n, a in made.items() if n != EXCLUDED},
-            )
-            if made:
-                name = f"{statement.period}, published {published.isoformat()}"
-                if self._leave_out(made, "statements", name, end, published, span):
-                    continue
-            found.append(statement)
-        return tuple(found)
 
-    def exposures(self) -> tuple[Exposure, ...]:
-        changes = by_row(self._edited, "exposures")
-        found = []
-        for year, basis, name, published, share, source in self._rows(EXPOSURES):
-            made = changes.get((str(year), basis, name, published.isoformat()), {})
-            said = f"{name} of fiscal {year}"
-            if made and self._leave_out(made, "exposures", said, published, published, basis):
-                continue
-            found.append(
-                Exposure(
-                    fiscal_year=year,
-                    basis=basis,
-                    name=name,
-                    share=share,
-                    published_on=published,
-                    source=source,
-                    entered=source in self._by_hand,
-                )
-            )
-        return tuple(found)
+PRICES = _query(TABLES["prices"], ("day", "close"))
 
-    def estimates(self) -> tuple[Estimate, ...]:
-        changes = by_row(self._edited, "estimates")
-        found = []
-        for year, measure, text, mean, low, high, analysts, source in self._plain(ESTIMATES):
-            published = date.fromisoformat(text)
-            if changes and self._is_gone(changes, "estimates", year, measure, published):
-                continue
-            found.append(
-                Estimate(
-                    fiscal_year=year,
-                    measure=measure,
-                    published_on=published,
-                    mean=mean,
-                    low=low,
-                    high=high,
-                    analysts=analysts,
-                    source=source,
-                    entered=source in self._by_hand,
-                )
-            )
-        return tuple(found)
 
-    def guidance(self) -> tuple[Guidance, ...]:
-        changes = by_row(self._edited, "guidance")
-        found = []
-        for year, measure, published, low, high, source in self._rows(GUIDANCE):
-            if changes and self._is_gone(changes, "guidance", year, measure, published):
-                continue
-            found.append(
-                Guidance(
-                    fiscal_year=year,
-                    measure=measure,
-                    published_on=published,
-                    low=low,
-                    high=high,
-                    source=source,
-                    entered=source in self._by_hand,
-                )
-            )
-        return tuple(found)
+@dataclass(frozen=True, slots=True)
+class _Close:
+    """One of a payer's closes, for as long as it is excluded."""
 
-    def _is_gone(
-        self,
-        changes: Mapping[tuple[str, ...], Mapping[str, Edit]],
-        table: str,
-        year: int,
-        measure: str,
-        published: date,
-    ) -> bool:
-        made = changes.get((str(year), measure, published.isoformat()), {})
-        name = f"{measure.upper()} of fiscal {year}, of {published.isoformat()}"
-        return bool(made) and self._leave_out(made, table, name, published, published, measure)
+    placed_on: date
+
+    @property
+    def known_on(self) -> date:
+        return self.placed_on
+
+    @property
+    def called(self) -> str:
+        return f"close of {self.placed_on}"
+
+    @property
+    def sort(self) -> str:
+        return ""
+
+
+def _edit(fields: dict[str, Any], made: Mapping[str, Edit]) -> None:
+    """Puts the values of edits into what a record is made of."""
+    values = {name: edit for name, edit in made.items() if name != EXCLUDED}
+    if "lines" in fields:
+        fields["lines"] = {**fields["lines"], **{n: e.value for n, e in values.items()}}
+        fields["edited"] = {n: e.edited for n, e in values.items()}
+        return
+    for name, edit in values.items():
+        fields |= {name: edit.value, "edited": edit.edited}

@@ -36,6 +36,7 @@ class Column:
     in_files: what a file calls it, where that is another name. files_only: it says how a file is to
     be read and is not held; ours say this there. guarded: the store itself takes none but its
     choices. sought: rows are looked for by it. empty: what is held where a file says nothing.
+    editable: a person may put another value in its place.
     """
 
     name: str
@@ -56,6 +57,7 @@ class Column:
     guarded: bool = False
     sought: bool = False
     empty: str | None = None
+    editable: bool = False
 
     def refuses(self, value: float) -> str | None:
         """What a number, in single units, would have to be to stand here; None: it may."""

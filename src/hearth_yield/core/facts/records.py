@@ -12,7 +12,7 @@ from datetime import date, timedelta
 from enum import StrEnum
 from functools import cached_property
 from itertools import pairwise
-from typing import Any
+from typing import Any, Protocol
 
 import numpy as np
 import numpy.typing as npt
@@ -24,7 +24,27 @@ from ..figures.figure import FactAt, Figure, Touch, Unit, touch_of, unknown
 from ..kinds import Kind
 from .age import Freshness, freshness
 from .edits import BY_HAND, Edited, Exclusion
-from .statements import Span, Statement
+from .statements import Span, Statement, words
+
+
+class Fact(Protocol):
+    """What every record says of itself."""
+
+    @property
+    def known_on(self) -> date: ...
+
+    @property
+    def placed_on(self) -> date:
+        """The day it stands on: of an ex-date, the end of a period, a publication."""
+
+    @property
+    def called(self) -> str:
+        """What it is, in words."""
+
+    @property
+    def sort(self) -> str:
+        """What tells it from others of its day."""
+
 
 NEARLY_ALL = 0.9
 A_YEAR = timedelta(days=364)
@@ -91,6 +111,22 @@ class PayerNote:
     entered: bool = False
 
     @property
+    def known_on(self) -> date:
+        return self.published_on
+
+    @property
+    def placed_on(self) -> date:
+        return self.published_on
+
+    @property
+    def called(self) -> str:
+        return f"{words(self.field)} “{self.value}”"
+
+    @property
+    def sort(self) -> str:
+        return ""
+
+    @property
     def touch(self) -> Touch | None:
         return Touch.ENTERED if self.entered else None
 
@@ -126,6 +162,18 @@ class Dividend:
     def known_on(self) -> date:
         return self.declared_on or self.ex_date
 
+    @property
+    def placed_on(self) -> date:
+        return self.ex_date
+
+    @property
+    def called(self) -> str:
+        return f"{words(self.kind)} dividend, ex {self.ex_date}"
+
+    @property
+    def sort(self) -> str:
+        return self.kind.value
+
 
 def without_sums(dividends: Sequence[Dividend]) -> tuple[Dividend, ...]:
     """What a year paid in all, as one assumed payment, or its own payments, never both: whichever
@@ -155,6 +203,22 @@ class Notice:
     source: int | None = None
     entered: bool = False
 
+    @property
+    def known_on(self) -> date:
+        return self.declared_on
+
+    @property
+    def placed_on(self) -> date:
+        return self.declared_on
+
+    @property
+    def called(self) -> str:
+        return f"notice “{self.kind}” of {self.declared_on}"
+
+    @property
+    def sort(self) -> str:
+        return ""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Split:
@@ -166,6 +230,22 @@ class Split:
     announced_on: date | None = None
     source: int | None = None
     entered: bool = False
+
+    @property
+    def known_on(self) -> date:
+        return self.effective_on
+
+    @property
+    def placed_on(self) -> date:
+        return self.effective_on
+
+    @property
+    def called(self) -> str:
+        return f"split {self.new_shares:g} for {self.old_shares:g} of {self.effective_on}"
+
+    @property
+    def sort(self) -> str:
+        return ""
 
     @property
     def ratio(self) -> float:
@@ -296,6 +376,22 @@ class Exposure(Struct, frozen=True, kw_only=True):
     source: int | None = None
     entered: bool = False
 
+    @property
+    def known_on(self) -> date:
+        return self.published_on
+
+    @property
+    def placed_on(self) -> date:
+        return self.published_on
+
+    @property
+    def called(self) -> str:
+        return f"{self.name} of fiscal {self.fiscal_year}"
+
+    @property
+    def sort(self) -> str:
+        return self.basis
+
 
 class Estimate(Struct, frozen=True, kw_only=True):
     """What analysts expected of a fiscal year on a day; per share in the shares of that day."""
@@ -310,6 +406,22 @@ class Estimate(Struct, frozen=True, kw_only=True):
     source: int | None = None
     entered: bool = False
 
+    @property
+    def known_on(self) -> date:
+        return self.published_on
+
+    @property
+    def placed_on(self) -> date:
+        return self.published_on
+
+    @property
+    def called(self) -> str:
+        return f"{self.measure.upper()} of fiscal {self.fiscal_year}, of {self.published_on}"
+
+    @property
+    def sort(self) -> str:
+        return self.measure
+
 
 class Guidance(Struct, frozen=True, kw_only=True):
     """What the payer itself said on a day that it expects of a fiscal year."""
@@ -321,6 +433,22 @@ class Guidance(Struct, frozen=True, kw_only=True):
     high: float
     source: int | None = None
     entered: bool = False
+
+    @property
+    def known_on(self) -> date:
+        return self.published_on
+
+    @property
+    def placed_on(self) -> date:
+        return self.published_on
+
+    @property
+    def called(self) -> str:
+        return f"{self.measure.upper()} of fiscal {self.fiscal_year}, of {self.published_on}"
+
+    @property
+    def sort(self) -> str:
+        return self.measure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -234,6 +234,22 @@ class Statement:
         return self.entered or bool(self.edited)
 
     @property
+    def known_on(self) -> date:
+        return self.published_on
+
+    @property
+    def placed_on(self) -> date:
+        return self.period_end
+
+    @property
+    def called(self) -> str:
+        return f"{self.period}, published {self.published_on}"
+
+    @property
+    def sort(self) -> str:
+        return self.span.value
+
+    @property
     def period(self) -> str:
         return str(self._meta["period"])
 

@@ -8,7 +8,19 @@ from enum import StrEnum
 
 from ..kinds import Kind
 from .columns import MOST_A_SHARE, MOST_MONEY, MOST_SHARES, Column, Type
-from .records import FORECAST_MEASURES, SERIES_KINDS, DividendKind, NoticeKind
+from .records import (
+    FORECAST_MEASURES,
+    SERIES_KINDS,
+    Dividend,
+    DividendKind,
+    Estimate,
+    Exposure,
+    Guidance,
+    Notice,
+    NoticeKind,
+    PayerNote,
+    Split,
+)
 from .statements import (
     HOLDING_LINES,
     OUTFLOW_LINES,
@@ -18,6 +30,7 @@ from .statements import (
     STATEMENT_LINES,
     UNSCALED_LINES,
     Span,
+    Statement,
 )
 
 UNITS = {"1": 1.0, "thousand": 1e3, "million": 1e6}
@@ -28,7 +41,9 @@ UNITS = {"1": 1.0, "thousand": 1e3, "million": 1e6}
 class FactTable:
     """One kind of fact. name: in files, packages and the page. held: in the store. owner: the table
     whose rows its own belong to; key: columns that no two rows of one owner share. by_key: stored
-    in the order of its key, for tables of very many small rows."""
+    in the order of its key, for tables of very many small rows. record: what the core reads its
+    rows as, by the names of its columns; None: as arrays, or with their owner. gathered: columns
+    that the record holds together, as `lines`."""
 
     name: str
     held: str
@@ -36,6 +51,12 @@ class FactTable:
     key: tuple[str, ...]
     owner: str | None = None
     by_key: bool = False
+    record: type | None = None
+    gathered: tuple[str, ...] = ()
+
+    @property
+    def editable(self) -> tuple[str, ...]:
+        return tuple(c.name for c in self.columns if c.editable)
 
     @property
     def stored(self) -> tuple[Column, ...]:
@@ -70,8 +91,10 @@ def _choice(
     )
 
 
-def _above_zero(name: str, *, most: float = MOST_A_SHARE) -> Column:
-    return Column(name=name, type=Type.NUMBER, required=True, positive=True, most=most)
+def _above_zero(name: str, *, most: float = MOST_A_SHARE, editable: bool = False) -> Column:
+    return Column(
+        name=name, type=Type.NUMBER, required=True, positive=True, most=most, editable=editable
+    )
 
 
 def _number(name: str, *, required: bool = False) -> Column:
@@ -88,7 +111,7 @@ def _share(name: str, *, required: bool = False) -> Column:
 
 def _line(name: str) -> Column:
     if name in RATIO_LINES:
-        return _share(name)
+        return Column(name=name, type=Type.NUMBER, low=0, high=1, editable=True)
     most = MOST_SHARES if name in SHARE_LINES else MOST_MONEY
     return Column(
         name=name,
@@ -98,6 +121,7 @@ def _line(name: str) -> Column:
         outflow=name in OUTFLOW_LINES,
         scaled=name not in UNSCALED_LINES,
         most=MOST_A_SHARE if name in PER_SHARE_LINES else most,
+        editable=True,
     )
 
 
@@ -132,6 +156,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="payer_notes",
             held="payer_note",
+            record=PayerNote,
             owner="payers",
             key=("field", "published_on"),
             columns=(
@@ -143,6 +168,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="dividends",
             held="dividend",
+            record=Dividend,
             owner="payers",
             key=("ex_date", "kind"),
             columns=(
@@ -150,7 +176,7 @@ TABLES: dict[str, FactTable] = {
                 _choice("kind", DividendKind, default="regular"),
                 _date("declared_on", past=True),
                 _date("pay_date", sought=True),
-                _above_zero("amount"),
+                _above_zero("amount", editable=True),
                 _CURRENCY,
                 _whole("payments_per_year", 1, 12),
                 _share("credited_fraction"),
@@ -161,6 +187,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="dividend_notices",
             held="dividend_notice",
+            record=Notice,
             owner="payers",
             key=("declared_on",),
             columns=(
@@ -171,6 +198,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="splits",
             held="split",
+            record=Split,
             owner="payers",
             key=("effective_on",),
             columns=(
@@ -188,13 +216,15 @@ TABLES: dict[str, FactTable] = {
             by_key=True,
             columns=(
                 _date("day", required=True, past=True),
-                _above_zero("close"),
+                _above_zero("close", editable=True),
                 Column(name="volume", type=Type.NUMBER, low=0, high=1e15),
             ),
         ),
         FactTable(
             name="statements",
             held="statement",
+            record=Statement,
+            gathered=STATEMENT_LINES,
             owner="payers",
             key=("period_end", "span", "published_on"),
             columns=(
@@ -210,6 +240,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="estimates",
             held="estimate",
+            record=Estimate,
             owner="payers",
             key=("fiscal_year", "measure", "published_on"),
             columns=(
@@ -225,6 +256,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="guidance",
             held="guidance",
+            record=Guidance,
             owner="payers",
             key=("fiscal_year", "measure", "published_on"),
             columns=(
@@ -238,6 +270,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="exposures",
             held="exposure",
+            record=Exposure,
             owner="payers",
             key=("fiscal_year", "basis", "name", "published_on"),
             columns=(
