@@ -238,14 +238,10 @@ def _facts_out(table: str, shown: Shown, without: tuple[str, ...] = ()) -> Facts
     )
 
 
-RENAMED = {"dividend_notices": {"kind": "notice"}, "slumps": {"name": "slump"}}
-"""What a file calls a column that the store calls otherwise."""
-
-
 def _named(table: str, cells: Mapping[str, Any]) -> dict[str, Any]:
     """Cells under the names a file gives them."""
-    renamed = RENAMED.get(table, {})
-    return {renamed.get(k, k): v for k, v in cells.items()}
+    named = FORMATS[table].of[-1].file_names
+    return {named.get(k, k): v for k, v in cells.items()}
 
 
 class SeriesOut(BaseModel):

@@ -64,7 +64,7 @@ def of_format(format_name: str, records: Records) -> list[dict[str, Any]]:
     """Rows of a file's table from the store's; amounts leave in single units."""
     *owner, table = FORMATS[format_name].of
     said = {c.name: c.files_only for c in table.columns if c.files_only is not None}
-    other = {c.name: c.in_files for c in table.columns if c.in_files}
+    other = table.file_names
     rows = [
         {other.get(name, name): value for name, value in row.items()} | said
         for row in records.get(table.name, ())

@@ -276,20 +276,6 @@ def _bound(
     return values if bind is None else [bind(v) for v in values]
 
 
-KNOWN_ON = {
-    "dividends": ("declared_on", "ex_date"),
-    "dividend_notices": ("declared_on",),
-    "prices": ("day",),
-    "statements": ("published_on",),
-    "estimates": ("published_on",),
-    "guidance": ("published_on",),
-    "exposures": ("published_on",),
-    "payer_notes": ("published_on",),
-    "series_points": ("published_on",),
-}
-"""By table, the column of the day from which a row is known; the next where it is empty."""
-
-
 def _known_since(changes: Plan) -> date:
     """The first day from which anything in a plan is known; long ago where that cannot be told."""
     found = [date.max]
@@ -297,10 +283,10 @@ def _known_since(changes: Plan) -> date:
         for rows in (part.added, [row for row, _ in part.changed]):
             if not rows:
                 continue
-            if name not in KNOWN_ON:
+            if not TABLES[name].known_by:
                 return date.min
             held = names_of(rows)
-            columns = [column_of(rows, c) for c in KNOWN_ON[name] if c in held]
+            columns = [column_of(rows, c) for c in TABLES[name].known_by if c in held]
             days = (next(filter(None, row), date.min) for row in zip(*columns, strict=True))
             found.append(min(days, default=date.min))
     return min(found)

@@ -43,7 +43,8 @@ class FactTable:
     whose rows its own belong to; key: columns that no two rows of one owner share. by_key: stored
     in the order of its key, for tables of very many small rows. record: what the core reads its
     rows as, by the names of its columns; None: as arrays, or with their owner. gathered: columns
-    that the record holds together, as `lines`."""
+    that the record holds together, as `lines`. known_by: of these columns the first that is told
+    is the day from which it is known; none: from long ago."""
 
     name: str
     held: str
@@ -53,10 +54,16 @@ class FactTable:
     by_key: bool = False
     record: type | None = None
     gathered: tuple[str, ...] = ()
+    known_by: tuple[str, ...] = ()
 
     @property
     def editable(self) -> tuple[str, ...]:
         return tuple(c.name for c in self.columns if c.editable)
+
+    @property
+    def file_names(self) -> dict[str, str]:
+        """What a file calls a column, where that is another name."""
+        return {c.name: c.in_files for c in self.columns if c.in_files}
 
     @property
     def stored(self) -> tuple[Column, ...]:
@@ -156,6 +163,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="payer_notes",
             held="payer_note",
+            known_by=("published_on",),
             record=PayerNote,
             owner="payers",
             key=("field", "published_on"),
@@ -168,6 +176,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="dividends",
             held="dividend",
+            known_by=("declared_on", "ex_date"),
             record=Dividend,
             owner="payers",
             key=("ex_date", "kind"),
@@ -187,6 +196,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="dividend_notices",
             held="dividend_notice",
+            known_by=("declared_on",),
             record=Notice,
             owner="payers",
             key=("declared_on",),
@@ -211,6 +221,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="prices",
             held="price",
+            known_by=("day",),
             owner="payers",
             key=("day",),
             by_key=True,
@@ -223,6 +234,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="statements",
             held="statement",
+            known_by=("published_on",),
             record=Statement,
             gathered=STATEMENT_LINES,
             owner="payers",
@@ -240,6 +252,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="estimates",
             held="estimate",
+            known_by=("published_on",),
             record=Estimate,
             owner="payers",
             key=("fiscal_year", "measure", "published_on"),
@@ -256,6 +269,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="guidance",
             held="guidance",
+            known_by=("published_on",),
             record=Guidance,
             owner="payers",
             key=("fiscal_year", "measure", "published_on"),
@@ -270,6 +284,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="exposures",
             held="exposure",
+            known_by=("published_on",),
             record=Exposure,
             owner="payers",
             key=("fiscal_year", "basis", "name", "published_on"),
@@ -296,6 +311,7 @@ TABLES: dict[str, FactTable] = {
         FactTable(
             name="series_points",
             held="series_point",
+            known_by=("published_on",),
             owner="series",
             key=("day", "published_on"),
             by_key=True,
