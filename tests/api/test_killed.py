@@ -14,18 +14,22 @@ import threading
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
+from datetime import date
 from pathlib import Path
 from typing import Any
 
 import httpx
 
-from tests.conftest import sample
-from tests.databases import copy_of
+from hearth_yield.actions.import_files import import_files
+from hearth_yield.store.database import pin_today
+from tests.conftest import example, sample
+from tests.databases import new_database
 from tests.patience import SECONDS, until
 
-TRS = "/api/payers/ELV/TRS"
+PNL = "/api/payers/ELV/PNL"
 HEAD = "exchange,symbol,day,close\n"
 LINE = {"first_day": "2024-01-02", "first_price": 5, "last_day": "2026-01-05", "last_price": 5}
+DAY = "2026-06-26"
 CLOSES = 400
 KILLS = sample(3, 200)
 LONGEST = 3.0
@@ -43,14 +47,16 @@ class Deed:
     whole: int
     acknowledged: bool = False
     answered: bool = False
+    settled: bool = False
 
     def found(self, raw: sqlite3.Connection) -> int:
         return int(raw.execute(self.rows).fetchone()[0])
 
     def settle(self, raw: sqlite3.Connection) -> None:
         """After a kill: what it came to is what it stays."""
-        self.answered |= self.acknowledged
-        self.whole, self.acknowledged = self.found(raw), True
+        if not self.settled:
+            self.answered, self.settled = self.acknowledged, True
+            self.whole, self.acknowledged = self.found(raw), True
 
 
 @dataclass(slots=True)
@@ -97,7 +103,7 @@ def decides(person: Person) -> None:
         words, f"SELECT count(*) FROM decision WHERE words='{words}' AND kept != '{{}}'", 1
     )
     body = {"verdict": "hold", "words": words, "as_of": "2026-06-30", "next_look": "2026-12-01"}
-    person.asks("POST", f"{TRS}/decisions", json=body)
+    person.asks("POST", f"{PNL}/decisions", json=body)
     deed.acknowledged = True
 
 
@@ -126,8 +132,8 @@ def sets_rules(person: Person) -> None:
 def edits(person: Person) -> None:
     reason = person.next("edited")
     deed = person.begins(reason, f"SELECT count(*) FROM edit WHERE reason='{reason}'", 1)
-    body = {"table": "prices", "key": {"day": "2026-06-30"}, "field": "close", "reason": reason}
-    person.asks("POST", f"{TRS}/edits", json=body | {"value": 50 + person.count % 20})
+    body = {"table": "prices", "key": {"day": DAY}, "field": "close", "reason": reason}
+    person.asks("POST", f"{PNL}/edits", json=body | {"value": 50 + person.count % 20})
     deed.acknowledged = True
 
 
@@ -138,10 +144,10 @@ def enters(person: Person) -> None:
     days = [f"{year}-{month:02}-{day:02}" for day in range(1, 7)]
     count = (
         f"SELECT count(*) FROM price WHERE day BETWEEN '{days[0]}' AND '{days[-1]}' "
-        "AND payer_id = (SELECT id FROM payer WHERE symbol='TRS')"
+        "AND payer_id = (SELECT id FROM payer WHERE symbol='PNL')"
     )
     deed = person.begins(f"entered {days[0]}", count, 6)
-    rows = [{"exchange": "ELV", "symbol": "TRS", "day": d, "close": "9"} for d in days]
+    rows = [{"exchange": "ELV", "symbol": "PNL", "day": d, "close": "9"} for d in days]
     body = {"table": "prices", "rows": rows, "accepted": list(range(20))}
     source = person.asks("POST", "/api/entries", json=body)["source"]
     deed.acknowledged = True
@@ -229,12 +235,19 @@ def sound(raw: sqlite3.Connection, deeds: list[Deed]) -> None:
         assert found in ({deed.whole} if deed.acknowledged else {deed.whole, deed.without}), deed
 
 
-def test_killed_again_and_again_it_loses_nothing_and_keeps_no_half(
-    twenty_file: Path, tmp_path: Path
-) -> None:
+def household(path: Path) -> None:
+    """A small one, so that a backup and a restore fit between two kills."""
+    database = new_database(path)
+    import_files(database, example("pennant-lamps"), at="2026-06-30T10:00:00+00:00")
+    with database.write() as connection:
+        pin_today(connection, date(2026, 6, 30))
+    database.close()
+
+
+def test_killed_again_and_again_it_loses_nothing_and_keeps_no_half(tmp_path: Path) -> None:
     folder = tmp_path / "data"
     path = folder / "hearth-yield.sqlite"
-    copy_of(twenty_file, path).close()
+    household(path)
     draw = random.Random(20261201)
     with contextlib.closing(sqlite3.connect(path)) as raw:
         symbols = [s for (s,) in raw.execute("SELECT symbol FROM payer WHERE exchange='ELV'")]

@@ -100,11 +100,7 @@ def read() -> frozenset[str]:
     )
 
 
-UNREAD = {
-    ("dividends", "credited_fraction"),
-    ("dividends", "credit_tax_rate"),
-    ("prices", "volume"),
-}
+UNREAD = {("prices", "volume")}
 """Taken in and used by nothing yet."""
 
 

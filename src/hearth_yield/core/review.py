@@ -181,7 +181,7 @@ def build_review(file: PayerFile, rules: HouseRules, question: Question | None =
     }
     stages = {stage: _judged(file, rules, stage, result) for stage, result in results.items()}
     review = _spanned(_with_worth(file, rules, question, stages), question)
-    review = _put_in(review, rules, question)
+    review = _put_in(review, question)
     review = _waited_for(review, file, question)
     return _under(review, file, rules, question.strain)
 
@@ -196,12 +196,12 @@ def rework(review: Review, file: PayerFile, rules: HouseRules, question: Questio
         review = _with_worth(file, rules, question, review.stages)
     elif question.aim is not None or question.aim_price is not None:
         review = replace(review, aim=aim_of(file, review.range, question.aim, question.aim_price))
-    review = _put_in(_spanned(review, question), rules, question)
+    review = _put_in(_spanned(review, question), question)
     review = _waited_for(review, file, question)
     return _under(review, file, rules, question.strain)
 
 
-def _put_in(review: Review, rules: HouseRules, question: Question) -> Review:
+def _put_in(review: Review, question: Question) -> Review:
     """The review with what the sum asked about would buy and earn."""
     check_outlay(question.outlay, question.outlay_at)
     if question.outlay is None:
@@ -210,9 +210,9 @@ def _put_in(review: Review, rules: HouseRules, question: Question) -> Review:
     if question.outlay_at is not None:
         yours = question.outlay_at
         below = given("buy-below price", Unit.PER_SHARE, yours, "yours", currency=currency)
-    rate = review.record.declared_rate
+    rate, kept = review.record.declared_rate, review.worth.kept_after_tax
     return replace(
-        review, outlay=outlay_of(question.outlay, review.price, below, rate, rules, currency)
+        review, outlay=outlay_of(question.outlay, review.price, below, rate, kept, currency)
     )
 
 

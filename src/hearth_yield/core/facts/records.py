@@ -134,7 +134,8 @@ class PayerNote:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Dividend:
     """amount: per share as paid, in the shares of its ex-date. assumed: that day is not told; the
-    amount is of a whole year."""
+    amount is of a whole year. credited_fraction: the part that carries a tax credit;
+    credit_tax_rate: the tax behind it."""
 
     ex_date: date
     amount: float
@@ -143,6 +144,8 @@ class Dividend:
     declared_on: date | None = None
     pay_date: date | None = None
     payments_per_year: int | None = None
+    credited_fraction: float | None = None
+    credit_tax_rate: float | None = None
     source: int | None = None
     assumed: bool = False
     entered: bool = False

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from ..errors import InvalidInput
 from ..figures.figure import Figure, Unit, derive, given
 from ..figures.parts import HoldsFigures
-from ..judging.house_rules import HouseRules
 
 MOST = 1e12
 PARTS = {"year": 1, "quarter": 4, "month": 12}
@@ -51,20 +50,19 @@ def check_outlay(amount: float | None, price: float | None) -> None:
 
 
 def outlay_of(
-    amount: float, price: Figure, buy_below: Figure, rate: Figure, rules: HouseRules, currency: str
+    amount: float, price: Figure, buy_below: Figure, rate: Figure, kept: Figure, currency: str
 ) -> Outlay:
     """10,000 at 61.76, of a payer that pays 1.98 a year: 161 shares for 9,943.36, earning
-    318.78 a year."""
+    318.78 a year. kept: the part of a dividend that is kept after tax."""
     held = given("sum to put in", Unit.INDEX, amount, "yours", currency=currency)
-    tax = given("tax on dividends", Unit.FRACTION, rules.dividend_tax, "house rule")
     return Outlay(
         amount=held,
-        now=_bought(held, price, rate, tax, currency),
-        below=_bought(held, buy_below, rate, tax, currency),
+        now=_bought(held, price, rate, kept, currency),
+        below=_bought(held, buy_below, rate, kept, currency),
     )
 
 
-def _bought(amount: Figure, price: Figure, rate: Figure, tax: Figure, currency: str) -> Bought:
+def _bought(amount: Figure, price: Figure, rate: Figure, part: Figure, currency: str) -> Bought:
     shares = derive(
         "whole shares",
         Unit.COUNT,
@@ -95,9 +93,9 @@ def _bought(amount: Figure, price: Figure, rate: Figure, tax: Figure, currency: 
         f"{name}_after_tax": derive(
             f"income a {name}, after tax",
             Unit.INDEX,
-            f"income a {name} × (1 − tax on dividends)",
-            [figure, tax],
-            lambda income, t: income * (1 - t),
+            f"income a {name} × part kept of a dividend",
+            [figure, part],
+            lambda income, k: income * k,
             currency=currency,
         )
         for name, figure in earned.items()

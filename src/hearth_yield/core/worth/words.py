@@ -109,9 +109,8 @@ def _offered(worth: Worth) -> Sentence:
         worth.implied_return_after_tax,
         worth.market_return,
     )
-    taxed: Sentence = (
-        () if same(offered.value or 0.0, after.value or 0.0) else (" (", after, " after your tax)")
-    )
+    how = " after your tax and its credit)" if worth.credited else " after your tax)"
+    taxed: Sentence = () if same(offered.value or 0.0, after.value or 0.0) else (" (", after, how)
     return (
         " Yield and growth together offer ",
         offered,

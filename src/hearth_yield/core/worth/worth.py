@@ -12,6 +12,7 @@ from ..figures.measure import Stage
 from ..figures.ties import above
 from ..judging.judge import State, Test
 from ..range.quantity import YIELD
+from .after_tax import kept_after_tax
 from .combined import Answer, combine
 from .declare import Choices, Ground
 from .implied import implied_constant_growth
@@ -51,11 +52,17 @@ class Worth:
     implied_growth: Figure
     implied_return: Figure
     implied_return_after_tax: Figure
+    kept_after_tax: Figure
     market_return: Figure
     justified: Figure | None
     others: Opinions
     trials: Trials
     path: ReturnPath
+
+    @property
+    def credited(self) -> bool:
+        """Whether its dividends carry a tax credit."""
+        return len(self.kept_after_tax.inputs) > 1
 
     @property
     def choices(self) -> Choices:
@@ -103,7 +110,7 @@ def build_worth(ground: Ground) -> Worth:
     trials = Trials(
         valuer=valuer_of(ground, inputs, together), specs=[MODELS[m.id] for m in models if m.on]
     )
-    tax = given("tax on dividends", Unit.FRACTION, ground.rules.dividend_tax, RULE)
+    kept = kept_after_tax(file, ground.rules)
     buy_below = _buy_below(ground, combined, inputs["margin_of_safety"].figure)
     return Worth(
         inputs=inputs,
@@ -131,7 +138,8 @@ def build_worth(ground: Ground) -> Worth:
         price_against_buy_below=_price_against(file, "price vs buy-below", buy_below),
         price_against_combined=_price_against(file, "price vs combined value", combined),
         implied_return=_offered(ground, inputs, None),
-        implied_return_after_tax=_offered(ground, inputs, tax),
+        implied_return_after_tax=_offered(ground, inputs, kept),
+        kept_after_tax=kept,
         market_return=given(
             "assumed market return", Unit.FRACTION, ground.rules.market_return, RULE
         ),
@@ -190,24 +198,24 @@ def granted(tests: Sequence[Test]) -> tuple[str, ...]:
     return (*((TAKEN_FOR_GRANTED,) if paid else ()), *((OUTSIDE + others,) if others else ()))
 
 
-def _offered(ground: Ground, inputs: Mapping[str, Input], tax: Figure | None) -> Figure:
-    """The return at which constant growth equals the price: r = D0 (1 − tax)(1 + g) ÷ P + g.
+def _offered(ground: Ground, inputs: Mapping[str, Input], kept: Figure | None) -> Figure:
+    """The return at which constant growth equals the price: r = D0 × kept × (1 + g) ÷ P + g.
 
     Source: Gordon 1962 rearranged; docs/method.md, Worth. 2.40, 3 %, 49.44 → 8 %.
     """
     growth = inputs["lasting_growth"].figure
     held = [ground.record.declared_rate, growth, ground.file.price]
 
-    def compute(rate: float, g: float, price: float, part: float = 0.0) -> float | Unknown:
+    def compute(rate: float, g: float, price: float, part: float = 1.0) -> float | Unknown:
         if rate <= 0:
             return Unknown("nothing is being paid")
-        return rate * (1 - part) * (1 + g) / price + g if price > 0 else Unknown("no price")
+        return rate * part * (1 + g) / price + g if price > 0 else Unknown("no price")
 
-    after = ", after tax" if tax else ""
+    after = ", after tax" if kept else ""
     return derive(
         f"return that the price offers{after}",
         Unit.FRACTION,
-        f"declared rate {'× (1 − tax) ' if tax else ''}× (1 + growth) ÷ price + growth",
-        [*held, tax] if tax else held,
+        f"declared rate {'× part kept ' if kept else ''}× (1 + growth) ÷ price + growth",
+        [*held, kept] if kept else held,
         compute,
     )

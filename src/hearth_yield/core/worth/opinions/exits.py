@@ -6,12 +6,13 @@ from ...cover.bases import Basis
 from ...figures.figure import Unit, Unknown, given
 from ...figures.inputs import Default, Inputs, InputSpec
 from ...range.quantity import YIELD
+from ..after_tax import MOST, credit_of
 from ..declare import Ground, ModelSpec
 from ..dividends import dividend_unsuited, early_years, unpaid
 from ..staged import dividends_to_exit, kept_of_dividend
 from ..trace import Trace, Value
 from .cash import cash_unsuited, reads_years
-from .common import TENTH_LESS, TENTH_MORE, Read, five_years, part_spec, payout_of, touched
+from .common import TENTH_LESS, TENTH_MORE, five_years, part_spec, payout_of, touched
 
 
 def _exit_yield(ground: Ground, _: Inputs) -> Default:
@@ -19,9 +20,8 @@ def _exit_yield(ground: Ground, _: Inputs) -> Default:
     return Default(usual.figure.but(label="exit yield"), usual.origin)
 
 
-def _nil(name: str, origin: str) -> Read:
-    return lambda *_: Default(given(name, Unit.FRACTION, 0.0, origin), origin)
-
+_AS_OTHERS = "before tax, as the others"
+BEFORE_TAX = Default(given("tax on dividends", Unit.FRACTION, 0.0, _AS_OTHERS), _AS_OTHERS)
 
 INPUTS = (
     InputSpec(
@@ -36,14 +36,19 @@ INPUTS = (
         high=TENTH_LESS,
         draws="exit_yield",
     ),
+    part_spec("exit_tax", "Tax on dividends to the exit", lambda *_: BEFORE_TAX, (0.0, 0.95)),
     part_spec(
-        "exit_tax",
-        "Tax on dividends to the exit",
-        _nil("tax on dividends", "before tax, as the others"),
-        (0.0, 0.95),
+        "credited",
+        "Part that carries a tax credit",
+        lambda ground, _: credit_of(ground.file).part,
+        (0.0, 1.0),
     ),
-    part_spec("credited", "Part that carries a tax credit", _nil("part", "none"), (0.0, 1.0)),
-    part_spec("credit_rate", "Tax rate behind the credit", _nil("tax rate", "none"), (0.0, 0.95)),
+    part_spec(
+        "credit_rate",
+        "Tax rate behind the credit",
+        lambda ground, _: credit_of(ground.file).rate,
+        (0.0, MOST),
+    ),
     part_spec(
         "cash_payout",
         "Payout of free cash flow",
