@@ -29,7 +29,7 @@ def everything(database: Database) -> list[str]:
     """All rows but the revision, which grows with a restore, and what is computed again."""
     with sqlite3.connect(database.path) as raw:
         rows = list(raw.iterdump())
-    skipped = ('"household"', '"kept_measures"', '"payer_change"')
+    skipped = ('"product_state"', '"kept_measures"', '"payer_change"')
     return sorted(r for r in rows if r.startswith("INSERT") and not r[12:].startswith(skipped))
 
 
@@ -85,6 +85,7 @@ def test_a_backup_of_before_limits_could_be_minimums_is_read(
     state = decisions["columns"].index("state")
     decisions["rows"][0][state] = "over"
     document["schema"] = "0020"
+    document["tables"]["household"] = document["tables"].pop("product_state")
     restore(empty, json.dumps(document).encode(), at=NOW)
     (past,) = past_decisions(ReviewCache(empty), "ELV", "PNL", TODAY)
     assert past.made.state == "outside"
@@ -158,7 +159,7 @@ def bad_kind(d: dict[str, Any]) -> None:
 
 
 def no_household(d: dict[str, Any]) -> None:
-    d["tables"]["household"]["rows"] = []
+    d["tables"]["product_state"]["rows"] = []
 
 
 def other_schema(d: dict[str, Any]) -> None:
@@ -223,7 +224,7 @@ def test_cancelling_a_restore_leaves_everything(lived: Database, empty: Database
     before = everything(lived)
 
     def stop(step: str, done: int, total: int) -> None:
-        if step == "household":
+        if step == "product_state":
             raise Cancelled("enough")
 
     with pytest.raises(Cancelled):

@@ -71,7 +71,7 @@ def test_a_later_split_is_no_change(twenty: Database) -> None:
     cache = ReviewCache(twenty)
     decided(cache)
     with twenty.write() as connection:
-        connection.exec_driver_sql("UPDATE household SET pinned_today = '2026-07-20'")
+        connection.exec_driver_sql("UPDATE product_state SET pinned_today = '2026-07-20'")
     text = b"exchange,symbol,effective_on,new_shares,old_shares\nELV,TRS,2026-07-10,2,1\n"
     import_files(twenty, [("splits.csv", text)], at="2026-07-20T11:00:00+00:00")
     past = past_decisions(cache, "ELV", "TRS", date(2026, 7, 20))[0]

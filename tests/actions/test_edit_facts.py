@@ -105,7 +105,7 @@ def test_it_applies_on_past_days_too_once_the_fact_was_known(twenty: Database) -
 def test_the_kept_measures_of_that_payer_are_made_anew_and_marked(twenty: Database) -> None:
     adjust_ocf(twenty)
     assert ensure_measures(twenty, HouseRules(), DAY) == 1
-    entry = next(e for e in universe(ReviewCache(twenty), DAY).entries if e.symbol == "TRS")
+    entry = next(e for e in universe(ReviewCache(twenty), DAY).candidates if e.symbol == "TRS")
     assert entry.measured is not None
     assert entry.measured.cells["payout_paid"].touch is Touch.EDITED
     assert entry.measured.cells["yield"].touch is None

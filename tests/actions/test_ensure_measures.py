@@ -23,7 +23,7 @@ PRICE = b"exchange,symbol,day,close\nELV,TRS,2026-06-30,70.00\n"
 
 def stale(database: Database, day: date = DAY) -> set[str]:
     here = universe(ReviewCache(database), day)
-    return {e.symbol for e, p in zip(here.entries, here.pending, strict=True) if p}
+    return {e.symbol for e, p in zip(here.candidates, here.pending, strict=True) if p}
 
 
 def test_nothing_is_made_twice(twenty: Database) -> None:
@@ -50,14 +50,14 @@ def test_a_price_index_makes_all_stale(twenty: Database) -> None:
 def test_other_rules_make_all_stale(twenty: Database) -> None:
     """What was made with other rules is never shown for what they say now."""
     cache = ReviewCache(twenty)
-    before = universe(cache, DAY).entries[0].measured
+    before = universe(cache, DAY).candidates[0].measured
     rules = HouseRules(margin_of_safety=0.3)
     set_house_rules(twenty, rules, at=NOW)
     here = universe(cache, DAY)
     assert here.pending.all()
-    assert all(e.measured is None for e in here.entries)
+    assert all(e.measured is None for e in here.candidates)
     assert ensure_measures(twenty, rules, DAY) == len(here)
-    after = universe(cache, DAY).entries[0].measured
+    after = universe(cache, DAY).candidates[0].measured
     assert before is not None
     assert after is not None
     assert after.cells["margin_of_safety_used"].value == 0.3
@@ -68,7 +68,7 @@ def test_other_rules_make_all_stale(twenty: Database) -> None:
 
 def test_what_is_kept_is_what_the_review_says(twenty: Database) -> None:
     cache = ReviewCache(twenty)
-    for e in universe(cache, DAY).entries[:6]:
+    for e in universe(cache, DAY).candidates[:6]:
         review = cache.review(e.exchange, e.symbol, DAY, Question())
         assert e.measured is not None
         assert e.measured.cells["yield"].value == review.range.now.value
@@ -79,9 +79,9 @@ def test_a_past_day_is_made_for_that_day(twenty: Database) -> None:
     past = date(2020, 6, 30)
     before = universe(ReviewCache(twenty), past)
     assert before.pending.all()
-    assert "NWO" not in {e.symbol for e in before.entries}
+    assert "NWO" not in {e.symbol for e in before.candidates}
     assert ensure_measures(twenty, RULES, past) == len(before)
-    found = {e.symbol: e.measured for e in universe(ReviewCache(twenty), past).entries}
+    found = {e.symbol: e.measured for e in universe(ReviewCache(twenty), past).candidates}
     review = ReviewCache(twenty).review("ELV", "CRF", past, Question())
     assert found["CRF"].words["last_year"] == "suspended"  # type: ignore[union-attr]
     assert found["CRF"].cells["yield"].value == review.range.now.value  # type: ignore[union-attr]
@@ -129,7 +129,7 @@ def test_a_search_counts_sums_up_and_keeps_its_order(twenty: Database) -> None:
 
 def test_a_newcomer_is_listed_from_its_first_day(twenty: Database) -> None:
     def listed(day: date) -> set[str]:
-        return {e.symbol for e in universe(ReviewCache(twenty), day).entries}
+        return {e.symbol for e in universe(ReviewCache(twenty), day).candidates}
 
     assert "NWO" not in listed(date(2025, 3, 13))
     assert "NWO" in listed(date(2025, 3, 14))

@@ -4,7 +4,7 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.actions.enter_facts import Typed, enter_facts, preview_entry
+from hearth_yield.actions.enter_facts import Typed, enter_facts, preview_typed
 from hearth_yield.actions.import_files import import_files, preview_import, undo_import
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Conflict, InvalidInput, RejectedImport
@@ -24,7 +24,7 @@ def typed(table: str, *rows: dict[str, str], **more: str) -> Typed:
 
 
 def faults(database: Database, entry: Typed) -> list[Fault]:
-    return list(preview_entry(database, entry).faults)
+    return list(preview_typed(database, entry).faults)
 
 
 DIVIDEND = {
@@ -49,7 +49,7 @@ def test_a_typed_dividend_counts_at_once_and_is_marked(demo: Database) -> None:
 
 def test_a_typed_price_is_marked_in_the_yield(demo: Database) -> None:
     entry = typed("prices", {"day": "2026-06-30", "close": "60"})
-    assert preview_entry(demo, entry).tables["prices"].changed == 1
+    assert preview_typed(demo, entry).tables["prices"].changed == 1
     enter_facts(demo, entry, at=NOW, accepted=())
     found = ReviewCache(demo).review("ELV", "TRS", DAY, Question())
     assert (found.price.value, found.price.touch) == (60.0, Touch.ENTERED)

@@ -149,7 +149,9 @@ def test_a_notice_a_split_and_a_note_are_excluded_too(demo: Database) -> None:
 def test_the_table_of_payers_is_made_again_without_it(twenty: Database) -> None:
     out(twenty, "TRS", "prices", day="2026-06-30")
     assert ensure_measures(twenty, HouseRules(), DAY) == 1
-    held = next(e.measured for e in universe(ReviewCache(twenty), DAY).entries if e.symbol == "TRS")
+    held = next(
+        e.measured for e in universe(ReviewCache(twenty), DAY).candidates if e.symbol == "TRS"
+    )
     assert held is not None
     assert held.cells["price"].touch is Touch.EDITED
 
@@ -210,7 +212,9 @@ def test_a_note_by_hand_is_marked_in_the_review_and_the_table(twenty: Database) 
     assert sector is not None
     assert (sector.value, sector.touch) == ("Soap", Touch.ENTERED)
     ensure_measures(twenty, HouseRules(), DAY)
-    held = next(e.measured for e in universe(ReviewCache(twenty), DAY).entries if e.symbol == "TRS")
+    held = next(
+        e.measured for e in universe(ReviewCache(twenty), DAY).candidates if e.symbol == "TRS"
+    )
     assert held is not None
     assert held.word_touches == {"sector": Touch.ENTERED}
 

@@ -22,9 +22,8 @@ def dump(database: Database) -> list[str]:
     """Every stored row but the log of sources."""
     with sqlite3.connect(database.path) as raw:
         rows = list(raw.iterdump())
-    skipped = tuple(
-        f'INSERT INTO "{t}' for t in ("source", "household", "sqlite_seq", "payer_change", "kept")
-    )
+    passing = ("source", "product_state", "sqlite_seq", "payer_change", "kept")
+    skipped = tuple(f'INSERT INTO "{table}' for table in passing)
     return [r for r in rows if not r.startswith(skipped)]
 
 

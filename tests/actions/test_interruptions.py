@@ -119,7 +119,7 @@ def test_a_process_killed_while_keeping_measures_goes_on_where_it_was(
     day = date(2019, 6, 28)
     killed_halfway(KEEP_AND_WAIT, twenty.path, twenty.path, tmp_path / "reached")
     here = universe(ReviewCache(twenty), day)
-    made = [e for e in here.entries if e.measured is not None]
+    made = [e for e in here.candidates if e.measured is not None]
     assert len(made) == 6
     assert not any(e.stale for e in made)
     assert ensure_measures(twenty, HouseRules(), day) == len(here) - 6
@@ -239,7 +239,7 @@ def test_a_full_disk_stops_keeping_measures_between_batches(twenty: Database) ->
     with no_room(twenty):
         ensure_measures(twenty, HouseRules(), day)
     here = universe(ReviewCache(twenty), day)
-    made = [e for e in here.entries if e.measured is not None]
+    made = [e for e in here.candidates if e.measured is not None]
     assert not any(e.stale for e in made)
     assert ensure_measures(twenty, HouseRules(), day) == len(here) - len(made)
 

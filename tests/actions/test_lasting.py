@@ -125,7 +125,7 @@ def test_one_payer_that_cannot_be_computed_does_not_stop_the_others(twenty: Data
     with pytest.raises(Uncomputable, match="cannot be computed"):
         cache.review("ELV", "TRS", DAY, Question())
     assert ensure_measures(twenty, HouseRules(), DAY) == PAYERS
-    found = {e.symbol: e.measured for e in universe(cache, DAY).entries}
+    found = {e.symbol: e.measured for e in universe(cache, DAY).candidates}
     assert found["TRS"] is not None
     assert "cannot be computed" in (found["TRS"].cells["yield"].reason or "")
     assert found["GWK"] is not None
@@ -148,7 +148,7 @@ def test_dates_at_the_ends_of_the_calendar_stop_nobody(twenty: Database, day: da
         connection.execute(changed.values(ex_date=day, declared_on=date(2026, 6, 1)))
         measures.touch(connection, None)
     ensure_measures(twenty, HouseRules(), DAY)
-    entries = {e.symbol: e.measured for e in universe(ReviewCache(twenty), DAY).entries}
+    entries = {e.symbol: e.measured for e in universe(ReviewCache(twenty), DAY).candidates}
     assert all(entries.values())
 
 

@@ -19,7 +19,7 @@ from hearth_yield.core.errors import NotFound
 from hearth_yield.core.expecting.expectation import Expectation, Side, Way
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.question import read_question
-from hearth_yield.core.range.entries import EntryStep
+from hearth_yield.core.range.entry_steps import EntryStep
 from hearth_yield.exchange.memo.words import show
 from hearth_yield.store.database import Database
 

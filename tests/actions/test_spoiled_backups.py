@@ -33,7 +33,7 @@ PAGES = (
     "/api/payers",
     "/api/catalogue",
     "/api/names",
-    "/api/holdings",
+    "/api/coverage",
     "/api/sources",
     "/api/saved",
     "/api/edits",

@@ -4,7 +4,7 @@ from datetime import date, timedelta
 
 import pytest
 
-from hearth_yield.actions.enter_facts import Typed, enter_facts, preview_entry
+from hearth_yield.actions.enter_facts import Typed, enter_facts, preview_typed
 from hearth_yield.actions.import_files import import_files, preview_import
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import RejectedImport
@@ -39,10 +39,10 @@ def of(table: str, day: date) -> Typed:
 
 @pytest.mark.parametrize("table", ROWS)
 def test_a_day_to_come_is_asked_and_today_is_not(demo: Database, table: str) -> None:
-    (asked,) = preview_entry(demo, of(table, TODAY + timedelta(1)), today=TODAY).faults
+    (asked,) = preview_typed(demo, of(table, TODAY + timedelta(1)), today=TODAY).faults
     assert (asked.column, str(asked.value), asked.warning) == (ROWS[table][0], TOMORROW, True)
     assert "today (2026-06-30)" in asked.expected
-    assert not preview_entry(demo, of(table, TODAY), today=TODAY).faults
+    assert not preview_typed(demo, of(table, TODAY), today=TODAY).faults
 
 
 def test_days_of_what_is_planned_are_not_asked(demo: Database) -> None:
@@ -55,7 +55,7 @@ def test_days_of_what_is_planned_are_not_asked(demo: Database) -> None:
             | {"currency": "TLL", "declared_on": "2026-06-29"}
         ],
     )
-    assert not preview_entry(demo, planned, today=TODAY).faults
+    assert not preview_typed(demo, planned, today=TODAY).faults
 
 
 def test_what_was_asked_is_kept_only_when_accepted_and_counts_from_its_day(demo: Database) -> None:
@@ -93,7 +93,7 @@ def test_a_quarter_that_is_typed_counts_at_once(demo: Database) -> None:
         "revenue": "221",
     }
     entry = Typed(table="statements", rows=[row], unit="million")
-    assert not preview_entry(demo, entry, today=TODAY).faults
+    assert not preview_typed(demo, entry, today=TODAY).faults
     enter_facts(demo, entry, at=NOW, accepted=(), today=TODAY)
     review = ReviewCache(demo).review("ELV", "TRS", TODAY, Question())
     assert "2026-06-30" in str(review.footing.compared)

@@ -83,7 +83,7 @@ def test_a_bug_over_one_payer_keeps_no_other_from_being_measured(
     fails_for("TRS", monkeypatch)
     day = date(2019, 6, 28)
     ensure_measures(twenty, HouseRules(), day)
-    entries = universe(ReviewCache(twenty), day).entries
+    entries = universe(ReviewCache(twenty), day).candidates
     told = {
         e.symbol: str(e.measured.cells["payout"].reason) for e in entries if e.measured is not None
     }

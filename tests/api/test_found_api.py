@@ -182,19 +182,21 @@ def test_pasted_cells_are_read_by_their_headings_in_the_unit_of_the_grid(
 ) -> None:
     text = "TLL in thousands\t\n\t2025\nRevenue\t910,500.0\nCapex\t-50,000.0\n"
     body = {"table": "statements", "payer": "ELV/TRS", "text": text, "unit": "million"}
-    found = client.post("/api/entries/read", json=body).json()
+    found = client.post("/api/typed-facts/read", json=body).json()
     (row,) = found["rows"]
     assert (row["revenue"], row["capital_expenditure"]) == ("910.5", "50")
     assert "published_on" not in row
     assert any("turned" in n for n in found["notes"])
-    plain = client.post("/api/entries/read", json=body | {"text": "1\t2\n3\t4"}).json()
+    plain = client.post("/api/typed-facts/read", json=body | {"text": "1\t2\n3\t4"}).json()
     assert plain == {"rows": [], "notes": [], "left_out": [], "asks": []}
 
 
 def test_a_year_and_a_rule_are_enough_to_type_a_statement(client: TestClient) -> None:
     row = {"exchange": "ELV", "symbol": "TRS", "period_end": "2026", "currency": "TLL"}
     row |= {"revenue": "950", "unit": "million"}
-    kept = client.post("/api/entries", json={"table": "statements", "rows": [row]})
+    typed = {"table": "statements", "rows": [row]}
+    assert client.post("/api/typed-facts", json=typed).status_code == 422, "2026 is not over"
+    kept = client.post("/api/typed-facts", json=typed | {"accepted": [0, 1]})
     assert kept.status_code == 201, kept.text
     facts = get(client, "/api/payers/ELV/TRS/facts/statements", span="year")
     newest = facts["rows"][0]
@@ -209,7 +211,8 @@ def test_a_year_and_a_rule_are_enough_to_type_a_statement(client: TestClient) ->
 def test_a_year_of_dividends_is_typed_as_one_payment(client: TestClient) -> None:
     row = {"exchange": "ELV", "symbol": "TRS", "ex_date": "1990", "amount": "1", "currency": "TLL"}
     assert (
-        client.post("/api/entries", json={"table": "dividends", "rows": [row]}).status_code == 201
+        client.post("/api/typed-facts", json={"table": "dividends", "rows": [row]}).status_code
+        == 201
     )
     oldest = get(client, "/api/payers/ELV/TRS/facts/dividends", count=400)["rows"][-1]
     assert oldest["key"]["ex_date"] == "1990-12-31"
@@ -218,7 +221,7 @@ def test_a_year_of_dividends_is_typed_as_one_payment(client: TestClient) -> None
 
 def test_a_day_that_can_be_read_in_two_ways_is_refused_as_typed(client: TestClient) -> None:
     row = {"exchange": "ELV", "symbol": "TRS", "day": "03/04/2026", "close": "60"}
-    found = client.post("/api/entries/preview", json={"table": "prices", "rows": [row]}).json()
+    found = client.post("/api/typed-facts/preview", json={"table": "prices", "rows": [row]}).json()
     (fault,) = found["faults"]
     assert (fault["column"], fault["value"], fault["line"]) == ("day", "03/04/2026", 1)
 

@@ -86,8 +86,8 @@ def test_entries(shared: TestClient, name: str, data: st.DataObject, unit: str) 
     column = st.one_of(st.sampled_from(known), text)
     rows = data.draw(st.lists(st.dictionaries(column, cell, max_size=8), max_size=3))
     body = {"table": name, "rows": rows, "unit": unit, "accepted": [0, 1]}
-    told(shared.post("/api/entries/preview", json=body), 200)
-    told(shared.post("/api/entries", json=body), 201)
+    told(shared.post("/api/typed-facts/preview", json=body), 200)
+    told(shared.post("/api/typed-facts", json=body), 201)
 
 
 @slow
@@ -163,7 +163,7 @@ def test_what_is_held(
     shared: TestClient, name: str, code: str, first: int, count: int, span: str
 ) -> None:
     window = {"first": first, "count": count}
-    told(shared.get("/api/holdings", params={"q": code, **window}), 200)
+    told(shared.get("/api/coverage", params={"q": code, **window}), 200)
     path = f"/api/payers/ELV/TRS/facts/{quote(name, safe='') or '_'}"
     told(shared.get(path, params={"span": span, **window}), 200)
     told(shared.get("/api/export", params={"payer": code or "?"}), 200)

@@ -65,7 +65,7 @@ def classes(client: TestClient) -> TestClient:
     ]
     paid = [common | {"symbol": s, "ex_date": "2026-06-01", "amount": "1"} for s in CLASSES]
     for table, typed in (("payers", payers), ("dividends", paid)):
-        got = client.post("/api/entries", json={"table": table, "rows": typed})
+        got = client.post("/api/typed-facts", json={"table": table, "rows": typed})
         assert got.status_code == 201, got.text
     return client
 
@@ -163,7 +163,7 @@ def test_halves_and_quarters_are_counted_together(client: TestClient) -> None:
     common = {"exchange": "ELV", "symbol": "TRS", "span": "half", "currency": "TLL"}
     typed = [common | {"period_end": "1990-06-30", "published_on": "1990-08-01", "revenue": "1"}]
     before = held(client)
-    client.post("/api/entries", json={"table": "statements", "rows": typed})
+    client.post("/api/typed-facts", json={"table": "statements", "rows": typed})
     after = held(client)
     assert after["count"] == before["count"] + 1
     assert after["first"] == "1990-06-30"
@@ -171,7 +171,7 @@ def test_halves_and_quarters_are_counted_together(client: TestClient) -> None:
 
 
 def held(client: TestClient) -> Any:
-    (row,) = client.get("/api/holdings", params={"q": "TRS"}).json()["rows"]
+    (row,) = client.get("/api/coverage", params={"q": "TRS"}).json()["rows"]
     return next(k for k in row["kinds"] if k["kind"] == "quarters")
 
 

@@ -60,10 +60,10 @@ def test_a_day_to_come_is_asked_of_files_and_by_hand(client: TestClient) -> None
     assert [(f["column"], f["warning"]) for f in token["faults"]] == [("day", True)]
     assert finished(client, token["token"])["state"] == "failed"
     entry = {"table": "prices", "rows": [row]}
-    asked = client.post("/api/entries/preview", json=entry).json()["faults"]
+    asked = client.post("/api/typed-facts/preview", json=entry).json()["faults"]
     assert [(f["value"], f["warning"]) for f in asked] == [("2026-07-01", True)]
-    assert client.post("/api/entries", json=entry).status_code == 422
-    assert client.post("/api/entries", json=entry | {"accepted": [0]}).status_code == 201
+    assert client.post("/api/typed-facts", json=entry).status_code == 422
+    assert client.post("/api/typed-facts", json=entry | {"accepted": [0]}).status_code == 201
 
 
 def test_a_commit_that_failed_can_be_sent_again(client: TestClient) -> None:

@@ -12,7 +12,7 @@ import subprocess
 import sys
 import threading
 from collections import Counter
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from datetime import date
 from pathlib import Path
@@ -28,7 +28,6 @@ from tests.patience import SECONDS, until
 
 PNL = "/api/payers/ELV/PNL"
 HEAD = "exchange,symbol,day,close\n"
-LINE = {"first_day": "2024-01-02", "first_price": 5, "last_day": "2026-01-05", "last_price": 5}
 DAY = "2026-06-26"
 CLOSES = 400
 KILLS = sample(3, 200)
@@ -65,7 +64,6 @@ class Person:
 
     client: httpx.Client
     draw: random.Random
-    symbols: Sequence[str]
     count: int = 0
     deeds: list[Deed] = field(default_factory=list)
 
@@ -107,17 +105,17 @@ def decides(person: Person) -> None:
     deed.acknowledged = True
 
 
-def drawn(person: Person, name: str) -> Deed:
-    """A line on any payer, as one bears so many."""
-    deed = person.begins(name, f"SELECT count(*) FROM price_line WHERE name='{name}'", 1)
-    payer = f"/api/payers/ELV/{person.draw.choice(person.symbols)}"
-    person.asks("PUT", f"{payer}/range/lines", json=LINE | {"name": name})
+def saved(person: Person, name: str) -> Deed:
+    """Columns under a name."""
+    deed = person.begins(name, f"SELECT count(*) FROM saved_view WHERE name='{name}'", 1)
+    body = {"name": name, "columns": {"columns": ["yield"]}}
+    person.asks("PUT", "/api/saved", json=body)
     deed.acknowledged = True
     return deed
 
 
-def draws(person: Person) -> None:
-    drawn(person, person.next("drawn"))
+def saves(person: Person) -> None:
+    saved(person, person.next("saved"))
 
 
 def sets_rules(person: Person) -> None:
@@ -149,7 +147,7 @@ def enters(person: Person) -> None:
     deed = person.begins(f"entered {days[0]}", count, 6)
     rows = [{"exchange": "ELV", "symbol": "PNL", "day": d, "close": "9"} for d in days]
     body = {"table": "prices", "rows": rows, "accepted": list(range(20))}
-    source = person.asks("POST", "/api/entries", json=body)["source"]
+    source = person.asks("POST", "/api/typed-facts", json=body)["source"]
     deed.acknowledged = True
     if person.draw.random() < 0.5:
         deed.without, deed.whole, deed.acknowledged = 6, 0, False
@@ -182,9 +180,9 @@ def imports(person: Person) -> None:
 
 
 def restores(person: Person) -> None:
-    """A backup that was just made, over a line that was drawn after it."""
+    """A backup that was just made, over columns that were saved after it."""
     backup = person.client.get("/api/backup").content
-    deed = drawn(person, person.next("restored"))
+    deed = saved(person, person.next("restored"))
     deed.without, deed.whole, deed.acknowledged = 1, 0, False
     person.waits(person.asks("POST", "/api/restore", files={"file": ("backup.json", backup)}))
     deed.acknowledged = True
@@ -192,7 +190,7 @@ def restores(person: Person) -> None:
 
 DEEDS: tuple[Callable[[Person], None], ...] = (
     decides,
-    draws,
+    saves,
     sets_rules,
     edits,
     enters,
@@ -249,15 +247,13 @@ def test_killed_again_and_again_it_loses_nothing_and_keeps_no_half(tmp_path: Pat
     path = folder / "hearth-yield.sqlite"
     household(path)
     draw = random.Random(20261201)
-    with contextlib.closing(sqlite3.connect(path)) as raw:
-        symbols = [s for (s,) in raw.execute("SELECT symbol FROM payer WHERE exchange='ELV'")]
     done: list[Deed] = []
     count = 0
     for _ in range(KILLS):
         with served(folder) as (process, url):
             assert [p.name for p in folder.iterdir() if p.name.startswith(".")] == []
             client = httpx.Client(base_url=url, timeout=SECONDS)
-            person = Person(client=client, draw=draw, symbols=symbols, count=count, deeds=done)
+            person = Person(client=client, draw=draw, count=count, deeds=done)
             killer = threading.Timer(draw.uniform(0.05, LONGEST), process.kill)
             killer.start()
             with client:

@@ -95,8 +95,8 @@ def test_what_a_person_does_seeks_what_it_needs(twenty: Database) -> None:
         job = does("POST", "/api/imports", json=every)
         assert job["state"] == "done", job
         does("POST", f"/api/imports/{job['source']}/undo")
-        does("POST", "/api/entries/preview", json=ROWS)
-        does("POST", "/api/entries", json=ROWS)
+        does("POST", "/api/typed-facts/preview", json=ROWS)
+        does("POST", "/api/typed-facts", json=ROWS)
         does("POST", f"{trs}/edits", json=KEY | {"field": "close", "value": 60})
         does("POST", f"{trs}/exclusions", json=KEY | {"key": {"day": "2026-06-26"}})
         does(

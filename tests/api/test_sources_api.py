@@ -11,7 +11,7 @@ TRS = "/api/payers/ELV/TRS"
 
 
 def held(client: TestClient, symbol: str) -> dict[str, Any]:
-    (row,) = [r for r in get(client, "/api/holdings", q=symbol)["rows"] if r["symbol"] == symbol]
+    (row,) = [r for r in get(client, "/api/coverage", q=symbol)["rows"] if r["symbol"] == symbol]
     return {k["kind"]: k for k in row["kinds"]}
 
 
@@ -30,10 +30,10 @@ def test_what_is_held_is_told_by_kind_with_age_and_gaps(whole_client: TestClient
 
 
 def test_holdings_come_in_windows(whole_client: TestClient) -> None:
-    whole = get(whole_client, "/api/holdings", count=400)
+    whole = get(whole_client, "/api/coverage", count=400)
     assert whole["found"] == len(whole["rows"]) == 60
-    assert get(whole_client, "/api/holdings", first=10, count=5)["rows"] == whole["rows"][10:15]
-    assert get(whole_client, "/api/holdings", q="100%")["found"] == 0
+    assert get(whole_client, "/api/coverage", first=10, count=5)["rows"] == whole["rows"][10:15]
+    assert get(whole_client, "/api/coverage", q="100%")["found"] == 0
 
 
 def test_restated_statements_stand_side_by_side_with_what_follows_from_them(
@@ -93,7 +93,7 @@ def test_a_published_line_is_not_derived(client: TestClient) -> None:
             }
         ],
     }
-    assert client.post("/api/entries", json=entry).status_code == 201
+    assert client.post("/api/typed-facts", json=entry).status_code == 201
     row = get(client, f"{TRS}/facts/statements", count=1)["rows"][0]
     assert row["by_hand"]
     assert "ebitda" not in row["derived"]
@@ -104,11 +104,11 @@ def test_entries_preview_then_keep_and_the_report_remembers(client: TestClient) 
         "table": "prices",
         "rows": [{"exchange": "ELV", "symbol": "TRS", "day": "2026-06-28", "close": "20"}],
     }
-    shown = client.post("/api/entries/preview", json=entry).json()
+    shown = client.post("/api/typed-facts/preview", json=entry).json()
     assert [f["warning"] for f in shown["faults"]] == [True]
-    refused = client.post("/api/entries", json=entry)
+    refused = client.post("/api/typed-facts", json=entry)
     assert (refused.status_code, len(refused.json()["faults"])) == (422, 1)
-    kept = client.post("/api/entries", json=entry | {"accepted": [0]})
+    kept = client.post("/api/typed-facts", json=entry | {"accepted": [0]})
     assert kept.status_code == 201
     report = get(client, f"/api/sources/{kept.json()['source']}/report")
     assert report["rows"] == {"prices": 1}
@@ -139,7 +139,7 @@ def test_an_adjustment_from_the_working_and_the_way_back(client: TestClient) -> 
     assert working["fact"]["edit"] == made.json()["id"]
     (listed,) = get(client, "/api/edits")
     assert (listed["original"], listed["reason"]) == (fact["raw"], "tax refund")
-    assert get(client, "/api/holdings", q="TRS")["rows"][0]["edited"] == 1
+    assert get(client, "/api/coverage", q="TRS")["rows"][0]["edited"] == 1
     assert client.delete(f"/api/edits/{listed['id']}").status_code == 204
     assert get(client, f"{TRS}/working", key="cover.net_income")["figure"]["touch"] is None
     assert client.post(f"/api/edits/{listed['id']}/restore").status_code == 204
@@ -160,8 +160,8 @@ def test_a_year_is_excluded_and_named(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("path", "body", "status"),
     [
-        ("/api/entries", {"table": "prices", "rows": []}, 422),
-        ("/api/entries", {"table": "recipes", "rows": [{"a": "b"}]}, 422),
+        ("/api/typed-facts", {"table": "prices", "rows": []}, 422),
+        ("/api/typed-facts", {"table": "recipes", "rows": [{"a": "b"}]}, 422),
         (f"{TRS}/edits", {"table": "x", "key": {}, "field": "y", "value": 1, "reason": "z"}, 422),
         (f"{TRS}/excluded-years", {"period_end": "soon", "basis": "x", "reason": "y"}, 422),
         (

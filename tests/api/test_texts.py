@@ -88,7 +88,7 @@ def sent(client: TestClient, text: str) -> list[str]:
 def rows_of(database: Database) -> dict[str, Any]:
     with database.read() as connection:
         found = backup.dump(connection)
-    del found["household"]
+    del found["product_state"]
     return found
 
 

@@ -52,7 +52,7 @@ TRIAL = '''
 
     from sqlalchemy import text
     from hearth_yield.actions.edit_facts import exclude
-    from hearth_yield.actions.enter_facts import Typed, preview_entry
+    from hearth_yield.actions.enter_facts import Typed, preview_typed
     from hearth_yield.actions.export_facts import export_facts
     from hearth_yield.actions.import_files import import_files, preview_import, undo_import
     from hearth_yield.actions.show_facts import show_facts
@@ -88,7 +88,7 @@ TRIAL = '''
     typed = Typed(table="ratings", rows=[dict(exchange="ELV", symbol="X", given_on="5 March 2026",
                                               by="Lantern", grade="9")])
     source = import_files(database, files, at=NOW, today=TODAY)
-    assert preview_entry(database, typed, today=TODAY).tables["ratings"].added == 1
+    assert preview_typed(database, typed, today=TODAY).tables["ratings"].added == 1
     assert preview_import(database, files[2:], today=TODAY).tables["ratings"].same == 2
 
     def read():

@@ -10,14 +10,14 @@ import zipfile
 import pytest
 
 from hearth_yield.core.errors import TooLarge
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.faults import LISTED, MOST
 from hearth_yield.exchange.package import MAX_MEMBERS, PackageRead, read_files
 from tests.conftest import zipped
 
 from .test_packages import described, read
 
-HELD = NothingHeld({("ELV", "TRS"): "TLL"})
+HELD = NothingStored({("ELV", "TRS"): "TLL"})
 PRICES = "exchange,symbol,day,close\n"
 STATEMENT = "exchange,symbol,period_end,span,published_on,currency,unit,revenue\n"
 

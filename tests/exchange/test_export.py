@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from hearth_yield.actions.export_facts import export_facts, read_keys
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.core.errors import InvalidInput, NotFound
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.package import read_files
 from hearth_yield.exchange.table import rearm
 from hearth_yield.exchange.writing import FORMULA_STARTS, disarm, write_package
@@ -102,7 +102,7 @@ def test_names_and_numbers_survive_to_the_last_bit(
             {"exchange": "E", "symbol": "A", "day": "2026-01-02", "close": close, "volume": volume}
         ],
     }
-    reading = read_files([("x.zip", write_package(records, "x"))], NothingHeld())
+    reading = read_files([("x.zip", write_package(records, "x"))], NothingStored())
     assert reading.faults == []
     assert reading.records["payers"][0]["name"] == name
     (price,) = reading.records["prices"]

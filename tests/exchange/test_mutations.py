@@ -11,7 +11,7 @@ import pytest
 
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.core.errors import HearthError
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.package import read_files
 from hearth_yield.store.database import Database
 from hearth_yield.store.facts import FACT_TABLES
@@ -63,7 +63,7 @@ def test_a_mutated_package_is_read_or_refused_but_never_breaks(part: int) -> Non
     read = 0
     for _ in range(EACH):
         try:
-            reading = read_files([("m.zip", mutated(chance))], NothingHeld())
+            reading = read_files([("m.zip", mutated(chance))], NothingStored())
         except HearthError:
             continue
         assert reading.faults or reading.records
@@ -86,7 +86,7 @@ def test_a_mutated_package_is_kept_whole_or_not_at_all(empty: Database) -> None:
     for _ in range(sample(60, 150)):
         package = mutated(chance, most=1)
         try:
-            reading = read_files([("m.zip", package)], NothingHeld())
+            reading = read_files([("m.zip", package)], NothingStored())
             import_files(empty, [("m.zip", package)], at="now")
         except HearthError:
             assert counts(empty.path) == nothing

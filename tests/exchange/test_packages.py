@@ -8,7 +8,7 @@ import pytest
 from examples.zip_examples import zip_folder
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange import package
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.package import PackageRead, read_files
 from tests.conftest import EXAMPLES, example, zipped
 
@@ -19,7 +19,7 @@ def described(files: dict[str, bytes], **resource: object) -> bytes:
 
 
 def read(raw: bytes) -> PackageRead:
-    return read_files([("test.zip", raw)], NothingHeld({("ELV", "A"): "TLL"}))
+    return read_files([("test.zip", raw)], NothingStored({("ELV", "A"): "TLL"}))
 
 
 PRICES = b"exchange,symbol,day,close\nELV,A,2026-01-02,20\n"
@@ -38,7 +38,7 @@ def test_the_example_zips_hold_their_folders(name: str, tmp_path) -> None:
 
 
 def test_the_good_example_has_no_fault() -> None:
-    reading = read_files(example("pennant-lamps"), NothingHeld())
+    reading = read_files(example("pennant-lamps"), NothingStored())
     assert reading.faults == []
     records = reading.records
     assert {n: len(r) for n, r in records.items()} == {
@@ -58,7 +58,7 @@ def test_the_good_example_has_no_fault() -> None:
 def test_the_faulty_example_names_every_fault() -> None:
     found = {
         (f.file, f.line, f.column)
-        for f in read_files(example("faulty"), NothingHeld()).faults
+        for f in read_files(example("faulty"), NothingStored()).faults
         if not f.warning
     }
     assert found == {
@@ -102,7 +102,7 @@ def test_the_faulty_example_names_every_fault() -> None:
 def test_the_faulty_example_warns_of_what_may_be_right() -> None:
     found = [
         (f.file, f.line, f.column)
-        for f in read_files(example("faulty"), NothingHeld()).faults
+        for f in read_files(example("faulty"), NothingStored()).faults
         if f.warning
     ]
     assert found == [

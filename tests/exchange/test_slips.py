@@ -5,11 +5,11 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.package import read_files
 
-HELD = NothingHeld({("ELV", "A"): "TLL"})
+HELD = NothingStored({("ELV", "A"): "TLL"})
 HEAD = "exchange,symbol,period_end,span,published_on,currency,unit"
 
 
@@ -105,7 +105,7 @@ def test_a_price_far_from_equity_is_seen_where_earnings_do_not_say() -> None:
 
 
 def test_what_is_stored_counts_as_what_comes_in() -> None:
-    class Stored(NothingHeld):
+    class Stored(NothingStored):
         def regular_dividends(
             self, payers: object
         ) -> dict[tuple[str, str], list[tuple[date, float]]]:
@@ -126,7 +126,7 @@ def test_what_a_year_paid_beside_its_payments_is_said() -> None:
 
 
 def test_a_years_sum_that_is_held_gives_way_at_the_import_of_its_payments() -> None:
-    class Stored(NothingHeld):
+    class Stored(NothingStored):
         def sums_of_years(self, payers: object) -> dict[tuple[str, str], list[tuple[date, float]]]:
             return {("ELV", "A"): [(date(2022, 12, 31), 2.2), (date(2023, 12, 31), 2.4)]}
 

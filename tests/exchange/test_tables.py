@@ -4,7 +4,7 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.package import PackageRead, read_files
 
@@ -13,7 +13,7 @@ HELD = {("ELV", "A"): "TLL"}
 
 def read(name: str, content: str | bytes) -> PackageRead:
     raw = content.encode() if isinstance(content, str) else content
-    return read_files([(name, raw)], NothingHeld(HELD))
+    return read_files([(name, raw)], NothingStored(HELD))
 
 
 def closes(content: str | bytes) -> list[float]:
@@ -171,7 +171,7 @@ def test_a_column_left_out_has_its_default_in_every_row() -> None:
 def test_tables_of_one_kind_in_several_files_keep_their_own_columns() -> None:
     plain = b"exchange,symbol,day,close\nELV,A,2020-01-01,1\n"
     full = b"exchange,symbol,day,close,volume\nELV,A,2020-01-02,1,7\n"
-    reading = read_files([("a.csv", plain), ("b.csv", full)], NothingHeld(HELD))
+    reading = read_files([("a.csv", plain), ("b.csv", full)], NothingStored(HELD))
     assert [r.get("volume", "not there") for r in reading.records["prices"]] == ["not there", 7.0]
 
 

@@ -65,7 +65,7 @@ def facts_of(database: Database) -> list[list[tuple[object, ...]]]:
 
 def today_of(database: Database) -> str:
     with database.read() as connection:
-        return str(connection.execute(text("SELECT pinned_today FROM household")).scalar_one())
+        return str(connection.execute(text("SELECT pinned_today FROM product_state")).scalar_one())
 
 
 def told_of(database: Database, source: int) -> str:

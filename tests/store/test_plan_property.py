@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database
-from hearth_yield.store.held import HeldFacts
+from hearth_yield.store.stored import StoredFacts
 from tests.conftest import sample
 from tests.databases import new_database
 
@@ -80,7 +80,7 @@ def test_added_changed_and_same_are_what_a_dictionary_says(held: Closes, comes: 
 
 def test_what_is_held_answers_for_a_payer_and_for_a_stranger(demo: Database) -> None:
     with demo.read() as connection:
-        held = HeldFacts(connection)
+        held = StoredFacts(connection)
         trs, stranger = ("ELV", "TRS"), ("ELV", "NOBODY")
         paid = held.regular_dividends({trs, stranger})
         assert set(paid) == {trs}

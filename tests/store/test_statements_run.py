@@ -34,7 +34,7 @@ def closes_of(keys: list[tuple[str, str]]) -> bytes:
 
 
 def keys_of(client: TestClient) -> list[tuple[str, str]]:
-    rows = client.get("/api/holdings", params={"count": 100}).json()["rows"]
+    rows = client.get("/api/coverage", params={"count": 100}).json()["rows"]
     return [(r["exchange"], r["symbol"]) for r in rows]
 
 
@@ -53,7 +53,7 @@ def test_a_preview_asks_as_often_for_sixty_payers_as_for_two(demo: Database) -> 
 def test_lists_are_read_in_a_few_statements(demo: Database) -> None:
     with client_of(demo) as client:
         for path, most in (
-            ("/api/holdings?count=60", 20),
+            ("/api/coverage?count=60", 20),
             ("/api/catalogue", 8),
             ("/api/payers?count=60", 20),
             ("/api/series", 8),

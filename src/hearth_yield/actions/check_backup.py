@@ -311,7 +311,7 @@ def _group(part: object, depth: int) -> bool:
 
 
 _OTHERS: dict[str, dict[str, Fits]] = {
-    "household": {"revision": _count, "kept_revision": _count, "pinned_today": _or_none(_day)},
+    "product_state": {"revision": _count, "kept_revision": _count, "pinned_today": _or_none(_day)},
     "source": {
         "file_name": _name,
         "sha256": _or_none(_text),

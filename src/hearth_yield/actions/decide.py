@@ -22,7 +22,7 @@ from hearth_yield.store.decisions import Decision
 
 from .disagree import disagreements_of
 from .freeze import kept_of
-from .keep_entry_step import entries
+from .keep_entry_step import steps_of
 from .keep_strain import frozen_strains
 from .overtaken import unless_overtaken
 from .review_cache import ReviewCache
@@ -126,7 +126,7 @@ def decide(
         next_look=memo.next_look,
         expectations=[_said(e, review) for e in memo.expectations],
         kept=kept_of(
-            review, entries(cache, exchange, symbol, as_of, at), named, at.rules, rests_on.values()
+            review, steps_of(cache, exchange, symbol, as_of, at), named, at.rules, rests_on.values()
         ),
     )
     with cache.database.write(facts=False) as connection:

@@ -16,7 +16,7 @@ from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import Uncomputable
 from hearth_yield.core.facts.records import PayerFile
 from hearth_yield.core.finding.measured import Measured, made_with, measure, unmeasured
-from hearth_yield.core.finding.search import Entry, Universe
+from hearth_yield.core.finding.search import Candidate, Universe
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.review import review_of
 from hearth_yield.faults_log import note_if_ours
@@ -88,8 +88,8 @@ def universe(cache: ReviewCache, as_of: date) -> Universe:
         with cache.database.read() as connection:
             held = measures.held(connection, as_of, ground(cache.house_rules(at)))
         return Universe(
-            entries=[
-                Entry(
+            candidates=[
+                Candidate(
                     exchange=k.exchange,
                     symbol=k.symbol,
                     name=k.name,

@@ -13,7 +13,7 @@ from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.exchange.found.typed import as_typed
 from hearth_yield.exchange.package import PackageRead, read_typed
 from hearth_yield.store.database import Database
-from hearth_yield.store.held import HeldFacts
+from hearth_yield.store.stored import StoredFacts
 
 from .import_files import Accepted, NewSource, Preview, keep, preview_of
 
@@ -36,7 +36,7 @@ class Typed:
         return f"typed: {self.table.replace('_', ' ')}{of}"
 
 
-def _read(typed: Typed, held: HeldFacts) -> PackageRead:
+def _read(typed: Typed, held: StoredFacts) -> PackageRead:
     """Days may be typed as people write them, and days of publication left out."""
     for field, value, known in (
         ("table", typed.table, tuple(FORMATS)),
@@ -51,10 +51,10 @@ def _read(typed: Typed, held: HeldFacts) -> PackageRead:
     return read_typed(typed.table, rows, unit=typed.unit, decimal=typed.decimal, held=held)
 
 
-def preview_entry(database: Database, typed: Typed, *, today: date | None = None) -> Preview:
+def preview_typed(database: Database, typed: Typed, *, today: date | None = None) -> Preview:
     """What keeping it would do, and everything wrong with it; nothing is written."""
     with database.read() as connection:
-        reading = _read(typed, HeldFacts(connection, today))
+        reading = _read(typed, StoredFacts(connection, today))
         return preview_of(connection, reading, typed.name, None)
 
 

@@ -11,7 +11,7 @@ import numpy as np
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.search import (
-    Entry,
+    Candidate,
     Group,
     Mask,
     Summary,
@@ -53,7 +53,7 @@ class Found:
     whose measures are missing or stale. currency: that of most of them.
     """
 
-    rows: Sequence[Entry]
+    rows: Sequence[Candidate]
     found: int
     held: int
     delisted: int
@@ -85,7 +85,7 @@ def _mask(universe: Universe, search: Search) -> Mask:
 
 def check_search(search: Search) -> None:
     """Raises InvalidInput for a search that no universe could answer."""
-    nobody = Universe(entries=())
+    nobody = Universe(candidates=())
     ordered(nobody, _mask(nobody, search), search.sort, search.descending)
 
 
@@ -100,7 +100,7 @@ def find_payers(
     states = _tally(here, mask, "state")
     currencies = _tally(here, mask, "currency")
     return Found(
-        rows=[here.entries[i] for i in places[first : first + count]],
+        rows=[here.candidates[i] for i in places[first : first + count]],
         found=len(places),
         held=int(here.listed.sum()),
         delisted=int((~here.listed).sum()),
@@ -123,7 +123,7 @@ def found_keys(cache: ReviewCache, as_of: date, search: Search) -> list[tuple[st
     """Exchange and symbol of every payer found, in order."""
     here = universe(cache, as_of)
     places = ordered(here, _mask(here, search), search.sort, search.descending)
-    return [(here.entries[i].exchange, here.entries[i].symbol) for i in places]
+    return [(here.candidates[i].exchange, here.candidates[i].symbol) for i in places]
 
 
 def found_groups(

@@ -10,7 +10,7 @@ from typing import Any
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.measure import Part, Size
 from hearth_yield.core.judging.judge import Test
-from hearth_yield.core.range.entries import Entry
+from hearth_yield.core.range.entry_steps import PricedStep
 from hearth_yield.core.range.ruler import Ruler
 from hearth_yield.core.review import Review, StageReview
 from hearth_yield.core.stages import MEASURES, STAGES
@@ -24,7 +24,7 @@ Plain = dict[str, Any]
 
 def kept_of(
     review: Review,
-    entries: Iterable[Entry],
+    entries: Iterable[PricedStep],
     sources: Mapping[int, str],
     rules_version: int,
     figures: Iterable[Figure],

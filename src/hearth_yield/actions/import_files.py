@@ -19,7 +19,7 @@ from hearth_yield.progress import Progress
 from hearth_yield.rows import Row, keys_of
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, revision
-from hearth_yield.store.held import HeldFacts
+from hearth_yield.store.stored import StoredFacts
 from hearth_yield.texts import plain
 
 from .keep_profile import keep_profile
@@ -92,7 +92,7 @@ def preview_import(
     was made of others, which comes in with them. today: days after it are asked; None: none is."""
     with database.read() as connection:
         made = origin.made if origin else ()
-        reading = read_files(files, HeldFacts(connection, today), progress, made)
+        reading = read_files(files, StoredFacts(connection, today), progress, made)
         digest = origin.sha256 if origin else fingerprint(files)
         already = sources.held_already(connection, digest)
         return preview_of(
@@ -168,7 +168,7 @@ def import_files(
     )
     made = origin.made if origin else ()
 
-    def read(held: HeldFacts) -> PackageRead:
+    def read(held: StoredFacts) -> PackageRead:
         return read_files(files, held, progress, made)
 
     def keep_how(connection: Connection) -> None:
@@ -189,7 +189,7 @@ class NewSource:
 
 
 TRIES = 3
-Read = Callable[[HeldFacts], PackageRead]
+Read = Callable[[StoredFacts], PackageRead]
 Worth = Callable[[PackageRead], bool]
 
 
@@ -230,7 +230,7 @@ def _planned(
     connection: Connection, read: Read, source: NewSource, accepted: Accepted, worth: Worth
 ) -> tuple[PackageRead, facts.Plan]:
     """What is read, and what it would change, held against one state of the facts."""
-    reading = read(HeldFacts(connection, source.today))
+    reading = read(StoredFacts(connection, source.today))
     if reading.refused:
         raise RejectedImport(
             f"{source.file_name} has faults; nothing was kept",

@@ -8,7 +8,7 @@ from datetime import date
 from decimal import Decimal
 
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.range.entries import Entry, EntryStep, entries_of
+from hearth_yield.core.range.entry_steps import EntryStep, PricedStep, priced_steps
 from hearth_yield.core.range.multiples import suiting
 from hearth_yield.core.record.stage import build_record_stage
 from hearth_yield.store import entry_steps
@@ -21,14 +21,14 @@ MAX_TARGET = 1e6
 MAX_AMOUNT = Decimal(10) ** 12
 
 
-def entries(
+def steps_of(
     cache: ReviewCache, exchange: str, symbol: str, as_of: date, at: Edition
-) -> Sequence[Entry]:
+) -> Sequence[PricedStep]:
     """Those of a payer with the prices they are on a day. Raises NotFound without such a payer."""
     file = cache.cut_file(at, exchange, symbol, as_of)
     with cache.database.read() as connection:
         held = entry_steps.of_payer(connection, exchange, symbol)
-    return entries_of(file, build_record_stage(file, ()).record, held) if held else []
+    return priced_steps(file, build_record_stage(file, ()).record, held) if held else []
 
 
 def keep_entry_step(

@@ -66,7 +66,7 @@ def _past(file: PayerFile, as_of: date) -> PastPayer:
             name=payer.name,
             cuts=(),
             days=(),
-            entries=(),
+            candidates=(),
             reason=error.message,
         )
 

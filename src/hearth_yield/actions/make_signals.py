@@ -26,7 +26,7 @@ from .ensure_measures import BATCH, ground
 from .since_decided import expectation_of
 
 LOOKED_BACK = timedelta(days=60)
-"""So long before the household's first facts its signals begin."""
+"""So long before the first facts that are held its signals begin."""
 MOST_EVENTS = 5000
 Key = tuple[str, str]
 

@@ -50,7 +50,7 @@ def preview_rules(
     check_house_rules(rules)
     here = universe(cache, as_of)
     before, after = states_under(here, standing), states_under(here, rules)
-    known = np.array([e.measured is not None for e in here.entries], dtype=bool)
+    known = np.array([e.measured is not None for e in here.candidates], dtype=bool)
     changed = np.flatnonzero((before != after) & known)
     names = [*(s.value for s in WORST_FIRST), "none"]
     return Effect(
@@ -66,7 +66,7 @@ def preview_rules(
 
 
 def _moved(here: Universe, n: int, before: str, after: str) -> MovedPayer:
-    entry = here.entries[n]
+    entry = here.candidates[n]
     return MovedPayer(
         exchange=entry.exchange, symbol=entry.symbol, name=entry.name, before=before, after=after
     )

@@ -18,7 +18,7 @@ from hearth_yield.feed.port import Delivery, Feed, Item
 from hearth_yield.progress import Progress
 from hearth_yield.store import facts, sources
 from hearth_yield.store.database import Database, edition_and_pinned, pin_today
-from hearth_yield.store.held import HeldFacts
+from hearth_yield.store.stored import StoredFacts
 from hearth_yield.texts import plain
 
 from .import_files import ALL, NewSource, keep
@@ -58,7 +58,7 @@ def pull_feed(
         if pinned is not None:
             pin_today(connection, until)
 
-    def read(facts_held: HeldFacts) -> PackageRead:
+    def read(facts_held: StoredFacts) -> PackageRead:
         reading = _readable(name, tables, facts_held, progress)
         reading.faults += [_told(name, t) for t in told]
         return reading
@@ -130,7 +130,9 @@ def _wrong_with(item: Item, format: Format, until: date) -> str:
     return ""
 
 
-def _readable(name: str, tables: Tables, held: HeldFacts, progress: Progress | None) -> PackageRead:
+def _readable(
+    name: str, tables: Tables, held: StoredFacts, progress: Progress | None
+) -> PackageRead:
     """What can be read of the tables; rows that cannot are set aside as warnings. What is wrong
     with rows among others may show only when those are gone: so until nothing is."""
     aside: list[Fault] = []

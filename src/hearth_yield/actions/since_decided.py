@@ -109,7 +109,7 @@ def ready_measures(cache: ReviewCache, as_of: date) -> Mapping[Key, Measured]:
     """Of each payer whose measures on a day are made and not stale."""
     return {
         (e.exchange, e.symbol): e.measured
-        for e in universe(cache, as_of).entries
+        for e in universe(cache, as_of).candidates
         if e.measured is not None and not e.stale
     }
 

@@ -15,7 +15,7 @@ from hearth_yield.core.figures.figure import Figure, Unit, unknown
 from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.judging.judge import State
 from hearth_yield.core.question import Question
-from hearth_yield.core.range.entries import EntryStep, entries_of
+from hearth_yield.core.range.entry_steps import EntryStep, priced_steps
 from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.record.history import Record
 from hearth_yield.core.record.stage import build_record_stage
@@ -137,7 +137,7 @@ def _reaches(
             (Aim.BUY, _today(decision.buy_below, factor)),
             (Aim.TRIM, _today(decision.trim_above, factor)),
         ]
-    aims += [(Aim.STEP, e.price.value) for e in entries_of(file, record, steps)]
+    aims += [(Aim.STEP, e.price.value) for e in priced_steps(file, record, steps)]
     rate = record.declared_rate
     found = [reach_of(file, rate, aim, x).alone() for aim, x in aims if x is not None and x > 0]
     return sorted(found, key=lambda r: r.distance.value or 0.0)

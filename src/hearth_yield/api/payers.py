@@ -12,7 +12,7 @@ from hearth_yield.actions.find_payers import Search, find_payers, found_groups, 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.measured import FirstToGive
-from hearth_yield.core.finding.search import Condition, Entry, Group, Summary
+from hearth_yield.core.finding.search import Candidate, Condition, Group, Summary
 from hearth_yield.core.judging.judge import OLD_STATES
 from hearth_yield.core.names import name_of
 from hearth_yield.core.stages import MEASURES
@@ -175,7 +175,7 @@ class PayersOut(BaseModel):
     summaries: dict[str, SummaryOut]
 
 
-def _row(entry: Entry, columns: list[str]) -> RowOut:
+def _row(entry: Candidate, columns: list[str]) -> RowOut:
     held = entry.measured
     if held is None:
         return RowOut(
@@ -226,7 +226,7 @@ def _first(first: FirstToGive) -> FirstOut:
     )
 
 
-def _cell(entry: Entry, column: str) -> CellOut:
+def _cell(entry: Candidate, column: str) -> CellOut:
     held = entry.measured
     assert held is not None  # noqa: S101 - asked only of measured rows
     if column in CHOICES:

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
 
-from hearth_yield.actions import enter_facts as entries
+from hearth_yield.actions import enter_facts as typing
 from hearth_yield.actions.read_pasted import MAX_PASTED, read_pasted
 from hearth_yield.actions.show_held import usual_payer
 from hearth_yield.exchange.book import write_book
@@ -19,7 +19,7 @@ from .sources import XLSX, preview_out
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
 
-class EntryIn(BaseModel):
+class TypedFactsIn(BaseModel):
     """Rows as typed: cells by column, as text. unit: what money is counted in. accepted: places of
     the warnings that are accepted."""
 
@@ -29,30 +29,30 @@ class EntryIn(BaseModel):
     decimal: str = "."
     accepted: list[int] = []
 
-    def typed(self) -> entries.Typed:
-        return entries.Typed(table=self.table, rows=self.rows, unit=self.unit, decimal=self.decimal)
+    def typed(self) -> typing.Typed:
+        return typing.Typed(table=self.table, rows=self.rows, unit=self.unit, decimal=self.decimal)
 
 
-class EnteredOut(BaseModel):
+class TypedFactsOut(BaseModel):
     source: int
 
 
-@router.post("/entries/preview")
-def preview_entry(here: Here, typed: EntryIn) -> s.PreviewOut:
-    found = entries.preview_entry(here.database, typed.typed(), today=here.moment().today)
+@router.post("/typed-facts/preview")
+def preview_typed(here: Here, typed: TypedFactsIn) -> s.PreviewOut:
+    found = typing.preview_typed(here.database, typed.typed(), today=here.moment().today)
     return preview_out(found, "")
 
 
-@router.post("/entries", status_code=201, responses={409: {"model": s.Problem}})
-def enter(here: Here, typed: EntryIn) -> EnteredOut:
-    id = entries.enter_facts(
+@router.post("/typed-facts", status_code=201, responses={409: {"model": s.Problem}})
+def enter(here: Here, typed: TypedFactsIn) -> TypedFactsOut:
+    id = typing.enter_facts(
         here.database,
         typed.typed(),
         at=here.now(),
         accepted=frozenset(typed.accepted),
         today=here.moment().today,
     )
-    return EnteredOut(source=id)
+    return TypedFactsOut(source=id)
 
 
 class PastedIn(BaseModel):
@@ -78,7 +78,7 @@ class PastedOut(BaseModel):
     asks: list[str]
 
 
-@router.post("/entries/read", responses={413: {"model": s.Problem}})
+@router.post("/typed-facts/read", responses={413: {"model": s.Problem}})
 def read(here: Here, when: When, pasted: PastedIn) -> PastedOut:
     found = read_pasted(here.database, **pasted.model_dump(), today=when.today)
     return PastedOut.model_validate(found)

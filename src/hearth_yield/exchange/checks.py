@@ -26,7 +26,7 @@ Dated = Sequence[tuple[date, float]]
 """Numbers with their days, by day."""
 
 
-class Held(Protocol):
+class Stored(Protocol):
     """What is stored already and stands beside what comes in."""
 
     @property
@@ -53,7 +53,7 @@ class Held(Protocol):
 
 
 @dataclass(frozen=True, slots=True)
-class NothingHeld:
+class NothingStored:
     """A store without facts; it may know payers and their currencies."""
 
     currencies: Mapping[Key, str] = field(default_factory=dict)
@@ -79,7 +79,7 @@ SUMMED = ("revenue", "operating_cash_flow")
 """Lines whose quarters are held against their year."""
 
 
-def check(tables: Sequence[Table], held: Held) -> None:
+def check(tables: Sequence[Table], held: Stored) -> None:
     """Run every check; faults and warnings are added to the tables."""
     payers = dict(held.currencies)
     currencies = set(payers.values())
@@ -222,7 +222,7 @@ def _known_currency(table: Table, currencies: set[str]) -> None:
             table.faults.add(line, "currency", record["currency"], expected, warning=True)
 
 
-def _dividends(table: Table, currencies: set[str], held: Held) -> None:
+def _dividends(table: Table, currencies: set[str], held: Stored) -> None:
     _known_currency(table, currencies)
     _in_order(table, "ex_date", "pay_date")
     _in_order(table, "declared_on", "ex_date", warning=True)
@@ -249,7 +249,7 @@ def _newest_before(held: Dated, day: date) -> float | None:
     return held[place - 1][1] if place else None
 
 
-def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> None:
+def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Stored) -> None:
     """A close that jumps by more than 60 % within a week, with no split to explain it; at both
     ends also against what is held."""
     far = 1 + PRICE_JUMP
@@ -282,7 +282,7 @@ def _prices(table: Table, split_days: Mapping[Key, list[date]], held: Held) -> N
                 )
 
 
-def _statements(table: Table, currencies: set[str], held: Held) -> None:
+def _statements(table: Table, currencies: set[str], held: Stored) -> None:
     _known_currency(table, currencies)
     _in_order(table, "period_end", "published_on")
     for line, r, unit in zip(table.lines, table.records, table.units, strict=True):
@@ -300,7 +300,7 @@ def _statements(table: Table, currencies: set[str], held: Held) -> None:
     _quarters_sum(table, held)
 
 
-def _quarters_sum(table: Table, held: Held) -> None:
+def _quarters_sum(table: Table, held: Stored) -> None:
     """Four quarters of a fiscal year against the year, for revenue and operating cash flow. What is
     held completes what comes in; a fault stands at the year, or else at the last quarter."""
     came: dict[Key, list[tuple[Row, int, float]]] = defaultdict(list)

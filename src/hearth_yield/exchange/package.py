@@ -20,7 +20,7 @@ from hearth_yield.progress import Progress
 from hearth_yield.rows import Row
 
 from . import checks
-from .checks import Held
+from .checks import Stored
 from .columns import FORMATS, Format, recognise
 from .faults import Fault, Faults, within_bounds
 from .table import Dialect, MadeTable, Table, read_cells, read_made, read_table
@@ -136,7 +136,7 @@ class PackageRead:
 
 def read_files(
     files: Sequence[tuple[str, bytes]],
-    held: Held,
+    held: Stored,
     progress: Progress | None = None,
     made: Sequence[MadeTable] = (),
 ) -> PackageRead:
@@ -189,7 +189,7 @@ def _placed(fault: Fault, places: Mapping[str, Sequence[str]]) -> Fault:
 
 
 def read_typed(
-    table: str, rows: Sequence[Mapping[str, str]], *, unit: str | None, decimal: str, held: Held
+    table: str, rows: Sequence[Mapping[str, str]], *, unit: str | None, decimal: str, held: Stored
 ) -> PackageRead:
     """Rows as a person typed or pasted them, through the same reader and the same checks.
 
@@ -202,7 +202,7 @@ def read_typed(
     return reading
 
 
-def _check(reading: PackageRead, held: Held) -> None:
+def _check(reading: PackageRead, held: Stored) -> None:
     checks.check(reading.tables, held)
     files = (*(t.faults for t in reading.tables), *reading.loose)
     reading.faults = within_bounds(f.listed() for f in files)

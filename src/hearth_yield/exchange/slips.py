@@ -33,7 +33,7 @@ YEAR = timedelta(days=365)
 WEEK = timedelta(days=8)
 
 
-class Held(Protocol):
+class Stored(Protocol):
     """What is stored already."""
 
     def regular_dividends(self, payers: Collection[Key]) -> Mapping[Key, Dated]: ...
@@ -53,7 +53,7 @@ class _Of:
     dividends: list[tuple[Row, Table, int]]
 
 
-def warn_of_slips(tables: Sequence[Table], held: Held) -> None:
+def warn_of_slips(tables: Sequence[Table], held: Stored) -> None:
     """Adds the warnings to the tables whose rows they are about."""
     came: dict[Key, _Of] = defaultdict(lambda: _Of([], []))
     for table in tables:
@@ -98,7 +98,7 @@ def _new_splits(tables: Sequence[Table]) -> Mapping[Key, Sequence[date]]:
     return found
 
 
-def _closes(tables: Sequence[Table], came: Mapping[Key, _Of], held: Held) -> Mapping[Key, Dated]:
+def _closes(tables: Sequence[Table], came: Mapping[Key, _Of], held: Stored) -> Mapping[Key, Dated]:
     """Closes of the payers: those that come in, and the held ones near their newest year's end and
     newest dividend."""
     ends = {}

@@ -42,14 +42,16 @@ from hearth_yield.rows import Rows
 from hearth_yield.texts import all_plain, plain
 
 from .database import Database, knows_schema
-from .tables import household, metadata
+from .tables import metadata, product_state
 from .types import SCALE, ExactDecimal, IsoDate
 
 BATCH = 5000
 TABLES = [t for t in metadata.sorted_tables if not t.info.get("derived")]
 """What a backup holds; the rest is computed again from it."""
 DERIVED = {t.name for t in metadata.sorted_tables if t.info.get("derived")}
-SECRET = household.c.calendar_secret
+SECRET = product_state.c.calendar_secret
+FORMER_STATE = "household"
+"""What the table of the product's state was called up to schema 0022."""
 
 
 def schema_revision(connection: Connection) -> str:
@@ -159,12 +161,13 @@ def _load(
             value=str(error.orig),
             rule="rows that refer to rows of the same backup",
         ) from error
-    households = connection.scalars(select(household.c.id)).all()
-    if households != [1]:
+    state = known.get(product_state.name, known.get(FORMER_STATE))
+    states = [] if state is None else connection.scalars(select(state.c.id)).all()
+    if states != [1]:
         raise InvalidInput(
-            "the backup holds no household",
-            field="household",
-            value=len(households),
+            "the backup holds no state of the product",
+            field=product_state.name,
+            value=len(states),
             rule="one row",
         )
 
@@ -174,8 +177,8 @@ def _load_table(connection: Connection, table: Table, raw: msgspec.Raw, progress
         content = msgspec.json.decode(raw, type=_Content)
     except (msgspec.MsgspecError, RecursionError):
         content = _Content(columns=[], rows=[])
-    may_lack = {SECRET.name} if table.name == household.name else set[str]()
     names, wanted = content.columns, {c.name for c in table.columns}
+    may_lack = {SECRET.name} & wanted
     if not wanted - may_lack <= set(names) <= wanted or len(set(names)) < len(names):
         raise InvalidInput(
             f"table {table.name} has other columns",
@@ -335,5 +338,5 @@ def replace_all(
             _insert(connection, plain, some)
             done += len(some)
             progress(table.name, done, total)
-    newest = func.max(household.c.revision, revision)
-    connection.execute(update(household).values(revision=newest + 1, calendar_secret=secret))
+    newest = func.max(product_state.c.revision, revision)
+    connection.execute(update(product_state).values(revision=newest + 1, calendar_secret=secret))

@@ -55,8 +55,8 @@ def names(connection: Connection) -> dict[tuple[str, str], str]:
 
 def secret(connection: Connection) -> str | None:
     """Of the address that a calendar asks; None: there is none."""
-    return connection.scalar(select(t.household.c.calendar_secret))
+    return connection.scalar(select(t.product_state.c.calendar_secret))
 
 
 def set_secret(connection: Connection, secret: str | None) -> None:
-    connection.execute(update(t.household).values(calendar_secret=secret))
+    connection.execute(update(t.product_state).values(calendar_secret=secret))

@@ -10,7 +10,7 @@ import numpy as np
 from sqlalchemy import ColumnElement, Connection, Table, Text, case, func, select, type_coerce
 
 from . import tables as t
-from .payer_files import holding
+from .payer_files import named_like
 
 COUNTED: dict[str, tuple[Table, str]] = {
     "prices": (t.price, "day"),
@@ -65,7 +65,9 @@ class Coverage:
 
 def count(connection: Connection, words: str) -> int:
     """Payers that hold every word."""
-    return connection.scalar(select(func.count()).select_from(t.payer).where(*holding(words))) or 0
+    return (
+        connection.scalar(select(func.count()).select_from(t.payer).where(*named_like(words))) or 0
+    )
 
 
 def of_payers(connection: Connection, words: str, first: int, size: int) -> Sequence[Coverage]:
@@ -73,7 +75,7 @@ def of_payers(connection: Connection, words: str, first: int, size: int) -> Sequ
     p = t.payer.c
     payers = connection.execute(
         select(p.id, p.exchange, p.symbol, p.name, p.listed_on, p.delisted_on)
-        .where(*holding(words))
+        .where(*named_like(words))
         .order_by(p.name, p.exchange, p.symbol)
         .offset(first)
         .limit(size)

@@ -16,7 +16,7 @@ from sqlalchemy.pool import QueuePool
 
 from hearth_yield.core.errors import Conflict
 
-from .tables import house_rules, household
+from .tables import house_rules, product_state
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 BUSY_MILLISECONDS = 15_000
@@ -40,7 +40,7 @@ class Database:
         self.engine = _engine(path)
 
     def migrate(self, to: str = "head") -> None:
-        """Bring the file to a schema; at the newest a new file gets its household row."""
+        """Bring the file to a schema; at the newest a new file gets its state."""
         from alembic import command
         from alembic.util import CommandError
 
@@ -57,7 +57,7 @@ class Database:
                     rule="the version that wrote it, or a newer one",
                 ) from None
             if to == "head":
-                first = insert(household).values(id=1, revision=0)
+                first = insert(product_state).values(id=1, revision=0)
                 connection.execute(first.on_conflict_do_nothing())
 
     @contextmanager
@@ -73,7 +73,9 @@ class Database:
         with writer.begin() as connection:
             yield connection
             if facts:
-                connection.execute(update(household).values(revision=household.c.revision + 1))
+                connection.execute(
+                    update(product_state).values(revision=product_state.c.revision + 1)
+                )
 
     def close(self) -> None:
         self.engine.dispose()
@@ -157,26 +159,26 @@ _RULES = select(func.coalesce(func.max(house_rules.c.version), 0)).scalar_subque
 
 def edition(connection: Connection) -> Edition:
     """Of what stands now."""
-    facts, rules = connection.execute(select(household.c.revision, _RULES)).one()
+    facts, rules = connection.execute(select(product_state.c.revision, _RULES)).one()
     return Edition(facts, rules)
 
 
 def edition_and_pinned(connection: Connection) -> tuple[Edition, date | None]:
     """The edition, and the day a demo is held on."""
-    query = select(household.c.revision, _RULES, household.c.pinned_today)
+    query = select(product_state.c.revision, _RULES, product_state.c.pinned_today)
     facts, rules, pinned = connection.execute(query).one()
     return Edition(facts, rules), pinned
 
 
 def kept_revision(connection: Connection) -> int:
     """Of the measures that are kept."""
-    return int(connection.execute(select(household.c.kept_revision)).scalar_one())
+    return int(connection.execute(select(product_state.c.kept_revision)).scalar_one())
 
 
 def revision(connection: Connection) -> int:
     """Of the facts."""
-    return int(connection.execute(select(household.c.revision)).scalar_one())
+    return int(connection.execute(select(product_state.c.revision)).scalar_one())
 
 
 def pin_today(connection: Connection, day: date) -> None:
-    connection.execute(update(household).values(pinned_today=day))
+    connection.execute(update(product_state).values(pinned_today=day))

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from sqlalchemy import Connection, delete, func, insert, select
 
 from hearth_yield.core.errors import NotFound
-from hearth_yield.core.range.entries import EntryStep
+from hearth_yield.core.range.entry_steps import EntryStep
 
 from .tables import entry_step
 

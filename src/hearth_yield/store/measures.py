@@ -25,7 +25,7 @@ from sqlalchemy.dialects.sqlite import insert
 from hearth_yield.core.finding.measured import Measured
 
 from .measured_text import from_text, to_text
-from .tables import household, kept_measures, payer, payer_change, signal_state
+from .tables import kept_measures, payer, payer_change, product_state, signal_state
 
 KEPT_DAYS = 4
 """Days whose measures are kept at once."""
@@ -57,7 +57,7 @@ class KeptMeasures:
 def touch(connection: Connection, payers: Sequence[int] | None, since: date = date.min) -> None:
     """Note that the facts of these payers (None: of all) changed in this transaction. since: the
     first day from which other facts are known."""
-    at = select(household.c.revision + 1).scalar_subquery()
+    at = select(product_state.c.revision + 1).scalar_subquery()
     query = select(payer.c.id, at)
     if payers is not None:
         query = query.where(payer.c.id.in_(payers))
@@ -146,7 +146,9 @@ def keep(
         for d, measured in made
     ]
     write_over(connection, kept_measures, rows)
-    connection.execute(update(household).values(kept_revision=household.c.kept_revision + 1))
+    connection.execute(
+        update(product_state).values(kept_revision=product_state.c.kept_revision + 1)
+    )
 
 
 def write_over(connection: Connection, table: Table, rows: Sequence[dict[str, Any]]) -> None:

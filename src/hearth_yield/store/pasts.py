@@ -10,7 +10,7 @@ from typing import Any
 from sqlalchemy import Connection, FromClause, and_, delete, func, select
 
 from hearth_yield.core.finding.look_back import PastPayer
-from hearth_yield.core.finding.search import Entry
+from hearth_yield.core.finding.search import Candidate
 
 from .measured_text import from_text, to_text
 from .measures import Due, write_over
@@ -84,7 +84,7 @@ def _text(past: PastPayer) -> str:
         {
             "cuts": [d.isoformat() for d in past.cuts],
             "days": [d.isoformat() for d in past.days],
-            "measured": [to_text(e.measured) for e in past.entries if e.measured],
+            "measured": [to_text(e.measured) for e in past.candidates if e.measured],
             "reason": past.reason,
         },
         ensure_ascii=False,
@@ -98,8 +98,8 @@ def _past(exchange: str, symbol: str, name: str, body: dict[str, Any]) -> PastPa
         name=name,
         cuts=tuple(map(date.fromisoformat, body["cuts"])),
         days=tuple(map(date.fromisoformat, body["days"])),
-        entries=tuple(
-            Entry(exchange=exchange, symbol=symbol, name=name, measured=from_text(text))
+        candidates=tuple(
+            Candidate(exchange=exchange, symbol=symbol, name=name, measured=from_text(text))
             for text in body["measured"]
         ),
         reason=body["reason"],

@@ -41,7 +41,7 @@ class PayerName:
     kind: str
 
 
-def holding(words: str) -> list[ColumnElement[bool]]:
+def named_like(words: str) -> list[ColumnElement[bool]]:
     """Payers of which each word is in the name, the symbol or the kind."""
     p = t.payer.c
     return [
@@ -56,7 +56,7 @@ def find_names(connection: Connection, words: str, limit: int) -> Sequence[Payer
     query = select(p.symbol, p.exchange, p.name, p.kind).order_by(p.name).limit(limit)
     return [
         PayerName(symbol=r.symbol, exchange=r.exchange, name=r.name, kind=r.kind)
-        for r in connection.execute(query.where(*holding(words)))
+        for r in connection.execute(query.where(*named_like(words)))
     ]
 
 

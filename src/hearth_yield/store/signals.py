@@ -43,7 +43,7 @@ _REVISION = func.coalesce(payer_change.c.revision, 0)
 
 
 def first_source(connection: Connection) -> date | None:
-    """The day the household got its first facts."""
+    """The day the first facts came in."""
     first = connection.scalar(select(func.min(source.c.added_at)))
     return date.fromisoformat(first[:10]) if first else None
 

@@ -139,8 +139,8 @@ series = FACTS["series"]
 series_point = FACTS["series_points"]
 slump = FACTS["slumps"]
 
-household = Table(
-    "household",
+product_state = Table(
+    "product_state",
     metadata,
     Column("id", Integer, primary_key=True),
     Column("revision", Integer, nullable=False),

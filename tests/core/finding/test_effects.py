@@ -6,7 +6,7 @@ import pytest
 from hearth_yield.core.figures.measure import Limit
 from hearth_yield.core.finding.effects import NONE, states_under
 from hearth_yield.core.finding.measured import measure
-from hearth_yield.core.finding.search import Entry, Universe
+from hearth_yield.core.finding.search import Candidate, Universe
 from hearth_yield.core.judging.house_rules import Exemption, HouseRules
 from hearth_yield.core.judging.judge import WORST_FIRST
 from hearth_yield.core.kinds import Kind
@@ -60,11 +60,13 @@ def test_all_at_once_is_as_one_by_one(twenty: Database, name: str) -> None:
             held = measure(build_review(file, HouseRules()))
             gone = file.payer.delisted_on is not None
             entries.append(
-                Entry(exchange=exchange, symbol=symbol, name=symbol, measured=held, delisted=gone)
+                Candidate(
+                    exchange=exchange, symbol=symbol, name=symbol, measured=held, delisted=gone
+                )
             )
             state = build_review(file, rules).state
             wanted.append(NONE if state is None else WORST_FIRST.index(state))
-    found = states_under(Universe(entries=entries), rules)
+    found = states_under(Universe(candidates=entries), rules)
     assert np.array_equal(found, wanted), [
         (e.symbol, int(a), int(b)) for e, a, b in zip(entries, found, wanted, strict=True) if a != b
     ]

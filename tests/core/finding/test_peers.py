@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from hearth_yield.core.finding.measured import Cells, Measured
 from hearth_yield.core.finding.peer_multiples import peer_multiples
 from hearth_yield.core.finding.peers import COMPARED, peers_of, place_among
-from hearth_yield.core.finding.search import Entry, Universe
+from hearth_yield.core.finding.search import Candidate, Universe
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.stages import MEASURES
 
@@ -35,7 +35,7 @@ def test_less_and_more_are_mirrors(mine: float, others: list[float]) -> None:
     assert less + more == pytest.approx(1.0)
 
 
-def entry(symbol: str, sector: str | None, **cells: float | None) -> Entry:
+def entry(symbol: str, sector: str | None, **cells: float | None) -> Candidate:
     places = {id: n for n, id in enumerate(MEASURES)}
     numbers = array("d", [float("nan")] * len(places))
     why: dict[str, tuple[str | None, str | None, str | None]] = dict.fromkeys(
@@ -54,11 +54,11 @@ def entry(symbol: str, sector: str | None, **cells: float | None) -> Entry:
         dividends=(),
         last_year=None,
     )
-    return Entry(exchange="ELV", symbol=symbol, name=f"Payer {symbol}", measured=measured)
+    return Candidate(exchange="ELV", symbol=symbol, name=f"Payer {symbol}", measured=measured)
 
 
 UNIVERSE = Universe(
-    entries=(
+    candidates=(
         entry("A", "Ropes", payout=0.5),
         entry("B", "Ropes", payout=0.7),
         entry("C", "Ropes", payout=0.4),
@@ -89,7 +89,7 @@ def test_who_has_no_interest_to_pay_ranks_best_and_a_breach_has_no_place() -> No
     free.measured.cells._why["interest_cover"] = ("no interest", None, "no interest to pay")
     broke = entry("L", "Ropes", interest_cover=None)
     universe = Universe(
-        entries=(
+        candidates=(
             entry("A", "Ropes", interest_cover=4.0),
             entry("B", "Ropes", interest_cover=9.0),
             free,
@@ -113,7 +113,7 @@ def test_what_is_compared_is_declared() -> None:
     assert COMPARED.keys() <= MEASURES.keys()
 
 
-def priced(symbol: str, multiple: float | None, kind: str = "company") -> Entry:
+def priced(symbol: str, multiple: float | None, kind: str = "company") -> Candidate:
     found = entry(symbol, "Ropes", earnings_multiple=multiple)
     assert found.measured is not None
     found.measured.words["kind"] = kind  # type: ignore[index]
@@ -122,7 +122,7 @@ def priced(symbol: str, multiple: float | None, kind: str = "company") -> Entry:
 
 def test_the_median_of_those_left_in_and_the_dropped_by_name() -> None:
     here = Universe(
-        entries=(
+        candidates=(
             priced("ME", 11.0),
             priced("A", 10.0),
             priced("B", 14.0),

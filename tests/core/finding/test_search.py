@@ -9,8 +9,8 @@ from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.finding.catalogue import CHOICES, MEASURES
 from hearth_yield.core.finding.measured import Cell, Measured
 from hearth_yield.core.finding.search import (
+    Candidate,
     Condition,
-    Entry,
     Group,
     Universe,
     conditions,
@@ -25,7 +25,9 @@ UNKNOWN = Cell(value=None, reason="not held")
 BURN = Cell(value=None, reason="crossed", breach="cash burn")
 
 
-def entry(name: str, words: dict[str, str] | None = None, **cells: float | Cell | None) -> Entry:
+def entry(
+    name: str, words: dict[str, str] | None = None, **cells: float | Cell | None
+) -> Candidate:
     given = {k: v if isinstance(v, Cell) else Cell(value=v) for k, v in cells.items()}
     measured = Measured(
         word_touches={},
@@ -35,22 +37,22 @@ def entry(name: str, words: dict[str, str] | None = None, **cells: float | Cell 
         dividends=(),
         last_year=None,
     )
-    return Entry(exchange="X", symbol=name[:3].upper(), name=name, measured=measured)
+    return Candidate(exchange="X", symbol=name[:3].upper(), name=name, measured=measured)
 
 
 UNIVERSE = Universe(
-    entries=[
+    candidates=[
         entry("Alder", {"kind": "company", "state": "within"}, **{"yield": 0.03, "raises": 12.0}),
         entry("Birch", {"kind": "property_trust", "state": "close"}, **{"yield": 0.05}),
         entry("Cedar", {"kind": "company", "state": "outside"}, payout=BURN, **{"yield": 0.07}),
         entry("Dwarf pine", {"kind": "company", "state": "close"}, payout=0.4, raises=3.0),
-        Entry(exchange="X", symbol="ELM", name="Elm", measured=None),
+        Candidate(exchange="X", symbol="ELM", name="Elm", measured=None),
     ]
 )
 
 
 def names(part: Condition | Group) -> list[str]:
-    return [UNIVERSE.entries[i].name[0] for i in np.flatnonzero(matches(UNIVERSE, part))]
+    return [UNIVERSE.candidates[i].name[0] for i in np.flatnonzero(matches(UNIVERSE, part))]
 
 
 def least(id: str, value: float) -> Condition:
@@ -149,7 +151,7 @@ numbers = st.one_of(st.none(), st.floats(-10, 10))
 
 @given(st.lists(numbers, max_size=12), st.floats(-10, 10))
 def test_every_payer_is_above_below_at_or_unknown(values: list[float | None], at: float) -> None:
-    here = Universe(entries=[entry(f"p{i}", premium=v) for i, v in enumerate(values)])
+    here = Universe(candidates=[entry(f"p{i}", premium=v) for i, v in enumerate(values)])
     above, below = matches(here, least("premium", at)), matches(here, most("premium", at))
     unknown = matches(here, Condition(id="premium", op="unknown"))
     assert (above | below | unknown).all()
@@ -160,7 +162,7 @@ def test_every_payer_is_above_below_at_or_unknown(values: list[float | None], at
 
 @given(st.lists(numbers, max_size=12), st.booleans())
 def test_an_order_keeps_every_payer(values: list[float | None], descending: bool) -> None:
-    here = Universe(entries=[entry(f"p{i}", premium=v) for i, v in enumerate(values)])
+    here = Universe(candidates=[entry(f"p{i}", premium=v) for i, v in enumerate(values)])
     order = ordered(here, np.ones(len(values), dtype=bool), "premium", descending).tolist()
     assert sorted(order) == list(range(len(values)))
     known = [v for i in order if (v := values[i]) is not None]

@@ -15,7 +15,7 @@ from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.finding.breadth import above_own_mean, breadth_of, quarter_ends_to
 from hearth_yield.core.question import Question, read_question, write_question
 from hearth_yield.core.range.distance import Distance
-from hearth_yield.core.range.entries import EntryStep, entries_of
+from hearth_yield.core.range.entry_steps import EntryStep, priced_steps
 from hearth_yield.core.range.multiples import PRICE_TO_EARNINGS
 from hearth_yield.core.range.ruler import ruler_of
 from hearth_yield.core.record.history import build_record
@@ -98,7 +98,7 @@ def test_a_step_is_a_price_today_and_the_highest_comes_first() -> None:
     record = build_record(cut)
     earned = PRICE_TO_EARNINGS.base(cut, record).value or 0.0
     price = cut.price.value or 0.0
-    held = entries_of(cut, record, [step("yield", 0.04), step("earnings", 30.0)])
+    held = priced_steps(cut, record, [step("yield", 0.04), step("earnings", 30.0)])
     assert [e.step.quantity for e in held] == ["earnings", "yield"]
     assert held[0].price.value == pytest.approx(30 * earned)
     assert held[1].price.value == pytest.approx(RATE / 0.04)

@@ -20,7 +20,7 @@ from hearth_yield.core.facts.records import (
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.judging.judge import State
-from hearth_yield.core.range.entries import EntryStep
+from hearth_yield.core.range.entry_steps import EntryStep
 from hearth_yield.core.signals.changed import turned
 from hearth_yield.core.signals.make import signals_of
 from hearth_yield.core.signals.signal import Followed, Signal, SignalKind, Value, Wait

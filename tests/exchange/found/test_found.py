@@ -10,7 +10,7 @@ from hypothesis import given as over
 from hypothesis import strategies as st
 
 from hearth_yield.core.errors import HearthError
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
 from hearth_yield.exchange.found.made import as_texts
@@ -23,7 +23,7 @@ from hearth_yield.exchange.package import read_files
 from .files import FILES, PAYERS, WIDE, AsFound, workbook
 
 BY_NAME = {f.name: f for f in FILES}
-HELD = NothingHeld({(p.exchange, p.symbol): p.currency for p in PAYERS})
+HELD = NothingStored({(p.exchange, p.symbol): p.currency for p in PAYERS})
 AROUND = Around(payers=Payers(PAYERS), today=date(2026, 6, 30))
 
 

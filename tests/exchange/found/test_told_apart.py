@@ -4,7 +4,7 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.exchange.checks import NothingHeld
+from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.found.payers import Payers
 from hearth_yield.exchange.found.reading import (
     Around,
@@ -336,7 +336,7 @@ def test_payers_that_are_not_held_are_added_from_a_list_or_a_matrix(
     rows = rows_of(found)
     assert {(r["exchange"], r["symbol"]) for r in rows["payers"]} == {("ELV", s) for s in symbols}
     assert {r["symbol"] for r in rows[table] if r[amount]} == symbols
-    checked = read_files((), NothingHeld(), made=made_tables([found]))
+    checked = read_files((), NothingStored(), made=made_tables([found]))
     assert not checked.refused
     left = reading(answers | {"0.strangers": "leave"})
     assert not left.made or not left.made["0"].rows

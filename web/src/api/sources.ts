@@ -10,7 +10,7 @@ import { useRef } from "react";
 import { answer, client, type Schemas } from "./client";
 import type { PayerKey } from "./hooks";
 
-export type Holding = Schemas["HoldingOut"];
+export type PayerCoverage = Schemas["PayerCoverageOut"];
 export type Held = Schemas["HeldOut"];
 export type Edit = Schemas["EditOut"];
 export type FactRow = Schemas["FactRowOut"];
@@ -19,7 +19,7 @@ export type SeriesHeld = Schemas["SeriesOut"];
 export type Column = Schemas["ColumnOut"];
 export type Fault = Schemas["FaultOut"];
 export type PreviewOut = Schemas["PreviewOut"];
-export type Entry = Schemas["EntryIn"];
+export type Entry = Schemas["TypedFactsIn"];
 
 /** Everything computed from facts is asked for anew. */
 function useFactsChanged() {
@@ -31,17 +31,17 @@ function useFactsChanged() {
 }
 
 /** So many payers are asked for at once: as many as a screen shows. */
-export const HOLDINGS_WINDOW = 28;
+export const COVERAGE_WINDOW = 28;
 
 /** The windows in sight, and how many payers there are. */
-export function useHoldings(q: string, windows: number[]) {
+export function useCoverage(q: string, windows: number[]) {
   const found = useQueries({
     queries: windows.map((w) => ({
-      queryKey: ["facts", "holdings", q, w],
+      queryKey: ["facts", "coverage", q, w],
       queryFn: () =>
         answer(
-          client.GET("/api/holdings", {
-            params: { query: { q, first: w * HOLDINGS_WINDOW, count: HOLDINGS_WINDOW } },
+          client.GET("/api/coverage", {
+            params: { query: { q, first: w * COVERAGE_WINDOW, count: COVERAGE_WINDOW } },
           }),
         ),
     })),
@@ -53,7 +53,7 @@ export function useHoldings(q: string, windows: number[]) {
   return {
     found: now ?? (known.current?.q === q ? known.current.found : undefined),
     rowAt: (place: number) =>
-      byWindow.get(Math.floor(place / HOLDINGS_WINDOW))?.rows[place % HOLDINGS_WINDOW],
+      byWindow.get(Math.floor(place / COVERAGE_WINDOW))?.rows[place % COVERAGE_WINDOW],
     error: found.find((f) => f.error)?.error ?? null,
   };
 }
@@ -119,7 +119,7 @@ export function useColumns(table: string) {
 export function useEntryPreview(entry: Entry | null) {
   return useQuery({
     queryKey: ["facts", "entry", entry],
-    queryFn: () => answer(client.POST("/api/entries/preview", { body: entry as Entry })),
+    queryFn: () => answer(client.POST("/api/typed-facts/preview", { body: entry as Entry })),
     enabled: entry !== null,
     placeholderData: keepPreviousData,
     retry: false,
@@ -139,7 +139,7 @@ export function useReadPasted() {
   return useMutation({
     mutationFn: ({ payer, ...body }: Pasted) =>
       answer(
-        client.POST("/api/entries/read", {
+        client.POST("/api/typed-facts/read", {
           body: { ...body, payer: payer ? `${payer.exchange}/${payer.symbol}` : "" },
         }),
       ),
@@ -167,7 +167,7 @@ export function useUsualPayer() {
 export function useEnter() {
   const changed = useFactsChanged();
   return useMutation({
-    mutationFn: (body: Entry) => answer(client.POST("/api/entries", { body })),
+    mutationFn: (body: Entry) => answer(client.POST("/api/typed-facts", { body })),
     onSuccess: changed,
   });
 }

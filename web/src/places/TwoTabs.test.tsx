@@ -4,7 +4,7 @@ import { expect, test } from "vitest";
 import { client, type Schemas } from "@/api/client";
 import { answerOf, begin } from "@/testing/api";
 import { field, find, gone, mount, open, says, saysNot, until, visit } from "@/testing/page";
-import { EntryGrid } from "./sources/EntryGrid";
+import { HandGrid } from "./sources/HandGrid";
 
 const PATH = { exchange: "ELV", symbol: "TRS" };
 const value = async (label: RegExp | string) => ((await field(label)) as HTMLInputElement).value;
@@ -109,7 +109,7 @@ test("a grid for one payer never shows what was typed for another", async () => 
   const facts = await answerOf<Schemas["FactsOut"]>("/api/payers/ELV/TRS/facts/prices?count=1");
   const columns = facts.columns.filter((c) => ["day", "close"].includes(c.name));
   const grid = (symbol: string) => (
-    <EntryGrid
+    <HandGrid
       payer={{ exchange: "ELV", symbol }}
       given={{}}
       table="prices"

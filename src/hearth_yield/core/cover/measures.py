@@ -128,7 +128,7 @@ def _leading_cap(ending: str, kind: Callable[[float], Limit], means: str) -> Tes
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Entry:
+class _Row:
     """What Cover says of a basis. id, name: on the leading basis; end, ending: of its id and name
     on a named one. more, on: what else is declared of it, on the leading basis and on others."""
 
@@ -145,7 +145,7 @@ class _Entry:
 
 
 _ENTRIES = (
-    _Entry(
+    _Row(
         id="payout",
         name="Payout, leading basis",
         end="payout",
@@ -175,7 +175,7 @@ _ENTRIES = (
             },
         },
     ),
-    _Entry(
+    _Row(
         id="payout_cycle",
         name="Payout, cycle",
         end="cycle",
@@ -185,7 +185,7 @@ _ENTRIES = (
         key=("Through the cycle", _as_paid),
         more={"test": _leading_cap(", cycle", required, CYCLE), "columns": {"cover": 30}},
     ),
-    _Entry(
+    _Row(
         id="payout_forward",
         name="Payout, forward",
         end="forward",
@@ -213,7 +213,7 @@ _ENTRIES = (
             },
         },
     ),
-    _Entry(
+    _Row(
         id="payout_worst",
         name="Payout, worst of ten",
         end="worst",
@@ -223,7 +223,7 @@ _ENTRIES = (
         key=("Worst of ten years", _overpaid),
         more={"columns": {"cover": 40}},
     ),
-    _Entry(
+    _Row(
         id="payout_paid",
         name="Payout, as paid",
         end="paid",
@@ -233,7 +233,7 @@ _ENTRIES = (
         key=("As paid", _year),
         more={"test": _leading_cap(", as paid", advisory, PAID), "columns": {"cover": 20}},
     ),
-    _Entry(
+    _Row(
         id="payout_cycle_paid",
         name="Payout, cycle, as paid",
         end="cycle_paid",
@@ -241,7 +241,7 @@ _ENTRIES = (
         payout=True,
         read=lambda b: b.through_cycle_paid,
     ),
-    _Entry(
+    _Row(
         id="payout_trailing",
         name="Payout, 12 months",
         end="trailing",
@@ -249,7 +249,7 @@ _ENTRIES = (
         payout=True,
         read=_in("trailing", "payout", Unit.FRACTION),
     ),
-    _Entry(
+    _Row(
         id="left",
         name="Left after the dividend",
         end="left",
@@ -258,7 +258,7 @@ _ENTRIES = (
         read=_in("newest", "left", Unit.MONEY),
         key=("Left after the dividend", _newest),
     ),
-    _Entry(
+    _Row(
         id="left_after_buybacks",
         name="Left after buybacks too",
         end="left_after_buybacks",
@@ -267,7 +267,7 @@ _ENTRIES = (
         read=_in("newest", "left_after_buybacks", Unit.MONEY),
         key=("Left after buybacks too", _newest),
     ),
-    _Entry(
+    _Row(
         id="cash_per_share",
         name="Leading basis per share",
         end="per_share",
@@ -275,7 +275,7 @@ _ENTRIES = (
         unit=Unit.PER_SHARE,
         read=_in("latest", "per_share", Unit.PER_SHARE),
     ),
-    _Entry(
+    _Row(
         id="per_share_trend",
         name="Cash per share, trend",
         end="trend",
@@ -291,7 +291,7 @@ _ENTRIES = (
             "columns": {"cover": 70},
         },
     ),
-    _Entry(
+    _Row(
         id="overpaid",
         name="Years overpaid, of ten",
         end="overpaid",
@@ -319,7 +319,7 @@ def id_on(basis: Basis, end: str) -> str:
     return f"{basis.value}_{end}"
 
 
-def _declared(entry: _Entry, basis: Basis | None) -> Measure:
+def _declared(entry: _Row, basis: Basis | None) -> Measure:
     """One entry, on the leading basis or on a named one."""
 
     def on(cover: Cover) -> BasisCover | None:

@@ -60,7 +60,7 @@ def _hold(
         if own.scope == "sector":
             inside = sectors.get(own.name, np.zeros(len(universe), dtype=bool))
         else:
-            named = (f"{e.exchange}/{e.symbol}" == own.name for e in universe.entries)
+            named = (f"{e.exchange}/{e.symbol}" == own.name for e in universe.candidates)
             inside = np.fromiter(named, dtype=bool, count=len(universe))
         _mark(universe.values(measure.id), measure.test, own.limit, left & inside, rules, found)
         left = left & ~inside

@@ -23,7 +23,7 @@ from ..review import BUILDERS
 from .catalogue import CHOICES
 from .effects import NONE, RANK, STATE_RESTS_ON, States, states_under
 from .measured import Measured, cell_of
-from .search import Entry, Universe
+from .search import Candidate, Universe
 
 YEAR = timedelta(days=366)
 SAME_SLIDE = timedelta(days=366)
@@ -45,7 +45,7 @@ class PastPayer:
     name: str
     cuts: tuple[date, ...]
     days: tuple[date, ...]
-    entries: tuple[Entry, ...]
+    candidates: tuple[Candidate, ...]
     reason: str | None = None
 
 
@@ -54,15 +54,15 @@ def past_of(whole: PayerFile, as_of: date) -> PastPayer:
     payer = whole.payer
     record = build_record_stage(whole.cut(as_of)).record
     first = record.years[0].year if record.years else as_of.year
-    days, entries = [], []
+    days, candidates = [], []
     for year in range(first, as_of.year):
         day = date(year, 12, 31)
         file = whole.cut(day)
         if file.payer.delisted_on is not None:
             break
         days.append(day)
-        entries.append(
-            Entry(
+        candidates.append(
+            Candidate(
                 exchange=payer.exchange,
                 symbol=payer.symbol,
                 name=payer.name,
@@ -75,7 +75,7 @@ def past_of(whole: PayerFile, as_of: date) -> PastPayer:
         name=payer.name,
         cuts=_slides(record.cuts),
         days=tuple(days),
-        entries=tuple(entries),
+        candidates=tuple(candidates),
     )
 
 
@@ -204,8 +204,10 @@ class LookedBack:
 
     @staticmethod
     def of(payers: Sequence[PastPayer], as_of: date) -> LookedBack:
-        entries = [e for p in payers for e in p.entries]
-        return LookedBack(as_of=as_of, payers=tuple(payers), universe=Universe(entries=entries))
+        candidates = [e for p in payers for e in p.candidates]
+        return LookedBack(
+            as_of=as_of, payers=tuple(payers), universe=Universe(candidates=candidates)
+        )
 
     @property
     def left_out(self) -> Sequence[PastPayer]:

@@ -11,7 +11,7 @@ from ..kinds import Kind
 from ..range.measures import multiple_id
 from ..range.multiples import SUITS
 from ..range.quantity import Quantity
-from .search import Entry, Mask, Universe
+from .search import Candidate, Mask, Universe
 
 LEAST = 3
 """Fewer peers with a meaningful figure say nothing."""
@@ -62,7 +62,11 @@ def peer_multiples(
     out: EXCHANGE/SYMBOL of peers that the person switched out.
     """
     here = next(
-        (n for n, e in enumerate(universe.entries) if (e.exchange, e.symbol) == (exchange, symbol)),
+        (
+            n
+            for n, e in enumerate(universe.candidates)
+            if (e.exchange, e.symbol) == (exchange, symbol)
+        ),
         None,
     )
     codes, names = universe.words("sector")
@@ -70,7 +74,7 @@ def peer_multiples(
         return PeerMultiples(sector=None, peers=(), multiples=())
     inside: Mask = (codes == codes[here]) & universe.listed
     inside[here] = False
-    places = [n for n in np.flatnonzero(inside).tolist() if _kind(universe.entries[n]) == kind]
+    places = [n for n in np.flatnonzero(inside).tolist() if _kind(universe.candidates[n]) == kind]
     held = {q.id: universe.values(multiple_id(q)) for q in SUITS[kind]}
     peers = [
         Peer(
@@ -84,7 +88,7 @@ def peer_multiples(
             },
         )
         for n in places
-        for e in (universe.entries[n],)
+        for e in (universe.candidates[n],)
     ]
     return PeerMultiples(
         sector=names[codes[here]],
@@ -93,7 +97,7 @@ def peer_multiples(
     )
 
 
-def _kind(entry: Entry) -> str | None:
+def _kind(entry: Candidate) -> str | None:
     return entry.measured.words["kind"] if entry.measured else None
 
 

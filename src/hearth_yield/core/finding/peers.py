@@ -11,7 +11,7 @@ import numpy as np
 from ..figures.arrays import Floats
 from ..figures.ties import ties
 from ..stages import MEASURES
-from .search import Entry, Mask, Universe
+from .search import Candidate, Mask, Universe
 
 Better = Literal["less", "more"]
 COMPARED: Mapping[str, tuple[Better, str]] = {
@@ -78,7 +78,11 @@ BEST: Mapping[Better, float] = {"more": np.inf, "less": -np.inf}
 def peers_of(universe: Universe, exchange: str, symbol: str) -> Peers:
     """A payer against the listed payers of its sector and kind of figures, as measured on a day."""
     here = next(
-        (n for n, e in enumerate(universe.entries) if (e.exchange, e.symbol) == (exchange, symbol)),
+        (
+            n
+            for n, e in enumerate(universe.candidates)
+            if (e.exchange, e.symbol) == (exchange, symbol)
+        ),
         None,
     )
     codes, names = universe.words("sector")
@@ -96,18 +100,18 @@ def _strip(universe: Universe, id: str, here: int, inside: Mask) -> Strip:
     sized: list[int] = np.flatnonzero(inside & np.isfinite(values)).tolist()
     placed = np.isfinite(values) | (values == BEST[better])
     others = [n for n in np.flatnonzero(inside & placed).tolist() if n != here]
-    order = sorted(sized, key=lambda n: (values[n], universe.entries[n].name))
+    order = sorted(sized, key=lambda n: (values[n], universe.candidates[n].name))
     beyond: list[int] = np.flatnonzero(inside & np.isinf(values)).tolist()
     return Strip(
         id=id,
         name=MEASURES[id].name,
         better=better,
         words=words,
-        dots=[_dot(universe.entries[n], float(values[n]), n == here) for n in order],
+        dots=[_dot(universe.candidates[n], float(values[n]), n == here) for n in order],
         median=float(np.median(values[sized])) if sized else None,
         peers=len(others),
         ahead=place_among(float(values[here]), values[others], better) if placed[here] else None,
-        beyond=[universe.entries[n].name for n in beyond],
+        beyond=[universe.candidates[n].name for n in beyond],
     )
 
 
@@ -124,7 +128,7 @@ def place_among(mine: float, others: Floats, better: Better) -> float | None:
     return float(((worse & ~same).sum() + 0.5 * same.sum()) / len(others))
 
 
-def _dot(entry: Entry, value: float, mine: bool) -> Dot:
+def _dot(entry: Candidate, value: float, mine: bool) -> Dot:
     return Dot(
         exchange=entry.exchange, symbol=entry.symbol, name=entry.name, value=value, mine=mine
     )

@@ -49,7 +49,7 @@ class Group:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
+class Candidate:
     """One payer of the universe. measured: None while its measures are still to be made; stale:
     made from older facts or rules; delisted: by the day."""
 
@@ -75,10 +75,10 @@ class Summary:
 class Universe:
     """Every payer listed on a day, by name."""
 
-    entries: Sequence[Entry]
+    candidates: Sequence[Candidate]
 
     def __len__(self) -> int:
-        return len(self.entries)
+        return len(self.candidates)
 
     @cached_property
     def _values(self) -> dict[str, Floats]:
@@ -91,17 +91,17 @@ class Universe:
     @cached_property
     def texts(self) -> list[str]:
         """What a search by words looks through, of every payer."""
-        return [_text_of(e) for e in self.entries]
+        return [_text_of(e) for e in self.candidates]
 
     @cached_property
     def pending(self) -> Mask:
         """Payers without measures, or with stale ones."""
-        return np.array([e.measured is None or e.stale for e in self.entries], dtype=bool)
+        return np.array([e.measured is None or e.stale for e in self.candidates], dtype=bool)
 
     @cached_property
     def listed(self) -> Mask:
         """Payers that are not delisted."""
-        return np.array([not e.delisted for e in self.entries], dtype=bool)
+        return np.array([not e.delisted for e in self.candidates], dtype=bool)
 
     def values(self, id: str) -> Floats:
         """A measure as a column: nan where unknown; a breach without size beyond all numbers,
@@ -111,7 +111,7 @@ class Universe:
             self._values[id] = np.array(
                 [
                     _number(e.measured.cell(id) if e.measured else None, beyond)
-                    for e in self.entries
+                    for e in self.candidates
                 ],
                 dtype=np.float64,
             )
@@ -120,7 +120,7 @@ class Universe:
     def words(self, id: str) -> tuple[Codes, tuple[str, ...]]:
         """A choice as a column of places in its words, which are sorted; −1 where unknown."""
         if id not in self._words:
-            held = [e.measured.words[id] if e.measured else None for e in self.entries]
+            held = [e.measured.words[id] if e.measured else None for e in self.candidates]
             names = tuple(sorted({w for w in held if w is not None}))
             places = {w: i for i, w in enumerate(names)}
             codes = np.array([-1 if w is None else places[w] for w in held], dtype=np.int64)
@@ -136,7 +136,7 @@ def _number(cell: Cell | None, beyond: float) -> float:
     return cell.value
 
 
-def _text_of(entry: Entry) -> str:
+def _text_of(entry: Candidate) -> str:
     words = entry.measured.words if entry.measured else {}
     found = (
         entry.name,

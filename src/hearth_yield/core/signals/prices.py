@@ -15,7 +15,7 @@ from ..figures.measure import Stage
 from ..figures.ties import RELATIVE
 from ..finding.breadth import LEAST, WEEKS
 from ..judging.house_rules import HouseRules
-from ..range.entries import EntryStep
+from ..range.entry_steps import EntryStep
 from ..range.multiples import QUANTITIES
 from ..range.quantity import YIELD
 from ..range.weekly import values_on, weekly_values

@@ -11,7 +11,7 @@ from ..expecting.expectation import Expectation
 from ..figures.figure import Unit
 from ..figures.measure import Stage
 from ..judging.house_rules import HouseRules
-from ..range.entries import EntryStep
+from ..range.entry_steps import EntryStep
 
 
 class SignalKind(StrEnum):

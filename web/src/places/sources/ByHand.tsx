@@ -1,5 +1,5 @@
 import { useColumns } from "@/api/sources";
-import { EntryGrid } from "./EntryGrid";
+import { HandGrid } from "./HandGrid";
 import { PayerSheet } from "./PayerSheet";
 import type { Settled } from "./Understood";
 
@@ -54,7 +54,7 @@ export function ByHand({ what, onWhat, onKept, onFiles }: Props) {
         />
       )}
       {table && columns.data && (
-        <EntryGrid
+        <HandGrid
           key={table}
           payer={null}
           given={NOTHING}

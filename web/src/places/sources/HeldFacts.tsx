@@ -2,8 +2,8 @@ import { type ReactNode, useState } from "react";
 import type { PayerKey } from "@/api/hooks";
 import type { Column, FactRow, Facts } from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
-import { EntryGrid } from "./EntryGrid";
 import { Rows, Statements } from "./FactTables";
+import { HandGrid } from "./HandGrid";
 
 interface Props {
   /** Whose facts they are; null for what belongs to no payer. */
@@ -50,7 +50,7 @@ export function HeldFacts({ payer, table, data, given, tools, none, open = true,
         )}
       </div>
       {editing !== null && (
-        <EntryGrid
+        <HandGrid
           key={editing === "new" ? "new" : Object.values(editing.key).join(" ")}
           payer={payer}
           given={given}

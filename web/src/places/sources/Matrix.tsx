@@ -1,7 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useRef, useState } from "react";
-import { type Held, HOLDINGS_WINDOW, type Holding, useHoldings } from "@/api/sources";
+import { COVERAGE_WINDOW, type Held, type PayerCoverage, useCoverage } from "@/api/sources";
 import { day, monthYear, number, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
@@ -29,8 +29,8 @@ export function Matrix() {
   const [view, _change] = useView();
   const box = useRef<HTMLElement>(null);
   const [sight, setSight] = useState([0]);
-  const holdings = useHoldings(view.q ?? "", sight);
-  const found = holdings.found ?? 0;
+  const coverage = useCoverage(view.q ?? "", sight);
+  const found = coverage.found ?? 0;
   const whole = useWholeTable(box);
   const virtual = useVirtualizer({
     count: found,
@@ -40,7 +40,7 @@ export function Matrix() {
     scrollPaddingStart: 40,
     onChange: (v) => {
       const items = v.getVirtualItems();
-      const wanted = [...new Set(items.map((i) => Math.floor(i.index / HOLDINGS_WINDOW)))];
+      const wanted = [...new Set(items.map((i) => Math.floor(i.index / COVERAGE_WINDOW)))];
       if (wanted.length > 0 && wanted.join() !== sight.join()) setSight(wanted);
     },
   });
@@ -66,7 +66,7 @@ export function Matrix() {
           </span>
         </p>
       </div>
-      {holdings.error && <ErrorNote error={holdings.error} />}
+      {coverage.error && <ErrorNote error={coverage.error} />}
       <p className="mt-1 hidden min-h-[42px] items-center text-[14px] lg:flex" aria-hidden="true">
         {told ?? (
           <span className="text-muted">
@@ -102,14 +102,14 @@ export function Matrix() {
             <tbody>
               {above > 0 && <Gap height={above} />}
               {items.map((item) => (
-                <Line key={item.key} row={holdings.rowAt(item.index)} onTell={setTold} />
+                <Line key={item.key} row={coverage.rowAt(item.index)} onTell={setTold} />
               ))}
               {below > 0 && <Gap height={below} />}
             </tbody>
           </table>
         </section>
       )}
-      {holdings.found !== undefined && (
+      {coverage.found !== undefined && (
         <p className="py-1 text-[14px] text-muted">
           {found > 0
             ? `${number(found)} ${found === 1 ? "payer" : "payers"}`
@@ -149,7 +149,7 @@ function wordsOf(held: Held): string {
 
 interface LineProps {
   /** None while its window is on its way. */
-  row: Holding | undefined;
+  row: PayerCoverage | undefined;
   onTell: (words: string | null) => void;
 }
 

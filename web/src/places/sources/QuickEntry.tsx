@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { type PayerKey, useStatus } from "@/api/hooks";
 import { type Column, type Facts, useFacts } from "@/api/sources";
-import { EntryGrid } from "./EntryGrid";
+import { HandGrid } from "./HandGrid";
 
 interface Props {
   payer: PayerKey;
@@ -37,7 +37,7 @@ export function QuickEntry({ payer, what, onKept, onClose }: Props) {
   );
   if (!form) return null;
   return (
-    <EntryGrid
+    <HandGrid
       key={what}
       title={quick.name}
       payer={payer}

@@ -4,7 +4,7 @@ import { beforeEach, expect, test, vi } from "vitest";
 import type { Facts } from "@/api/sources";
 import { answerOf, asked, begin, lose } from "@/testing/api";
 import { field, find, gone, isDisabled, mount, says, saysNot, until } from "@/testing/page";
-import { EntryGrid } from "./EntryGrid";
+import { HandGrid } from "./HandGrid";
 import { Pager } from "./Pager";
 import { Warnings } from "./Warnings";
 
@@ -17,7 +17,7 @@ async function grid(table: string, names: string[], given: Record<string, string
   expect(columns.map((c) => c.name)).toEqual(names);
   const [onKept, onClose] = [vi.fn(), vi.fn()];
   const piece = (key: string) => (
-    <EntryGrid
+    <HandGrid
       key={key}
       payer={PAYER}
       given={given}

@@ -29,7 +29,7 @@ class EntryStep:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
+class PricedStep:
     """price: at which the quantity has the step's value today; against: the price of today."""
 
     step: EntryStep
@@ -38,16 +38,16 @@ class Entry:
     against: Figure
 
 
-def entries_of(file: PayerFile, record: Record, steps: Sequence[EntryStep]) -> list[Entry]:
+def priced_steps(file: PayerFile, record: Record, steps: Sequence[EntryStep]) -> list[PricedStep]:
     """The highest price first, those without one last."""
     found = [_entry(file, record, step) for step in steps]
     return sorted(found, key=lambda e: -(e.price.value or 0.0))
 
 
-def _entry(file: PayerFile, record: Record, step: EntryStep) -> Entry:
+def _entry(file: PayerFile, record: Record, step: EntryStep) -> PricedStep:
     quantity = QUANTITIES[step.quantity]
     target = given(f"target {quantity.name}", quantity.unit, step.target, "yours")
     base, beside = quantity.base(file, record), beside_of(file, quantity)
     price = price_at_value("price of the step", quantity, base, target, beside)
     against = over("step vs price", "price of the step ÷ price − 1", price, file.price)
-    return Entry(step=step, quantity=quantity, price=price, against=against)
+    return PricedStep(step=step, quantity=quantity, price=price, against=against)

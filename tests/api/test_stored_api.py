@@ -12,7 +12,7 @@ TRS = "/api/payers/ELV/TRS"
 
 def enter(client: TestClient, table: str, **row: str) -> int:
     entry = {"table": table, "rows": [row], "accepted": list(range(9))}
-    got = client.post("/api/entries", json=entry)
+    got = client.post("/api/typed-facts", json=entry)
     assert got.status_code == 201, got.text
     return int(got.json()["source"])
 
@@ -91,7 +91,7 @@ def test_the_payer_itself_is_a_row_that_can_be_corrected(client: TestClient) -> 
 
 def test_holdings_name_their_sources(client: TestClient) -> None:
     source = enter(client, "prices", exchange="ELV", symbol="TRS", day="2026-06-28", close="67")
-    (row,) = get(client, "/api/holdings", q="tallow")["rows"]
+    (row,) = get(client, "/api/coverage", q="tallow")["rows"]
     kinds = {k["kind"]: k for k in row["kinds"]}
     assert [o["id"] for o in kinds["prices"]["origins"]] == [1, source]
     assert kinds["prices"]["origins"][1]["name"] == "typed: prices of TRS"

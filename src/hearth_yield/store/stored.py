@@ -20,7 +20,7 @@ Key = tuple[str, str]
 T = TypeVar("T")
 
 
-class HeldFacts:
+class StoredFacts:
     """Answers from one connection. today: the day that what comes in is held against."""
 
     def __init__(self, connection: Connection, today: date | None = None) -> None:

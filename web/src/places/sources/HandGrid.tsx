@@ -57,7 +57,7 @@ const ACROSS = ["statements"];
 
 /** Facts by hand. What is typed is kept under what it is for: another payer or table, or another
  * fact that is corrected, is another grid. */
-export function EntryGrid(props: Props) {
+export function HandGrid(props: Props) {
   const { payer, table, title, correcting } = props;
   const whose = payer ? `${payer.exchange}/${payer.symbol}` : "";
   const what = correcting ? JSON.stringify(correcting.key) : (title ?? "");

@@ -8,8 +8,8 @@ from decimal import Decimal
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from hearth_yield.actions.keep_entry_step import entries, forget_entry_step, keep_entry_step
-from hearth_yield.core.range.entries import EntryStep
+from hearth_yield.actions.keep_entry_step import forget_entry_step, keep_entry_step, steps_of
+from hearth_yield.core.range.entry_steps import EntryStep
 
 from .context import Here, Id, When
 from .schemas import Problem, UnitName
@@ -62,7 +62,7 @@ def entry_steps(here: Here, exchange: str, symbol: str, when: When) -> list[Entr
             reason=e.price.reason,
             against=e.against.value,
         )
-        for e in entries(here.cache, exchange, symbol, when.as_of, when.edition)
+        for e in steps_of(here.cache, exchange, symbol, when.as_of, when.edition)
     ]
 
 

@@ -48,7 +48,7 @@ class HeldOut(BaseModel):
     origins: list[OriginOut]
 
 
-class HoldingOut(BaseModel):
+class PayerCoverageOut(BaseModel):
     exchange: str
     symbol: str
     name: str
@@ -57,18 +57,18 @@ class HoldingOut(BaseModel):
     kinds: list[HeldOut]
 
 
-class HoldingsOut(BaseModel):
-    rows: list[HoldingOut]
+class CoverageOut(BaseModel):
+    rows: list[PayerCoverageOut]
     found: int
 
 
-@router.get("/holdings")
-def holdings(here: Here, when: When, q: str = "", first: First = 0, count: int = 60) -> HoldingsOut:
+@router.get("/coverage")
+def coverage(here: Here, when: When, q: str = "", first: First = 0, count: int = 60) -> CoverageOut:
     """What is held of each payer, by kind of fact. Only what came later than the day asked for is
     not told apart: this is about the store, not about a past day."""
     held = held_of_payers(here.database, q, first, max(0, min(count, MAX_ROWS)))
-    return HoldingsOut(
-        rows=[_holding(r, when.today, held.sources) for r in held.rows], found=held.found
+    return CoverageOut(
+        rows=[_covered(r, when.today, held.sources) for r in held.rows], found=held.found
     )
 
 
@@ -84,8 +84,8 @@ KINDS = (
 )
 
 
-def _holding(row: Coverage, today: date, named: Mapping[int, str]) -> HoldingOut:
-    return HoldingOut(
+def _covered(row: Coverage, today: date, named: Mapping[int, str]) -> PayerCoverageOut:
+    return PayerCoverageOut(
         exchange=row.exchange,
         symbol=row.symbol,
         name=row.name,
