@@ -33,6 +33,24 @@ def test_the_price_tells_its_spans_and_what_they_came_from(client: TestClient) -
     assert ten["total"]["value"] == pytest.approx(own["totals"][-1] / own["totals"][at] - 1, 1e-4)
 
 
+def test_shares_traded_stand_with_the_closes_where_they_are_told(client: TestClient) -> None:
+    assert get(client, f"{TRS}/range/price")["volumes"] == []
+    rows = [
+        {"exchange": "ELV", "symbol": "TRS", "day": day, "close": "61", "volume": volume}
+        for day, volume in (("2026-06-29", "125000"), ("2026-06-30", "98000"))
+    ]
+    assert (
+        client.post("/api/typed-facts", json={"table": "prices", "rows": rows}).status_code == 201
+    )
+    found = get(client, f"{TRS}/range/price")
+    assert found["own"]["days"][-2:] == ["2026-06-29", "2026-06-30"]
+    assert found["volumes"][-3:] == [None, 125000, 98000]
+    assert len(found["volumes"]) == len(found["own"]["days"])
+    before = get(client, f"{TRS}/range/price", as_of="2026-06-29")
+    assert before["volumes"][-1] == 125000
+    assert get(client, f"{TRS}/range/price", as_of="2026-06-26")["volumes"] == []
+
+
 def test_a_span_of_ones_own_opens_its_working(client: TestClient) -> None:
     span = "2019-02-04..2020-03-31"
     found = get(client, f"{TRS}/range/price", span=span)["span"]

@@ -100,21 +100,8 @@ def read() -> frozenset[str]:
     )
 
 
-UNREAD = {("prices", "volume")}
-"""Taken in and used by nothing yet."""
-
-
 @pytest.mark.parametrize(
-    ("table", "column"),
-    [
-        pytest.param(
-            f.name,
-            c.name,
-            marks=[pytest.mark.xfail(strict=True)] if (f.name, c.name) in UNREAD else [],
-        )
-        for f in FORMATS.values()
-        for c in f.columns
-    ],
+    ("table", "column"), [(f.name, c.name) for f in FORMATS.values() for c in f.columns]
 )
 def test_every_imported_column_is_read_by_something(table: str, column: str) -> None:
     assert column in read()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import date
 
 from hearth_yield.core.facts.derived import LINES
 from hearth_yield.core.facts.periods import Period
@@ -53,6 +54,17 @@ def show_points(database: Database, code: str, first: int, count: int) -> Shown:
     """A window of one series' points, the newest first. Raises NotFound."""
     with database.read() as connection:
         return Shown(window=fact_rows.points_of(connection, code, first, count))
+
+
+def show_volumes(
+    database: Database, exchange: str, symbol: str, days: Sequence[date]
+) -> Sequence[float | None]:
+    """Shares traded on each of some days, as traded; empty where that is told of none of them.
+    Raises NotFound."""
+    with database.read() as connection:
+        held = payer_files.load_volumes(connection, exchange, symbol)
+    found = [held.get(day) for day in days]
+    return found if any(volume is not None for volume in found) else []
 
 
 def show_slumps(database: Database) -> Shown:

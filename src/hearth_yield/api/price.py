@@ -10,6 +10,7 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions.draw_lines import draw_line, forget_line, lines_of
+from hearth_yield.actions.show_facts import show_volumes
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts.records import PayerFile, Series
 from hearth_yield.core.figures.measure import Stage
@@ -101,11 +102,13 @@ class AverageOut(BaseModel):
 
 
 class PriceSeries(BaseModel):
-    """own: the closes in today's shares. spans: this year, 1, 5, 10 years and all; span: the one
+    """own: the closes in today's shares; volumes: shares traded on its days, as traded, empty where
+    they are told of none. spans: this year, 1, 5, 10 years and all; span: the one
     asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure:
     what growth in a span is that of."""
 
     own: LineOfDays
+    volumes: list[float | None]
     market: LineOfDays | None
     paid: list[WentExOut]
     averages: list[AverageOut]
@@ -148,7 +151,7 @@ class PriceLineMade(BaseModel):
 
 
 @router.get(ONE_PAYER + "/range/price", response_model=PriceSeries)
-def price(found: Reviewed) -> Response:
+def price(here: Here, exchange: str, symbol: str, found: Reviewed) -> Response:
     held: RangeStage = found.stages[Stage.RANGE].result
     priced, at, shown = held.price, "range.price", Shown(found)
     file, beta = priced.file, priced.beta
@@ -156,9 +159,11 @@ def price(found: Reviewed) -> Response:
     def out(name: str) -> FigureOut:
         return figure_out(getattr(priced, name), f"{at}.{name}")
 
+    own = _own(file)
     return written(
         PriceSeries(
-            own=_own(file),
+            own=own,
+            volumes=list(show_volumes(here.database, exchange, symbol, own.days)),
             market=_market(file.market_index, file.market_total),
             paid=[
                 WentExOut(ex_date=p.ex_date, amount=p.amount, kind=p.fact.kind.value)

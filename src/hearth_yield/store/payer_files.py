@@ -184,6 +184,13 @@ def load_dividends(connection: Connection, exchange: str, symbol: str) -> tuple[
     )
 
 
+def load_volumes(connection: Connection, exchange: str, symbol: str) -> dict[date, float]:
+    """Shares traded, of the days of which that is told, as traded. Raises NotFound."""
+    row, p = _payer_row(connection, exchange, symbol), t.price.c
+    query = select(p.day, p.volume).where(p.payer_id == row.id, p.volume.is_not(None))
+    return dict(connection.execute(query))
+
+
 PAYER = select(t.payer).where(
     t.payer.c.exchange == bindparam("exchange"), t.payer.c.symbol == bindparam("symbol")
 )

@@ -5053,7 +5053,8 @@ export interface components {
         };
         /**
          * PriceSeries
-         * @description own: the closes in today's shares. spans: this year, 1, 5, 10 years and all; span: the one
+         * @description own: the closes in today's shares; volumes: shares traded on its days, as traded, empty where
+         *     they are told of none. spans: this year, 1, 5, 10 years and all; span: the one
          *     asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure:
          *     what growth in a span is that of.
          */
@@ -5079,6 +5080,8 @@ export interface components {
             span: components["schemas"]["GrownOut"] | null;
             /** Spans */
             spans: components["schemas"]["GrownOut"][];
+            /** Volumes */
+            volumes: (number | null)[];
         };
         /**
          * Problem

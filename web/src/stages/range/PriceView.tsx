@@ -305,6 +305,8 @@ function Beside({ names, error }: { names: string[]; error: Error | null }) {
 function Closes({ price, first, last }: { price: PriceSeries; first: string; last: string }) {
   const own = within({ days: price.own.days, values: price.own.values }, first, last);
   const totals = within({ days: price.own.days, values: price.own.totals }, first, last);
+  const traded = new Map(price.own.days.map((d, i) => [d, price.volumes[i]]));
+  const told = price.volumes.length > 0;
   return (
     <table className="rows w-full text-[14px]">
       <caption className="sr-only">Closes</caption>
@@ -313,6 +315,7 @@ function Closes({ price, first, last }: { price: PriceSeries; first: string; las
           <th scope="col">Day</th>
           <th scope="col">Close</th>
           <th scope="col">With dividends put back in</th>
+          {told && <th scope="col">Shares traded, as traded</th>}
         </tr>
       </thead>
       <tbody>
@@ -321,6 +324,9 @@ function Closes({ price, first, last }: { price: PriceSeries; first: string; las
             <td>{day(d)}</td>
             <td>{number(own.values.at(-1 - i) ?? 0, 2)}</td>
             <td>{number(totals.values.at(-1 - i) ?? 0, 2)}</td>
+            {told && (
+              <td>{typeof traded.get(d) === "number" ? number(traded.get(d) ?? 0) : "–"}</td>
+            )}
           </tr>
         ))}
       </tbody>
