@@ -188,7 +188,7 @@ def load_volumes(connection: Connection, exchange: str, symbol: str) -> dict[dat
     """Shares traded, of the days of which that is told, as traded. Raises NotFound."""
     row, p = _payer_row(connection, exchange, symbol), t.price.c
     query = select(p.day, p.volume).where(p.payer_id == row.id, p.volume.is_not(None))
-    return dict(connection.execute(query).tuples().all())
+    return {row.day: row.volume for row in connection.execute(query)}
 
 
 PAYER = select(t.payer).where(
