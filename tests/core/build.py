@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date, timedelta
 
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import (
     Dividend,
     Notice,
     NoticeKind,
     Payer,
-    PayerFile,
     PriceHistory,
     Series,
     SeriesPoint,

@@ -16,12 +16,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import (
     Dividend,
     DividendKind,
     Notice,
     NoticeKind,
-    PayerFile,
     PriceHistory,
     Split,
 )

@@ -8,8 +8,9 @@ import pytest
 
 from hearth_yield.core.cover.cover import Basis, build_cover
 from hearth_yield.core.facts.age import missing_periods
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.periods import fiscal_years
-from hearth_yield.core.facts.records import Dividend, DividendKind, PayerFile, Split
+from hearth_yield.core.facts.records import Dividend, DividendKind, Split
 from hearth_yield.core.facts.statements import Span, Statement, fiscal_year_of
 from hearth_yield.core.figures.ties import all_at_least, all_at_most, at_least, same
 from hearth_yield.core.judging.house_rules import HouseRules

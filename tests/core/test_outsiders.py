@@ -11,7 +11,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.facts.robust import freak_years, quantile, theil_sen, years_since
 from hearth_yield.core.finding.search import summarise
 from hearth_yield.core.range.sample import longest_run_above, percentile_of, share_above

@@ -6,7 +6,8 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.cover.cover import build_cover
-from hearth_yield.core.facts.records import PayerFile, PriceHistory
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import PriceHistory
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.judging.judge import State
 from hearth_yield.core.kinds import Kind

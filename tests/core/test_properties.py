@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.records import Dividend, PayerFile, PriceHistory, SeriesPoint
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend, PriceHistory, SeriesPoint
 from hearth_yield.core.facts.statements import Statement
 from hearth_yield.core.figures.figure import Figure, Unit
 from hearth_yield.core.judging.house_rules import HouseRules

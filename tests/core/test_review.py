@@ -6,7 +6,8 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.errors import MethodError
-from hearth_yield.core.facts.records import Dividend, Estimate, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend, Estimate
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.measure import Limit, Size, Stage
 from hearth_yield.core.judging.house_rules import HouseRules

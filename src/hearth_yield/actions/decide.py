@@ -10,7 +10,8 @@ from typing import Any
 
 from hearth_yield.core.errors import Conflict, InvalidInput
 from hearth_yield.core.expecting.expectation import Expectation, Judged, check_expectation
-from hearth_yield.core.facts.records import Dividend, DividendKind, PayerFile, split_factor
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend, DividendKind, split_factor
 from hearth_yield.core.figures.figure import Figure, Unit
 from hearth_yield.core.names import name_of
 from hearth_yield.core.question import Question, read_question, write_question

@@ -14,7 +14,7 @@ from pathlib import Path
 from hearth_yield import core
 from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import Uncomputable
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.finding.measured import Measured, made_with, measure, unmeasured
 from hearth_yield.core.finding.search import Candidate, Universe
 from hearth_yield.core.judging.house_rules import HouseRules

@@ -10,7 +10,7 @@ from datetime import date
 
 from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import NotFound, Uncomputable
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.finding.look_back import LookedBack, PastPayer, past_of
 from hearth_yield.core.review import computing
 from hearth_yield.faults_log import note_if_ours

@@ -8,7 +8,8 @@ from datetime import date
 
 from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import Uncomputable
-from hearth_yield.core.facts.records import Payer, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Payer
 from hearth_yield.core.finding.price_effects import Priced, PriceEffect, price_effect, priced
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.review import Review, build_review, computing, rejudge

@@ -11,7 +11,8 @@ import numpy as np
 
 from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.expecting.expectation import Judged, Track
-from hearth_yield.core.facts.records import PayerFile, split_factor
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import split_factor
 from hearth_yield.core.figures.ties import all_at_most
 from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.review import computing

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import TypeVar
 
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.question import Question
 from hearth_yield.core.review import Review, build_review, computing, rework

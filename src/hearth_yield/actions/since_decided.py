@@ -21,7 +21,8 @@ from hearth_yield.core.expecting.expectation import (
     in_a_sentence,
     judge,
 )
-from hearth_yield.core.facts.records import PayerFile, split_factor
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import split_factor
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.question import Question

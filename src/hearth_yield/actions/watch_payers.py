@@ -10,7 +10,8 @@ from functools import partial
 
 from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.expecting.expectation import Judged, Track
-from hearth_yield.core.facts.records import Payer, PayerFile, split_factor
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Payer, split_factor
 from hearth_yield.core.figures.figure import Figure, Unit, unknown
 from hearth_yield.core.finding.measured import Measured
 from hearth_yield.core.judging.judge import State

@@ -12,7 +12,8 @@ from pydantic import BaseModel, Field
 from hearth_yield.actions.draw_lines import draw_line, forget_line, lines_of
 from hearth_yield.actions.show_facts import show_volumes
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.facts.records import PayerFile, Series
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Series
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.range.lines import PriceLine
 from hearth_yield.core.range.performance import PUT_IN, Grown

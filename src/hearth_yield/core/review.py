@@ -11,8 +11,9 @@ from typing import Any
 from .cover.cover import Cover, build_cover
 from .errors import HearthError, Miscomputed, Uncomputable
 from .facts.edits import Exclusion
+from .facts.payer_file import PayerFile
 from .facts.periods import trailing_period
-from .facts.records import Payer, PayerFile, PayerNote, Slump
+from .facts.records import Payer, PayerNote, Slump
 from .figures.figure import Figure, Unit, given
 from .figures.measure import Sentence, Stage
 from .footing.stage import Footing, build_footing

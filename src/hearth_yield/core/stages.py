@@ -12,8 +12,8 @@ from typing import Any
 from .cover.cover import cover_under
 from .cover.finding import finding as cover_finding
 from .cover.measures import MEASURES as COVER
+from .facts.payer_file import PayerFile
 from .facts.periods import Period
-from .facts.records import PayerFile
 from .figures.figure import Figure, Unit, touch_of, unknown
 from .figures.measure import Key, Measure, Sentence, Stage, measure
 from .footing.finding import finding as footing_finding

@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy import ColumnElement, Connection, bindparam, func, or_, select
 
 from hearth_yield.core.errors import NotFound
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import (
     Dividend,
     Estimate,
@@ -17,7 +18,6 @@ from hearth_yield.core.facts.records import (
     Guidance,
     Notice,
     Payer,
-    PayerFile,
     PayerNote,
     Series,
     SeriesPoint,

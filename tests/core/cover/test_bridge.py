@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hearth_yield.core.cover.bridge import BRIDGES, Bridge, bridges
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.periods import fiscal_years
-from hearth_yield.core.facts.records import PayerFile
 from hearth_yield.core.kinds import Kind
 from tests.core.build import TODAY, payer, year_statement
 

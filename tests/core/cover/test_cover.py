@@ -4,8 +4,9 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.cover.cover import Basis, Cover, build_cover
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.periods import trailing_period
-from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.facts.robust import freak_years
 from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.kinds import Kind

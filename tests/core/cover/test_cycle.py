@@ -10,8 +10,8 @@ import pytest
 from hearth_yield.core.cover.bases import Basis, CoverPeriod
 from hearth_yield.core.cover.crossing import crossing, crossing_year
 from hearth_yield.core.cover.cycle import counted_years, through_the_cycle
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.periods import fiscal_years
-from hearth_yield.core.facts.records import PayerFile
 from hearth_yield.core.figures.figure import Figure, Unit
 from tests.core.build import TODAY, payer, plain_years
 

@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hearth_yield.core.cover.uses import PARTS, uses_of_cash
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.periods import fiscal_years
-from hearth_yield.core.facts.records import PayerFile
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.review import build_review
 from tests.core.build import TODAY, payer, plain_years, year_statement, yearly_raises

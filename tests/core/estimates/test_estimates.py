@@ -11,7 +11,8 @@ import pytest
 from hearth_yield.core.cover.bases import Basis
 from hearth_yield.core.cover.cover import build_cover
 from hearth_yield.core.estimates.outlook import Outlook, outlooks
-from hearth_yield.core.facts.records import Estimate, Guidance, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Estimate, Guidance
 from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.figures.figure import Figure, Touch
 from hearth_yield.core.record.ahead import growth_with_year_ahead

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hearth_yield.core.facts.edits import Exclusion
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.figures.figure import Figure, Touch, Unit, derive, touch_of
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.names import named_figures

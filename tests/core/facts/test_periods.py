@@ -6,8 +6,9 @@ import numpy as np
 import pytest
 
 from hearth_yield.core.cover.cover import build_cover
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.periods import fiscal_years, trailing_period
-from hearth_yield.core.facts.records import PayerFile, PriceHistory
+from hearth_yield.core.facts.records import PriceHistory
 from hearth_yield.core.facts.robust import trend
 from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.kinds import Kind

@@ -6,10 +6,10 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.errors import MethodError
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import (
     Dividend,
     DividendKind,
-    PayerFile,
     PayerNote,
     PriceHistory,
     SeriesPoint,

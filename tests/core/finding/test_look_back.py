@@ -5,7 +5,8 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.figures.measure import Limit
 from hearth_yield.core.finding.look_back import LookedBack, past_of
 from hearth_yield.core.judging.house_rules import HouseRules

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.measured import made_with, measure
 from hearth_yield.core.judging.house_rules import HouseRules

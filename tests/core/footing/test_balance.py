@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.periods import fiscal_years
-from hearth_yield.core.facts.records import PayerFile
 from hearth_yield.core.facts.statements import Span
 from hearth_yield.core.figures.figure import Figure, Unit, Unknown
 from hearth_yield.core.footing.balance import (

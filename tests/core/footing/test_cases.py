@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.measure import Limit
 from hearth_yield.core.footing.stage import build_footing

@@ -6,7 +6,7 @@ from datetime import date
 import pytest
 
 from hearth_yield.core.facts.edits import Edited
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.footing.lines import Line, Mark
 from hearth_yield.core.footing.stage import build_footing

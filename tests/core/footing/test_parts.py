@@ -4,7 +4,8 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.core.facts.records import Exposure, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Exposure
 from hearth_yield.core.footing.parts import Split, splits_of
 from tests.core.build import TODAY, payer
 

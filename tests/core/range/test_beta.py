@@ -7,13 +7,8 @@ import numpy as np
 import pytest
 import scipy
 
-from hearth_yield.core.facts.records import (
-    DividendKind,
-    PayerFile,
-    PriceHistory,
-    Series,
-    SeriesPoint,
-)
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import DividendKind, PriceHistory, Series, SeriesPoint
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question

@@ -6,7 +6,8 @@ from datetime import date
 import numpy as np
 import pytest
 
-from hearth_yield.core.facts.records import PayerFile, PriceHistory, Split, split_factor
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import PriceHistory, Split, split_factor
 from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.facts.steps import steps_of
 from hearth_yield.core.kinds import Kind

@@ -10,7 +10,8 @@ from hypothesis import given as over
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from hearth_yield.core.facts.records import PayerFile, PriceHistory, Series, SeriesPoint
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import PriceHistory, Series, SeriesPoint
 from hearth_yield.core.figures.solve import root, yearly_return
 from hearth_yield.core.question import Question, read_question, write_question
 from hearth_yield.core.range.multiples import PRICE_TO_EARNINGS

@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from hearth_yield.core.errors import MethodError
-from hearth_yield.core.facts.records import PayerFile, PriceHistory
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import PriceHistory
 from hearth_yield.core.range.aim import aim_at
 from hearth_yield.core.range.quantity import YIELD
 from hearth_yield.core.range.ruler import price_at, ruler_of

@@ -4,7 +4,8 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.core.facts.records import PayerFile, Slump
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Slump
 from hearth_yield.core.record.ahead import next_payment, who_broke
 from hearth_yield.core.record.downturns import slumps_paid
 from hearth_yield.core.record.history import build_record

@@ -5,7 +5,8 @@ from datetime import date, timedelta
 
 import pytest
 
-from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.record.declared_rate import rate_steps, read_on
 from hearth_yield.core.record.history import Outcome, Record, build_record
 from tests.core.build import notice, payer

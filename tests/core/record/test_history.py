@@ -2,7 +2,8 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.core.facts.records import Dividend, DividendKind, NoticeKind, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend, DividendKind, NoticeKind
 from hearth_yield.core.record.declared_rate import rate_steps
 from hearth_yield.core.record.history import Outcome, Record, build_record
 

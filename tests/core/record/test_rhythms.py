@@ -8,7 +8,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.records import Dividend, NoticeKind, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend, NoticeKind
 from hearth_yield.core.record.declared_rate import payments_of, rate_steps, read_on, read_rate
 from hearth_yield.core.record.history import Outcome, build_record
 from hearth_yield.core.record.payments import is_uneven

@@ -9,14 +9,8 @@ from decimal import Decimal
 import pytest
 
 from hearth_yield.core.expecting.expectation import Expectation, Side, Way
-from hearth_yield.core.facts.records import (
-    Dividend,
-    Estimate,
-    Guidance,
-    NoticeKind,
-    PayerFile,
-    PriceHistory,
-)
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend, Estimate, Guidance, NoticeKind, PriceHistory
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.judging.judge import State

@@ -9,7 +9,8 @@ from typing import Any
 import pytest
 
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.facts.records import Exposure, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Exposure
 from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.kinds import Kind

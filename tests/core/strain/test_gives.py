@@ -9,7 +9,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.statements import Span, Statement
 from hearth_yield.core.figures.figure import Figure, Unit, Unknown
 from hearth_yield.core.figures.figure import given as put

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.judging.judge import State
 from tests.core.build import year_statement
 from tests.core.strain.test_cases import CASES, harbour, strained

@@ -5,7 +5,8 @@ from datetime import date, timedelta
 import pytest
 
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.facts.records import PayerFile, PriceHistory, Split
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import PriceHistory, Split
 from hearth_yield.core.figures.figure import Figure, Unit
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.names import figure_at

@@ -7,7 +7,8 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.core.facts.records import DividendKind, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import DividendKind
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.question import Question
 from hearth_yield.core.review import review_of

@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given as over
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.figures.measure import Limit
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.kinds import Kind

@@ -10,7 +10,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.core.facts.records import Dividend, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.facts.statements import Statement
 from hearth_yield.core.figures.inputs import Input
 from hearth_yield.core.question import Question

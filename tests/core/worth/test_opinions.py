@@ -5,7 +5,8 @@ from datetime import date
 
 import pytest
 
-from hearth_yield.core.facts.records import Estimate, PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import Estimate
 from hearth_yield.core.facts.statements import Statement
 from hearth_yield.core.figures.inputs import Input
 from hearth_yield.core.kinds import Kind

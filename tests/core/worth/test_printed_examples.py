@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from hearth_yield.core.facts.records import PayerFile
+from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.question import Question

@@ -11,6 +11,7 @@ from ..estimates.newest import year_ahead
 from ..estimates.outlook import Outlook, outlooks
 from ..facts.age import Freshness
 from ..facts.derived import per_share_of
+from ..facts.payer_file import PayerFile
 from ..facts.periods import (
     Period,
     fiscal_years,
@@ -21,7 +22,6 @@ from ..facts.periods import (
     year_age,
     years_excluded,
 )
-from ..facts.records import PayerFile
 from ..facts.robust import TREND_YEARS, freak_years, trend
 from ..facts.statements import words
 from ..figures.figure import Figure, Unit, touch_of, unknown

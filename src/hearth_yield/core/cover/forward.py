@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from ..estimates.newest import newest_estimate, unit_of, year_ahead
 from ..facts.derived import per_share_of
+from ..facts.payer_file import PayerFile
 from ..facts.periods import Period
-from ..facts.records import PayerFile
 from ..facts.statements import words
 from ..figures.figure import Figure, Unit
 from .bases import Basis, rate_over

@@ -8,8 +8,9 @@ from typing import Any
 
 from ..facts.age import freshness
 from ..facts.edits import BY_HAND
+from ..facts.payer_file import PayerFile
 from ..facts.periods import fiscal_years
-from ..facts.records import Estimate, PayerFile, split_factor
+from ..facts.records import Estimate, split_factor
 from ..facts.statements import fiscal_year_of
 from ..figures.figure import Figure, Touch, Unit, touch_of, unknown
 

@@ -17,8 +17,9 @@ from ..facts.derived import (
     per_share_of,
 )
 from ..facts.edits import BY_HAND
+from ..facts.payer_file import PayerFile
 from ..facts.periods import Period, fiscal_years
-from ..facts.records import Estimate, Guidance, PayerFile, split_factor
+from ..facts.records import Estimate, Guidance, split_factor
 from ..facts.statements import Span, fiscal_year_of
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, touch_of, unknown
 from ..figures.parts import HoldsFigures

@@ -11,7 +11,7 @@ from typing import Protocol, TypeVar
 
 from ..figures.figure import Figure, Unit, derive
 from .age import MONTH_DAYS, Freshness, freshness
-from .records import PayerFile
+from .payer_file import PayerFile
 from .statements import Span, Statement
 
 SHOWN_YEARS = 12

@@ -17,8 +17,9 @@ import numpy.typing as npt
 
 from ..figures.arrays import Days, Floats
 from .age import BOUNDS
+from .payer_file import PayerFile
 from .periods import INTERIM, newest_twelve
-from .records import PayerFile, split_factor
+from .records import split_factor
 from .statements import PER_SHARE_LINES, SECTION_TOTAL, SHARE_LINES, Span, Statement
 
 MOST = 4

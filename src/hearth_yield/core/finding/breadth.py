@@ -9,7 +9,7 @@ from datetime import date
 
 import numpy as np
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.arrays import Days, Floats
 from ..figures.ties import above
 from ..range.quantity import YIELD

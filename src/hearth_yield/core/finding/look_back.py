@@ -11,7 +11,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.arrays import Floats
 from ..figures.measure import Limit, Measure, Stage
 from ..judging.house_rules import HouseRules

@@ -9,8 +9,8 @@ from datetime import timedelta
 from functools import cached_property
 
 from ..facts.derived import adjusted_funds_from_operations, free_cash_flow, per_share_of, total_debt
+from ..facts.payer_file import PayerFile
 from ..facts.periods import A_YEAR, Period, in_a_row
-from ..facts.records import PayerFile
 from ..facts.robust import TREND_YEARS, trend
 from ..facts.statements import Statement
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown

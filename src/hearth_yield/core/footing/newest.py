@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
+from ..facts.payer_file import PayerFile
 from ..facts.periods import Period, trailing_period
-from ..facts.records import PayerFile
 from ..facts.statements import BALANCE_LINES, Span, Statement
 from ..figures.figure import Figure, Unit, Unknown, derive
 from ..figures.parts import HoldsFigures

@@ -8,7 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..facts.edits import BY_HAND
-from ..facts.records import Exposure, PayerFile
+from ..facts.payer_file import PayerFile
+from ..facts.records import Exposure
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 

@@ -9,8 +9,9 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from ..facts.payer_file import PayerFile
 from ..facts.periods import A_YEAR
-from ..facts.records import PayerFile, Series, Slump
+from ..facts.records import Series, Slump
 from ..facts.statements import Span, Statement, fiscal_year_of
 from ..figures.arrays import Days, Floats
 from ..figures.figure import Figure, Sample, SampleRow, Unit, Unknown, derive, unknown

@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from functools import cached_property
 
 from ..facts.age import Freshness
+from ..facts.payer_file import PayerFile
 from ..facts.periods import (
     Period,
     fiscal_years,
@@ -17,7 +18,6 @@ from ..facts.periods import (
     year_age,
     years_excluded,
 )
-from ..facts.records import PayerFile
 from ..figures.figure import Figure, Unit, unknown
 from ..kinds import Kind
 from .balance import Balance

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from ..errors import InvalidInput, MethodError
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.figure import Figure, Touch, Unit, derive
 from ..figures.parts import HoldsFigures
 from ..figures.ties import all_at_least, all_at_most

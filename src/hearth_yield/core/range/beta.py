@@ -7,7 +7,8 @@ from datetime import date
 
 import numpy as np
 
-from ..facts.records import DividendKind, PayerFile
+from ..facts.payer_file import PayerFile
+from ..facts.records import DividendKind
 from ..figures.arrays import Days, Floats
 from ..figures.figure import Figure, Unit, touch_of, unknown
 from ..figures.parts import HoldsFigures

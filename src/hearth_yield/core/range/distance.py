@@ -12,8 +12,8 @@ from itertools import pairwise
 import numpy as np
 
 from ..estimates.newest import ESTIMATE_OF, IN_TOTAL, estimates_of, figure_of, marked, year_ahead
+from ..facts.payer_file import PayerFile
 from ..facts.periods import Period, fiscal_years, years_excluded
-from ..facts.records import PayerFile
 from ..facts.statements import fiscal_year_of
 from ..figures.arrays import Floats
 from ..figures.figure import Figure, Unit, Unknown, derive

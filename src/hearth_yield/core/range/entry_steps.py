@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.figure import Figure, given
 from ..record.history import Record
 from .multiples import QUANTITIES

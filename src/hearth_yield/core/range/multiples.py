@@ -16,8 +16,8 @@ import numpy as np
 
 from ..cover.bases import Basis, driver, not_converted
 from ..facts.derived import book_value, ebitda, net_debt, per_share_of
+from ..facts.payer_file import PayerFile
 from ..facts.periods import Period, trailing_age, trailing_period
-from ..facts.records import PayerFile
 from ..facts.steps import Steps, steps_of
 from ..figures.arrays import Days, Floats
 from ..figures.figure import Figure, Touch, Unit, derive, touch_of, unknown

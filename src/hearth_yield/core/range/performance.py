@@ -12,7 +12,8 @@ from functools import cached_property
 
 import numpy as np
 
-from ..facts.records import PayerFile, Series
+from ..facts.payer_file import PayerFile
+from ..facts.records import Series
 from ..figures.figure import (
     Figure,
     Sample,

@@ -9,7 +9,7 @@ from functools import cached_property
 
 import numpy as np
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.arrays import Days, Floats
 from ..figures.figure import Figure, Unit, derive, unknown
 from ..figures.parts import HoldsFigures

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.arrays import Days, Floats
 from ..figures.figure import Figure, Touch, Unit
 from ..record.declared_rate import rate_steps

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.figure import Figure, Unit, derive, unknown
 from ..figures.parts import HoldsFigures
 from .quantity import Quantity

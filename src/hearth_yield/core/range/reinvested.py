@@ -6,7 +6,8 @@ from datetime import date
 
 import numpy as np
 
-from ..facts.records import DividendKind, PayerFile
+from ..facts.payer_file import PayerFile
+from ..facts.records import DividendKind
 from ..figures.arrays import Floats
 from ..record.payments import Payment, payments_of
 

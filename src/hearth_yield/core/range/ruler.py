@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from ..errors import MethodError
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.arrays import Floats
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..record.history import Record

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..facts.robust import quantile
 from ..figures.arrays import Floats
 from ..figures.figure import (

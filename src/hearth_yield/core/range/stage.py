@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.figure import Figure
 from ..record.history import Record
 from .aim import Aim, aim_at, target_at_price

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from ..estimates.newest import newest_estimate
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 from .history import Record, Year

@@ -13,8 +13,9 @@ import numpy as np
 from msgspec import Struct
 
 from ..facts.age import in_words
+from ..facts.payer_file import PayerFile
 from ..facts.periods import fiscal_years, year_age
-from ..facts.records import DividendKind, Notice, Payer, PayerFile
+from ..facts.records import DividendKind, Notice, Payer
 from ..figures.arrays import Days, Floats
 from ..figures.figure import Figure, Touch, Unit, derive, unknown
 from .payments import (

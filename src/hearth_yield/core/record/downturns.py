@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from ..facts.records import PayerFile, Slump
+from ..facts.payer_file import PayerFile
+from ..facts.records import Slump
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 from .declared_rate import declared_rate_figure, read_rate

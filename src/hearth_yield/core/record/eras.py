@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Literal
 
-from ..facts.records import Payer, PayerFile
+from ..facts.payer_file import PayerFile
+from ..facts.records import Payer
 from .payments import Outcome, Payment, counts_at, ordinals_of, outcome_of, payments_of, year_before
 from .rhythm import Follower, apart, followed_in, handed_on, pattern_of
 

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
 
-from ..facts.records import DividendKind, PayerFile
+from ..facts.payer_file import PayerFile
+from ..facts.records import DividendKind
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 from .declared_rate import declared_rate_figure, read_on, rhythm_figure

@@ -8,7 +8,8 @@ from datetime import date
 from functools import cached_property
 
 from ..facts.age import freshness
-from ..facts.records import PayerFile, Series, SeriesPoint
+from ..facts.payer_file import PayerFile
+from ..facts.records import Series, SeriesPoint
 from ..figures.figure import Figure, Unit, Unknown, derive, touch_of, unknown
 from ..figures.parts import HoldsFigures
 from .history import Record, Year

@@ -14,13 +14,13 @@ from itertools import pairwise
 from msgspec import Struct
 
 from ..facts.edits import BY_HAND
+from ..facts.payer_file import PayerFile
 from ..facts.records import (
     Dividend,
     DividendKind,
     Notice,
     NoticeKind,
     Payer,
-    PayerFile,
     pending_factor,
     split_factor,
 )

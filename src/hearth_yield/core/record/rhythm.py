@@ -10,7 +10,8 @@ from datetime import date, timedelta
 
 from msgspec import Struct
 
-from ..facts.records import Notice, Payer, PayerFile
+from ..facts.payer_file import PayerFile
+from ..facts.records import Notice, Payer
 from .payments import (
     RHYTHM_DAYS,
     Payment,

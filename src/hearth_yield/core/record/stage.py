@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from ..estimates.newest import newest_estimate
-from ..facts.records import Notice, PayerFile
+from ..facts.payer_file import PayerFile
+from ..facts.records import Notice
 from ..figures.figure import Figure
 from .ahead import AHEAD_SPANS, Coming, growth_with_year_ahead, next_payment
 from .downturns import SlumpPaid, slumps_paid

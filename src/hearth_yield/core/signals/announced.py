@@ -7,7 +7,8 @@ from datetime import date, timedelta
 from itertools import pairwise
 
 from ..estimates.newest import NAMES, unit_of
-from ..facts.records import DividendKind, Estimate, Guidance, NoticeKind, PayerFile, split_factor
+from ..facts.payer_file import PayerFile
+from ..facts.records import DividendKind, Estimate, Guidance, NoticeKind, split_factor
 from ..figures.figure import Unit
 from ..figures.measure import Stage
 from ..figures.ties import same

@@ -21,7 +21,8 @@ from ..expecting.expectation import (
     judge,
 )
 from ..facts.age import BOUNDS
-from ..facts.records import PayerFile, split_factor
+from ..facts.payer_file import PayerFile
+from ..facts.records import split_factor
 from ..facts.statements import Span
 from ..figures.figure import Unit
 from ..figures.measure import Direction, Stage

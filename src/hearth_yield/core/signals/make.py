@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from datetime import date
 from functools import cache
 
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..judging.house_rules import HouseRules
 from ..review import Review, computing, review_of
 from .announced import dividends, estimates_cut, ex_soon, guidance_changed, notices

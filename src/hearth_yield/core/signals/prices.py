@@ -8,7 +8,8 @@ from datetime import date, timedelta
 import numpy as np
 import numpy.typing as npt
 
-from ..facts.records import PayerFile, split_factor
+from ..facts.payer_file import PayerFile
+from ..facts.records import split_factor
 from ..figures.arrays import Floats
 from ..figures.figure import Unit
 from ..figures.measure import Stage

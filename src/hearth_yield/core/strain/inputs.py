@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from ..facts.payer_file import PayerFile
 from ..facts.periods import Period, fiscal_years
-from ..facts.records import PayerFile
 from ..figures.figure import Unit, Unknown, derive, given, percent
 from ..figures.inputs import Default, Input, Inputs, InputSpec, choose, left_open
 from ..figures.saying import is_told

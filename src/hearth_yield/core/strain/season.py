@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import date
 
+from ..facts.payer_file import PayerFile
 from ..facts.periods import fiscal_years, in_a_row
-from ..facts.records import PayerFile
 from ..facts.statements import Span
 from ..figures.figure import Figure, Unit, Unknown, derive, given, unknown
 

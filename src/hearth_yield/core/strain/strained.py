@@ -10,8 +10,8 @@ from typing import Any
 
 from ..cover.measures import PAYOUT
 from ..errors import InvalidInput
+from ..facts.payer_file import PayerFile
 from ..facts.periods import Period
-from ..facts.records import PayerFile
 from ..figures.figure import Figure, Unit, Unknown, derive, given, unknown
 from ..figures.inputs import Input, check_inputs
 from ..figures.measure import Limit, Stage

@@ -10,7 +10,7 @@ from enum import StrEnum
 import numpy as np
 
 from ..errors import InvalidInput
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.figure import Figure, Unit, derive, given, unknown
 from ..figures.parts import HoldsFigures
 from ..figures.ties import all_at_least, all_at_most, at_least

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..facts.records import DividendKind, PayerFile
+from ..facts.payer_file import PayerFile
+from ..facts.records import DividendKind
 from ..figures.figure import Figure, Unit, derive, given
 from ..figures.inputs import Default
 from ..judging.house_rules import HouseRules

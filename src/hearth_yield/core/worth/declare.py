@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from ..cover.cover import Cover
-from ..facts.records import PayerFile
+from ..facts.payer_file import PayerFile
 from ..figures.figure import Figure, Touch, Unit, Unknown, derive
 from ..figures.inputs import Case, Inputs
 from ..judging.house_rules import HouseRules
