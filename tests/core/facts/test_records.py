@@ -14,11 +14,11 @@ from hearth_yield.core.facts.records import (
     PriceHistory,
     SeriesPoint,
     Slump,
-    Unit,
     split_factor,
     without_sums,
 )
 from hearth_yield.core.facts.statements import Span
+from hearth_yield.core.figures.figure import Unit
 
 from ..build import notice, payer, price_index, split, steady, year_statement
 
