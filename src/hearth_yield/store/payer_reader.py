@@ -14,7 +14,8 @@ from sqlalchemy import Connection, Select, Text, bindparam, select, type_coerce
 
 from hearth_yield.core.facts.columns import Type
 from hearth_yield.core.facts.edits import Exclusion
-from hearth_yield.core.facts.records import Fact, PriceHistory
+from hearth_yield.core.facts.fact import Fact
+from hearth_yield.core.facts.records import PriceHistory
 from hearth_yield.core.facts.statements import Lines
 from hearth_yield.core.facts.tables import TABLES, FactTable
 
@@ -39,7 +40,7 @@ class _Reading:
 
 
 @cache
-def _reading(record: type[Fact]) -> _Reading:
+def _reading(record: type) -> _Reading:
     """Made once, as thousands of payers are loaded. A column that is no field of the record is not
     read."""
     table = next(x for x in TABLES.values() if x.record is record)
@@ -167,22 +168,18 @@ PRICES = _query(TABLES["prices"], ("day", "close"))
 
 
 @dataclass(frozen=True, slots=True)
-class _Close:
+class _Close(Fact):
     """One of a payer's closes, for as long as it is excluded."""
 
-    placed_on: date
+    day: date
 
     @property
     def known_on(self) -> date:
-        return self.placed_on
+        return self.day
 
     @property
     def called(self) -> str:
-        return f"close of {self.placed_on}"
-
-    @property
-    def sort(self) -> str:
-        return ""
+        return f"close of {self.day}"
 
 
 def _edit(fields: dict[str, Any], made: Mapping[str, Edit]) -> None:

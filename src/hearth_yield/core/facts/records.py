@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from enum import StrEnum
 from itertools import pairwise
-from typing import Any, Protocol
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -21,27 +21,8 @@ from ..figures.arrays import Days, Floats
 from ..figures.figure import FactAt, Touch
 from ..kinds import Kind
 from .edits import BY_HAND, Edited
+from .fact import Fact, Forecast, Published
 from .statements import words
-
-
-class Fact(Protocol):
-    """What every record says of itself."""
-
-    @property
-    def known_on(self) -> date: ...
-
-    @property
-    def placed_on(self) -> date:
-        """The day it stands on: of an ex-date, the end of a period, a publication."""
-
-    @property
-    def called(self) -> str:
-        """What it is, in words."""
-
-    @property
-    def sort(self) -> str:
-        """What tells it from others of its day."""
-
 
 NEARLY_ALL = 0.9
 A_YEAR = timedelta(days=364)
@@ -100,7 +81,7 @@ class Payer:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PayerNote:
+class PayerNote(Published):
     field: str
     value: str
     published_on: date
@@ -108,20 +89,8 @@ class PayerNote:
     entered: bool = False
 
     @property
-    def known_on(self) -> date:
-        return self.published_on
-
-    @property
-    def placed_on(self) -> date:
-        return self.published_on
-
-    @property
     def called(self) -> str:
         return f"{words(self.field)} “{self.value}”"
-
-    @property
-    def sort(self) -> str:
-        return ""
 
     @property
     def touch(self) -> Touch | None:
@@ -129,7 +98,7 @@ class PayerNote:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Dividend:
+class Dividend(Fact):
     """amount: per share as paid, in the shares of its ex-date. assumed: that day is not told; the
     amount is of a whole year. credited_fraction: the part that carries a tax credit;
     credit_tax_rate: the tax behind it."""
@@ -197,7 +166,7 @@ def without_sums(dividends: Sequence[Dividend]) -> tuple[Dividend, ...]:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Notice:
+class Notice(Fact):
     declared_on: date
     kind: NoticeKind
     source: int | None = None
@@ -208,20 +177,12 @@ class Notice:
         return self.declared_on
 
     @property
-    def placed_on(self) -> date:
-        return self.declared_on
-
-    @property
     def called(self) -> str:
         return f"notice “{self.kind}” of {self.declared_on}"
 
-    @property
-    def sort(self) -> str:
-        return ""
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Split:
+class Split(Fact):
     """new_shares for old_shares; 3 for 1 is ratio 3. announced_on: when it became known."""
 
     effective_on: date
@@ -236,16 +197,8 @@ class Split:
         return self.effective_on
 
     @property
-    def placed_on(self) -> date:
-        return self.effective_on
-
-    @property
     def called(self) -> str:
         return f"split {self.new_shares:g} for {self.old_shares:g} of {self.effective_on}"
-
-    @property
-    def sort(self) -> str:
-        return ""
 
     @property
     def ratio(self) -> float:
@@ -365,7 +318,7 @@ class Series:
         return replace(self, points=tuple(newest[d] for d in sorted(newest)))
 
 
-class Exposure(Struct, frozen=True, kw_only=True):
+class Exposure(Struct, Published, frozen=True, kw_only=True):
     """What part of a fiscal year's revenue or rent a segment, region or tenant brought."""
 
     fiscal_year: int
@@ -377,14 +330,6 @@ class Exposure(Struct, frozen=True, kw_only=True):
     entered: bool = False
 
     @property
-    def known_on(self) -> date:
-        return self.published_on
-
-    @property
-    def placed_on(self) -> date:
-        return self.published_on
-
-    @property
     def called(self) -> str:
         return f"{self.name} of fiscal {self.fiscal_year}"
 
@@ -393,7 +338,7 @@ class Exposure(Struct, frozen=True, kw_only=True):
         return self.basis
 
 
-class Estimate(Struct, frozen=True, kw_only=True):
+class Estimate(Struct, Forecast, frozen=True, kw_only=True):
     """What analysts expected of a fiscal year on a day; per share in the shares of that day."""
 
     fiscal_year: int
@@ -406,24 +351,8 @@ class Estimate(Struct, frozen=True, kw_only=True):
     source: int | None = None
     entered: bool = False
 
-    @property
-    def known_on(self) -> date:
-        return self.published_on
 
-    @property
-    def placed_on(self) -> date:
-        return self.published_on
-
-    @property
-    def called(self) -> str:
-        return f"{self.measure.upper()} of fiscal {self.fiscal_year}, of {self.published_on}"
-
-    @property
-    def sort(self) -> str:
-        return self.measure
-
-
-class Guidance(Struct, frozen=True, kw_only=True):
+class Guidance(Struct, Forecast, frozen=True, kw_only=True):
     """What the payer itself said on a day that it expects of a fiscal year."""
 
     fiscal_year: int
@@ -433,22 +362,6 @@ class Guidance(Struct, frozen=True, kw_only=True):
     high: float
     source: int | None = None
     entered: bool = False
-
-    @property
-    def known_on(self) -> date:
-        return self.published_on
-
-    @property
-    def placed_on(self) -> date:
-        return self.published_on
-
-    @property
-    def called(self) -> str:
-        return f"{self.measure.upper()} of fiscal {self.fiscal_year}, of {self.published_on}"
-
-    @property
-    def sort(self) -> str:
-        return self.measure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,6 +11,7 @@ from typing import Any
 
 from ..figures.figure import FactAt, Figure, Touch, Unit, touch_of, unknown
 from .edits import BY_HAND, Edited, Exclusion
+from .fact import Published
 
 HALF_WAY = (6, 24)
 """The month and day from which a fiscal year that ends on it bears its end's year."""
@@ -204,7 +205,7 @@ class Lines(Mapping[str, float]):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Statement:
+class Statement(Published):
     """lines: only what was reported, in single units of `currency`. assumed: published_on follows
     from a rule, as nothing says when. instead_of: the other version of the period, which this one
     stands for since the person left it out."""
@@ -232,10 +233,6 @@ class Statement:
     def by_hand(self) -> bool:
         """Whether a person entered or edited any of it."""
         return self.entered or bool(self.edited)
-
-    @property
-    def known_on(self) -> date:
-        return self.published_on
 
     @property
     def placed_on(self) -> date:
