@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from enum import Enum
 from functools import cache
-from typing import Any, TypeVar, cast, get_type_hints
+from typing import Any, TypeVar, get_type_hints
 
 import numpy as np
 from sqlalchemy import Connection, Select, Text, bindparam, select, type_coerce
@@ -40,7 +40,7 @@ class _Reading:
 
 
 @cache
-def _reading(record: type) -> _Reading:
+def _reading(record: Callable[..., Fact]) -> _Reading:
     """Made once, as thousands of payers are loaded. A column that is no field of the record is not
     read."""
     table = next(x for x in TABLES.values() if x.record is record)
@@ -101,9 +101,9 @@ class PayerReader:
         cursor = self._connection.execute(query, {"payer": self._payer_id}).cursor
         return cursor.fetchall() if cursor is not None else []
 
-    def read(self, record: type[F]) -> tuple[F, ...]:
+    def read(self, record: Callable[..., F]) -> tuple[F, ...]:
         """The facts of one kind."""
-        reading, build = _reading(record), cast(Callable[..., F], record)
+        reading = _reading(record)
         first = len(reading.fields)
         changes = by_row(self._edited, reading.table.name)
         found = []
@@ -116,7 +116,7 @@ class PayerReader:
                 fields["lines"] = Lines(cells[first:])
             if made:
                 _edit(fields, made)
-            fact = build(source=source, entered=source in self._by_hand, **fields)
+            fact = record(source=source, entered=source in self._by_hand, **fields)
             if EXCLUDED in made:
                 self._exclude(reading.table, fact, made[EXCLUDED])
             else:
