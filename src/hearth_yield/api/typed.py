@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
 
-from hearth_yield.actions import enter_facts as typing
+from hearth_yield.actions import enter_facts as by_hand
 from hearth_yield.actions.read_pasted import MAX_PASTED, read_pasted
 from hearth_yield.actions.show_held import usual_payer
 from hearth_yield.exchange.book import write_book
@@ -29,8 +29,8 @@ class TypedFactsIn(BaseModel):
     decimal: str = "."
     accepted: list[int] = []
 
-    def typed(self) -> typing.Typed:
-        return typing.Typed(table=self.table, rows=self.rows, unit=self.unit, decimal=self.decimal)
+    def typed(self) -> by_hand.Typed:
+        return by_hand.Typed(table=self.table, rows=self.rows, unit=self.unit, decimal=self.decimal)
 
 
 class TypedFactsOut(BaseModel):
@@ -39,13 +39,13 @@ class TypedFactsOut(BaseModel):
 
 @router.post("/typed-facts/preview")
 def preview_typed(here: Here, typed: TypedFactsIn) -> s.PreviewOut:
-    found = typing.preview_typed(here.database, typed.typed(), today=here.moment().today)
+    found = by_hand.preview_typed(here.database, typed.typed(), today=here.moment().today)
     return preview_out(found, "")
 
 
 @router.post("/typed-facts", status_code=201, responses={409: {"model": s.Problem}})
 def enter(here: Here, typed: TypedFactsIn) -> TypedFactsOut:
-    id = typing.enter_facts(
+    id = by_hand.enter_facts(
         here.database,
         typed.typed(),
         at=here.now(),
