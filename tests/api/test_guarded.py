@@ -5,12 +5,14 @@ from __future__ import annotations
 import contextlib
 import json
 import threading
+from collections.abc import Iterator
 from typing import Any
 from urllib.parse import quote
 
 import pytest
 from fastapi.testclient import TestClient
 
+from hearth_yield.api import guard
 from hearth_yield.api.guard import HEADERS
 from hearth_yield.api.jobs import Jobs
 from hearth_yield.core.errors import NotFound
@@ -46,6 +48,32 @@ def test_what_is_too_large_is_refused_with_the_same_headers(client: TestClient) 
     got = client.post("/api/saved", headers={"content-length": str(2**40)})
     assert got.status_code == 413
     assert got.headers["x-frame-options"] == "DENY"
+
+
+HEAD = b'--B\r\nContent-Disposition: form-data; name="files"; filename="a.csv"\r\n\r\n'
+
+
+@pytest.mark.parametrize(
+    ("path", "kind", "head"),
+    [
+        ("/api/typed-facts", "application/json", b"["),
+        ("/api/imports/preview", "multipart/form-data; boundary=B", HEAD),
+    ],
+)
+def test_a_body_that_does_not_say_its_length_is_bounded_as_it_comes(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch, path: str, kind: str, head: bytes
+) -> None:
+    monkeypatch.setattr(guard, "MAX_UPLOAD", 2**20)
+
+    def body() -> Iterator[bytes]:
+        yield head
+        for _ in range(40):
+            yield b"1" * 2**16
+
+    got = client.post(path, content=body(), headers={"content-type": kind})
+    assert (got.status_code, got.json()["status"]) == (413, 413)
+    assert "at most 1 MB" in got.json()["detail"]
+    assert {h: got.headers[h] for h in HEADERS} == HEADERS
 
 
 @pytest.fixture

@@ -6,6 +6,7 @@ import re
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from hearth_yield.actions.back_up import MAX_BACKUP
@@ -30,8 +31,11 @@ HEADERS = {
 }
 
 
-class _BodyTooLong(Exception):
-    pass
+class _BodyTooLong(HTTPException):
+    """Raised while a body is read: as one of HTTP's own it comes through whoever reads it."""
+
+    def __init__(self, most: int) -> None:
+        super().__init__(413, f"the upload is too large: at most {most // 2**20} MB")
 
 
 class Guard:
@@ -62,7 +66,7 @@ class Guard:
             message = await receive()
             received += len(message.get("body", b""))
             if received > most + FRAMING:
-                raise _BodyTooLong
+                raise _BodyTooLong(most)
             return message
 
         try:

@@ -12,6 +12,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import HTMLResponse, JSONResponse, Response
 from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
+from starlette.requests import ClientDisconnect
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from hearth_yield.core.errors import (
@@ -170,7 +171,7 @@ class Faults:
         try:
             await self.app(scope, receive, told)
         except Exception as error:
-            if scope["type"] != "http":
+            if scope["type"] != "http" or isinstance(error, ClientDisconnect):
                 raise
             route = getattr(scope.get("route"), "path", "no route")
             problem = fault(error, f"{scope['method']} {route}")
