@@ -10,12 +10,12 @@ WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.ht
 demo: $(STATIC)
 	@$(PY)/hearth-yield demo
 
-# Both at once, and three at a time on two cores: browser tests wait for a third of theirs.
+# Both at once, and four at a time on two cores: browser tests wait for a third of theirs.
 test: check chromium office
 	@$(MAKE) --no-print-directory -j 2 components suite
 
 suite: $(STATIC) .stamps/dev chromium office
-	$(PY)/python -m pytest -n 3 --dist loadgroup
+	$(PY)/python -m pytest -n 4 --dist loadgroup
 
 # For every small step: under ninety seconds.
 quick: check
