@@ -43,9 +43,8 @@ DIGITS = 2e-15
 BATCH = 5000
 TOGETHER = 200
 OWNER_KEY: Mapping[str | None, tuple[str, ...]] = {
-    "payer": ("exchange", "symbol"),
-    "series": ("code",),
     None: (),
+    **{table.held: table.key for table in TABLES.values() if table.owner is None},
 }
 
 
@@ -60,12 +59,11 @@ class FactTable:
 
 
 def _as_held(declared: Declared) -> FactTable:
-    owner = _OWNERS.get(declared.owner or "")
+    owner = TABLES[declared.owner].held if declared.owner else None
     key = (f"{owner}_id", *declared.key) if owner else declared.key
     return FactTable(declared.name, t.FACTS[declared.name], key, owner)
 
 
-_OWNERS = {"payers": "payer", "series": "series"}
 FACT_TABLES: dict[str, FactTable] = {name: _as_held(table) for name, table in TABLES.items()}
 """In the order they are written: owners before what they own."""
 

@@ -81,12 +81,12 @@ source_change = Table(
 
 def _facts(table: FactTable) -> Table:
     """As declared: rows by number, or, of very many small ones, by their key."""
-    of = _OWNERS[table.owner] if table.owner else ""
-    key = (of, *table.key) if of else table.key
+    owner = TABLES[table.owner].held if table.owner else ""
+    key = (f"{owner}_id", *table.key) if owner else table.key
     own: list[Column[Any]] = [_held(c, table.by_key and c.name in key) for c in table.stored]
-    if of:
-        to = ForeignKey(f"{of.removesuffix('_id')}.id")
-        own.insert(0, Column(of, to, nullable=False, primary_key=table.by_key))
+    if owner:
+        to = ForeignKey(f"{owner}.id")
+        own.insert(0, Column(key[0], to, nullable=False, primary_key=table.by_key))
     parts: list[SchemaItem] = [_one_of(c.name, *c.choices) for c in table.stored if c.guarded]
     if not table.by_key:
         own.insert(0, Column("id", Integer, primary_key=True))
@@ -102,8 +102,6 @@ def _facts(table: FactTable) -> Table:
     )
 
 
-_OWNERS = {"payers": "payer_id", "series": "series_id"}
-"""By table of facts, what holds the number of a row of it."""
 _TYPES: Mapping[Type, type[TypeEngine[Any]]] = {
     Type.DATE: IsoDate,
     Type.NUMBER: REAL,

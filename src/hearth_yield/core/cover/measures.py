@@ -144,7 +144,7 @@ class _Row:
     on: Mapping[Basis, Mapping[str, Any]] = field(default_factory=dict)
 
 
-_ENTRIES = (
+_ROWS = (
     _Row(
         id="payout",
         name="Payout, leading basis",
@@ -352,8 +352,8 @@ def _declared(entry: _Row, basis: Basis | None) -> Measure:
 
 
 MEASURES: tuple[Measure, ...] = (
-    *(_declared(entry, None) for entry in _ENTRIES),
-    *(_declared(entry, basis) for basis in NAMES for entry in _ENTRIES),
+    *(_declared(entry, None) for entry in _ROWS),
+    *(_declared(entry, basis) for basis in NAMES for entry in _ROWS),
     measure(
         Stage.COVER,
         "net_income",

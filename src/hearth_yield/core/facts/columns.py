@@ -23,9 +23,9 @@ MOST_MONEY = 1e18
 MOST_SHARES = 1e15
 MOST_A_SHARE = 1e12
 LEAST = 1e-9
+"""Beyond these no company, price or payment can be."""
 UNTOLD = 1e9
 """From here on a bound only keeps out what cannot be, and is not told."""
-"""Beyond these no company, price or payment can be."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
