@@ -26,7 +26,7 @@ class EntryStepIn(BaseModel):
     amount: Decimal = Field(allow_inf_nan=False, max_digits=20)
 
 
-class EntryOut(BaseModel):
+class PricedStepOut(BaseModel):
     """price: the price that the target is today, with the reason where there is none; against:
     that price ÷ today's − 1."""
 
@@ -47,10 +47,10 @@ class EntryMade(BaseModel):
 
 
 @router.get(ONE_PAYER + "/range/entry-steps")
-def entry_steps(here: Here, exchange: str, symbol: str, when: When) -> list[EntryOut]:
+def entry_steps(here: Here, exchange: str, symbol: str, when: When) -> list[PricedStepOut]:
     """The steps kept on a payer, the highest price first."""
     return [
-        EntryOut(
+        PricedStepOut(
             id=e.step.id,
             quantity=e.quantity.id,
             name=e.quantity.name,

@@ -3101,39 +3101,6 @@ export interface components {
             id: number;
         };
         /**
-         * EntryOut
-         * @description price: the price that the target is today, with the reason where there is none; against:
-         *     that price ÷ today's − 1.
-         */
-        EntryOut: {
-            /** Against */
-            against: number | null;
-            /** Amount */
-            amount: number;
-            /** Id */
-            id: number;
-            /**
-             * Kept On
-             * Format: date
-             */
-            kept_on: string;
-            /** Name */
-            name: string;
-            /** Price */
-            price: number | null;
-            /** Quantity */
-            quantity: string;
-            /** Reason */
-            reason: string | null;
-            /** Target */
-            target: number;
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
-        };
-        /**
          * EntryStepIn
          * @description target: a value of the quantity; amount: in the payer's currency.
          */
@@ -5082,6 +5049,39 @@ export interface components {
             spans: components["schemas"]["GrownOut"][];
             /** Volumes */
             volumes: (number | null)[];
+        };
+        /**
+         * PricedStepOut
+         * @description price: the price that the target is today, with the reason where there is none; against:
+         *     that price ÷ today's − 1.
+         */
+        PricedStepOut: {
+            /** Against */
+            against: number | null;
+            /** Amount */
+            amount: number;
+            /** Id */
+            id: number;
+            /**
+             * Kept On
+             * Format: date
+             */
+            kept_on: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string | null;
+            /** Target */
+            target: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
         };
         /**
          * Problem
@@ -15435,7 +15435,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EntryOut"][];
+                    "application/json": components["schemas"]["PricedStepOut"][];
                 };
             };
             /** @description The request cannot be read */

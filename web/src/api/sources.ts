@@ -19,7 +19,7 @@ export type SeriesHeld = Schemas["SeriesOut"];
 export type Column = Schemas["ColumnOut"];
 export type Fault = Schemas["FaultOut"];
 export type PreviewOut = Schemas["PreviewOut"];
-export type Entry = Schemas["TypedFactsIn"];
+export type TypedFacts = Schemas["TypedFactsIn"];
 
 /** Everything computed from facts is asked for anew. */
 function useFactsChanged() {
@@ -116,10 +116,10 @@ export function useColumns(table: string) {
   });
 }
 
-export function useEntryPreview(entry: Entry | null) {
+export function useTypedPreview(entry: TypedFacts | null) {
   return useQuery({
     queryKey: ["facts", "entry", entry],
-    queryFn: () => answer(client.POST("/api/typed-facts/preview", { body: entry as Entry })),
+    queryFn: () => answer(client.POST("/api/typed-facts/preview", { body: entry as TypedFacts })),
     enabled: entry !== null,
     placeholderData: keepPreviousData,
     retry: false,
@@ -167,7 +167,7 @@ export function useUsualPayer() {
 export function useEnter() {
   const changed = useFactsChanged();
   return useMutation({
-    mutationFn: (body: Entry) => answer(client.POST("/api/typed-facts", { body })),
+    mutationFn: (body: TypedFacts) => answer(client.POST("/api/typed-facts", { body })),
     onSuccess: changed,
   });
 }

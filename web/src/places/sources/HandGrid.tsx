@@ -2,12 +2,12 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { PayerKey } from "@/api/hooks";
 import {
   type Column,
-  type Entry,
   type FactRow,
   type Fault,
+  type TypedFacts,
   useEnter,
-  useEntryPreview,
   useReadPasted,
+  useTypedPreview,
 } from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
 import { useDraft } from "@/state/drafts";
@@ -87,11 +87,11 @@ function Grid(props: Props) {
   const held = correcting?.cells;
   const { cells } = grid;
   const entry = useMemo(
-    () => entryOf({ payer, table, cells, names, unit: money ? unit : "1", decimal, given, held }),
+    () => factsOf({ payer, table, cells, names, unit: money ? unit : "1", decimal, given, held }),
     [payer, table, cells, names, unit, money, decimal, given, held],
   );
   const settled = useSettled(entry);
-  const preview = useEntryPreview(settled);
+  const preview = useTypedPreview(settled);
   const keep = useEnter();
   const faults = settled ? (preview.data?.faults ?? []) : [];
   const hard = faults.filter((f) => !f.warning);
@@ -239,7 +239,7 @@ const HIDDEN = ["unit", "assumed"];
 /** A held value as it would be typed. */
 const heldText = (value: unknown) => (value === null || value === undefined ? "" : String(value));
 
-interface EntryParts {
+interface GridParts {
   payer: PayerKey | null;
   table: string;
   cells: string[][];
@@ -252,7 +252,7 @@ interface EntryParts {
 }
 
 /** What is typed as the API takes it; null while nothing but what was given is there. */
-function entryOf(parts: EntryParts): Entry | null {
+function factsOf(parts: GridParts): TypedFacts | null {
   const { payer, table, cells, names, unit, decimal, given, held = {} } = parts;
   const rows = columnsAsRecords(cells, names).filter((r) =>
     Object.entries(r).some(([name, cell]) => given[name] !== cell),

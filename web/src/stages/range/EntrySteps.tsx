@@ -6,7 +6,7 @@ import { number, readNumber, show, signed, upperFirst, withDates } from "@/forma
 import { openKey, useView } from "@/state/view";
 import { Refused } from "@/ui/ErrorNote";
 
-type Entry = Schemas["EntryOut"];
+type Step = Schemas["PricedStepOut"];
 
 interface Props {
   review: Review;
@@ -139,7 +139,7 @@ export function EntrySteps({ review, payer, quantity, target }: Props) {
   );
 }
 
-function told(e: Entry): string {
+function told(e: Step): string {
   if (e.against === null) return "–";
   return Math.abs(e.against) < 0.0005
     ? "at the price"
