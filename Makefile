@@ -49,7 +49,8 @@ check-web: .stamps/web-dev
 check-types: .stamps/dev .stamps/web-dev
 	@$(PY)/hearth-yield schema .stamps/openapi.json
 	@cd web && npx openapi-typescript ../.stamps/openapi.json -o ../.stamps/schema.d.ts > /dev/null
-	@cmp -s .stamps/schema.d.ts web/src/api/schema.d.ts \
+	@$(PY)/hearth-yield schema --question .stamps/question.json
+	@cmp -s .stamps/schema.d.ts web/src/api/schema.d.ts && cmp -s .stamps/question.json web/src/api/question.json \
 	  || { echo "web/src/api/schema.d.ts is stale: run 'make api-types'"; exit 1; }
 
 # The page in a DOM, on answers of the API in the same run.
@@ -78,6 +79,7 @@ shots: $(STATIC) .stamps/dev chromium
 api-types: .stamps/dev .stamps/web-dev
 	$(PY)/hearth-yield schema .stamps/openapi.json
 	cd web && npx openapi-typescript ../.stamps/openapi.json -o src/api/schema.d.ts
+	$(PY)/hearth-yield schema --question web/src/api/question.json
 	$(PY)/hearth-yield schema --feed docs/feed.openapi.json
 
 examples: .stamps/python

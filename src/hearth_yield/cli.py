@@ -314,15 +314,20 @@ def undo(source: int) -> None:
 
 @app.command()
 def schema(
-    to: Path, feed: Annotated[bool, typer.Option(help="That of a feed, in place of ours.")] = False
+    to: Path,
+    feed: Annotated[bool, typer.Option(help="That of a feed, in place of ours.")] = False,
+    question: Annotated[bool, typer.Option(help="The parts of a question, in its place.")] = False,
 ) -> None:
     """Write the API's OpenAPI schema, from which the page's types are made."""
     from tempfile import TemporaryDirectory
 
     from .api.app import create_app
+    from .core.question import NAMES
     from .market.service import create_market
 
     with TemporaryDirectory() as folder:
         ours = create_app(Database(Path(folder) / "empty.sqlite"))
         found = (create_market() if feed else ours).openapi()
-    to.write_text(json.dumps(found, indent=1, sort_keys=True) + "\n")
+    if question:
+        found = {name: of.value for name, (of, _) in NAMES.items()}
+    to.write_text(json.dumps(found, indent=2 if question else 1, sort_keys=True) + "\n")

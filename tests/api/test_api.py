@@ -165,3 +165,21 @@ def test_every_class_of_error_has_a_status_and_words() -> None:
         problem = problem_of(error_class("words", **extra))
         assert problem.detail == "words"
         assert problem.status >= 400
+
+
+@pytest.mark.parametrize(
+    ("path", "name"),
+    [
+        ("/api/payers/ELV/TRS/review?windw=10", "windw"),
+        ("/api/payers/ELV/TRS/worth?inputs=growth:0.03&imputs=growth:0.04", "imputs"),
+        ("/api/payers?colums=yield", "colums"),
+        ("/api/house-rules?as_of=2026-06-30&weather=fine", "weather"),
+    ],
+)
+def test_a_parameter_that_no_route_knows_is_refused_by_name(
+    client: TestClient, path: str, name: str
+) -> None:
+    refused = client.get(path)
+    assert refused.status_code == 422
+    assert refused.json()["field"] == name
+    assert name not in refused.json()["rule"].split(", ")

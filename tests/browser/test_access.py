@@ -131,7 +131,7 @@ PLACES = (
     seldom("/sources?tab=import", "Close of", "#main", (click("a payer, on one sheet"),)),
     seldom("/sources?tab=edits", "a misread close", "#main"),
     Seen("/sources?tab=export", "Replace everything", acts=(restore,)),
-    seldom("/sources/ELV/SLTM?span=year", "version of", "#main"),
+    seldom("/sources/ELV/SLTM?period=year", "version of", "#main"),
     Seen("/sources/ELV/TRS?tab=dividends", "Keep it", "#main", (click("Enter by hand"),)),
     seldom("/sources/ELV/TRS?tab=prices", "Why it should not", "body", (click("Exclude: prices"),)),
     seldom("/sources/ELV/TRS?tab=payers", "The payer itself", "#main"),

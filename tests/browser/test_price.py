@@ -17,5 +17,5 @@ def test_a_drag_chooses_a_span(page: Page) -> None:
     page.mouse.down()
     page.mouse.move(box["x"] + 400, box["y"] + 120, steps=5)
     page.mouse.up()
-    expect(page).to_have_url(re.compile("between="))
+    expect(page).to_have_url(re.compile("span="))
     expect(page.get_by_test_id("put-in")).to_be_visible()

@@ -8,6 +8,7 @@ from datetime import date
 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.question import Question, read_question, write_question
+from hearth_yield.core.question_parts import Of
 from hearth_yield.core.review import Review
 from hearth_yield.core.worth.declare import Choices
 from hearth_yield.store import named_questions
@@ -28,18 +29,6 @@ class Case:
     kept: NamedQuestion
     review: Review | None
     refused: str | None = None
-
-
-def worth_only(question: Question) -> Question:
-    """The part of a question that Worth depends on."""
-    return Question(
-        inputs=question.inputs,
-        switched=question.switched,
-        weights=question.weights,
-        reasons=question.reasons,
-        path_measure=question.path_measure,
-        path_by=question.path_by,
-    )
 
 
 def keep_case(
@@ -65,7 +54,7 @@ def keep_case(
             value=None,
             rule="at least one input of your own",
         )
-    asked = worth_only(question)
+    asked = question.only(Of.WORTH)
     cache.review(exchange, symbol, as_of, asked)
     with cache.database.write(facts=False) as connection:
         if named_questions.count(connection, CASES, exchange, symbol, name.strip()) >= MAX_CASES:

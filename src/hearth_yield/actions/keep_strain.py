@@ -8,7 +8,8 @@ from datetime import date
 from typing import Any
 
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.question import Question, read_question, write_strain
+from hearth_yield.core.question import Question, read_question, write_question
+from hearth_yield.core.question_parts import Of
 from hearth_yield.core.strain.words import described
 from hearth_yield.store import named_questions
 from hearth_yield.store.database import Edition
@@ -62,7 +63,7 @@ def keep_strain(
             exchange,
             symbol,
             name=name.strip(),
-            question=write_strain(question.strain),
+            question=write_question(question.only(Of.STRAIN)),
             at=at,
         )
 

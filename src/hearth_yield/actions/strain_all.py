@@ -10,7 +10,7 @@ from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import HearthError, InvalidInput
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.judging.judge import State
-from hearth_yield.core.question import Question, write_strain
+from hearth_yield.core.question import Question, write_question
 from hearth_yield.core.review import Review, review_of
 from hearth_yield.core.strain.inputs import Strain
 from hearth_yield.progress import Progress
@@ -89,7 +89,7 @@ def strained_payers(
 
 def strain_text(strain: Strain) -> str:
     """One text for each strain, whatever the order it was typed in."""
-    return repr(sorted(write_strain(strain).items()))
+    return repr(sorted(write_question(Question(strain=strain)).items()))
 
 
 def _key(at: Edition, as_of: date, strain: Strain) -> tuple[Edition, date, str]:

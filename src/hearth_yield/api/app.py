@@ -7,7 +7,7 @@ from contextlib import asynccontextmanager
 from functools import partial
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 
@@ -51,6 +51,7 @@ from . import feed as feeding
 from .context import Context
 from .describe import described
 from .guard import Guard
+from .parameters import no_unknown_parameter
 from .texts import PlainTexts
 
 STATIC = Path(__file__).parent / "static"
@@ -114,7 +115,7 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
         look_back,
         home,
     ):
-        app.include_router(room.router)
+        app.include_router(room.router, dependencies=[Depends(no_unknown_parameter)])
     if (static / "index.html").exists():
         _serve_pages(app, static)
     return stand_on(app, database, feed)

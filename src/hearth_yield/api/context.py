@@ -8,10 +8,10 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 from fastapi import Depends, Path, Query, Request
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, create_model
 
 from hearth_yield.actions.ensure_measures import ensure_measures
 from hearth_yield.actions.import_files import FromFound
@@ -22,7 +22,7 @@ from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.actions.strain_all import strain_all, strain_text
 from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.facts.columns import FIRST_DAY
-from hearth_yield.core.question import Question, read_question
+from hearth_yield.core.question import NAMES, Question, read_question
 from hearth_yield.core.review import Review
 from hearth_yield.core.strain.inputs import Strain
 from hearth_yield.feed.port import Feed
@@ -247,29 +247,14 @@ First = Annotated[int, Query(ge=0, le=10**9)]
 """Where a window of many rows begins."""
 
 
-class QuestionTexts(BaseModel):
-    """The parts of a question as the address has them. One model: a dozen parameters of their own
-    take longer to read than an answer to compute."""
-
-    quantity: str = ""
-    typical: str = ""
-    window: str = ""
-    base_years: str = Field("", description="years to keep pace since, at most two: 1997,2016")
-    aim: str = ""
-    aim_price: str = ""
-    inputs: str = Field("", description="growth:0.05,required_return:0.09")
-    on: str = Field("", description="ids of models switched on, comma-separated")
-    off: str = Field("", description="ids of models switched off")
-    weights: str = Field("", description="of models: two_stage:2,fading:1")
-    reasons: str = Field("", description="why models were set aside, a JSON object by id")
-    path_measure: str = Field("", description="measure of the return path, such as earnings")
-    path_by: str = Field("", description="what makes it grow: trend, estimates, guidance, drivers")
-    strain: str = Field("", description="fall:0.2,months:6")
-    strain_part: str = Field("", description="all, or basis/name: tenant/Name")
-    span: str = Field("", description="2019-02-04..2020-03-31")
-    outlay: str = Field("", description="a sum to put in, in the payer's currency")
-    outlay_at: str = Field("", description="the price below which one would; else the house's")
-    reach: str = Field("", description="a price waited for: buy_below:30, step:30, trim_above:90")
+if TYPE_CHECKING:
+    QuestionTexts = BaseModel
+else:
+    # One model: a dozen parameters of their own take longer to read than an answer to compute.
+    QuestionTexts = create_model(
+        "QuestionTexts",
+        **{n: (str, Field("", description=means)) for n, (_, means) in NAMES.items()},
+    )
 
 
 async def question_asked(asked: Annotated[QuestionTexts, Query()]) -> Question:

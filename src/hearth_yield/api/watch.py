@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions.watch_payer import WatchNote, unwatch_payer, watch_payer
 from hearth_yield.actions.watch_payers import Watched, watch_payers
-from hearth_yield.core.question import write_reach
+from hearth_yield.core.question_parts import write_reach
 from hearth_yield.core.watching.reach import Reach
 
 from .context import Here, When
@@ -133,7 +133,7 @@ def _reach(reach: Reach) -> ReachOut:
     return ReachOut(
         aim=reach.aim.value,
         target=target,
-        reach=write_reach(reach.aim, target),
+        reach=write_reach((reach.aim, target)),
         yield_there=figure_out(reach.yield_there, "reach.yield_there"),
         distance=figure_out(reach.distance, "reach.distance"),
         reached=reach.reached,

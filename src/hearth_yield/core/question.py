@@ -1,284 +1,211 @@
-"""Everything that is asked of a review, and the one reader of it.
+"""Everything that is asked of a review, each part declared once.
 
-The URL, the API, a decision and a comparison all write a question the same way: names and texts.
+The address, the API, a decision and a comparison all write a question the same way: names and
+texts. What they know of it comes from here: the names, what they mean, and what each changes.
 """
 
 from __future__ import annotations
 
-import json
-import math
-from collections.abc import Collection, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Hashable, Mapping
+from dataclasses import dataclass, fields
 from datetime import date
+from typing import Any
 
 from .errors import InvalidInput
+from .question_parts import (
+    Of,
+    Part,
+    asked,
+    asked_in_parts,
+    days,
+    number,
+    one_of,
+    reach,
+    reasons,
+    strain_of,
+    switches,
+    values,
+    window_of,
+    write_days,
+    write_reach,
+    write_reasons,
+    write_strain,
+    write_switches,
+    write_values,
+    write_years,
+    years,
+)
 from .range.multiples import QUANTITIES
 from .range.ruler import TYPICAL, WINDOWS
 from .range.stage import WORTH_WINDOW
-from .strain.inputs import ALL, Strain
-from .watching.reach import Aim, check_reach
+from .strain.inputs import Strain
+from .watching.reach import Aim
 from .worth.declare import Choices
 from .worth.path.measures import PATH_BY, PATH_QUANTITIES
 
 BASES = 2
-LONGEST_REASON = 200
 FIRST_QUANTITY = next(iter(QUANTITIES))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Question:
-    """quantity, window: of the ruler; typical: "mean" or "median", what stands for the usual value,
-    the quantity's own where it is empty; base_years: to keep pace since, at most two; aim,
-    aim_price: the value of the quantity, or the price, aimed at; inputs: of Worth by id, in the
-    place of the defaults; switched: models turned on or off; weights: of models in the combined
-    value; reasons: why a model was set aside; path_measure, path_by: the measure of the return
-    path and what makes it grow; strain: a worse year to make the tests again under; span: two days
-    to tell from one to the other what the price did; outlay: a sum to put in, outlay_at: the price
-    below which one would, where it is not the house's; reach: a price waited for, and what for."""
+    """What is asked of a review. What is as by default is not written."""
 
-    quantity: str = FIRST_QUANTITY
-    window: str = WORTH_WINDOW
-    typical: str = ""
-    base_years: tuple[int, ...] = ()
-    aim: float | None = None
-    aim_price: float | None = None
-    inputs: Mapping[str, float] = field(default_factory=dict)
-    switched: Mapping[str, bool] = field(default_factory=dict)
-    weights: Mapping[str, float] = field(default_factory=dict)
-    reasons: Mapping[str, str] = field(default_factory=dict)
-    path_measure: str = ""
-    path_by: str = ""
-    strain: Strain | None = None
-    span: tuple[date, date] | None = None
-    outlay: float | None = None
-    outlay_at: float | None = None
-    reach: tuple[Aim, float] | None = None
+    window: str = asked(
+        WORTH_WINDOW,
+        window_of(WINDOWS),
+        str,
+        of=Of.REVIEW,
+        window="of the ruler: years, all, or two days such as 2019-02-04..2020-03-31",
+    )
+    base_years: tuple[int, ...] = asked(
+        (),
+        years(BASES),
+        write_years,
+        of=Of.REVIEW,
+        base_years="years to keep pace since, at most two: 1997,2016",
+    )
+    quantity: str = asked(
+        FIRST_QUANTITY, one_of(QUANTITIES), str, of=Of.RULER, quantity="what the ruler shows"
+    )
+    typical: str = asked(
+        "",
+        one_of(TYPICAL),
+        str,
+        of=Of.RULER,
+        typical="what stands for the usual value, mean or median; else the quantity's own",
+    )
+    inputs: Mapping[str, float] = asked(
+        {},
+        values,
+        write_values,
+        of=Of.WORTH,
+        inputs="of Worth by id, in place of the defaults: growth:0.05,required_return:0.09",
+    )
+    switched: Mapping[str, bool] = asked_in_parts(
+        {},
+        switches,
+        write_switches,
+        of=Of.WORTH,
+        on="ids of models switched on, comma-separated",
+        off="ids of models switched off",
+    )
+    weights: Mapping[str, float] = asked(
+        {}, values, write_values, of=Of.WORTH, weights="of models: two_stage:2,fading:1"
+    )
+    reasons: Mapping[str, str] = asked(
+        {},
+        reasons,
+        write_reasons,
+        of=Of.WORTH,
+        reasons="why models were set aside, a JSON object by id",
+    )
+    path_measure: str = asked(
+        "",
+        one_of(PATH_QUANTITIES),
+        str,
+        of=Of.WORTH,
+        path_measure="measure of the return path, such as earnings",
+    )
+    path_by: str = asked(
+        "", one_of(PATH_BY), str, of=Of.WORTH, path_by=f"what makes it grow: {', '.join(PATH_BY)}"
+    )
+    strain: Strain | None = asked_in_parts(  # noqa: RUF009  # it is a dataclass's field()
+        None,
+        strain_of,
+        write_strain,
+        of=Of.STRAIN,
+        strain="a worse year to make the tests again under: fall:0.2,months:6",
+        strain_part="the part of revenue that falls: all, or basis/name such as tenant/Name",
+    )
+    span: tuple[date, date] | None = asked(
+        None,
+        days,
+        write_days,
+        of=Of.SPAN,
+        span="two days to tell from one to the other what the price did: 2019-02-04..2020-03-31",
+    )
+    aim: float | None = asked(
+        None, number, repr, of=Of.AIM, aim="the value of the quantity aimed at"
+    )
+    aim_price: float | None = asked(
+        None, number, repr, of=Of.AIM, aim_price="the price aimed at, in its place"
+    )
+    outlay: float | None = asked(
+        None, number, repr, of=Of.OUTLAY, outlay="a sum to put in, in the payer's currency"
+    )
+    outlay_at: float | None = asked(
+        None,
+        number,
+        repr,
+        of=Of.OUTLAY,
+        outlay_at="the price below which one would; else the house's",
+    )
+    reach: tuple[Aim, float] | None = asked(
+        None,
+        reach,
+        write_reach,
+        of=Of.REACH,
+        reach="a price waited for: buy_below:30, step:30, trim_above:90",
+    )
 
     @property
-    def place(self) -> tuple[str, str, str, tuple[int, ...]]:
+    def place(self) -> tuple[Hashable, ...]:
         """What the stages before Worth depend on."""
-        return (self.quantity, self.window, self.typical, self.base_years)
+        return tuple(self._values(Of.REVIEW, Of.RULER).values())
 
     @property
     def plain(self) -> Question:
         """The question whose answer this one's reworks."""
-        return Question(
-            quantity=self.quantity,
-            window=self.window,
-            typical=self.typical,
-            base_years=self.base_years,
-        )
+        return self.only(Of.REVIEW, Of.RULER)
 
     @property
     def choices(self) -> Choices:
         """What Worth depends on besides."""
-        return Choices(
-            inputs=self.inputs,
-            switched=self.switched,
-            weights=self.weights,
-            reasons=self.reasons,
-            path_measure=self.path_measure,
-            path_by=self.path_by,
-        )
+        return Choices(**self._values(Of.WORTH))
+
+    def only(self, *of: Of) -> Question:
+        """The parts that change these; the others as by default."""
+        return Question(**self._values(*of))
+
+    def _values(self, *of: Of) -> dict[str, Any]:
+        return {name: getattr(self, name) for name, part in PARTS.items() if part.of in of}
 
 
-def read_question(asked: Mapping[str, str]) -> Question:
+PARTS: Mapping[str, Part] = {f.name: f.metadata["part"] for f in fields(Question)}
+"""The parts of a question by its field."""
+NAMES: Mapping[str, tuple[Of, str]] = {
+    name: (part.of, means) for part in PARTS.values() for name, means in part.names.items()
+}
+"""What each name in an address changes, and what it means."""
+
+
+def read_question(texts: Mapping[str, str]) -> Question:
     """A question from its names and texts; those that are missing or empty leave the default.
 
-    inputs: "growth:0.05,required_return:0.09"; on, off: "two_stage,fading".
     Raises: InvalidInput naming the field, the value and the rule.
     """
-    held = {name: text for name, text in asked.items() if text}
-    known = {"quantity", "window", "base_years", "aim", "aim_price", "inputs", "on", "off"}
-    known |= {"typical", "strain", "strain_part", "span", "weights", "reasons"}
-    known |= {"path_measure", "path_by", "outlay", "outlay_at", "reach"}
-    for name in held:
-        if name not in known:
-            raise InvalidInput(
-                "no such part of a question",
-                field=name,
-                value=held[name],
-                rule=f"one of {', '.join(sorted(known))}",
-            )
-    return Question(
-        quantity=_one_of("quantity", held.get("quantity", FIRST_QUANTITY), QUANTITIES),
-        window=_window(held.get("window", WORTH_WINDOW)),
-        typical=_one_of("typical", held["typical"], TYPICAL) if "typical" in held else "",
-        base_years=_years(held.get("base_years", "")),
-        aim=_number("aim", held.get("aim")),
-        aim_price=_number("aim_price", held.get("aim_price")),
-        inputs=_inputs(held.get("inputs", "")),
-        switched=dict.fromkeys(_ids(held.get("on", "")), True)
-        | dict.fromkeys(_ids(held.get("off", "")), False),
-        weights=_inputs(held.get("weights", "")),
-        reasons=_reasons(held.get("reasons", "")),
-        path_measure=_one_of("path_measure", held["path_measure"], PATH_QUANTITIES)
-        if "path_measure" in held
-        else "",
-        path_by=_one_of("path_by", held["path_by"], PATH_BY) if "path_by" in held else "",
-        strain=_strain(held),
-        span=_span(held.get("span", "")),
-        outlay=_number("outlay", held.get("outlay")),
-        outlay_at=_number("outlay_at", held.get("outlay_at")),
-        reach=_reach(held.get("reach", "")),
-    )
+    held = {name: text for name, text in texts.items() if text}
+    for name in held.keys() - NAMES.keys():
+        raise InvalidInput(
+            "no such part of a question",
+            field=name,
+            value=held[name],
+            rule=f"one of {', '.join(sorted(NAMES))}",
+        )
+    found = {}
+    for name, part in PARTS.items():
+        given = {n: held[n] for n in part.names if n in held}
+        if given:
+            found[name] = part.read(given)
+    return Question(**found)
 
 
 def write_question(question: Question) -> dict[str, str]:
     """The names and texts that `read_question` reads back; what is as by default is left out."""
-    switched = question.switched
-    texts = {
-        "quantity": "" if question.quantity == FIRST_QUANTITY else question.quantity,
-        "typical": question.typical,
-        "window": "" if question.window == WORTH_WINDOW else question.window,
-        "base_years": ",".join(map(str, question.base_years)),
-        "aim": _text(question.aim),
-        "aim_price": _text(question.aim_price),
-        "inputs": ",".join(f"{id}:{value!r}" for id, value in sorted(question.inputs.items())),
-        "on": ",".join(sorted(id for id, on in switched.items() if on)),
-        "off": ",".join(sorted(id for id, on in switched.items() if not on)),
-        "weights": ",".join(f"{id}:{value!r}" for id, value in sorted(question.weights.items())),
-        "reasons": json.dumps(dict(sorted(question.reasons.items())), ensure_ascii=False)
-        if question.reasons
-        else "",
-        "path_measure": question.path_measure,
-        "path_by": question.path_by,
-        **write_strain(question.strain),
-        "span": "..".join(d.isoformat() for d in question.span or ()),
-        "outlay": _text(question.outlay),
-        "outlay_at": _text(question.outlay_at),
-        "reach": write_reach(*question.reach) if question.reach else "",
-    }
-    return {name: text for name, text in texts.items() if text}
-
-
-def write_strain(strain: Strain | None) -> dict[str, str]:
-    """A strain as the question has it; one that is all defaults says that it is one of all
-    revenue."""
-    if strain is None:
-        return {}
-    inputs = ",".join(f"{id}:{value!r}" for id, value in sorted(strain.inputs.items()))
-    return {"strain": inputs, "strain_part": strain.part or ALL}
-
-
-def _strain(held: Mapping[str, str]) -> Strain | None:
-    if "strain" not in held and "strain_part" not in held:
-        return None
-    part = held.get("strain_part", ALL)
-    return Strain(part=None if part == ALL else part, inputs=_inputs(held.get("strain", "")))
-
-
-def _reasons(text: str) -> dict[str, str]:
-    """Of models by id, as a JSON object of texts."""
-    if not text:
-        return {}
-    try:
-        held = json.loads(text)
-    except (ValueError, RecursionError):
-        held = None
-    if not isinstance(held, dict) or not all(
-        isinstance(x, str) and len(x) <= LONGEST_REASON for x in held.values()
-    ):
-        raise InvalidInput(
-            "reasons must be texts by model",
-            field="reasons",
-            value=text[:200],
-            rule=f'such as {{"two_stage":"too hopeful"}}, each up to {LONGEST_REASON} characters',
-        )
-    return {id: x.strip() for id, x in held.items() if x.strip()}
-
-
-def write_reach(aim: Aim, target: float) -> str:
-    """A price waited for, as the question has it: "buy_below:30.0"."""
-    return f"{aim.value}:{target!r}"
-
-
-def _reach(text: str) -> tuple[Aim, float] | None:
-    if not text:
-        return None
-    aim, _, price = text.partition(":")
-    target = _number("reach", price) or 0.0
-    check_reach(target)
-    return Aim(_one_of("reach", aim, [a.value for a in Aim])), target
-
-
-def _window(text: str) -> str:
-    """So many years, or two days."""
-    if ".." not in text:
-        return _one_of("window", text, WINDOWS)
-    first, last = _days("window", text)
-    return f"{first.isoformat()}..{last.isoformat()}"
-
-
-def _span(text: str) -> tuple[date, date] | None:
-    return _days("span", text) if text else None
-
-
-def _days(field: str, text: str) -> tuple[date, date]:
-    try:
-        first, last = (date.fromisoformat(part) for part in text.split(".."))
-    except ValueError:
-        first = last = date.max
-    if first >= last:
-        raise InvalidInput(
-            f"a {field} must be two days, the earlier first",
-            field=field,
-            value=text,
-            rule="such as 2019-02-04..2020-03-31",
-        )
-    return first, last
-
-
-def _text(value: float | None) -> str:
-    return "" if value is None else repr(value)
-
-
-def _ids(text: str) -> list[str]:
-    return [id for id in text.split(",") if id]
-
-
-def _one_of(name: str, value: str, known: Collection[str]) -> str:
-    if value not in known:
-        raise InvalidInput(
-            f"no such {name}", field=name, value=value, rule=f"one of {', '.join(known)}"
-        )
-    return value
-
-
-def _number(name: str, text: str | None, field: str = "") -> float | None:
-    if text is None:
-        return None
-    try:
-        value = float(text)
-    except ValueError:
-        value = math.nan
-    if not math.isfinite(value):
-        called = name.replace("_", " ")
-        raise InvalidInput(
-            f"{called} must be a number",
-            field=field or name,
-            value=text,
-            rule="a number such as 0.05",
-        )
-    return value
-
-
-def _years(text: str) -> tuple[int, ...]:
-    parts = _ids(text)
-    if len(parts) > BASES or not all(p.isascii() and p.isdigit() and len(p) <= 4 for p in parts):
-        raise InvalidInput(
-            "base years must be years",
-            field="base_years",
-            value=text,
-            rule=f"at most {BASES} years, such as 1997,2016",
-        )
-    return tuple(int(p) for p in parts)
-
-
-def _inputs(text: str) -> dict[str, float]:
-    found: dict[str, float] = {}
-    for pair in _ids(text):
-        id, separator, value = pair.partition(":")
-        number = _number(id, value if separator else "", field=id or "inputs")
-        found[id] = number or 0.0
-    return found
+    plain, texts = Question(), dict[str, str]()
+    for name, part in PARTS.items():
+        value = getattr(question, name)
+        if value != getattr(plain, name):
+            texts |= part.texts(value)
+    return texts

@@ -1,9 +1,18 @@
 /** What is asked of a review, as the API and the address write it: names and texts. */
+import PARTS from "./question.json";
 import type { paths } from "./schema";
 
 export type Question = NonNullable<
   paths["/api/payers/{exchange}/{symbol}/review"]["get"]["parameters"]["query"]
 >;
+
+export type Part = keyof typeof PARTS;
+/** What a part of a question changes. */
+export type Of = "review" | "ruler" | "worth" | "strain" | "span" | "aim" | "outlay" | "reach";
+
+/** The names of its parts, or of those that change these. */
+export const namesOf = (of?: readonly string[]) =>
+  (Object.keys(PARTS) as Part[]).filter((name) => !of || of.includes(PARTS[name]));
 
 /** "growth:0.05,required_return:0.09" as values by id; what cannot be read is left out. */
 export function readInputs(text: string | undefined): Record<string, number> {

@@ -12152,14 +12152,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -12173,12 +12174,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -12300,14 +12305,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -12321,12 +12327,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -12448,14 +12458,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -12469,12 +12480,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -12596,14 +12611,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -12617,12 +12633,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -12744,14 +12764,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -12765,12 +12786,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -13824,14 +13849,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -13845,12 +13871,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -13972,14 +14002,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -13993,12 +14024,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -14120,14 +14155,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -14141,12 +14177,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -14268,14 +14308,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -14289,12 +14330,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -14416,14 +14461,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -14437,12 +14483,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -14564,14 +14614,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -14585,12 +14636,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -14827,14 +14882,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -14848,12 +14904,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -14975,14 +15035,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -14996,12 +15057,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -15123,14 +15188,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -15144,12 +15210,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -15271,14 +15341,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -15292,12 +15363,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -15887,14 +15962,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -15908,12 +15984,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -16035,14 +16115,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -16056,12 +16137,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -16183,14 +16268,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -16204,12 +16290,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -16331,14 +16421,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -16352,12 +16443,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -16479,14 +16574,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -16500,12 +16596,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -16742,14 +16842,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -16763,12 +16864,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -16894,14 +16999,15 @@ export interface operations {
                 key: string;
                 path?: string;
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -16915,12 +17021,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -17042,14 +17152,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -17063,12 +17174,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -17190,14 +17305,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -17211,12 +17327,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -17338,14 +17458,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -17359,12 +17480,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -17488,14 +17613,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -17509,12 +17635,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -17638,14 +17768,15 @@ export interface operations {
                 across?: string;
                 down?: string;
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -17659,12 +17790,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -17786,14 +17921,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -17807,12 +17943,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -17934,14 +18074,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -17955,12 +18096,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -18083,14 +18228,15 @@ export interface operations {
             query?: {
                 out?: string;
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -18104,12 +18250,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -18231,14 +18381,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -18252,12 +18403,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -18379,14 +18534,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -18400,12 +18556,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -20203,14 +20363,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -20224,12 +20385,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */
@@ -20348,14 +20513,15 @@ export interface operations {
         parameters: {
             query?: {
                 as_of?: string | null;
-                quantity?: string;
-                typical?: string;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
                 window?: string;
                 /** @description years to keep pace since, at most two: 1997,2016 */
                 base_years?: string;
-                aim?: string;
-                aim_price?: string;
-                /** @description growth:0.05,required_return:0.09 */
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
                 inputs?: string;
                 /** @description ids of models switched on, comma-separated */
                 on?: string;
@@ -20369,12 +20535,16 @@ export interface operations {
                 path_measure?: string;
                 /** @description what makes it grow: trend, estimates, guidance, drivers */
                 path_by?: string;
-                /** @description fall:0.2,months:6 */
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
                 strain?: string;
-                /** @description all, or basis/name: tenant/Name */
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
                 strain_part?: string;
-                /** @description 2019-02-04..2020-03-31 */
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
                 span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
                 /** @description a sum to put in, in the payer's currency */
                 outlay?: string;
                 /** @description the price below which one would; else the house's */

@@ -146,11 +146,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
   const buyBelow = worth.figures.buy_below?.value;
   const { register, handleSubmit, setError, setValue, formState, watch } = form;
   const save = handleSubmit((draft) => {
-    const { as_of: _, ...rest } = questionOf(view);
-    const asked = { ...rest, outlay: view.outlay, outlay_at: view.outlay_at };
-    const question = Object.fromEntries(
-      Object.entries(asked).flatMap(([name, text]) => (text ? [[name, String(text)]] : [])),
-    );
+    const { as_of: _, aim: __, ...question } = questionOf(view);
     const prices: Partial<Record<"buy_below" | "trim_above", string | null>> = {};
     for (const name of ["buy_below", "trim_above"] as const) {
       const typed = draft[name].trim();

@@ -2,7 +2,7 @@
 import { useNavigate, useSearch } from "@tanstack/react-router";
 import { useCallback } from "react";
 import type { Schemas } from "@/api/client";
-import type { Question } from "@/api/question";
+import { namesOf, type Of, type Part, type Question } from "@/api/question";
 
 type Group = Schemas["GroupIn"];
 
@@ -12,7 +12,21 @@ export type Window = (typeof WINDOWS)[number] | `${string}..${string}`;
 const isWindow = (text: string): text is Window =>
   WINDOWS.some((w) => w === text) || /^\d{4}-\d\d-\d\d\.\.\d{4}-\d\d-\d\d$/.test(text);
 
-export interface View {
+const NUMBERED = ["aim", "outlay", "outlay_at"] as const;
+type InText = Exclude<Part, (typeof NUMBERED)[number] | "window">;
+const ASKED = namesOf().filter(
+  (name): name is InText => name !== "window" && !NUMBERED.some((n) => n === name),
+);
+
+/** What is asked of a review, as the API writes it (api/question.json); some as numbers here. */
+interface Asked extends Omit<Partial<Record<Part, string>>, (typeof NUMBERED)[number]> {
+  window?: Window;
+  aim?: number;
+  outlay?: number;
+  outlay_at?: number;
+}
+
+export interface View extends Asked {
   as_of?: string;
   q?: string;
   /** Conditions on payers, as the API takes them. */
@@ -21,8 +35,8 @@ export interface View {
   cols?: string;
   /** The part of Sources, or the table of a payer's facts. */
   tab?: string;
-  /** Of statements, the only span shown. */
-  span?: string;
+  /** Of statements, the only span of time shown. */
+  period?: string;
   /** The series whose points are shown. */
   code?: string;
   /** What the payers are grouped by; nothing: one line each. */
@@ -41,44 +55,18 @@ export interface View {
   total?: boolean;
   /** The view of Footing that is shown; nothing: the first in which something is amiss. */
   footing?: string;
-  window?: Window;
-  /** What the ruler shows; nothing: the yield. */
-  quantity?: string;
-  /** What stands for its usual value, mean or median; nothing: as the quantity has it. */
-  typical?: string;
   /** The view of Range that is shown; nothing: against its own past. */
   range?: string;
-  /** Of the price: two days, "2019-02-04..2020-03-31". */
-  between?: string;
   /** Of the price: its close, with dividends, or against the market. */
   course?: string;
   /** Payers drawn beside it: "EXCHANGE/SYMBOL,…". */
   beside?: string;
   /** The price on a linear scale. */
   linear?: boolean;
-  /** The two years that keeping pace is told from: "1997,2016". */
-  base_years?: string;
-  aim?: number;
-  /** A sum to put in, and the price below which one would, where it is not the house’s. */
-  outlay?: number;
-  outlay_at?: number;
   /** Of stored facts: which page of them, from 1. */
   page?: number;
-  /** Inputs of Worth as the API takes them: "growth:0.05,required_return:0.09". */
-  inputs?: string;
-  /** A strain as the API takes it: "fall:0.2,months:6", and the part of revenue that falls. */
-  strain?: string;
-  strain_part?: string;
-  on?: string;
-  off?: string;
-  /** Weights of models as the API takes them, and why some were set aside. */
-  weights?: string;
-  reasons?: string;
   /** The view of Worth that is shown; nothing: what it is worth. */
   worth?: string;
-  /** The measure the return path goes by, and what makes it grow. */
-  path_measure?: string;
-  path_by?: string;
   /** Peers switched out: "EXCHANGE/SYMBOL,…". */
   peers_out?: string;
   /** The two inputs of the grid. */
@@ -102,7 +90,7 @@ export interface View {
 const TEXTS = [
   "q",
   "tab",
-  "span",
+  "period",
   "code",
   "cols",
   "by",
@@ -111,25 +99,12 @@ const TEXTS = [
   "cover",
   "record",
   "footing",
-  "quantity",
-  "typical",
   "range",
-  "between",
   "course",
   "beside",
   "stage",
-  "inputs",
-  "base_years",
-  "strain",
-  "strain_part",
-  "on",
-  "off",
-  "weights",
-  "reasons",
   "worth",
   "peers_out",
-  "path_measure",
-  "path_by",
   "across",
   "down",
   "open",
@@ -140,25 +115,24 @@ const TEXTS = [
   "verdict",
   "outcome",
 ] as const;
-const NUMBERS = ["aim", "page", "outlay", "outlay_at"] as const;
 
 /** Keeps what the URL says in a form the views can use; anything else in it is dropped. */
 export function readView(raw: Record<string, unknown>): View {
   const view: View = {};
-  for (const name of TEXTS) {
+  for (const name of [...TEXTS, ...ASKED]) {
     const held = raw[name];
     if (held === undefined || held === "") continue;
     // The router reads what looks like JSON; a view holds its text.
     view[name] = typeof held === "object" ? JSON.stringify(held) : String(held);
   }
-  for (const name of NUMBERS) {
+  for (const name of ["page", ...NUMBERED] as const) {
     const value = Number(raw[name]);
     if (raw[name] !== undefined && raw[name] !== "" && Number.isFinite(value)) view[name] = value;
   }
   if (isGroup(raw.where) && raw.where.parts?.length) view.where = raw.where;
   if (/^\d{4}-\d{2}-\d{2}$/.test(String(raw.as_of))) view.as_of = String(raw.as_of);
   const window = String(raw.window);
-  view.window = isWindow(window) ? window : undefined;
+  if (isWindow(window)) view.window = window;
   if (raw.real === true) view.real = true;
   if (raw.total === true) view.total = true;
   if (raw.linear === true) view.linear = true;
@@ -238,12 +212,20 @@ function decoded(text: string): string {
   }
 }
 
-/** What the API is asked for a review: the parts of the view that change its figures. */
-export function questionOf(view: View): Question {
-  const { as_of, window, quantity, typical, base_years, between: span } = view;
-  const { inputs, on, off, weights, reasons, path_measure, path_by } = view;
-  const { strain, strain_part } = view;
-  const worth = { inputs, on, off, weights, reasons, path_measure, path_by };
-  const ranged = { as_of, window, quantity, typical, base_years, span };
-  return { ...ranged, ...worth, strain, strain_part };
+/** What Worth depends on. */
+export const WORTH_PARTS: readonly Of[] = ["review", "ruler", "worth"];
+
+/** What the API is asked for a review: the parts of the view that change its figures, or those of
+ * them that change these. */
+export function questionOf(view: View, of?: readonly Of[]): Question {
+  const asked: Question = { as_of: view.as_of };
+  for (const name of namesOf(of)) asked[name] = view[name]?.toString();
+  return asked;
+}
+
+/** What the view becomes where a question that was kept is asked in the place of its own, in these
+ * of its parts. */
+export function viewOf(question: Record<string, string>, of: readonly Of[]): Partial<View> {
+  const none = Object.fromEntries(namesOf(of).map((name) => [name, undefined]));
+  return { ...none, ...readView(question) };
 }

@@ -220,7 +220,7 @@ function Entry({ entry }: { entry: JournalEntry }) {
                 as_of: view.as_of,
                 stage: "range",
                 range: "price",
-                between: since.span,
+                span: since.span,
               }}
             >
               How it came

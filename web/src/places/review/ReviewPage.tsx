@@ -10,7 +10,7 @@ import { StageView } from "@/stages/StageView";
 import { withOneMore, writeCompared } from "@/state/compared";
 import { useSingleKey } from "@/state/keys";
 import { noteRecent } from "@/state/recent";
-import { listOf, questionOf, useView } from "@/state/view";
+import { listOf, questionOf, useView, WORTH_PARTS } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { PayerContext } from "@/ui/Fig";
 import { goTo, heading, keptAtHeading } from "./goTo";
@@ -52,11 +52,7 @@ const Decision = memo(DecisionStage);
 export function ReviewPage() {
   const payer = useParams({ from: "/review/$exchange/$symbol" });
   const [view] = useView();
-  const review = useReview(payer, {
-    as_of: view.as_of,
-    window: view.window,
-    base_years: view.base_years,
-  });
+  const review = useReview(payer, questionOf(view, ["review"]));
   useNeighbours(payer.exchange, payer.symbol);
   const navigate = useNavigate();
   useSingleKey("c", () => {
@@ -84,12 +80,8 @@ const Page = memo(function Page({ review }: { review: Review }) {
   const status = useStatus(view.as_of);
   const { exchange, symbol } = review.payer;
   const payer = useMemo(() => ({ exchange, symbol }), [exchange, symbol]);
-  const moved = useWorth(payer, { ...questionOf(view), strain: undefined, strain_part: undefined });
-  const plain = useWorth(
-    payer,
-    { as_of: view.as_of, window: view.window, base_years: view.base_years },
-    moved.error !== null && !moved.data,
-  );
+  const moved = useWorth(payer, questionOf(view, WORTH_PARTS));
+  const plain = useWorth(payer, questionOf(view, ["review"]), moved.error !== null && !moved.data);
   const worth = moved.data?.stage ?? stageOf(review, "worth");
   const series = (moved.data ?? plain.data)?.series;
   const stage = useStages([...review.stages.map((s) => s.id), "decision"]);

@@ -30,7 +30,7 @@ export function FactsPage() {
   const payer = useParams({ from: "/sources/$exchange/$symbol" });
   const [view, change] = useView();
   const table = TABLES.find((t) => t === view.tab) ?? "statements";
-  const span = table === "statements" ? SPANS.find((s) => s === view.span) : undefined;
+  const span = table === "statements" ? SPANS.find((s) => s === view.period) : undefined;
   const size = pageSize(table);
   const facts = useFacts(payer, table, size, span, ((view.page ?? 1) - 1) * size);
   const { data } = facts;
@@ -60,7 +60,7 @@ export function FactsPage() {
             type="button"
             aria-current={t === table ? "page" : undefined}
             className={`min-h-8 rounded-md px-2.5 text-[15px] ${t === table ? "bg-sunk font-semibold text-ink" : "text-muted hover:text-ink"}`}
-            onClick={() => change({ tab: t, span: undefined, page: undefined })}
+            onClick={() => change({ tab: t, period: undefined, page: undefined })}
           >
             {NAMES[t] ?? upperFirst(t.replaceAll("_", " "))}
           </button>
@@ -139,8 +139,8 @@ function SpanChoice() {
       Show{" "}
       <select
         className="field py-0.5"
-        value={view.span ?? ""}
-        onChange={(e) => change({ span: e.target.value || undefined, page: undefined })}
+        value={view.period ?? ""}
+        onChange={(e) => change({ period: e.target.value || undefined, page: undefined })}
       >
         <option value="">all spans</option>
         <option value="year">years</option>

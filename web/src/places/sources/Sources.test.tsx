@@ -175,7 +175,7 @@ test("the matrix tells where a kind of fact comes from, and leads to it", async 
   await at.focus("link", /Amberlough Mustard, Prices/);
   await says(/Prices: up to date; .*the Sundrey Isles/);
   await at.click("link", /Amberlough Mustard, Fiscal years/);
-  await at.asks("span=year");
+  await at.asks("period=year");
   await at.choose(/^Show/, "quarter");
   await until(() => {
     expect(screen.getAllByRole("columnheader", { name: /^quarter to/ }).length).toBeGreaterThan(0);
@@ -219,7 +219,7 @@ test("a note and the payer itself by hand carry their pencil", async () => {
 test("what stands in the address is what is shown again", async () => {
   const at = await open("/sources/ELV/SLTM");
   await at.choose(/^Show/, "year");
-  await at.asks("span=year");
+  await at.asks("period=year");
   const again = at.reload();
   await until(() =>
     expect(screen.getAllByRole("columnheader", { name: /version of/ })).toHaveLength(2),
@@ -336,7 +336,7 @@ test("a dividend excluded with a reason is told in the review, and counts again"
 });
 
 test("a held fact is corrected in place and the correction undone", async () => {
-  const at = await open("/sources/ELV/SLTM?span=year");
+  const at = await open("/sources/ELV/SLTM?period=year");
   const edit = "Edit: statements 2025-12-31 year 2026-02-25";
   await at.click("button", edit);
   const before = await value("Net income, 1");
@@ -350,7 +350,7 @@ test("a held fact is corrected in place and the correction undone", async () => 
   const sources = at.go("/sources?tab=import");
   await sources.click("button", "Undo the import of typed: statements of SLTM");
   await says(/undone/);
-  const again = sources.go("/sources/ELV/SLTM?span=year");
+  const again = sources.go("/sources/ELV/SLTM?period=year");
   await again.click("button", edit);
   expect(await value("Net income, 1")).toBe(before);
 });

@@ -16,9 +16,6 @@ export function WorkingDrawer() {
   const { payer, key, asked } = readOpen(view.open);
   const working = useWorking(payer, {
     ...questionOf(view),
-    aim: view.aim?.toString(),
-    outlay: view.outlay?.toString(),
-    outlay_at: view.outlay_at?.toString(),
     ...asked,
     key,
     path: view.path ?? "",

@@ -14,9 +14,9 @@ type Distance = Schemas["DistanceSeries"];
 /** How far the price stood from what is usual, over the years, and what the measure did meanwhile. */
 export function DistanceView({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
-  const { as_of, quantity, typical, between } = view;
+  const { as_of, quantity, typical, span } = view;
   const window = view.window ?? "10";
-  const found = useDistance(payer, { as_of, window, quantity, typical, span: between });
+  const found = useDistance(payer, { as_of, window, quantity, typical, span });
   return (
     <Drawn found={found}>
       {(distance) => {
@@ -47,7 +47,7 @@ export function DistanceView({ review, payer }: { review: Review; payer: PayerKe
                   distance={distance}
                   slumps={review.slumps}
                   width={width}
-                  onSpan={(from, to) => change({ between: `${from}..${to}` })}
+                  onSpan={(from, to) => change({ span: `${from}..${to}` })}
                 />
               )}
               table={<Weeks distance={distance} />}
@@ -70,7 +70,7 @@ export function DistanceView({ review, payer }: { review: Review; payer: PayerKe
                 <button
                   type="button"
                   className="link text-[14px]"
-                  onClick={() => change({ between: undefined })}
+                  onClick={() => change({ span: undefined })}
                 >
                   Close the span
                 </button>

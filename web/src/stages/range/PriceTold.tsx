@@ -97,8 +97,8 @@ export function Performance({ price }: { price: PriceSeries }) {
 /** The key figures of the price. */
 export function PriceKeys({ payer }: { payer: PayerKey }) {
   const [view] = useView();
-  const { as_of, window, quantity, typical, between } = view;
-  const price = usePrice(payer, { as_of, window, quantity, typical, span: between }).data;
+  const { as_of, window, quantity, typical, span } = view;
+  const price = usePrice(payer, { as_of, window, quantity, typical, span }).data;
   if (!price) return null;
   const error = price.beta_error.value;
   return (

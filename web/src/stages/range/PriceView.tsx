@@ -25,8 +25,8 @@ type Shown = (typeof SHOWN)[number]["value"];
 /** What the price did: its course, its spans, and what a sum put in would be. */
 export function PriceView({ review, payer }: { review: Review; payer: PayerKey }) {
   const [view] = useView();
-  const { as_of, window, quantity, typical, between } = view;
-  const found = usePrice(payer, { as_of, window, quantity, typical, span: between });
+  const { as_of, window, quantity, typical, span } = view;
+  const found = usePrice(payer, { as_of, window, quantity, typical, span });
   return (
     <Drawn found={found}>
       {(price) => <Drawing review={review} payer={payer} price={price} />}
@@ -108,7 +108,7 @@ function Drawing({
             log={!view.linear}
             unit={unit}
             width={width}
-            onSpan={(from, to) => change({ between: `${from}..${to}` })}
+            onSpan={(from, to) => change({ span: `${from}..${to}` })}
             onMoveLine={drawn.move}
           />
         )}
@@ -146,7 +146,7 @@ function Toggle(props: { on: boolean; name: string; onTurn: (on: boolean) => voi
 
 /** The days that are shown: the span of the address, or all there are. */
 function spanOf(view: View, price: PriceSeries): [string, string] {
-  const [first, last] = (view.between ?? "").split("..");
+  const [first, last] = (view.span ?? "").split("..");
   const all: [string, string] = [price.own.days[0] ?? "", price.own.days.at(-1) ?? ""];
   return price.span?.begins && first && last ? [price.span.begins, last] : all;
 }
@@ -177,10 +177,10 @@ function coursesOf(
 function Spans({ price }: { price: PriceSeries }) {
   const [view, change] = useView();
   const last = price.own.days.at(-1) ?? "";
-  const chosen = price.spans.find((s) => view.between === `${s.begins}..${last}`)?.id;
-  const [from = "", to = ""] = (view.between ?? "").split("..");
+  const chosen = price.spans.find((s) => view.span === `${s.begins}..${last}`)?.id;
+  const [from = "", to = ""] = (view.span ?? "").split("..");
   const typed = (first: string, end: string) => {
-    if (first && end && first < end) change({ between: `${first}..${end}` });
+    if (first && end && first < end) change({ span: `${first}..${end}` });
   };
   return (
     <div className="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[14px]">
@@ -189,10 +189,10 @@ function Spans({ price }: { price: PriceSeries }) {
         options={price.spans
           .filter((s) => s.begins)
           .map((s) => ({ value: s.id, name: SPANS[s.id] ?? s.id }))}
-        value={view.between ? (chosen ?? "") : "all"}
+        value={view.span ? (chosen ?? "") : "all"}
         onChange={(id) => {
           const begins = price.spans.find((s) => s.id === id)?.begins;
-          change({ between: id === "all" ? undefined : `${begins}..${last}` });
+          change({ span: id === "all" ? undefined : `${begins}..${last}` });
         }}
       />
       <span className="flex items-baseline gap-2 text-muted">

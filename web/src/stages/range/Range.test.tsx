@@ -132,7 +132,7 @@ test("over the years a week and a span are read by key", async () => {
   await at.press("{ArrowLeft}");
   await says("what the median", marked("distance-read"));
   await at.press("{Shift>}{PageDown>8/}{/Shift}{Enter}");
-  await at.asks("between=");
+  await at.asks("span=");
   await says("a year came from", told);
   await at.click("button", "table", range);
   await find("table", "Distance by week", range);
@@ -161,7 +161,7 @@ test("a day of the price is read, and a span chosen, by keyboard", async () => {
   await at.press("{ArrowLeft}");
   await says("29 June 2026", marked("price-read"));
   await at.press("{Shift>}{PageDown>4/}{/Shift}{Enter}");
-  await at.asks(/between=20.*2026-06-29/);
+  await at.asks(/span=20.*2026-06-29/);
 });
 
 test("a level is drawn, moved by key, named, found after a reload, and taken away", async () => {

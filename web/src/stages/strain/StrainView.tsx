@@ -6,7 +6,7 @@ import { ChartFrame } from "@/charts/ChartFrame";
 import { StrainMap } from "@/charts/StrainMap";
 import { number, percent, upperFirst } from "@/format/format";
 import { useRefused } from "@/state/refused";
-import { useView } from "@/state/view";
+import { questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { InputFields } from "@/ui/InputFields";
@@ -35,7 +35,7 @@ const BASES: Record<string, string> = { segment: "Segments", region: "Regions", 
 /** What a worse year would do to every test that it reaches, and what falls before one gives. */
 export function StrainView({ payer }: { review: Review; payer: PayerKey }) {
   const [view, change] = useView();
-  const asked = { as_of: view.as_of, strain: view.strain, strain_part: view.strain_part };
+  const asked = questionOf(view, ["strain"]);
   const found = useStrain(payer, asked);
   const refused = useRefused(found.error, view, ["strain_part"], () =>
     change({ strain_part: undefined }, { replace: true }),

@@ -2,8 +2,9 @@ import { useState } from "react";
 import { useCases, useForgetCase, useKeepCase } from "@/api/cases";
 import type { Review, Schemas } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
+import { namesOf } from "@/api/question";
 import { day, isPercent, show, withDates } from "@/format/format";
-import { openKey, questionOf, useView, type View } from "@/state/view";
+import { openKey, questionOf, useView, viewOf, WORTH_PARTS } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Drawn } from "../Drawn";
 
@@ -11,19 +12,16 @@ type Cases = Schemas["CasesOut"];
 type Case = Cases["cases"][number];
 type Row = Cases["rows"][number];
 
-/** What a case holds of the view. */
-const PARTS = ["inputs", "on", "off", "weights", "reasons", "path_measure", "path_by"] as const;
-
 /** Sets of inputs that were kept under a name, beside what is shown now. */
 export function CasesView({ review }: { review: Review }) {
   const [view] = useView();
   const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
-  const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
+  const asked = questionOf(view, WORTH_PARTS);
   const found = useCases(payer, asked);
   const keep = useKeepCase(payer);
   const forget = useForgetCase(payer);
   const [name, setName] = useState("");
-  const own = PARTS.some((part) => view[part]);
+  const own = namesOf(["worth"]).some((part) => view[part]);
   return (
     <Drawn found={found}>
       {(cases) => (
@@ -90,11 +88,7 @@ interface TableProps {
 
 function SideBySide({ cases, payer, currency, onForget }: TableProps) {
   const [, change] = useView();
-  const partOf = (c: Case) => {
-    const part: Partial<View> = {};
-    if (c.id !== null) for (const id of PARTS) part[id] = c.question[id] || undefined;
-    return part;
-  };
+  const partOf = (c: Case) => (c.id === null ? {} : viewOf(c.question, ["worth"]));
   const open = (c: Case) => change(partOf(c));
   const working = (row: Row, c: Case | undefined) =>
     c && change({ ...partOf(c), open: openKey(payer, keyOf(row)), path: undefined });

@@ -3,7 +3,7 @@ import { usePath } from "@/api/trials";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { PATH_HEIGHT, PathYears } from "@/charts/PathYears";
 import { number, percent, upperFirst, withDates } from "@/format/format";
-import { questionOf, useView } from "@/state/view";
+import { questionOf, useView, WORTH_PARTS } from "@/state/view";
 import { Fig, KeyFigure } from "@/ui/Fig";
 import { InputFields } from "@/ui/InputFields";
 import { Sentence } from "@/ui/Sentence";
@@ -25,7 +25,7 @@ const ESTIMATED: Record<string, string> = {
 export function PathView({ review }: { review: Review }) {
   const [view, change] = useView();
   const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
-  const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
+  const asked = questionOf(view, WORTH_PARTS);
   const found = usePath(payer, asked);
   return (
     <Drawn found={found}>

@@ -5,7 +5,7 @@ import { useMakePending } from "@/api/payers";
 import { withId, withInput } from "@/api/question";
 import { usePeersWorth } from "@/api/trials";
 import { number } from "@/format/format";
-import { openKey, questionOf, useView } from "@/state/view";
+import { openKey, questionOf, useView, WORTH_PARTS } from "@/state/view";
 import { Fig } from "@/ui/Fig";
 import { Choice } from "@/ui/StageSection";
 import { Drawn } from "../Drawn";
@@ -21,7 +21,7 @@ const USUAL = [
 export function PeersView({ review }: { review: Review }) {
   const [view] = useView();
   const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
-  const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
+  const asked = questionOf(view, WORTH_PARTS);
   const found = usePeersWorth(payer, { ...asked, out: view.peers_out });
   useMakePending(found.data?.pending ?? 0, view.as_of);
   return <Drawn found={found}>{(peers) => <Compared review={review} peers={peers} />}</Drawn>;

@@ -5,7 +5,7 @@ import { ChartFrame } from "@/charts/ChartFrame";
 import { Distribution, SPREAD_HEIGHT } from "@/charts/Distribution";
 import { MoveBars, movesHeight } from "@/charts/MoveBars";
 import { number, percent, show, upperFirst, withDates } from "@/format/format";
-import { openKey, questionOf, useView } from "@/state/view";
+import { openKey, questionOf, useView, WORTH_PARTS } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
 import { Drawn } from "../Drawn";
@@ -18,7 +18,7 @@ type Chance = Schemas["ChanceSeries"];
 export function TrialsView({ review }: { review: Review }) {
   const [view] = useView();
   const payer = { exchange: review.payer.exchange, symbol: review.payer.symbol };
-  const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
+  const asked = questionOf(view, WORTH_PARTS);
   const trials = useTrials(payer, asked);
   const chance = useChance(payer, asked);
   const grid = useGrid(payer, { ...asked, across: view.across, down: view.down });

@@ -3,7 +3,7 @@ import type { Review, Stage, WorthSeries } from "@/api/client";
 import { useOpinions } from "@/api/hooks";
 import type { Question } from "@/api/question";
 import { usePrinting } from "@/state/printing";
-import { questionOf, useView } from "@/state/view";
+import { questionOf, useView, WORTH_PARTS } from "@/state/view";
 import { Download } from "@/ui/Download";
 import { Sentence } from "@/ui/Sentence";
 import { Choice } from "@/ui/StageSection";
@@ -89,7 +89,7 @@ function Valued({ review, worth, error, shown }: ValuedProps) {
   const touched = touchedQuestions(view, worth);
   const printing = usePrinting();
   const open = ASKED.filter((id) => printing || (asks[id] ?? touched.includes(id)));
-  const asked = { ...questionOf(view), strain: undefined, strain_part: undefined, span: undefined };
+  const asked = questionOf(view, WORTH_PARTS);
   const opinions = useOpinions(
     { exchange: review.payer.exchange, symbol: review.payer.symbol },
     asked,
