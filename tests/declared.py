@@ -2,12 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import pytest
 
 from hearth_yield.core.figures.figure import Figure, Unit, given
 from hearth_yield.core.figures.inputs import Default, InputSpec
-from hearth_yield.core.figures.measure import Direction, Key, Stage, every_kind, measure, required
+from hearth_yield.core.figures.measure import (
+    AmongPeers,
+    Direction,
+    Key,
+    Stage,
+    every_kind,
+    measure,
+    required,
+)
 from hearth_yield.core.figures.measure import TestSpec as Tested
+from hearth_yield.core.signals import make as signals
+from hearth_yield.core.signals.make import KINDS, MAKERS
+from hearth_yield.core.signals.signal import Signal, SignalGround, SignalKind, SignalMaker, Whose
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.core.worth.declare import EVERY_KIND, ModelSpec
 from hearth_yield.core.worth.inputs import INPUTS
@@ -37,6 +50,8 @@ def throw_away_measure(monkeypatch: pytest.MonkeyPatch) -> None:
         ),
         key=Key(name="Payments on record", note=lambda _: ("counted one by one",)),
         columns={"record": 5},
+        compared={"record": 5},
+        peers=AmongPeers(place=1, words="more payments"),
         frozen=True,
     )
     monkeypatch.setitem(MEASURES, declared.id, declared)
@@ -90,3 +105,29 @@ def throw_away_model(monkeypatch: pytest.MonkeyPatch) -> None:
         touch=lambda _: None,
     )
     monkeypatch.setitem(MODELS, model.id, model)
+
+
+@pytest.fixture
+def throw_away_signal(monkeypatch: pytest.MonkeyPatch) -> SignalKind:
+    """A split, told on its day."""
+    kind = SignalKind(
+        id="share_split",
+        name="Shares split",
+        means="A share became several, or several became one.",
+        whose=Whose.ALL,
+        asks=True,
+    )
+
+    def make(ground: SignalGround) -> Iterator[Signal]:
+        for split in ground.file.splits:
+            yield Signal(
+                kind=kind,
+                day=split.effective_on,
+                event=split.effective_on.isoformat(),
+                stage=Stage.RECORD,
+                said=("its shares were split",),
+            )
+
+    monkeypatch.setattr(signals, "MAKERS", (*MAKERS, SignalMaker(kinds=(kind,), make=make)))
+    monkeypatch.setitem(KINDS, kind.id, kind)
+    return kind

@@ -85,7 +85,7 @@ def told(database: Database, until: date = date.max) -> list[KeptSignal]:
 
 
 def kinds(found: list[KeptSignal], symbol: str) -> set[str]:
-    return {k.signal.kind.value for k in found if k.symbol == symbol}
+    return {k.signal.kind.id for k in found if k.symbol == symbol}
 
 
 def test_half_a_year_on_what_was_waited_for_and_feared_is_told(
@@ -99,9 +99,9 @@ def test_half_a_year_on_what_was_waited_for_and_feared_is_told(
     found = told(followed)
     assert {"cut", "expectation", "look_due", "buy_reached", "ex_soon"} <= kinds(found, "WKTG")
     assert {"buy_reached", "declared", "ex_soon"} <= kinds(found, "TRS")
-    (cut,) = [k for k in found if k.symbol == "WKTG" and k.signal.kind.value == "cut"]
+    (cut,) = [k for k in found if k.symbol == "WKTG" and k.signal.kind.id == "cut"]
     assert cut.signal.day == date(2026, 10, 22)
-    others = {k.signal.kind.value for k in found if k.symbol not in ("WKTG", "TRS")}
+    others = {k.signal.kind.id for k in found if k.symbol not in ("WKTG", "TRS")}
     assert others <= {"cut", "suspended"}
 
 
@@ -146,7 +146,7 @@ def test_an_import_that_is_undone_takes_its_signals_and_brings_the_same_again(
     left = told(followed)
     assert [k for k in left if k.signal.day <= TODAY] == before
     facts = {"cut", "raised", "declared", "buy_reached", "trim_reached", "test_changed"}
-    assert not [k for k in left if k.signal.day > TODAY and k.signal.kind.value in facts]
+    assert not [k for k in left if k.signal.day > TODAY and k.signal.kind.id in facts]
     pull_feed(followed, feed, until=day, at=AT)
     ensure_signals(followed, EVERY, day)
     assert told(followed) == after
@@ -158,10 +158,10 @@ def test_what_was_seen_stays_seen_also_when_it_is_made_again(
     day = date(2026, 7, 20)
     source = pull_feed(followed, feed, until=day, at=AT)
     ensure_signals(followed, RULES, day)
-    (one,) = [
-        k for k in told(followed) if k.symbol == "TRS" and k.signal.kind.value == "buy_reached"
-    ][:1]
-    event = (one.exchange, one.symbol, one.signal.kind.value, one.signal.event)
+    (one,) = [k for k in told(followed) if k.symbol == "TRS" and k.signal.kind.id == "buy_reached"][
+        :1
+    ]
+    event = (one.exchange, one.symbol, one.signal.kind.id, one.signal.event)
     mark_signals(followed, [event], at=AT)
     mark_signals(followed, [event], at=AT)
     undo_import(followed, source, at=AT)

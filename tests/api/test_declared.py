@@ -57,6 +57,11 @@ def test_a_declared_measure_is_found_everywhere(client: TestClient, demo: Databa
     assert [c["value"] for c in cells] == sorted(c["value"] for c in cells)
     assert cells[0]["key"] == held["key"]
 
+    sets = {s["id"]: s["lines"] for s in get(client, "/api/compare/sets")}
+    assert sets["record"].startswith("payments_held:high:1,")
+    (strip,) = get(client, f"{TRS}/footing/peers")["strips"][:1]
+    assert (strip["id"], strip["words"]) == ("payments_held", "more payments")
+
     body = {"verdict": "hold", "words": "counted", "as_of": "2026-06-30"}
     assert client.post(f"{TRS}/decisions", json=body).status_code == 201
     (decision,) = get(client, f"{TRS}/decisions")
@@ -79,7 +84,9 @@ def test_a_measure_that_was_not_kept_is_not_read_for_another(
                 "UPDATE kept_measures SET body = ? WHERE payer_id = ?", (json.dumps(held), payer)
             )
     assert get(client, "/api/payers", columns=asked)["rows"] == before["rows"]
-    new = measure(Stage.PAYER, "declared_since", "Since", Unit.COUNT, lambda _: None)
+    new = measure(
+        Stage.PAYER, "declared_since", "Since", Unit.COUNT, lambda _: None, better="neither"
+    )
     monkeypatch.setitem(MEASURES, new.id, new)
     row = get(client, "/api/payers", columns=new.id, sort=new.id)["rows"][0]
     cell = row["cells"][new.id]

@@ -175,3 +175,24 @@ def test_a_note_on_looking_back_is_all_that_changes(decided: Database) -> None:
         assert after[0]["looked_back"] == "Too cautious."
         assert [e | {"looked_back": ""} for e in after] == before
         assert client.put("/api/decisions/99/looked-back", json={"words": "x"}).status_code == 404
+
+
+def test_what_is_often_expected_stands_at_the_limits_of_the_payers_kind(client: TestClient) -> None:
+    """Of a bank no debt to EBITDA is held against anything; a trust may pay out more, and carries
+    more debt; a person's own limit is the one that is offered."""
+    found = {who: often(client, who) for who in ("TRS", "ORCF", "PLG")}
+    assert found["TRS"]["payout"] == ("payout", "throughout", "at_most", 0.6)
+    assert found["TRS"]["dividend growth"] == ("declared_rate", "growth", "at_least", 0.05)
+    assert found["ORCF"]["debt"] == ("debt_to_ebitda", "level", "at_most", 6.5)
+    assert found["ORCF"]["payout"][3] == 0.85
+    assert found["PLG"].keys() == {"dividend growth", "payout", "share count"}
+    rules = get(client, "/api/house-rules")["rules"]
+    limits = {"company": {"payout": {"value": 0.55, "required": True}}}
+    body = {"rules": rules | {"limits": limits}, "note": ""}
+    assert client.put("/api/house-rules", json=body).status_code == 201
+    assert often(client, "TRS")["payout"][3] == 0.55
+
+
+def often(client: TestClient, who: str) -> dict[str, tuple[str, str, str, float]]:
+    found = get(client, f"/api/payers/ELV/{who}/often-expected")
+    return {o["name"]: (o["measure"], o["way"], o["side"], o["value"]) for o in found}

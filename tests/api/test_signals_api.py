@@ -8,7 +8,9 @@ import pytest
 from fastapi.testclient import TestClient
 
 from hearth_yield.store.database import Database
+from tests.conftest import get
 from tests.databases import client_of
+from tests.declared import throw_away_signal  # noqa: F401 - a fixture
 from tests.patience import ended
 
 TODAY = "2026-06-30"
@@ -64,6 +66,15 @@ def test_a_kind_that_is_none_is_refused(client: TestClient) -> None:
     event = {"exchange": "ELV", "symbol": "TRS", "kind": "rumour", "event": "x"}
     answer = client.post("/api/signals/seen", json={"signals": [event]})
     assert (answer.status_code, answer.json()["field"]) == (422, "kind")
+
+
+@pytest.mark.usefixtures("throw_away_signal")
+def test_a_kind_that_is_declared_is_offered_in_the_house_rules(client: TestClient) -> None:
+    kinds = {k["id"]: k for k in get(client, "/api/house-rules")["signal_kinds"]}
+    assert (kinds["share_split"]["name"], kinds["share_split"]["default"]) == (
+        "Shares split",
+        "all",
+    )
 
 
 def test_of_whom_a_kind_is_asked_for_is_a_house_rule(client: TestClient) -> None:

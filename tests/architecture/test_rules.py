@@ -12,10 +12,10 @@ from pathlib import Path
 
 import pytest
 
-from hearth_yield.core.comparing.sets import SETS, better_of
+from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.judging.house_rules import SETTINGS
-from hearth_yield.core.signals.signal import SignalKind
+from hearth_yield.core.signals.make import KINDS
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.models import MODELS
@@ -41,7 +41,7 @@ def listed(head: str) -> list[str]:
 def test_every_measure_has_the_better_end_that_was_decided_for_it(id: str) -> None:
     """Of a new measure somebody must say which end is better; the file says it, not the code."""
     (decided,) = [end for end, ids in ENDS.items() if id in ids]
-    assert better_of(MEASURES[id]) == {"more": "high", "less": "low"}[decided]
+    assert MEASURES[id].better == decided
 
 
 def test_no_end_is_decided_for_a_measure_that_is_gone() -> None:
@@ -67,7 +67,7 @@ def test_every_setting_of_the_house_rules_stands_in_the_method() -> None:
 
 
 def test_every_kind_of_signal_stands_in_the_method() -> None:
-    assert listed("Kinds of signals") == [k.value.replace("_", " ") for k in SignalKind]
+    assert listed("Kinds of signals") == [id.replace("_", " ") for id in KINDS]
 
 
 def read_in(files: Iterable[Path]) -> Iterator[str]:
@@ -140,7 +140,7 @@ def test_every_input_is_taken_by_some_model_or_read_by_worth_itself() -> None:
     assert set(INPUTS) - taken <= read()
 
 
-@pytest.mark.parametrize("chosen", SETS, ids=lambda s: s.id)
+@pytest.mark.parametrize("chosen", compare_sets(), ids=lambda s: s.id)
 def test_every_set_of_compared_measures_names_measures(chosen: object) -> None:
     names = chosen.measures  # type: ignore[attr-defined]
     assert set(names) <= set(MEASURES)

@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from datetime import date
 
 from hearth_yield.core.comparing.comparison import Asked, Comparison, compare, no_rate
-from hearth_yield.core.comparing.sets import SETS, better_of
+from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts.points import newest_point
 from hearth_yield.core.facts.records import Series
 from hearth_yield.core.figures.figure import Figure, Unit, derive
+from hearth_yield.core.figures.measure import Measure
 from hearth_yield.core.question import Question
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.store import payer_files
@@ -25,8 +26,16 @@ Key = tuple[str, str]
 
 def default_lines(id: str = "overview") -> list[Asked]:
     """Those of a set, each with a weight of one."""
-    found = next((s for s in SETS if s.id == id), SETS[0])
-    return [Asked(id=m, better=better_of(MEASURES[m]), weight=1.0) for m in found.measures]
+    sets = compare_sets()
+    found = next((s for s in sets if s.id == id), sets[0])
+    return [default_line(MEASURES[m]) for m in found.measures]
+
+
+def default_line(measure: Measure) -> Asked:
+    """One of which neither end is the better counts for nothing unless a weight is given."""
+    if measure.better == "neither":
+        return Asked(id=measure.id, better="high", weight=0.0)
+    return Asked(id=measure.id, better=measure.better, weight=1.0)
 
 
 def compare_payers(

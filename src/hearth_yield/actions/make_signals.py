@@ -12,8 +12,8 @@ from sqlalchemy import Connection
 from hearth_yield.collector import at_rest
 from hearth_yield.core.errors import InvalidInput, Uncomputable
 from hearth_yield.core.judging.house_rules import HouseRules
-from hearth_yield.core.signals.make import signals_of
-from hearth_yield.core.signals.signal import UNFOLLOWED, Followed, Signal, SignalKind, Wait
+from hearth_yield.core.signals.make import KINDS, signals_of
+from hearth_yield.core.signals.signal import UNFOLLOWED, Followed, Signal, Wait
 from hearth_yield.faults_log import note_if_ours
 from hearth_yield.progress import Progress
 from hearth_yield.store import decisions, entry_steps, payer_files, signals
@@ -144,14 +144,13 @@ def mark_signals(database: Database, events: Sequence[Event], *, at: str | None)
             value=len(events),
             rule=f"at most {MOST_EVENTS}",
         )
-    known = {k.value for k in SignalKind}
     for _, _, kind, _ in events:
-        if kind not in known:
+        if kind not in KINDS:
             raise InvalidInput(
                 "there is no such kind of signal",
                 field="kind",
                 value=kind,
-                rule=f"one of {', '.join(sorted(known))}",
+                rule=f"one of {', '.join(sorted(KINDS))}",
             )
     with database.write(facts=False) as connection:
         signals.mark(connection, events, at)

@@ -7,7 +7,8 @@ from collections.abc import Mapping, Sequence
 from hearth_yield.core.errors import InvalidInput, NotFound
 from hearth_yield.core.figures.measure import Direction, Limit, Measure
 from hearth_yield.core.judging.house_rules import RETURN_BOUNDS, SETTINGS, HouseRules
-from hearth_yield.core.signals.signal import KINDS, Whose
+from hearth_yield.core.signals.make import KINDS
+from hearth_yield.core.signals.signal import Whose
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.store import house_rules
 from hearth_yield.store.database import Database
@@ -100,14 +101,13 @@ def check_house_rules(rules: HouseRules) -> None:
             value=len(rules.exemptions),
             rule=f"at most {MAX_EXEMPTIONS}",
         )
-    known = {k.value: spec for k, spec in KINDS.items()}
     for asked, of in rules.signals.items():
-        if asked not in known or of not in set(Whose):
+        if asked not in KINDS or of not in set(Whose):
             raise InvalidInput(
                 "there is no such kind of signal, or of whom it could be asked",
                 field="signals",
                 value=f"{asked}: {of}",
-                rule=f"one of {', '.join(known)}; one of {', '.join(Whose)}",
+                rule=f"one of {', '.join(KINDS)}; one of {', '.join(Whose)}",
             )
     for own in rules.exemptions:
         if own.scope not in ("sector", "payer") or not own.name.strip():

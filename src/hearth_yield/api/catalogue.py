@@ -9,6 +9,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from hearth_yield.actions.find_payers import words_in_use
+from hearth_yield.core.expecting.expectation import GROWING
 from hearth_yield.core.facts.statements import words
 from hearth_yield.core.figures.measure import Measure, Stage
 from hearth_yield.core.finding.catalogue import CHOICES, MARKS, Choice, Mark, column_sets
@@ -32,7 +33,8 @@ class MeasureOut(BaseModel):
     words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
     under 0; under: what its minus means. group: the basis it is taken on. drawn: how a cell is
     drawn, where that is not as a number or a word. sort: what it is ordered by; null: by nothing.
-    foot: its median stands at the foot of the table. column: it can be a column.
+    foot: its median stands at the foot of the table. column: it can be a column. grows: it can be
+    expected to grow by so much a year.
     """
 
     id: str
@@ -49,6 +51,7 @@ class MeasureOut(BaseModel):
     sort: str | None
     foot: bool
     column: bool
+    grows: bool
     choices: list[WordOut] | None
 
 
@@ -94,6 +97,7 @@ def _number(m: Measure) -> MeasureOut:
         sort=m.id,
         foot=m.foot,
         column=True,
+        grows=m.unit in GROWING,
         choices=None,
     )
 
@@ -131,6 +135,7 @@ def _word(
             "sort": sort,
             "foot": False,
             "column": column,
+            "grows": False,
             "choices": None
             if in_use is None
             else [WordOut(word=w, payers=n) for w, n in in_use.items()],

@@ -7,11 +7,16 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
-from hearth_yield.actions.compare_payers import MOST_LINES, compare_payers, default_lines
+from hearth_yield.actions.compare_payers import (
+    MOST_LINES,
+    compare_payers,
+    default_line,
+    default_lines,
+)
 from hearth_yield.actions.export_facts import read_keys
 from hearth_yield.core.comparing.comparison import Asked, Axis, Comparison
 from hearth_yield.core.comparing.scoring import Line
-from hearth_yield.core.comparing.sets import SETS, better_of
+from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.names import name_of
 from hearth_yield.core.review import Review
@@ -108,7 +113,10 @@ class CompareSetOut(BaseModel):
 @router.get("/compare/sets")
 def sets() -> list[CompareSetOut]:
     """Measures to compare on, by stage; `lines` as the comparison takes them."""
-    return [CompareSetOut(id=s.id, name=s.name, lines=_text(default_lines(s.id))) for s in SETS]
+    return [
+        CompareSetOut(id=s.id, name=s.name, lines=_text(default_lines(s.id)))
+        for s in compare_sets()
+    ]
 
 
 def _text(lines: list[Asked]) -> str:
@@ -150,11 +158,11 @@ def _line(part: str) -> Asked:
             f"there is no measure “{id}”", field="lines", value=id, rule=", ".join(MEASURES)
         )
     better, _, weight = rest.partition(":")
-    measure = MEASURES[id]
+    usual = default_line(MEASURES[id])
     if better not in ("", "high", "low"):
         raise InvalidInput("choose a direction", field="lines", value=better, rule="high or low")
     try:
-        number = float(weight or "1")
+        number = float(weight) if weight else usual.weight
     except ValueError:
         number = -1.0
     if not 0 <= number <= MAX_WEIGHT:
@@ -164,8 +172,11 @@ def _line(part: str) -> Asked:
             value=weight,
             rule=f"a number from 0 to {MAX_WEIGHT:g}",
         )
-    chosen = better_of(measure) if not better else "high" if better == "high" else "low"
-    return Asked(id=id, better=chosen, weight=number)
+    return Asked(
+        id=id,
+        better=usual.better if not better else "high" if better == "high" else "low",
+        weight=number,
+    )
 
 
 def _out(found: Comparison) -> CompareOut:

@@ -8,13 +8,13 @@ from decimal import Decimal
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from hearth_yield.actions import decide as decisions
 from hearth_yield.actions.disagree import disagree, disagreements_of
 from hearth_yield.actions.since_decided import Since
 from hearth_yield.actions.write_memo import write_memo
-from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, Way
+from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, Way, often_expected
 from hearth_yield.core.question import read_question
 
 from .context import Here, Id, Reviewed, When
@@ -51,6 +51,18 @@ class ExpectationIn(BaseModel):
             until=self.until,
             then=None,
         )
+
+
+class OftenOut(BaseModel):
+    """What is often expected, chosen by its name; the rest as an expectation has it."""
+
+    model_config = ConfigDict(from_attributes=True)
+
+    name: str
+    measure: str
+    way: WayName
+    side: SideName
+    value: float
 
 
 class DecisionIn(BaseModel):
@@ -346,6 +358,12 @@ def say(here: Here, exchange: str, symbol: str, stage: str, said: DisagreementIn
         at=here.now(),
         begun=said.begun,
     )
+
+
+@router.get(ONE_PAYER + "/often-expected")
+def often(review: Reviewed) -> list[OftenOut]:
+    """What is often expected of a payer, at the person's own limits for it."""
+    return [OftenOut.model_validate(x) for x in often_expected(review.tests)]
 
 
 @router.get(ONE_PAYER + "/outlay")

@@ -357,7 +357,6 @@ class StripOut(BaseModel):
     id: str
     name: str
     unit: UnitName
-    better: Literal["less", "more"]
     words: str
     dots: list[DotOut]
     median: float | None
@@ -386,7 +385,6 @@ def peers(here: Here, exchange: str, symbol: str, when: When) -> PeersOut:
                 id=s.id,
                 name=s.name,
                 unit=MEASURES[s.id].unit.value,
-                better=s.better,
                 words=s.words,
                 dots=[DotOut.model_validate(d, from_attributes=True) for d in s.dots],
                 median=s.median,

@@ -21,7 +21,7 @@ from hearth_yield.core.judging.house_rules import (
     HouseRules,
 )
 from hearth_yield.core.kinds import Kind
-from hearth_yield.core.signals.signal import KINDS
+from hearth_yield.core.signals.make import KINDS
 from hearth_yield.core.stages import MEASURES, STAGES
 
 from .context import Here, When
@@ -239,13 +239,13 @@ def house_rules(here: Here, when: When) -> HouseRulesOut:
         ],
         signal_kinds=[
             SignalKindOut(
-                id=kind.value,
+                id=spec.id,
                 name=spec.name,
                 means=spec.means,
                 of_a_wait=spec.of_a_wait,
                 default=spec.whose.value,
             )
-            for kind, spec in KINDS.items()
+            for spec in KINDS.values()
         ],
         sectors=sorted(words_in_use(here.cache, when.as_of)["sector"]),
         versions=[
@@ -308,7 +308,7 @@ def _out(rules: HouseRules) -> RulesIO:
 
 def _usual(kind: str) -> str | None:
     """Of whom the house asks for a kind; None where there is none of that name."""
-    return next((spec.whose.value for k, spec in KINDS.items() if k.value == kind), None)
+    return KINDS[kind].whose.value if kind in KINDS else None
 
 
 def rules_in(rules: RulesIO) -> HouseRules:

@@ -14,7 +14,7 @@ from hearth_yield.actions.make_signals import (
     newest_signals,
     pending_signals,
 )
-from hearth_yield.core.signals.signal import KINDS, Said, Value
+from hearth_yield.core.signals.signal import Said, Value
 
 from .context import Here, When
 from .schemas import JobOut, Problem, StageName, UnitName
@@ -35,13 +35,15 @@ class SaidOut(BaseModel):
 
 
 class SignalOut(BaseModel):
-    """day: from which it could be known; stage: where its grounds are, as of that day."""
+    """asks: for something to be done. day: from which it could be known; stage: where its grounds
+    are, as of that day."""
 
     exchange: str
     symbol: str
     name: str
     kind: str
     title: str
+    asks: bool
     event: str
     day: date
     stage: StageName
@@ -100,8 +102,9 @@ def _out(kept: KeptSignal) -> SignalOut:
         exchange=kept.exchange,
         symbol=kept.symbol,
         name=kept.name,
-        kind=s.kind.value,
-        title=KINDS[s.kind].name,
+        kind=s.kind.id,
+        title=s.kind.name,
+        asks=s.kind.asks,
         event=s.event,
         day=s.day,
         stage=s.stage.value,

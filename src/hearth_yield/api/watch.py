@@ -22,12 +22,13 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 
 class ReachOut(BaseModel):
-    """target: a price in today's shares. distance: what the price has still to go, as a part of
-    the target; 0 and under, it is there. met: the share of the past year's closes that were there;
-    yield_there: the declared rate at the target. reach: as a question has it, under which these
-    figures open."""
+    """words: before the target, a price in today's shares. distance: what the price has still to
+    go, as a part of the target; 0 and under, it is there. met: the share of the past year's closes
+    that were there; yield_there: the declared rate at the target. reach: as a question has it,
+    under which these figures open."""
 
     aim: Literal["buy_below", "step", "trim_above"]
+    words: str
     target: float
     reach: str
     yield_there: FigureOut
@@ -132,6 +133,7 @@ def _reach(reach: Reach) -> ReachOut:
     target = reach.target.value or 0.0
     return ReachOut(
         aim=reach.aim.value,
+        words=reach.aim.asks,
         target=target,
         reach=write_reach((reach.aim, target)),
         yield_there=figure_out(reach.yield_there, "reach.yield_there"),

@@ -157,6 +157,7 @@ PAYER = (
         "Price",
         Unit.PER_SHARE,
         lambda s: s.file.price,
+        better="neither",
         head=Key(name="Price", even_unknown=True),
         columns={"range": 10, "worth": 10},
         frozen=True,
@@ -168,6 +169,7 @@ PAYER = (
         Unit.FRACTION,
         _cushion,
         "smallest cushion",
+        better="high",
         breach="below",
     ),
 )

@@ -12,7 +12,8 @@ from sqlalchemy.dialects.sqlite import insert as put
 
 from hearth_yield.core.figures.figure import Unit
 from hearth_yield.core.figures.measure import Stage
-from hearth_yield.core.signals.signal import Said, Signal, SignalKind, Value
+from hearth_yield.core.signals.make import KINDS
+from hearth_yield.core.signals.signal import Said, Signal, Value
 
 from .tables import payer, payer_change, seen_signal, signal, signal_state, source
 
@@ -107,7 +108,7 @@ def keep(
 def _row(payer_id: int, s: Signal) -> dict[str, Any]:
     return {
         "payer_id": payer_id,
-        "kind": s.kind.value,
+        "kind": s.kind.id,
         "event": s.event,
         "day": s.day,
         "stage": s.stage.value,
@@ -164,7 +165,7 @@ def newest(
             currency=r.currency,
             seen=r.seen_at is not None,
             signal=Signal(
-                kind=SignalKind(r.kind),
+                kind=KINDS[r.kind],
                 day=r.day,
                 event=r.event,
                 stage=Stage(r.stage),

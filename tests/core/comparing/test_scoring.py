@@ -5,9 +5,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hearth_yield.core.comparing.scoring import Better, Line, firmness, score
-from hearth_yield.core.comparing.sets import SETS, better_of
+from hearth_yield.core.comparing.scoring import Line, firmness, score
+from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.figures.figure import Figure, Unit, unknown
+from hearth_yield.core.figures.measure import Better
 from hearth_yield.core.stages import MEASURES
 
 Values = list[float | None]
@@ -55,6 +56,12 @@ def test_a_breach_never_wins_and_what_is_spared_does() -> None:
         figures=(none, Figure(label="c", unit=Unit.MULTIPLE, value=20.0)),
     )
     assert cover.best == (0,)
+
+
+def test_nobody_is_best_at_what_has_no_better_end_until_it_is_given_a_weight() -> None:
+    shown, weighed = (line([30.0, 20.0], weight=w, id="price") for w in (0.0, 2.0))
+    assert (shown.best, weighed.best) == ((), (0,))
+    assert score([line([1.0, 2.0]), shown], 2) == score([line([1.0, 2.0])], 2)
 
 
 def test_places_with_ties_leave_a_gap() -> None:
@@ -129,10 +136,10 @@ def test_at_the_weight_that_changes_it_the_others_are_level(rows: list[Values]) 
 
 
 def test_every_set_names_measures_and_every_measure_has_a_better_end() -> None:
-    for held in SETS:
+    for held in compare_sets():
         assert set(held.measures) <= set(MEASURES)
-    assert better_of(MEASURES["payout_worst"]) == "low"
-    assert better_of(MEASURES["growth_5"]) == "high"
-    assert better_of(MEASURES["debt_to_ebitda"]) == "low"
-    assert better_of(MEASURES["earnings_multiple"]) == "low"
-    assert {better_of(m) for m in MEASURES.values()} == {"high", "low"}
+    assert MEASURES["payout_worst"].better == "low"
+    assert MEASURES["growth_5"].better == "high"
+    assert MEASURES["debt_to_ebitda"].better == "low"
+    assert MEASURES["earnings_multiple"].better == "low"
+    assert MEASURES["price"].better == "neither"

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from hearth_yield.core.finding.measured import Cells, Measured
 from hearth_yield.core.finding.peer_multiples import peer_multiples
-from hearth_yield.core.finding.peers import COMPARED, peers_of, place_among
+from hearth_yield.core.finding.peers import peers_of, place_among
 from hearth_yield.core.finding.search import Candidate, Universe
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.stages import MEASURES
@@ -17,10 +17,10 @@ from hearth_yield.core.stages import MEASURES
 
 def test_a_mid_rank_counts_ties_half() -> None:
     """(2 + ½) of 4, where less is better: docs/method.md."""
-    assert place_among(2.0, np.array([1.0, 2.0, 3.0, 4.0]), "less") == 0.625
-    assert place_among(2.0, np.array([1.0, 2.0, 3.0, 4.0]), "more") == 0.375
-    assert place_among(float("nan"), np.array([1.0]), "less") is None
-    assert place_among(1.0, np.array([]), "less") is None
+    assert place_among(2.0, np.array([1.0, 2.0, 3.0, 4.0]), "low") == 0.625
+    assert place_among(2.0, np.array([1.0, 2.0, 3.0, 4.0]), "high") == 0.375
+    assert place_among(float("nan"), np.array([1.0]), "low") is None
+    assert place_among(1.0, np.array([]), "low") is None
 
 
 values = st.lists(st.floats(-10, 10), min_size=1, max_size=20)
@@ -29,7 +29,7 @@ values = st.lists(st.floats(-10, 10), min_size=1, max_size=20)
 @given(mine=st.floats(-10, 10), others=values)
 def test_less_and_more_are_mirrors(mine: float, others: list[float]) -> None:
     held = np.array(others)
-    less, more = place_among(mine, held, "less"), place_among(mine, held, "more")
+    less, more = place_among(mine, held, "low"), place_among(mine, held, "high")
     assert less is not None
     assert more is not None
     assert less + more == pytest.approx(1.0)
@@ -109,8 +109,11 @@ def test_without_a_sector_or_with_too_few_there_is_nothing_to_show() -> None:
     assert peers_of(UNIVERSE, "ELV", "nobody").sector is None
 
 
-def test_what_is_compared_is_declared() -> None:
-    assert COMPARED.keys() <= MEASURES.keys()
+def test_a_place_is_told_only_of_what_has_a_better_end() -> None:
+    told = [m for m in MEASURES.values() if m.peers]
+    assert all(m.better != "neither" for m in told)
+    places = [m.peers.place for m in told if m.peers]
+    assert len(set(places)) == len(places) == 14
 
 
 def priced(symbol: str, multiple: float | None, kind: str = "company") -> Candidate:

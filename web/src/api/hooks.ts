@@ -363,3 +363,16 @@ export function useUndo() {
     onSuccess: () => queries.invalidateQueries({ queryKey: ["facts"] }),
   });
 }
+
+/** What is often expected of a payer in a decision. */
+export function useOftenExpected(payer: PayerKey, as_of?: string) {
+  return useQuery({
+    queryKey: ["facts", "often-expected", payer, as_of],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers/{exchange}/{symbol}/often-expected", {
+          params: { path: payer, query: { as_of } },
+        }),
+      ),
+  });
+}

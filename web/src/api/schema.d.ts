@@ -1173,6 +1173,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/often-expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Often
+         * @description What is often expected of a payer, at the person's own limits for it.
+         */
+        get: operations["often_api_payers__exchange___symbol__often_expected_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/outlay": {
         parameters: {
             query?: never;
@@ -4197,7 +4217,8 @@ export interface components {
          *     words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
          *     under 0; under: what its minus means. group: the basis it is taken on. drawn: how a cell is
          *     drawn, where that is not as a number or a word. sort: what it is ordered by; null: by nothing.
-         *     foot: its median stands at the foot of the table. column: it can be a column.
+         *     foot: its median stands at the foot of the table. column: it can be a column. grows: it can be
+         *     expected to grow by so much a year.
          */
         MeasureOut: {
             /** Choices */
@@ -4212,6 +4233,8 @@ export interface components {
             foot: boolean;
             /** Group */
             group: string | null;
+            /** Grows */
+            grows: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -4414,6 +4437,28 @@ export interface components {
             name: string;
             /** Value */
             value: number;
+        };
+        /**
+         * OftenOut
+         * @description What is often expected, chosen by its name; the rest as an expectation has it.
+         */
+        OftenOut: {
+            /** Measure */
+            measure: string;
+            /** Name */
+            name: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "at_least" | "at_most";
+            /** Value */
+            value: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "level" | "throughout" | "growth";
         };
         /**
          * OpinionsSeries
@@ -5178,10 +5223,10 @@ export interface components {
         };
         /**
          * ReachOut
-         * @description target: a price in today's shares. distance: what the price has still to go, as a part of
-         *     the target; 0 and under, it is there. met: the share of the past year's closes that were there;
-         *     yield_there: the declared rate at the target. reach: as a question has it, under which these
-         *     figures open.
+         * @description words: before the target, a price in today's shares. distance: what the price has still to
+         *     go, as a part of the target; 0 and under, it is there. met: the share of the past year's closes
+         *     that were there; yield_there: the declared rate at the target. reach: as a question has it,
+         *     under which these figures open.
          */
         ReachOut: {
             /**
@@ -5199,6 +5244,8 @@ export interface components {
             reached: boolean;
             /** Target */
             target: number;
+            /** Words */
+            words: string;
             yield_there: components["schemas"]["FigureOut"];
         };
         /** RecordSeries */
@@ -5558,9 +5605,12 @@ export interface components {
         };
         /**
          * SignalOut
-         * @description day: from which it could be known; stage: where its grounds are, as of that day.
+         * @description asks: for something to be done. day: from which it could be known; stage: where its grounds
+         *     are, as of that day.
          */
         SignalOut: {
+            /** Asks */
+            asks: boolean;
             /**
              * Day
              * Format: date
@@ -5917,11 +5967,6 @@ export interface components {
         StripOut: {
             /** Ahead */
             ahead: number | null;
-            /**
-             * Better
-             * @enum {string}
-             */
-            better: "less" | "more";
             /** Beyond */
             beyond: string[];
             /** Dots */
@@ -14937,6 +14982,159 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlumpsSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    often_api_payers__exchange___symbol__often_expected_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
+                strain?: string;
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
+                strain_part?: string;
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
+                span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OftenOut"][];
                 };
             };
             /** @description The request cannot be read */

@@ -287,7 +287,6 @@ const strip: Schemas["StripOut"] = {
   id: "payout",
   name: "Payout",
   unit: "fraction",
-  better: "less",
   ahead: 1,
   beyond: [],
   dots: [dot("A", 0.3), dot("B", 0.5, true), dot("C", 0.9)],

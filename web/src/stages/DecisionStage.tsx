@@ -280,6 +280,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
         ))}
       </details>
       <Expectations
+        payer={payer}
         today={review.as_of}
         currency={review.payer.currency}
         expected={expectationsOf({ expectations: watch("expectations") })}

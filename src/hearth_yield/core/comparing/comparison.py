@@ -6,13 +6,13 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 from ..figures.figure import Figure, Unit, derive, unknown
-from ..figures.measure import Stage
+from ..figures.measure import Better, Stage
 from ..names import name_of
 from ..range.price import Priced
 from ..range.stage import RangeStage
 from ..review import Review
 from ..stages import MEASURES
-from .scoring import Better, Line, Scores, score
+from .scoring import Line, Scores, score
 
 AMOUNTS = (Unit.MONEY, Unit.PER_SHARE)
 Rate = Callable[[str, str], Figure]

@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
 from ..figures.arrays import Floats
 from ..figures.figure import Figure
-from ..figures.measure import Measure
+from ..figures.measure import Better, Measure
 
-Better = Literal["high", "low"]
 DRAWS = 10_000
 SEED = 20_260_630
 CLOSE = 1e-12
@@ -38,7 +36,10 @@ class Line:
 
     @property
     def best(self) -> tuple[int, ...]:
-        """The places of the best; ties share it. A missing value never wins, nor does a breach."""
+        """The places of the best; ties share it. A missing value never wins, nor does a breach; and
+        of a measure without a better end nobody is the best until it is given a weight."""
+        if self.measure.better == "neither" and self.weight == 0:
+            return ()
         values = self.values
         known = ~np.isnan(values) & ~self._breached
         if not known.any():

@@ -9,13 +9,16 @@ from typing import Any
 from ..facts.statements import words
 from ..figures.figure import Figure, Unit, unknown
 from ..figures.measure import (
+    AmongPeers,
     Direction,
+    End,
     Key,
     Limit,
     Measure,
     Sentence,
     Stage,
     TestSpec,
+    Usual,
     advisory,
     every_kind,
     measure,
@@ -130,7 +133,8 @@ def _leading_cap(ending: str, kind: Callable[[float], Limit], means: str) -> Tes
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Row:
     """What Cover says of a basis. id, name: on the leading basis; end, ending: of its id and name
-    on a named one. more, on: what else is declared of it, on the leading basis and on others."""
+    on a named one. better: the end of it that is, of a payout the lower. more, on: what else is
+    declared of it, on the leading basis and on others."""
 
     id: str
     name: str
@@ -139,6 +143,7 @@ class _Row:
     read: Read
     unit: Unit = Unit.FRACTION
     payout: bool = False
+    better: End = "high"
     key: tuple[str, Say] | None = None
     more: Mapping[str, Any] = field(default_factory=dict)
     on: Mapping[Basis, Mapping[str, Any]] = field(default_factory=dict)
@@ -153,7 +158,13 @@ _ROWS = (
         payout=True,
         read=lambda b: b.declared,
         key=("Payout at the declared rate", _declared_on),
-        more={"test": _leading_cap("", required, NOW), "columns": {"overview": 60, "cover": 10}},
+        more={
+            "test": _leading_cap("", required, NOW),
+            "columns": {"overview": 60, "cover": 10},
+            "compared": {"cover": 10},
+            "peers": AmongPeers(place=10, words="a lower payout"),
+            "usual": Usual(name="payout", way="throughout"),
+        },
         on={
             Basis.EARNINGS: {
                 "test": _cap(
@@ -183,7 +194,12 @@ _ROWS = (
         payout=True,
         read=lambda b: b.through_cycle,
         key=("Through the cycle", _as_paid),
-        more={"test": _leading_cap(", cycle", required, CYCLE), "columns": {"cover": 30}},
+        more={
+            "test": _leading_cap(", cycle", required, CYCLE),
+            "columns": {"cover": 30},
+            "compared": {"overview": 50, "cover": 20},
+            "peers": AmongPeers(place=20, words="a lower payout through the cycle"),
+        },
     ),
     _Row(
         id="payout_forward",
@@ -193,7 +209,7 @@ _ROWS = (
         payout=True,
         read=lambda b: b.forward,
         key=("Forward, on estimates", _ahead),
-        more={"columns": {"cover": 35}},
+        more={"columns": {"cover": 35}, "compared": {"cover": 30}},
         on={
             Basis.EARNINGS: {
                 "test": _cap(
@@ -221,7 +237,7 @@ _ROWS = (
         payout=True,
         read=lambda b: b.worst_of_ten,
         key=("Worst of ten years", _overpaid),
-        more={"columns": {"cover": 40}},
+        more={"columns": {"cover": 40}, "compared": {"cover": 40}},
     ),
     _Row(
         id="payout_paid",
@@ -273,6 +289,7 @@ _ROWS = (
         end="per_share",
         ending=" per share",
         unit=Unit.PER_SHARE,
+        better="neither",
         read=_in("latest", "per_share", Unit.PER_SHARE),
     ),
     _Row(
@@ -289,6 +306,7 @@ _ROWS = (
                 means="Over five years its cash per share should not have shrunk.",
             ),
             "columns": {"cover": 70},
+            "compared": {"cover": 50},
         },
     ),
     _Row(
@@ -297,7 +315,9 @@ _ROWS = (
         end="overpaid",
         ending=", years overpaid",
         unit=Unit.COUNT,
+        better="low",
         read=lambda b: b.overpaid,
+        more={"compared": {"cover": 60}},
     ),
 )
 
@@ -343,6 +363,7 @@ def _declared(entry: _Row, basis: Basis | None) -> Measure:
         entry.unit,
         read,
         signed=not entry.payout,
+        better="low" if entry.payout else entry.better,
         breach="above" if entry.payout else None,
         digits=0 if entry.payout else None,
         group=None if basis is None else basis.value,

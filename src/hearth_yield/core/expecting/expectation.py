@@ -13,6 +13,7 @@ from ..errors import InvalidInput
 from ..figures.figure import Figure, Unit, derive, given, unknown
 from ..figures.measure import Measure
 from ..figures.ties import above, at_least
+from ..judging.judge import Test
 from ..kinds import Kind
 from ..stages import MEASURES
 
@@ -66,6 +67,36 @@ class Expectation:
 
     def fits(self, value: float, wanted: float) -> bool:
         return at_least(value, wanted) if self.side is Side.AT_LEAST else not above(value, wanted)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Often:
+    """What is often expected of a payer. name: what one chooses it by; the rest as an expectation
+    has it."""
+
+    name: str
+    measure: str
+    way: Way
+    side: Side
+    value: float
+
+
+def often_expected(tests: Sequence[Test]) -> list[Often]:
+    """By the declarations of the measures, at the person's own limits for the payer.
+
+    tests: those of its review; what is held against no limit of it is left out.
+    """
+    limits = {t.id: t.limit for t in tests}
+    found = []
+    for m in MEASURES.values():
+        if m.usual is None:
+            continue
+        value = limits.get(m.id) if m.usual.value is None else m.usual.value
+        if value is not None:
+            side = Side.AT_MOST if m.better == "low" else Side.AT_LEAST
+            way = Way(m.usual.way)
+            found.append(Often(name=m.usual.name, measure=m.id, way=way, side=side, value=value))
+    return found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -105,18 +105,46 @@ class Key:
     note: Callable[[Any], Sentence] = lambda _: ()
 
 
+Better = Literal["high", "low"]
+End = Better | Literal["neither"]
+"""Which end of a measure speaks for a payer."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AmongPeers:
+    """That a payer's place among its sector is told by a measure. place: in the order they are
+    told; words: how its being the better one is said, such as "a lower payout"."""
+
+    place: int
+    words: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Usual:
+    """What is often expected of a measure in a decision: that its better end holds. name: what one
+    chooses it by; way: as an expectation has it; value: in its unit or, of growth, a fraction a
+    year; None: the person's own limit for the payer, and nothing where it has none."""
+
+    name: str
+    way: Literal["level", "throughout", "growth"]
+    value: float | None = None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Measure:
     """A number of every review.
 
     read: its figure, off the stage's result; None where the payer's kind does not use it. words:
     how a condition on it reads, {} standing for "at least 10 %"; turned: how it reads for
-    values under 0, where that is otherwise; under: what its minus means. breach: how a breach
+    values under 0, where that is otherwise; under: what its minus means. better: the end of it that
+    speaks for a payer; of a test it follows from its direction. breach: how a breach
     without size compares with every number; what is spared compares the other way. group: the
     basis it is taken on, or the view of its stage it stands in, where there are several. key,
     head: that it stands among the key figures of its stage, and in the head of the review.
-    columns: its place in the sets of columns it belongs to. drawn: that a mark stands beside
-    it. foot: its median stands at the foot of the table. frozen: a decision keeps it.
+    columns, compared: its place in the sets of columns and of compared measures it belongs to.
+    peers: that its place among the sector is told. usual: what is often expected of it.
+    drawn: that a mark stands beside it. foot: its median stands at the foot of the table. frozen: a
+    decision keeps it.
     """
 
     id: str
@@ -125,6 +153,7 @@ class Measure:
     unit: Unit
     read: Callable[[Any], Figure | None]
     words: str
+    better: End
     turned: str | None = None
     under: str | None = None
     breach: Literal["above", "below"] | None = None
@@ -135,6 +164,9 @@ class Measure:
     key: Key | None = None
     head: Key | None = None
     columns: Mapping[str, int] = field(default_factory=dict)
+    compared: Mapping[str, int] = field(default_factory=dict)
+    peers: AmongPeers | None = None
+    usual: Usual | None = None
     drawn: Literal["deviation"] | None = None
     foot: bool = False
     frozen: bool = False
@@ -153,10 +185,19 @@ def measure(
     words: str = "",
     *,
     signed: bool = False,
+    test: TestSpec | None = None,
+    better: End | None = None,
     **more: Any,
 ) -> Measure:
     """A declaration whose words are read from one text: "yield [above|below] its mean by {}";
-    without {} it stands at the end, without words the name does."""
+    without {} it stands at the end, without words the name does.
+
+    Raises TypeError where it neither has a test nor says which end of it is better.
+    """
+    if test is not None:
+        better = better or ("low" if test.direction is Direction.CAP else "high")
+    if better is None:
+        raise TypeError(f"{id}: say which end of it is better, or that neither is")
     said = words or name[0].lower() + name[1:]
     said = said if "{}" in said else f"{said} {{}}"
     sides = _SIDES.search(said)
@@ -167,6 +208,8 @@ def measure(
         unit=unit,
         read=read,
         words=_SIDES.sub(r"\1", said),
+        better=better,
+        test=test,
         turned=_SIDES.sub(r"\2", said) if sides else None,
         under=sides[2] if sides else None,
         signed=signed or sides is not None,

@@ -7,6 +7,7 @@ from typing import Any
 
 from ..figures.figure import Figure, Unit
 from ..figures.measure import (
+    AmongPeers,
     Direction,
     Key,
     Limit,
@@ -14,6 +15,7 @@ from ..figures.measure import (
     Sentence,
     Stage,
     TestSpec,
+    Usual,
     advisory,
     measure,
     required,
@@ -134,6 +136,9 @@ MEASURES: tuple[Measure, ...] = (
             {COMPANY: required(3.0), TRUST: required(6.5), PARTNERS: required(4.5)},
             "How many years of EBITDA its net debt may come to.",
         ),
+        compared={"overview": 60, "footing": 10},
+        peers=AmongPeers(place=30, words="less debt to EBITDA"),
+        usual=Usual(name="debt", way="level"),
     ),
     _owed(
         "interest_cover",
@@ -151,6 +156,9 @@ MEASURES: tuple[Measure, ...] = (
             {COMPANY: required(4.0), TRUST: required(2.5), PARTNERS: required(2.5)},
             "How many times EBIT should earn the interest.",
         ),
+        compared={"overview": 70, "footing": 20},
+        peers=AmongPeers(place=40, words="more interest cover"),
+        usual=Usual(name="interest cover", way="throughout"),
     ),
     _owed(
         "debt_to_assets",
@@ -167,6 +175,8 @@ MEASURES: tuple[Measure, ...] = (
             {COMPANY: required(0.50), TRUST: required(0.50), PARTNERS: required(0.55)},
             "How much of what it owns may be borrowed.",
         ),
+        compared={"footing": 30},
+        peers=AmongPeers(place=50, words="less debt to assets"),
     ),
     _owed(
         "debt_of_capital",
@@ -216,6 +226,7 @@ MEASURES: tuple[Measure, ...] = (
             {Kind.FINANCIAL: required(0.12)},
             "How much capital it should hold against its risks, as it reports it.",
         ),
+        peers=AmongPeers(place=60, words="more capital"),
     ),
     _owed(
         "debt_to_equity",
@@ -224,6 +235,7 @@ MEASURES: tuple[Measure, ...] = (
         lambda b: b.debt_to_equity,
         kinds=WITH_DEBT,
         digits=0,
+        better="low",
     ),
     _owed(
         "liabilities_to_assets",
@@ -231,6 +243,7 @@ MEASURES: tuple[Measure, ...] = (
         FRACTION,
         lambda b: b.liabilities_to_assets,
         digits=0,
+        better="low",
     ),
     _owed(
         "cash_to_long_debt",
@@ -239,6 +252,7 @@ MEASURES: tuple[Measure, ...] = (
         lambda b: b.cash_to_long_debt,
         kinds=WITH_DEBT,
         digits=0,
+        better="high",
     ),
     _owed(
         "years_to_repay",
@@ -247,6 +261,7 @@ MEASURES: tuple[Measure, ...] = (
         lambda b: b.years_to_repay,
         kinds=WITH_DEBT,
         breach="above",
+        better="low",
     ),
     _owed(
         "cash_less_liabilities",
@@ -255,27 +270,61 @@ MEASURES: tuple[Measure, ...] = (
         lambda b: b.cash_less_liabilities,
         kinds=WITH_DEBT,
         key="Free cash flow less liabilities",
+        better="high",
     ),
-    _owed("net_debt", "Net debt", Unit.MONEY, lambda b: b.net_debt, kinds=WITH_DEBT, note=_as_of),
     _owed(
-        "net_asset_value", "Net asset value per share", Unit.PER_SHARE, lambda b: b.net_asset_value
+        "net_debt",
+        "Net debt",
+        Unit.MONEY,
+        lambda b: b.net_debt,
+        kinds=WITH_DEBT,
+        note=_as_of,
+        better="low",
     ),
-    _earned("gross_margin", "Gross margin", lambda b: b.gross_margin),
-    _earned("operating_margin", "Operating margin", lambda b: b.operating_margin, kinds=WITH_DEBT),
-    _earned("net_margin", "Net margin", lambda b: b.net_margin, columns={"footing": 50}),
-    _earned("cash_margin", "Free cash flow margin", lambda b: b.cash_margin, kinds=WITH_DEBT),
-    _earned("return_on_assets", "Return on assets", lambda b: b.return_on_assets),
+    _owed(
+        "net_asset_value",
+        "Net asset value per share",
+        Unit.PER_SHARE,
+        lambda b: b.net_asset_value,
+        better="neither",
+    ),
+    _earned("gross_margin", "Gross margin", lambda b: b.gross_margin, better="high"),
+    _earned(
+        "operating_margin",
+        "Operating margin",
+        lambda b: b.operating_margin,
+        kinds=WITH_DEBT,
+        better="high",
+        peers=AmongPeers(place=70, words="a higher operating margin"),
+    ),
+    _earned(
+        "net_margin", "Net margin", lambda b: b.net_margin, columns={"footing": 50}, better="high"
+    ),
+    _earned(
+        "cash_margin",
+        "Free cash flow margin",
+        lambda b: b.cash_margin,
+        kinds=WITH_DEBT,
+        better="high",
+        peers=AmongPeers(place=80, words="a higher cash margin"),
+    ),
+    _earned("return_on_assets", "Return on assets", lambda b: b.return_on_assets, better="high"),
     _earned(
         "return_on_equity",
         "Return on equity",
         lambda b: b.return_on_equity,
         columns={"footing": 60},
+        better="high",
+        peers=AmongPeers(place=100, words="a higher return on equity"),
     ),
     _earned(
         "return_on_capital",
         "Return on invested capital",
         lambda b: b.return_on_capital,
         kinds=WITH_DEBT,
+        better="high",
+        compared={"footing": 40},
+        peers=AmongPeers(place=90, words="a higher return on capital"),
     ),
     _over_years(
         "revenue_growth",
@@ -283,17 +332,27 @@ MEASURES: tuple[Measure, ...] = (
         lambda c: c.revenue_growth,
         key="Revenue",
         columns={"footing": 70},
+        better="high",
+        compared={"footing": 50},
+        peers=AmongPeers(place=110, words="faster revenue"),
     ),
-    _over_years("cost_growth", "Cost growth", lambda c: c.cost_growth, key="Costs"),
+    _over_years("cost_growth", "Cost growth", lambda c: c.cost_growth, key="Costs", better="low"),
     _over_years(
         "share_growth",
         "Share count growth",
         lambda c: c.share_growth,
         key="Share count",
         columns={"footing": 80},
+        better="low",
+        compared={"footing": 60},
+        peers=AmongPeers(place=120, words="fewer new shares"),
     ),
     _over_years(
-        "cash_growth", "Cash growth", lambda c: c.cash_growth, key="What pays the dividend"
+        "cash_growth",
+        "Cash growth",
+        lambda c: c.cash_growth,
+        key="What pays the dividend",
+        better="high",
     ),
     _over_years(
         "cash_per_share_growth",
@@ -301,9 +360,18 @@ MEASURES: tuple[Measure, ...] = (
         lambda c: c.cash_per_share_growth,
         key="The same per share, after issuance",
         columns={"footing": 90},
+        better="high",
     ),
-    _over_years("revenue_trend", "Revenue, trend", lambda c: c.revenue_trend),
-    _over_years("net_income_trend", "Net income, trend", lambda c: c.net_income_trend),
-    _over_years("share_trend", "Share count, trend", lambda c: c.share_trend),
+    _over_years("revenue_trend", "Revenue, trend", lambda c: c.revenue_trend, better="high"),
+    _over_years(
+        "net_income_trend", "Net income, trend", lambda c: c.net_income_trend, better="high"
+    ),
+    _over_years(
+        "share_trend",
+        "Share count, trend",
+        lambda c: c.share_trend,
+        better="low",
+        usual=Usual(name="share count", way="throughout", value=0.01),
+    ),
 )
 DEBT_TO_EBITDA = MEASURES[0]

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from ..figures.figure import Figure, Unit
-from ..figures.measure import Key, Measure, Sentence, Size, Stage, measure
+from ..figures.measure import AmongPeers, Key, Measure, Sentence, Size, Stage, measure
 from ..figures.saying import is_told
 from .multiples import MULTIPLES
 from .quantity import Quantity
@@ -45,6 +45,7 @@ def _multiple(quantity: Quantity) -> Measure:
         f"{quantity.name[:1].upper()}{quantity.name[1:]}",
         Unit.MULTIPLE,
         lambda stage: stage.multiples.get(quantity.id),
+        better="low",
         digits=1,
     )
 
@@ -69,6 +70,9 @@ MEASURES: tuple[Measure, ...] = (
         columns={"overview": 20, "range": 20},
         digits=2,
         frozen=True,
+        better="high",
+        compared={"overview": 10, "range": 10},
+        peers=AmongPeers(place=140, words="a higher yield"),
     ),
     _range(
         "mean_yield",
@@ -78,6 +82,7 @@ MEASURES: tuple[Measure, ...] = (
         columns={"range": 30},
         digits=2,
         frozen=True,
+        better="neither",
     ),
     _range(
         "fair_price",
@@ -86,6 +91,7 @@ MEASURES: tuple[Measure, ...] = (
         _of("fair_price"),
         key=Key(name="Price at the mean yield", note=_premium),
         columns={"range": 70},
+        better="neither",
     ),
     _range(
         "median_yield",
@@ -94,6 +100,7 @@ MEASURES: tuple[Measure, ...] = (
         _of("median"),
         digits=2,
         key=Key(name="Median"),
+        better="neither",
     ),
     _range(
         "lower_quartile",
@@ -101,6 +108,7 @@ MEASURES: tuple[Measure, ...] = (
         _YIELD,
         _of("lower_quartile"),
         digits=2,
+        better="neither",
     ),
     _range(
         "upper_quartile",
@@ -108,6 +116,7 @@ MEASURES: tuple[Measure, ...] = (
         _YIELD,
         _of("upper_quartile"),
         digits=2,
+        better="neither",
     ),
     _range(
         "highest_yield",
@@ -116,6 +125,7 @@ MEASURES: tuple[Measure, ...] = (
         _of("highest"),
         digits=2,
         key=Key(name="Highest", note=_when("highest")),
+        better="neither",
     ),
     _range(
         "lowest_yield",
@@ -124,6 +134,7 @@ MEASURES: tuple[Measure, ...] = (
         _of("lowest"),
         digits=2,
         key=Key(name="Lowest", note=_when("lowest")),
+        better="neither",
     ),
     _range(
         "deviation",
@@ -135,6 +146,8 @@ MEASURES: tuple[Measure, ...] = (
         foot=True,
         columns={"overview": 30, "range": 40},
         frozen=True,
+        better="high",
+        compared={"overview": 80, "range": 20},
     ),
     _range(
         "longest_above",
@@ -142,6 +155,7 @@ MEASURES: tuple[Measure, ...] = (
         Unit.WEEKS,
         _of("longest_above"),
         key=Key(name="Longest above the mean", note=_when("longest_above", "to ")),
+        better="low",
     ),
     _range(
         "percentile",
@@ -152,6 +166,8 @@ MEASURES: tuple[Measure, ...] = (
         digits=0,
         key=Key(name="Percentile of today"),
         columns={"range": 50},
+        better="high",
+        compared={"range": 30},
     ),
     _range(
         "share_of_weeks",
@@ -160,10 +176,17 @@ MEASURES: tuple[Measure, ...] = (
         _of("share_higher"),
         "share of weeks with a higher yield",
         columns={"range": 60},
+        better="low",
+        compared={"range": 40},
     ),
-    _range("weeks", "Weeks in the sample", Unit.WEEKS, _of("count")),
+    _range("weeks", "Weeks in the sample", Unit.WEEKS, _of("count"), better="neither"),
     _range(
-        "low_52", "Lowest close of 52 weeks", _PER_SHARE, _of("low_52"), key=Key(name="52-week low")
+        "low_52",
+        "Lowest close of 52 weeks",
+        _PER_SHARE,
+        _of("low_52"),
+        key=Key(name="52-week low"),
+        better="neither",
     ),
     _range(
         "high_52",
@@ -171,6 +194,7 @@ MEASURES: tuple[Measure, ...] = (
         _PER_SHARE,
         _of("high_52"),
         key=Key(name="52-week high"),
+        better="neither",
     ),
     _range(
         "premium",
@@ -179,6 +203,7 @@ MEASURES: tuple[Measure, ...] = (
         _of("premium"),
         "price [above|below] that of its mean yield by {}",
         columns={"range": 80},
+        better="low",
     ),
     *map(_multiple, MULTIPLES),
 )

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import partial
+from typing import Any
 
 from ..figures.figure import Figure, Unit
 from ..figures.measure import (
+    AmongPeers,
     Direction,
     Key,
     Measure,
@@ -14,6 +16,7 @@ from ..figures.measure import (
     Size,
     Stage,
     TestSpec,
+    Usual,
     advisory,
     every_kind,
     measure,
@@ -90,6 +93,16 @@ def _real_growth_over(n: int) -> Callable[[RecordStage], Figure]:
     return lambda stage: stage.inflation.real_growth[n]
 
 
+FIVE_AND_TEN: Mapping[int, Mapping[str, Any]] = {
+    5: {
+        "compared": {"overview": 20, "record": 30},
+        "peers": AmongPeers(place=130, words="a faster dividend"),
+    },
+    10: {"compared": {"record": 40}},
+}
+"""What else is declared of dividend growth over so many years."""
+
+
 def _growths() -> dict[int, Measure]:
     columns = {1: 60, 5: 70, 10: 80}
     return {
@@ -100,7 +113,9 @@ def _growths() -> dict[int, Measure]:
             _growth_over(n),
             f"dividend growth over {_span(n)}",
             signed=True,
+            better="high",
             columns={"record": columns[n]} if n in columns else {},
+            **FIVE_AND_TEN.get(n, {}),
             frozen=n in (5, 10),
         )
         for n in SPANS
@@ -116,8 +131,10 @@ def _real_growths() -> dict[int, Measure]:
             _real_growth_over(n),
             f"real growth over {_span(n)}",
             signed=True,
+            better="high",
             test=_passes("real growth", 0.0, KEEPS_UP) if n == 10 else None,
             columns={"record": 90} if n == 10 else {},
+            compared={"overview": 30, "record": 50} if n == 10 else {},
             frozen=n == 10,
         )
         for n in SPANS
@@ -138,6 +155,7 @@ AHEAD = {
         _growth_ahead(n),
         f"dividend growth over {_span(n)} with the year ahead",
         signed=True,
+        better="high",
     )
     for n in AHEAD_SPANS
 }
@@ -148,6 +166,7 @@ WHOLE = _record(
     lambda s: s.record.growth_whole,
     "dividend growth over the whole record",
     signed=True,
+    better="high",
 )
 REAL_WHOLE = _record(
     "real_growth_whole",
@@ -156,6 +175,7 @@ REAL_WHOLE = _record(
     lambda s: s.inflation.real_growth_whole,
     "real growth over the whole record",
     signed=True,
+    better="high",
 )
 MEASURES: tuple[Measure, ...] = (
     _record(
@@ -163,9 +183,11 @@ MEASURES: tuple[Measure, ...] = (
         "Declared rate",
         _PER_SHARE,
         lambda s: s.record.declared_rate,
+        better="neither",
         key=Key(name="Declared rate", note=_rhythm),
         head=Key(name="Pays", even_unknown=True, note=_a_year),
         columns={"record": 10},
+        usual=Usual(name="dividend growth", way="growth", value=0.05),
         frozen=True,
     ),
     _record(
@@ -173,6 +195,7 @@ MEASURES: tuple[Measure, ...] = (
         "Trailing rate",
         _PER_SHARE,
         lambda s: s.record.trailing_rate,
+        better="neither",
         key=Key(name="Paid in the last 12 months", note=_gap),
     ),
     _record(
@@ -181,9 +204,15 @@ MEASURES: tuple[Measure, ...] = (
         _FRACTION,
         lambda s: s.record.trailing_gap,
         "trailing rate [above|below] the declared by {}",
+        better="low",
     ),
     _record(
-        "rhythm", "Payments a year", Unit.COUNT, lambda s: s.record.rhythm, "pays {} times a year"
+        "rhythm",
+        "Payments a year",
+        Unit.COUNT,
+        lambda s: s.record.rhythm,
+        "pays {} times a year",
+        better="neither",
     ),
     _record(
         "raises",
@@ -194,6 +223,7 @@ MEASURES: tuple[Measure, ...] = (
         key=Key(name="Raises in a row", note=_broken(lambda r: r.raises_in_a_row)),
         test=_passes("raises", 10, "So many years running it should have raised its dividend."),
         columns={"overview": 50, "record": 30},
+        compared={"overview": 40, "record": 10},
         frozen=True,
     ),
     _record(
@@ -207,6 +237,7 @@ MEASURES: tuple[Measure, ...] = (
         ),
         test=_passes("no reduction", 10, "So many years running it should not have cut."),
         columns={"record": 40},
+        compared={"record": 20},
         frozen=True,
     ),
     _record(
@@ -214,6 +245,7 @@ MEASURES: tuple[Measure, ...] = (
         "Latest raise",
         _FRACTION,
         lambda s: s.record.latest_raise,
+        better="high",
         key=Key(name="Latest raise", note=_raised_on),
         columns={"record": 50},
     ),
@@ -228,7 +260,9 @@ MEASURES: tuple[Measure, ...] = (
         Unit.COUNT,
         lambda s: s.inflation.years_ahead,
         "raises beat prices in {} of ten years",
+        better="high",
         key=Key(name="Ahead of inflation", note=_full_years),
         columns={"record": 100},
+        compared={"record": 60},
     ),
 )

@@ -12,25 +12,65 @@ from ..facts.records import DividendKind, Estimate, Guidance, NoticeKind, split_
 from ..figures.figure import Unit
 from ..figures.measure import Stage
 from ..figures.ties import same
-from ..judging.house_rules import HouseRules
 from ..record.eras import compare_payments, eras_in
 from ..record.payments import Outcome, payments_of
-from .signal import Said, Signal, SignalKind, Value
+from .signal import Said, Signal, SignalGround, SignalKind, SignalMaker, Value, Whose
 
-OUTCOMES = {
-    Outcome.RAISED: SignalKind.RAISED,
-    Outcome.CUT: SignalKind.CUT,
-    Outcome.RESUMED: SignalKind.RESUMED,
-}
+DECLARED = SignalKind(
+    id="declared",
+    name="Dividend declared",
+    means="A regular dividend as high as its predecessor, or a special one, was declared.",
+)
+RAISED = SignalKind(
+    id="raised", name="Dividend raised", means="A dividend above its predecessor was declared."
+)
+CUT = SignalKind(
+    id="cut",
+    name="Dividend cut",
+    means="A dividend under its predecessor was declared.",
+    whose=Whose.ALL,
+    asks=True,
+)
+SUSPENDED = SignalKind(
+    id="suspended",
+    name="Dividend suspended or left out",
+    means="The payer said that it pays no dividend for now.",
+    whose=Whose.ALL,
+    asks=True,
+)
+RESUMED = SignalKind(
+    id="resumed", name="Dividend resumed", means="The payer said that it pays again."
+)
+EX_SOON = SignalKind(
+    id="ex_soon", name="Goes ex soon", means="A declared dividend goes ex within the days you set."
+)
+ESTIMATE_CUT = SignalKind(
+    id="estimate_cut",
+    name="Estimate cut",
+    means="An estimate came in further below the one before it than you set.",
+)
+GUIDANCE_CHANGED = SignalKind(
+    id="guidance_changed",
+    name="Guidance changed",
+    means="The payer said something new about a year it had spoken of.",
+)
+
+OUTCOMES = {Outcome.RAISED: RAISED, Outcome.CUT: CUT, Outcome.RESUMED: RESUMED}
 NOTICES = {
-    NoticeKind.OMITTED: (SignalKind.SUSPENDED, "said that it leaves out a dividend"),
-    NoticeKind.SUSPENDED: (SignalKind.SUSPENDED, "suspended its dividend"),
-    NoticeKind.RESUMED: (SignalKind.RESUMED, "said that it pays again"),
+    NoticeKind.OMITTED: (SUSPENDED, "said that it leaves out a dividend"),
+    NoticeKind.SUSPENDED: (SUSPENDED, "suspended its dividend"),
+    NoticeKind.RESUMED: (RESUMED, "said that it pays again"),
 }
 
 
-def dividends(file: PayerFile, since: date, until: date) -> Iterator[Signal]:
+def _said_of_dividends(ground: SignalGround) -> Iterator[Signal]:
+    yield from _dividends(ground)
+    yield from _notices(ground)
+
+
+def _dividends(ground: SignalGround) -> Iterator[Signal]:
     """Each dividend declared between two days, held against its predecessor as the day knew it."""
+    file, since, until = ground.file, ground.since, ground.until
     days = sorted({d.known_on for d in file.dividends if since < d.known_on <= until})
     for day in days:
         yield from _declared_on(file.cut(day), day)
@@ -61,36 +101,37 @@ def _declared_on(file: PayerFile, day: date) -> Iterator[Signal]:
                 said = (*said, " from ", _share(then[0].amount, then[0].fact.currency, apart))
             else:
                 said = (*said, " a year from ", _share(before, then[0].fact.currency), " a year")
-        kind = OUTCOMES.get(outcome.outcome, SignalKind.DECLARED)
+        kind = OUTCOMES.get(outcome.outcome, DECLARED)
         yield _record(kind, day, f"regular/{payment.ex_date.isoformat()}", said)
     for d in file.dividends:
         if d.kind is not DividendKind.REGULAR and d.known_on == day:
             amount = _share(d.amount, d.currency)
             what = d.kind.value.replace("_", " ")
             said = (f"declared a {what} of ", amount, " a share, ex ", d.ex_date)
-            yield _record(SignalKind.DECLARED, day, f"{d.kind.value}/{d.ex_date.isoformat()}", said)
+            yield _record(DECLARED, day, f"{d.kind.value}/{d.ex_date.isoformat()}", said)
 
 
-def notices(file: PayerFile) -> Iterator[Signal]:
-    for n in file.notices:
+def _notices(ground: SignalGround) -> Iterator[Signal]:
+    for n in ground.file.notices:
         kind, words = NOTICES[n.kind]
         event = f"{n.kind.value}/{n.declared_on.isoformat()}"
         yield _record(kind, n.declared_on, event, (words,))
 
 
-def ex_soon(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
+def _ex_soon(ground: SignalGround) -> Iterator[Signal]:
     """Each dividend so many days before it goes ex, or when it is declared, if that is later."""
-    before = timedelta(days=int(rules.signal_ex_days))
-    for d in file.dividends:
+    before = timedelta(days=int(ground.rules.signal_ex_days))
+    for d in ground.file.dividends:
         day = max(d.known_on, d.ex_date - before)
         if day < d.ex_date:
             said = ("goes ex on ", d.ex_date, " with ", _share(d.amount, d.currency))
             event = f"{d.kind.value}/{d.ex_date.isoformat()}"
-            yield _record(SignalKind.EX_SOON, day, event, said)
+            yield _record(EX_SOON, day, event, said)
 
 
-def estimates_cut(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
+def _estimates_cut(ground: SignalGround) -> Iterator[Signal]:
     """Each estimate of a year that is further below the one before it than the house asks."""
+    file, rules = ground.file, ground.rules
     held: dict[tuple[str, int], list[Estimate]] = {}
     for x in sorted(file.estimates, key=lambda x: x.published_on):
         held.setdefault((x.measure, x.fiscal_year), []).append(x)
@@ -100,7 +141,7 @@ def estimates_cut(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
             if then <= 0 or 1 - now.mean / then <= rules.signal_estimate:
                 continue
             yield Signal(
-                kind=SignalKind.ESTIMATE_CUT,
+                kind=ESTIMATE_CUT,
                 day=now.published_on,
                 event=f"{measure}/{year}/{now.published_on.isoformat()}",
                 stage=Stage.COVER,
@@ -113,8 +154,9 @@ def estimates_cut(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
             )
 
 
-def guidance_changed(file: PayerFile) -> Iterator[Signal]:
+def _guidance_changed(ground: SignalGround) -> Iterator[Signal]:
     """Each word on a year that the payer had spoken of in other numbers."""
+    file = ground.file
     held: dict[tuple[str, int], list[Guidance]] = {}
     for x in sorted(file.guidance, key=lambda x: x.published_on):
         held.setdefault((x.measure, x.fiscal_year), []).append(x)
@@ -126,7 +168,7 @@ def guidance_changed(file: PayerFile) -> Iterator[Signal]:
                 continue
             name = NAMES.get(measure, measure)
             yield Signal(
-                kind=SignalKind.GUIDANCE_CHANGED,
+                kind=GUIDANCE_CHANGED,
                 day=now.published_on,
                 event=f"{measure}/{year}/{now.published_on.isoformat()}",
                 stage=Stage.COVER,
@@ -166,3 +208,9 @@ def _share(amount: float, currency: str, digits: int = 2) -> Said:
 
 def _record(kind: SignalKind, day: date, event: str, said: tuple[Said, ...]) -> Signal:
     return Signal(kind=kind, day=day, event=event, stage=Stage.RECORD, said=said)
+
+
+DIVIDENDS = SignalMaker(kinds=(DECLARED, RAISED, CUT, SUSPENDED, RESUMED), make=_said_of_dividends)
+GOES_EX = SignalMaker(kinds=(EX_SOON,), make=_ex_soon)
+ESTIMATES = SignalMaker(kinds=(ESTIMATE_CUT,), make=_estimates_cut)
+GUIDED = SignalMaker(kinds=(GUIDANCE_CHANGED,), make=_guidance_changed)

@@ -30,7 +30,37 @@ from ..judging.judge import State, Test
 from ..record.payments import Outcome
 from ..review import Review
 from ..stages import STAGES
-from .signal import Followed, Said, Signal, SignalKind, Value, Wait
+from .signal import Said, Signal, SignalGround, SignalKind, SignalMaker, Value, Wait
+
+TEST_CHANGED = SignalKind(
+    id="test_changed",
+    name="Test changed",
+    means="A test moved outside its limit, close to it, or back, when facts came.",
+)
+FINDING_CHANGED = SignalKind(
+    id="finding_changed",
+    name="Finding changed",
+    means="What a stage found as a whole moved outside a limit, close to one, or back.",
+)
+EXPECTATION = SignalKind(
+    id="expectation",
+    name="Expectation judged",
+    means="An expectation of the decision that stands went off track, or its day came.",
+    of_a_wait=True,
+    asks=True,
+)
+LOOK_DUE = SignalKind(
+    id="look_due",
+    name="Next look due",
+    means="The day came on which you meant to look again.",
+    of_a_wait=True,
+    asks=True,
+)
+DATA_OLD = SignalKind(
+    id="data_old",
+    name="Data old",
+    means="The newest close or the newest results became too old to be shown as current.",
+)
 
 Reviewed = Callable[[date], Review]
 STANDS = {State.WITHIN: "within", State.CLOSE: "close to", State.OUTSIDE: "outside"}
@@ -65,11 +95,12 @@ def looks(file: PayerFile, since: date, until: date) -> list[date]:
     return days[max(0, bisect_right(days, since) - 1) :]
 
 
-def changed(days: Sequence[date], reviewed: Reviewed) -> Iterator[Signal]:
+def _changed(ground: SignalGround) -> Iterator[Signal]:
     """Tests and stages in another state than at the look before."""
     before: Review | None = None
-    for day in days:
-        now = reviewed(day)
+    days = looks(ground.file, ground.since, ground.until)
+    for day in days if len(days) > 1 else ():
+        now = ground.reviewed(day)
         if before is not None and now.payer.delisted_on is None:
             yield from _tests(before, now, day)
             yield from _stages(before, now, day)
@@ -81,7 +112,7 @@ def _tests(before: Review, now: Review, day: date) -> Iterator[Signal]:
     for test in now.tests:
         if test.id in then and then[test.id] is not test.state:
             yield Signal(
-                kind=SignalKind.TEST_CHANGED,
+                kind=TEST_CHANGED,
                 day=day,
                 event=f"{test.id}/{day.isoformat()}",
                 stage=test.stage,
@@ -108,7 +139,7 @@ def _stages(before: Review, now: Review, day: date) -> Iterator[Signal]:
         if held.state is None or then is None or held.state is then:
             continue
         yield Signal(
-            kind=SignalKind.FINDING_CHANGED,
+            kind=FINDING_CHANGED,
             day=day,
             event=f"{stage.value}/{day.isoformat()}",
             stage=stage,
@@ -141,14 +172,13 @@ class _Judging:
 TRACKS = {Track.OFF: "is off track", Track.MISSED: "did not come true", Track.MET: "came true"}
 
 
-def expectations(
-    file: PayerFile, followed: Followed, since: date, until: date, reviewed: Reviewed
-) -> Iterator[Signal]:
+def _expectations(ground: SignalGround) -> Iterator[Signal]:
     """Each expectation that went off track, or whose day came, since the look before."""
-    for wait in followed.waits:
+    file, since, until = ground.file, ground.since, ground.until
+    for wait in ground.followed.waits:
         last = until if wait.until is None else min(until, wait.until - timedelta(days=1))
         for n, expected in enumerate(wait.expectations):
-            judging = _Judging(expected, wait, file, reviewed)
+            judging = _Judging(expected, wait, file, ground.reviewed)
             yield from _judged(judging, n, _days(file, expected, wait, since, last))
 
 
@@ -169,7 +199,7 @@ def _judged(judging: _Judging, n: int, days: Sequence[date]) -> Iterator[Signal]
         track, value, wanted = judging.on(day)
         if track is not before and track in TRACKS:
             yield Signal(
-                kind=SignalKind.EXPECTATION,
+                kind=EXPECTATION,
                 day=day,
                 event=f"{judging.wait.made.isoformat()}/{n}/{day.isoformat()}",
                 stage=Stage.DECISION,
@@ -200,13 +230,13 @@ def _expected_said(
     return said
 
 
-def looks_due(followed: Followed) -> Iterator[Signal]:
+def _looks_due(ground: SignalGround) -> Iterator[Signal]:
     """The day of each next look, while its decision stands."""
-    for wait in followed.waits:
+    for wait in ground.followed.waits:
         day = wait.next_look
         if day is not None and wait.stands_on(day):
             yield Signal(
-                kind=SignalKind.LOOK_DUE,
+                kind=LOOK_DUE,
                 day=day,
                 event=wait.made.isoformat(),
                 stage=Stage.DECISION,
@@ -214,8 +244,9 @@ def looks_due(followed: Followed) -> Iterator[Signal]:
             )
 
 
-def grown_old(file: PayerFile, until: date) -> Iterator[Signal]:
+def _grown_old(ground: SignalGround) -> Iterator[Signal]:
     """Each day on which the newest close, or the newest results, became too old."""
+    file, until = ground.file, ground.until
     if file.payer.delisted_on is not None:
         return
     closes: list[date] = file.prices.days.tolist()
@@ -231,10 +262,16 @@ def _old(kind: str, words: str, came: Sequence[tuple[date, date]], until: date) 
     for known, of in [*came, (until + timedelta(days=1), until)]:
         if newest is not None and newest + limit < known:
             yield Signal(
-                kind=SignalKind.DATA_OLD,
+                kind=DATA_OLD,
                 day=newest + limit,
                 event=f"{kind}/{newest.isoformat()}",
                 stage=Stage.PAYER,
                 said=(words, newest),
             )
         newest = of if newest is None else max(newest, of)
+
+
+STATES = SignalMaker(kinds=(TEST_CHANGED, FINDING_CHANGED), make=_changed)
+EXPECTATIONS = SignalMaker(kinds=(EXPECTATION,), make=_expectations)
+LOOKS_DUE = SignalMaker(kinds=(LOOK_DUE,), make=_looks_due)
+GROWN_OLD = SignalMaker(kinds=(DATA_OLD,), make=_grown_old)

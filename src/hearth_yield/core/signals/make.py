@@ -3,17 +3,38 @@ together. (docs/method.md, Signals)"""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from datetime import date
 from functools import cache
 
 from ..facts.payer_file import PayerFile
 from ..judging.house_rules import HouseRules
 from ..review import Review, computing, review_of
-from .announced import dividends, estimates_cut, ex_soon, guidance_changed, notices
-from .changed import changed, expectations, grown_old, looks, looks_due
-from .prices import far_from_mean, reached
-from .signal import UNFOLLOWED, Followed, Signal, SignalKind, Whose, whose
+from .announced import DIVIDENDS, ESTIMATES, GOES_EX, GUIDED
+from .changed import EXPECTATIONS, GROWN_OLD, LOOKS_DUE, STATES
+from .prices import FAR_FROM_MEAN, REACHED
+from .signal import UNFOLLOWED, Followed, Signal, SignalGround, SignalKind, SignalMaker, Whose
+
+MAKERS: tuple[SignalMaker, ...] = (
+    REACHED,
+    DIVIDENDS,
+    GOES_EX,
+    STATES,
+    FAR_FROM_MEAN,
+    ESTIMATES,
+    GUIDED,
+    EXPECTATIONS,
+    LOOKS_DUE,
+    GROWN_OLD,
+)
+KINDS: dict[str, SignalKind] = {kind.id: kind for maker in MAKERS for kind in maker.kinds}
+"""Every kind there is by id, in the order they are told."""
+
+
+def whose(rules: HouseRules, kind: SignalKind) -> Whose:
+    """Of whom a kind is asked for."""
+    said = rules.signals.get(kind.id)
+    return kind.whose if said is None else Whose(said)
 
 
 def signals_of(
@@ -31,54 +52,30 @@ def signals_of(
     Raises: Uncomputable.
     """
     with computing(whole.payer):
-        file = whole.cut(until)
+        ground = SignalGround(
+            file=whole.cut(until),
+            rules=rules,
+            since=since,
+            until=until,
+            followed=followed,
+            reviewed=cache(reviewed or (lambda day: review_of(whole, day, rules))),
+        )
         found = {
-            (s.kind, s.event): s
-            for s in _made(whole, file, rules, since, until, followed, reviewed)
+            (s.kind.id, s.event): s
+            for maker in MAKERS
+            if any(_wanted(rules, kind, followed) for kind in maker.kinds)
+            for s in maker.make(ground)
             if since < s.day <= until and _asked(rules, s, followed)
         }
-    return sorted(found.values(), key=lambda s: (s.day, s.kind, s.event))
+    return sorted(found.values(), key=lambda s: (s.day, s.kind.id, s.event))
+
+
+def _wanted(rules: HouseRules, kind: SignalKind, followed: Followed) -> bool:
+    of = whose(rules, kind)
+    follows = bool(followed.waits or followed.steps)
+    return of is Whose.ALL or (of is Whose.FOLLOWED and follows)
 
 
 def _asked(rules: HouseRules, signal: Signal, followed: Followed) -> bool:
     of = whose(rules, signal.kind)
     return of is Whose.ALL or (of is Whose.FOLLOWED and followed.on(signal.day))
-
-
-def _made(
-    whole: PayerFile,
-    file: PayerFile,
-    rules: HouseRules,
-    since: date,
-    until: date,
-    followed: Followed,
-    reviewed: Callable[[date], Review] | None,
-) -> Iterator[Signal]:
-    def wanted(*kinds: SignalKind) -> bool:
-        most = {whose(rules, k) for k in kinds}
-        follows = bool(followed.waits or followed.steps)
-        return Whose.ALL in most or (follows and Whose.FOLLOWED in most)
-
-    ask = cache(reviewed or (lambda day: review_of(whole, day, rules)))
-    if followed.waits or followed.steps:
-        yield from reached(file, followed, rules)
-        yield from looks_due(followed)
-    if wanted(SignalKind.DECLARED, SignalKind.RAISED, SignalKind.CUT, SignalKind.RESUMED):
-        yield from dividends(file, since, until)
-    yield from notices(file)
-    if wanted(SignalKind.EX_SOON):
-        yield from ex_soon(file, rules)
-    if wanted(SignalKind.ESTIMATE_CUT):
-        yield from estimates_cut(file, rules)
-    if wanted(SignalKind.GUIDANCE_CHANGED):
-        yield from guidance_changed(file)
-    if wanted(SignalKind.MEAN_CROSSED):
-        yield from far_from_mean(file, rules)
-    if wanted(SignalKind.DATA_OLD):
-        yield from grown_old(file, until)
-    if wanted(SignalKind.TEST_CHANGED, SignalKind.FINDING_CHANGED):
-        days = looks(file, since, until)
-        if len(days) > 1:
-            yield from changed(days, ask)
-    if wanted(SignalKind.EXPECTATION):
-        yield from expectations(file, followed, since, until, ask)

@@ -15,22 +15,46 @@ from ..figures.figure import Unit
 from ..figures.measure import Stage
 from ..figures.ties import RELATIVE
 from ..finding.breadth import LEAST, WEEKS
-from ..judging.house_rules import HouseRules
 from ..range.entry_steps import EntryStep
 from ..range.multiples import QUANTITIES
 from ..range.quantity import YIELD
 from ..range.weekly import values_on, weekly_values
-from .signal import Followed, Signal, SignalKind, Value, Wait
+from .signal import Signal, SignalGround, SignalKind, SignalMaker, Value, Wait
+
+BUY_REACHED = SignalKind(
+    id="buy_reached",
+    name="Buy-below price reached",
+    means="It closed at or under the buy-below price of the decision that stands.",
+    of_a_wait=True,
+    asks=True,
+)
+STEP_REACHED = SignalKind(
+    id="step_reached",
+    name="Entry step reached",
+    means="The yield or multiple of an entry step was reached at a close.",
+    of_a_wait=True,
+    asks=True,
+)
+TRIM_REACHED = SignalKind(
+    id="trim_reached",
+    name="Trim-above price reached",
+    means="It closed at or over the trim-above price of the decision that stands.",
+    of_a_wait=True,
+    asks=True,
+)
+MEAN_CROSSED = SignalKind(
+    id="mean_crossed",
+    name="Yield far from its mean",
+    means="A week ended with the yield further from its five-year mean than you set.",
+)
 
 
-def reached(file: PayerFile, followed: Followed, rules: HouseRules) -> Iterator[Signal]:
+def _reached(ground: SignalGround) -> Iterator[Signal]:
     """Each close at which a price or value waited for was reached, once until it has been left by
     more than the house's distance."""
+    file, followed, rules = ground.file, ground.followed, ground.rules
     for wait in followed.waits:
-        for kind, price in (
-            (SignalKind.BUY_REACHED, wait.buy_below),
-            (SignalKind.TRIM_REACHED, wait.trim_above),
-        ):
+        for kind, price in ((BUY_REACHED, wait.buy_below), (TRIM_REACHED, wait.trim_above)):
             if price is not None:
                 yield from _price(file, wait, kind, price, rules.signal_apart)
     for step in followed.steps:
@@ -43,9 +67,9 @@ def _price(
     target = price / split_factor(file.splits, wait.made)
     closes = file.adjusted_closes
     over = closes / target - 1
-    past = over if kind is SignalKind.BUY_REACHED else -over
+    past = over if kind is BUY_REACHED else -over
     side = "at or under your buy-below price of "
-    if kind is SignalKind.TRIM_REACHED:
+    if kind is TRIM_REACHED:
         side = "at or over your trim-above price of "
     for at in _crossings(past, _days_from(file, wait.made, wait.until), apart):
         day: date = file.prices.days[at].astype(date)
@@ -74,7 +98,7 @@ def _step(file: PayerFile, step: EntryStep, apart: float) -> Iterator[Signal]:
         day: date = days[at].astype(date)
         then = split_factor(file.splits, day)
         yield Signal(
-            kind=SignalKind.STEP_REACHED,
+            kind=STEP_REACHED,
             day=day,
             event=f"{step.quantity}/{step.target:g}/{day.isoformat()}",
             stage=Stage.RANGE,
@@ -109,10 +133,10 @@ def _crossings(past: Floats, inside: npt.NDArray[np.bool_], apart: float) -> lis
     return found
 
 
-def far_from_mean(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
+def _far_from_mean(ground: SignalGround) -> Iterator[Signal]:
     """Each week that ended with the yield further from the mean of the 260 weeks before than the
     house asks, once on each side until it has come back to the mean; known from the Monday on."""
-    weekly = weekly_values(file, YIELD)
+    rules, weekly = ground.rules, weekly_values(ground.file, YIELD)
     values, known = weekly.values, ~np.isnan(weekly.values)
     sums = np.concatenate(([0.0], np.cumsum(np.where(known, values, 0.0))))
     counts = np.concatenate(([0], np.cumsum(known)))
@@ -130,7 +154,7 @@ def far_from_mean(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
             side = 1 if away > 0 else -1
             day: date = weekly.days[at].astype(date)
             yield Signal(
-                kind=SignalKind.MEAN_CROSSED,
+                kind=MEAN_CROSSED,
                 day=day + timedelta(days=7 - day.weekday()),
                 event=f"{side:+d}/{day.isoformat()}",
                 stage=Stage.RANGE,
@@ -149,3 +173,7 @@ def far_from_mean(file: PayerFile, rules: HouseRules) -> Iterator[Signal]:
 
 def _money(file: PayerFile, value: float) -> Value:
     return Value(value, Unit.PER_SHARE, file.payer.currency)
+
+
+REACHED = SignalMaker(kinds=(BUY_REACHED, STEP_REACHED, TRIM_REACHED), make=_reached)
+FAR_FROM_MEAN = SignalMaker(kinds=(MEAN_CROSSED,), make=_far_from_mean)

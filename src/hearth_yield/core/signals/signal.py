@@ -1,37 +1,19 @@
-"""What a signal is, of which kinds there are, and of whom each is asked for."""
+"""What a signal is, how a kind of them is declared, and what makes it."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
 from ..expecting.expectation import Expectation
+from ..facts.payer_file import PayerFile
 from ..figures.figure import Unit
 from ..figures.measure import Stage
 from ..judging.house_rules import HouseRules
 from ..range.entry_steps import EntryStep
-
-
-class SignalKind(StrEnum):
-    BUY_REACHED = "buy_reached"
-    STEP_REACHED = "step_reached"
-    TRIM_REACHED = "trim_reached"
-    DECLARED = "declared"
-    RAISED = "raised"
-    CUT = "cut"
-    SUSPENDED = "suspended"
-    RESUMED = "resumed"
-    EX_SOON = "ex_soon"
-    TEST_CHANGED = "test_changed"
-    FINDING_CHANGED = "finding_changed"
-    MEAN_CROSSED = "mean_crossed"
-    ESTIMATE_CUT = "estimate_cut"
-    GUIDANCE_CHANGED = "guidance_changed"
-    EXPECTATION = "expectation"
-    LOOK_DUE = "look_due"
-    DATA_OLD = "data_old"
+from ..review import Review
 
 
 class Whose(StrEnum):
@@ -44,85 +26,17 @@ class Whose(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class KindSpec:
+class SignalKind:
     """name: among the others; means: when it comes. whose: where the person has not said
-    otherwise. of_a_wait: it can only be of payers that are followed."""
+    otherwise. of_a_wait: it can only be of payers that are followed. asks: it asks for something to
+    be done, and stands before what is good to know."""
 
+    id: str
     name: str
     means: str
     whose: Whose = Whose.FOLLOWED
     of_a_wait: bool = False
-
-
-KINDS: dict[SignalKind, KindSpec] = {
-    SignalKind.BUY_REACHED: KindSpec(
-        name="Buy-below price reached",
-        means="It closed at or under the buy-below price of the decision that stands.",
-        of_a_wait=True,
-    ),
-    SignalKind.STEP_REACHED: KindSpec(
-        name="Entry step reached",
-        means="The yield or multiple of an entry step was reached at a close.",
-        of_a_wait=True,
-    ),
-    SignalKind.TRIM_REACHED: KindSpec(
-        name="Trim-above price reached",
-        means="It closed at or over the trim-above price of the decision that stands.",
-        of_a_wait=True,
-    ),
-    SignalKind.DECLARED: KindSpec(
-        name="Dividend declared",
-        means="A regular dividend as high as its predecessor, or a special one, was declared.",
-    ),
-    SignalKind.RAISED: KindSpec(
-        name="Dividend raised", means="A dividend above its predecessor was declared."
-    ),
-    SignalKind.CUT: KindSpec(
-        name="Dividend cut", means="A dividend under its predecessor was declared.", whose=Whose.ALL
-    ),
-    SignalKind.SUSPENDED: KindSpec(
-        name="Dividend suspended or left out",
-        means="The payer said that it pays no dividend for now.",
-        whose=Whose.ALL,
-    ),
-    SignalKind.RESUMED: KindSpec(
-        name="Dividend resumed", means="The payer said that it pays again."
-    ),
-    SignalKind.EX_SOON: KindSpec(
-        name="Goes ex soon", means="A declared dividend goes ex within the days you set."
-    ),
-    SignalKind.TEST_CHANGED: KindSpec(
-        name="Test changed",
-        means="A test moved outside its limit, close to it, or back, when facts came.",
-    ),
-    SignalKind.FINDING_CHANGED: KindSpec(
-        name="Finding changed",
-        means="What a stage found as a whole moved outside a limit, close to one, or back.",
-    ),
-    SignalKind.MEAN_CROSSED: KindSpec(
-        name="Yield far from its mean",
-        means="A week ended with the yield further from its five-year mean than you set.",
-    ),
-    SignalKind.ESTIMATE_CUT: KindSpec(
-        name="Estimate cut",
-        means="An estimate came in further below the one before it than you set.",
-    ),
-    SignalKind.GUIDANCE_CHANGED: KindSpec(
-        name="Guidance changed", means="The payer said something new about a year it had spoken of."
-    ),
-    SignalKind.EXPECTATION: KindSpec(
-        name="Expectation judged",
-        means="An expectation of the decision that stands went off track, or its day came.",
-        of_a_wait=True,
-    ),
-    SignalKind.LOOK_DUE: KindSpec(
-        name="Next look due", means="The day came on which you meant to look again.", of_a_wait=True
-    ),
-    SignalKind.DATA_OLD: KindSpec(
-        name="Data old",
-        means="The newest close or the newest results became too old to be shown as current.",
-    ),
-}
+    asks: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -180,7 +94,23 @@ class Followed:
 UNFOLLOWED = Followed()
 
 
-def whose(rules: HouseRules, kind: SignalKind) -> Whose:
-    """Of whom a kind is asked for."""
-    said: Mapping[str, str] = rules.signals
-    return Whose(said[kind.value]) if kind.value in said else KINDS[kind].whose
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SignalGround:
+    """What signals are made of: the facts of one payer cut to the last day, and what was known then
+    of the days before it. reviewed: its review on a day under the house's question."""
+
+    file: PayerFile
+    rules: HouseRules
+    since: date
+    until: date
+    followed: Followed
+    reviewed: Callable[[date], Review]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SignalMaker:
+    """kinds: those it makes, in the order they are told. It may make some of days before the first,
+    which do not count."""
+
+    kinds: tuple[SignalKind, ...]
+    make: Callable[[SignalGround], Iterator[Signal]]

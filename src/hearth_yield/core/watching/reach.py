@@ -27,6 +27,11 @@ class Aim(StrEnum):
     TRIM = "trim_above"
 
     @property
+    def asks(self) -> str:
+        """The words before its price."""
+        return "entry step at" if self is Aim.STEP else self.value.replace("_", " ")
+
+    @property
     def words(self) -> str:
         return self.value.replace("_", "-") + " price" if self is not Aim.STEP else "entry step"
 

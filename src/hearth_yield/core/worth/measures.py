@@ -25,7 +25,7 @@ def _model(spec: ModelSpec) -> Measure:
         return next((m.middle for m in worth.models if m.id == spec.id), None)
 
     name = f"{spec.name[:1].lower()}{spec.name[1:]}"
-    return _worth(spec.id, f"Worth by {name}", _PER_SHARE, read, frozen=True)
+    return _worth(spec.id, f"Worth by {name}", _PER_SHARE, read, better="neither", frozen=True)
 
 
 def _answer(question: Answers) -> Measure:
@@ -33,7 +33,9 @@ def _answer(question: Answers) -> Measure:
         return next((a.middle for a in worth.answers if a.id == question), None)
 
     name = QUESTIONS[question].lower()
-    return _worth(f"worth_of_{question}", f"Worth by {name}", _PER_SHARE, read, frozen=True)
+    return _worth(
+        f"worth_of_{question}", f"Worth by {name}", _PER_SHARE, read, better="neither", frozen=True
+    )
 
 
 def _input(spec: InputSpec) -> Measure:
@@ -43,6 +45,7 @@ def _input(spec: InputSpec) -> Measure:
         name,
         spec.unit,
         lambda worth: worth.input(spec.id),
+        better="neither",
         digits=spec.digits,
         columns={"worth": 50} if spec.id == GROWTH else {},
         frozen=True,
@@ -59,6 +62,7 @@ MEASURES: tuple[Measure, ...] = (
         lambda w: w.combined,
         columns={"worth": 20},
         frozen=True,
+        better="neither",
     ),
     _worth(
         "buy_below",
@@ -67,6 +71,7 @@ MEASURES: tuple[Measure, ...] = (
         lambda w: w.buy_below,
         columns={"worth": 30},
         frozen=True,
+        better="neither",
     ),
     _worth(
         "price_against_buy_below",
@@ -75,6 +80,8 @@ MEASURES: tuple[Measure, ...] = (
         lambda w: w.price_against_buy_below,
         "price [over|under] your buy-below by {}",
         columns={"overview": 80, "worth": 40},
+        better="low",
+        compared={"worth": 10},
     ),
     _worth(
         "price_against_combined",
@@ -82,6 +89,8 @@ MEASURES: tuple[Measure, ...] = (
         _FRACTION,
         lambda w: w.price_against_combined,
         "price [over|under] its combined value by {}",
+        better="low",
+        compared={"overview": 90, "worth": 20},
     ),
     _worth(
         "implied_growth",
@@ -91,6 +100,8 @@ MEASURES: tuple[Measure, ...] = (
         "growth that the price implies",
         columns={"worth": 60},
         frozen=True,
+        better="low",
+        compared={"worth": 40},
     ),
     _worth(
         "implied_return",
@@ -100,6 +111,8 @@ MEASURES: tuple[Measure, ...] = (
         "return that the price offers",
         columns={"worth": 65},
         frozen=True,
+        better="high",
+        compared={"worth": 30},
     ),
     _worth(
         "implied_return_after_tax",
@@ -107,6 +120,7 @@ MEASURES: tuple[Measure, ...] = (
         _FRACTION,
         lambda w: w.implied_return_after_tax,
         "return that the price offers after tax",
+        better="high",
     ),
     *(_input(spec) for spec in INPUTS.values() if spec.bounds and spec.id in TAKEN),
     _worth(
@@ -117,5 +131,7 @@ MEASURES: tuple[Measure, ...] = (
         "spread of the answers",
         digits=0,
         columns={"worth": 70},
+        better="low",
+        compared={"worth": 50},
     ),
 )

@@ -264,7 +264,7 @@ function AddMeasure({ lines, onAdd }: { lines: Line[]; onAdd: (line: Line) => vo
         label="Add a measure"
         className="max-w-[320px]"
         none="Add a measure…"
-        onChoose={(id) => id && onAdd({ id, better: "", weight: 1 })}
+        onChoose={(id) => id && onAdd({ id, better: "" })}
       />
     </p>
   );

@@ -3,7 +3,8 @@ export interface Line {
   id: string;
   /** Empty: as the measure is declared. */
   better: "" | "high" | "low";
-  weight: number;
+  /** Nothing: as the measure has it. */
+  weight?: number;
 }
 
 export function readLines(text: string): Line[] {
@@ -11,14 +12,16 @@ export function readLines(text: string): Line[] {
     .split(",")
     .filter(Boolean)
     .map((part) => {
-      const [id = "", better = "", weight = "1"] = part.split(":");
+      const [id = "", better = "", weight = ""] = part.split(":");
       return {
         id,
         better: better === "low" || better === "high" ? better : "",
-        weight: Number(weight),
+        weight: weight === "" ? undefined : Number(weight),
       };
     });
 }
 
 export const writeLines = (lines: Line[]): string =>
-  lines.map((x) => `${x.id}:${x.better}:${+x.weight.toFixed(4)}`).join(",");
+  lines
+    .map((x) => `${x.id}:${x.better}:${x.weight === undefined ? "" : +x.weight.toFixed(4)}`)
+    .join(",");

@@ -212,8 +212,6 @@ function DataAge() {
   );
 }
 
-const AIMS = { buy_below: "buy below", step: "entry step at", trim_above: "trim above" } as const;
-
 /** Who is nearest to what is waited for. */
 function Near({ rows }: { rows: Watched[] }) {
   const [view] = useView();
@@ -243,7 +241,7 @@ function Near({ rows }: { rows: Watched[] }) {
                   {row.name}
                 </ReviewLink>
                 <span className="block text-[13px] text-muted">
-                  {AIMS[reach.aim]} {number(reach.target, 2)} {row.currency}
+                  {reach.words} {number(reach.target, 2)} {row.currency}
                 </span>
               </span>
               <ReachBar distance={reach.distance.value} />

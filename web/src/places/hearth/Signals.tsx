@@ -85,16 +85,6 @@ function byPayer(signals: Signal[]): Some[] {
 }
 
 const OF_A_PAYER = 4;
-/** What asks for something to be done comes before what is merely good to know. */
-const FIRST = new Set([
-  "buy_reached",
-  "step_reached",
-  "trim_reached",
-  "cut",
-  "suspended",
-  "expectation",
-  "look_due",
-]);
 
 interface GroupProps {
   signals: Some;
@@ -107,10 +97,8 @@ function Group({ signals, today, busy, onSeen }: GroupProps) {
   const [open, setOpen] = useState(false);
   const first = signals[0];
   const unseen = signals.filter((s) => !s.seen);
-  const ordered = [
-    ...signals.filter((s) => FIRST.has(s.kind)),
-    ...signals.filter((s) => !FIRST.has(s.kind)),
-  ];
+  // What asks for something to be done comes before what is merely good to know.
+  const ordered = [...signals.filter((s) => s.asks), ...signals.filter((s) => !s.asks)];
   const shown = open ? ordered : ordered.slice(0, OF_A_PAYER);
   return (
     <li className="grid gap-x-6 border-b border-line py-2 text-[15px] sm:grid-cols-[200px_minmax(0,1fr)_auto]">
@@ -130,7 +118,7 @@ function Group({ signals, today, busy, onSeen }: GroupProps) {
                 className="grid min-h-6 grid-cols-[58px_minmax(0,1fr)] hover:underline"
               >
                 <span className="text-muted">{shortDay(s.day)}</span>
-                <span className={FIRST.has(s.kind) && !s.seen ? "font-semibold" : ""}>
+                <span className={s.asks && !s.seen ? "font-semibold" : ""}>
                   <span className="sr-only">{s.title}: </span>
                   <SignalSaid said={s.said} />
                 </span>

@@ -16,6 +16,7 @@ const measure = (more: Partial<Measure>): Measure => ({
   drawn: null,
   sort: "x",
   column: true,
+  grows: false,
   foot: false,
   choices: null,
   ...more,

@@ -75,12 +75,6 @@ function Told({ rows }: { rows: Watched[] }) {
 const AND = new Intl.ListFormat("en-GB");
 const names = (rows: Watched[]) => AND.format(rows.map((r) => r.name));
 
-const AIMS: Record<Reach["aim"], string> = {
-  buy_below: "buy below",
-  step: "entry step at",
-  trim_above: "trim above",
-};
-
 interface TableProps {
   rows: Watched[];
   groups: string[];
@@ -188,7 +182,7 @@ function Target({ reach, row }: { reach: Reach; row: Watched }) {
   return (
     <>
       <td className="whitespace-nowrap pl-5! text-left!">
-        {AIMS[reach.aim]} {number(reach.target, 2)} {row.currency}
+        {reach.words} {number(reach.target, 2)} {row.currency}
         {reach.yield_there.value !== null && (
           <span className="block text-[13px] text-muted">
             yields <Fig figure={reach.yield_there} asked={asked} digits={2} /> there

@@ -1,14 +1,17 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
+import { type PayerKey, useOftenExpected } from "@/api/hooks";
 import { type Measure, useCatalogue } from "@/api/payers";
 import { isPercent, readNumber, upperFirst } from "@/format/format";
 import { saidInWords } from "@/ui/JudgedList";
 import { MeasureSelect } from "@/ui/MeasureSelect";
 
 type Expected = Schemas["ExpectationIn"];
+type Often = Schemas["OftenOut"];
 type Way = Expected["way"];
 
 interface Props {
+  payer: PayerKey;
   today: string;
   currency: string;
   expected: Expected[];
@@ -16,11 +19,9 @@ interface Props {
   error?: string;
 }
 
-/** What can be expected to grow by so much a year. */
-const grows = (m: Measure) => ["per_share", "money", "count"].includes(m.unit ?? "");
-
 /** Statements that can be checked later, built from the measures of the review. */
-export function Expectations({ today, currency, expected, onChange, error }: Props) {
+export function Expectations({ payer, today, currency, expected, onChange, error }: Props) {
+  const often = useOftenExpected(payer, today).data;
   const measures = (useCatalogue(undefined).data?.measures ?? []).filter((m) => m.unit);
   const named = new Map(measures.map((m) => [m.id, m]));
   return (
@@ -55,8 +56,13 @@ export function Expectations({ today, currency, expected, onChange, error }: Pro
           );
         })}
       </ul>
-      {measures.length > 0 && (
-        <Builder today={today} measures={measures} onAdd={(e) => onChange([...expected, e])} />
+      {measures.length > 0 && often && (
+        <Builder
+          today={today}
+          measures={measures}
+          often={often}
+          onAdd={(e) => onChange([...expected, e])}
+        />
       )}
       {error && (
         <p role="alert" className="mt-1 text-[14px] text-outside">
@@ -67,47 +73,30 @@ export function Expectations({ today, currency, expected, onChange, error }: Pro
   );
 }
 
+/** Its number as one would type it: each can be changed before it is added. */
+function typed(often: Often, measures: Measure[]): string {
+  const unit = measures.find((m) => m.id === often.measure)?.unit ?? "count";
+  const percent = often.way === "growth" || isPercent(unit);
+  return String(+(percent ? often.value * 100 : often.value).toFixed(4));
+}
+
 interface BuilderProps {
   today: string;
   measures: Measure[];
+  often: Often[];
   onAdd: (expected: Expected) => void;
 }
 
-/** What is often expected; each fills the fields, and the number can be changed before it is added. */
-const USUAL: { name: string; measure: string; way: Way; side: Expected["side"]; value: string }[] =
-  [
-    {
-      name: "dividend growth",
-      measure: "declared_rate",
-      way: "growth",
-      side: "at_least",
-      value: "5",
-    },
-    { name: "payout", measure: "payout", way: "throughout", side: "at_most", value: "60" },
-    { name: "share count", measure: "share_trend", way: "throughout", side: "at_most", value: "1" },
-    { name: "debt", measure: "debt_to_ebitda", way: "level", side: "at_most", value: "3" },
-    {
-      name: "interest cover",
-      measure: "interest_cover",
-      way: "throughout",
-      side: "at_least",
-      value: "4",
-    },
-  ];
-
-/** Where a new statement begins; another choice is a click away. */
-const FIRST = { measure: "declared_rate", way: "growth" as Way, side: "at_least" as const };
-
-function Builder({ today, measures, onAdd }: BuilderProps) {
-  const [measure, setMeasure] = useState(FIRST.measure);
-  const [way, setWay] = useState<Way>(FIRST.way);
-  const [side, setSide] = useState<Expected["side"]>(FIRST.side);
+function Builder({ today, measures, often, onAdd }: BuilderProps) {
+  const [first] = often;
+  const [measure, setMeasure] = useState(first?.measure ?? measures[0]?.id ?? "");
+  const [way, setWay] = useState<Way>(first?.way ?? "level");
+  const [side, setSide] = useState<Expected["side"]>(first?.side ?? "at_least");
   const [value, setValue] = useState("");
   const [until, setUntil] = useState(`${Number(today.slice(0, 4)) + 3}-12-31`);
   const [problem, setProblem] = useState("");
   const chosen = measures.find((m) => m.id === measure);
-  const ways: Way[] =
-    chosen && grows(chosen) ? ["growth", "level", "throughout"] : ["level", "throughout"];
+  const ways: Way[] = chosen?.grows ? ["growth", "level", "throughout"] : ["level", "throughout"];
   const now = ways.includes(way) ? way : (ways[0] as Way);
   const percent = now === "growth" || (chosen?.unit != null && isPercent(chosen.unit));
   const add = () => {
@@ -122,7 +111,7 @@ function Builder({ today, measures, onAdd }: BuilderProps) {
     <div className="mt-1 flex flex-wrap items-center gap-2 rounded-md bg-sunk px-3 py-2 text-[15px]">
       <p className="flex w-full flex-wrap gap-x-3 text-[14px] text-muted">
         Often expected:
-        {USUAL.filter((u) => measures.some((m) => m.id === u.measure)).map((u) => (
+        {often.map((u) => (
           <button
             key={u.name}
             type="button"
@@ -131,7 +120,7 @@ function Builder({ today, measures, onAdd }: BuilderProps) {
               setMeasure(u.measure);
               setWay(u.way);
               setSide(u.side);
-              setValue(u.value);
+              setValue(typed(u, measures));
             }}
           >
             {u.name}
