@@ -33,7 +33,9 @@ def test_steps_are_kept_told_at_todays_price_and_deleted(client: TestClient) -> 
     made = keep(client, quantity="yield", target=0.04, amount="2500.50")
     assert made.status_code == 201
     assert keep(client, quantity="earnings", target=12.0, amount="1000").status_code == 201
-    found = get(client, f"{TRS}/range/entry-steps")
+    kept = get(client, f"{TRS}/range/entry-steps")
+    found = kept["steps"]
+    assert kept["total"] == 3500.5
     assert [s["price"] for s in found] == sorted((s["price"] for s in found), reverse=True)
     mine = next(s for s in found if s["quantity"] == "yield")
     aim = get(client, f"{TRS}/aim", aim=0.04)
@@ -41,7 +43,7 @@ def test_steps_are_kept_told_at_todays_price_and_deleted(client: TestClient) -> 
     assert mine["amount"] == 2500.5
     assert client.delete(f"/api/entry-steps/{made.json()['id']}").status_code == 204
     assert client.delete(f"/api/entry-steps/{made.json()['id']}").status_code == 404
-    assert len(get(client, f"{TRS}/range/entry-steps")) == 1
+    assert len(get(client, f"{TRS}/range/entry-steps")["steps"]) == 1
 
 
 @pytest.mark.parametrize(

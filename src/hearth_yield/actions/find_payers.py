@@ -12,6 +12,7 @@ from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.search import (
     Candidate,
+    Condition,
     Group,
     Mask,
     Summary,
@@ -109,6 +110,31 @@ def find_payers(
         currency=max(currencies, key=lambda c: currencies[c], default=None),
         states=states,
         summaries={m: summarise(here.values(m)[mask]) for m in measures},
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PayersStanding:
+    """How all payers stand on a day. states: how many are in each; above: how many yield more than
+    their usual; pending: those not yet measured."""
+
+    held: int
+    pending: int
+    states: Mapping[str, int]
+    above: int
+
+
+ABOVE = Group(join="all", parts=(Condition(id="deviation", op="at_least", value=0.0),))
+"""Who yields more than its own five-year mean."""
+
+
+def payers_standing(cache: ReviewCache, as_of: date) -> PayersStanding:
+    here = universe(cache, as_of)
+    return PayersStanding(
+        held=int(here.listed.sum()),
+        pending=int(here.pending.sum()),
+        states=_tally(here, here.listed, "state"),
+        above=int((here.listed & matches(here, ABOVE)).sum()),
     )
 
 

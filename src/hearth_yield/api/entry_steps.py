@@ -42,14 +42,22 @@ class PricedStepOut(BaseModel):
     against: float | None
 
 
+class EntryStepsOut(BaseModel):
+    """total: of the amounts."""
+
+    steps: list[PricedStepOut]
+    total: float
+
+
 class EntryMade(BaseModel):
     id: int
 
 
 @router.get(ONE_PAYER + "/range/entry-steps")
-def entry_steps(here: Here, exchange: str, symbol: str, when: When) -> list[PricedStepOut]:
+def entry_steps(here: Here, exchange: str, symbol: str, when: When) -> EntryStepsOut:
     """The steps kept on a payer, the highest price first."""
-    return [
+    held = steps_of(here.cache, exchange, symbol, when.as_of, when.edition)
+    told = [
         PricedStepOut(
             id=e.step.id,
             quantity=e.quantity.id,
@@ -62,8 +70,9 @@ def entry_steps(here: Here, exchange: str, symbol: str, when: When) -> list[Pric
             reason=e.price.reason,
             against=e.against.value,
         )
-        for e in steps_of(here.cache, exchange, symbol, when.as_of, when.edition)
+        for e in held
     ]
+    return EntryStepsOut(steps=told, total=float(sum(e.step.amount for e in held)))
 
 
 @router.put(ONE_PAYER + "/range/entry-steps", status_code=201)

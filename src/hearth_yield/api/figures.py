@@ -140,7 +140,8 @@ class FieldOut(BaseModel):
     """An input the person can type. low_bound, high_bound: what it must lie between. spread: how
     far it is taken to either side, in words. suffix: what its number counts, where its unit does
     not say it. low, high: at the other cases, where a person may type those too. advice: what
-    should be known of its value."""
+    should be known of its value. shown: always, with the low and high cases, or where something
+    that takes it is looked at."""
 
     id: str
     label: str
@@ -157,6 +158,19 @@ class FieldOut(BaseModel):
     high: float | None = None
     offers: list[OfferOut] = []
     advice: str | None = None
+    shown: Literal["always", "cases", "taken"] = "taken"
+    asked_as: Literal["number", "month"] = "number"
+
+
+@dataclass(slots=True, kw_only=True)
+class NamedFigureOut:
+    """A figure among others of a kind. digits: where its unit's own are not meant; note: the day it
+    is of."""
+
+    name: str
+    figure: FigureOut
+    digits: int | None = None
+    note: date | None = None
 
 
 @dataclass(slots=True, kw_only=True)
@@ -298,6 +312,8 @@ def field_out(spec: InputSpec, held: Input, path: str) -> FieldOut:
         advice=spec.advice(held.figure.value)
         if spec.advice and held.figure.value is not None
         else None,
+        shown=spec.shown,
+        asked_as=spec.asked_as,
     )
 
 

@@ -17,6 +17,7 @@ from hearth_yield.core.footing.lines import Line
 from hearth_yield.core.footing.newest import Compared, Moved
 from hearth_yield.core.footing.parts import Split
 from hearth_yield.core.footing.views import VIEWS
+from hearth_yield.core.names import name_of
 from hearth_yield.core.stages import MEASURES
 
 from .context import Here, Reviewed, When
@@ -36,7 +37,12 @@ BUSINESS = (
     "return_on_equity",
     "return_on_capital",
 )
-INDEXED = ("revenue", "net_income", "cash_per_share", "shares")
+INDEXED = {
+    "revenue": "revenue",
+    "net_income": "net income",
+    "cash_per_share": "cash per share",
+    "shares": "share count",
+}
 SLUMP = ("price", "market", "against_market", "revenue")
 LINE = ("latest", "median", "growth_3", "growth_5", "growth_10", "against")
 
@@ -72,36 +78,24 @@ class BalanceSeries(BaseModel):
 
 
 @dataclass(slots=True, kw_only=True)
-class BusinessYearOut:
-    year: int
-    end: date
-    gross_margin: FigureOut
-    operating_margin: FigureOut
-    net_margin: FigureOut
-    cash_margin: FigureOut
-    return_on_assets: FigureOut
-    return_on_equity: FigureOut
-    return_on_capital: FigureOut
+class CourseOut:
+    """figures: one a year. now: the last twelve months, where they are told."""
 
-
-@dataclass(slots=True, kw_only=True)
-class IndexedYearOut:
-    """100 in the base year."""
-
-    year: int
-    end: date
-    revenue: FigureOut
-    net_income: FigureOut
-    cash_per_share: FigureOut
-    shares: FigureOut
+    id: str
+    name: str
+    figures: list[FigureOut]
+    now: FigureOut | None = None
 
 
 class BusinessSeries(BaseModel):
-    """base_year: the one that is 100 in what is indexed."""
+    """years, indexed_years: fiscal, of the figures of margins and of what is indexed. base_year:
+    the one that is 100 in what is indexed."""
 
+    years: list[int]
+    margins: list[CourseOut]
     base_year: int | None
-    years: list[BusinessYearOut]
-    indexed: list[IndexedYearOut]
+    indexed_years: list[int]
+    indexed: list[CourseOut]
 
 
 @dataclass(slots=True, kw_only=True)
@@ -209,23 +203,31 @@ def _balance(shown: Shown, at: Balance) -> BalanceYearOut:
 @router.get(FOOTING + "/business")
 def business(review: Reviewed) -> BusinessSeries:
     shown, held = Shown(review), review.footing
+    figures = review.stages[Stage.FOOTING].figures
+    years = [
+        (b.period.end, shown.members(b, f"footing.businesses.{b.key}", BUSINESS))
+        for b in held.businesses
+    ]
+    indexed = [
+        (x.period.end, shown.members(x, f"footing.indexed.{x.key}", tuple(INDEXED)))
+        for x in held.indexed
+    ]
     return BusinessSeries(
-        base_year=fiscal_year_of(held.indexed[0].base.end) if held.indexed else None,
-        years=[
-            BusinessYearOut(
-                year=fiscal_year_of(b.period.end),
-                end=b.period.end,
-                **shown.members(b, f"footing.businesses.{b.key}", BUSINESS),
+        years=[fiscal_year_of(end) for end, _ in years],
+        margins=[
+            CourseOut(
+                id=id,
+                name=MEASURES[id].name,
+                figures=[told[id] for _, told in years],
+                now=shown.figure(figures[id], name_of(id)) if id in figures else None,
             )
-            for b in held.businesses
+            for id in BUSINESS
         ],
+        base_year=fiscal_year_of(held.indexed[0].base.end) if held.indexed else None,
+        indexed_years=[fiscal_year_of(end) for end, _ in indexed],
         indexed=[
-            IndexedYearOut(
-                year=fiscal_year_of(x.period.end),
-                end=x.period.end,
-                **shown.members(x, f"footing.indexed.{x.key}", INDEXED),
-            )
-            for x in held.indexed
+            CourseOut(id=id, name=name, figures=[told[id] for _, told in indexed])
+            for id, name in INDEXED.items()
         ],
     )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from datetime import date
 from typing import Annotated
 
@@ -9,12 +10,43 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict
 
 from hearth_yield.actions.coming_payments import coming_payments
+from hearth_yield.actions.find_payers import ABOVE, payers_standing
 
 from .context import Here, When
-from .schemas import Problem
+from .payers import GroupIn
+from .schemas import JobOut, Problem, StateName
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 WEEKS = 42
+
+
+class StandingOut(BaseModel):
+    """How all payers stand on the day. states: how many are in each; above: how many yield more
+    than their own mean, by these conditions (where). pending: those not yet measured; job: how that
+    stands."""
+
+    held: int
+    pending: int
+    job: JobOut | None
+    states: dict[StateName, int]
+    above: int
+    where: GroupIn
+
+
+@router.get("/standing")
+def standing(here: Here, when: When) -> StandingOut:
+    job = here.keeping(when)
+    found = payers_standing(here.cache, when.as_of)
+    return StandingOut.model_validate(
+        {
+            "held": found.held,
+            "pending": found.pending,
+            "job": job if found.pending else None,
+            "states": found.states,
+            "above": found.above,
+            "where": asdict(ABOVE),
+        }
+    )
 
 
 class DeclaredOut(BaseModel):

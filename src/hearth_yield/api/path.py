@@ -8,20 +8,29 @@ from typing import Literal
 from fastapi import APIRouter, Response
 from pydantic import BaseModel
 
+from hearth_yield.core.estimates.newest import ESTIMATE_OF
+from hearth_yield.core.range.quantity import YIELD
 from hearth_yield.core.worth.inputs import INPUTS
-from hearth_yield.core.worth.path.inputs import expected_years
+from hearth_yield.core.worth.path.inputs import INPUTS as PATH_INPUTS
+from hearth_yield.core.worth.path.inputs import PATH_GROWTH, expected_years
 from hearth_yield.core.worth.path.measures import NO_DRIVERS, measures_for
 from hearth_yield.core.worth.path.path import CASES, ReturnPath
 from hearth_yield.core.worth.path.words import in_words
 
 from .context import Reviewed
-from .figures import FieldOut, FigureOut, PartOut, Shown, field_out, figure_out
+from .figures import FieldOut, FigureOut, NamedFigureOut, PartOut, Shown, field_out, figure_out
 from .schemas import Problem, written
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 ByName = Literal["trend", "estimates", "guidance", "drivers"]
-TOLD = ("reinvested", "yield_on_cost", "payout_at_end", "price_for_required", "price_for_market")
+TOLD = {
+    "price_for_required": "Price for the return you ask",
+    "price_for_market": "Price for the market’s return",
+    "yield_on_cost": "Yield on cost in the last year",
+    "payout_at_end": "Payout in the last year",
+}
+"""Its key figures, with what they are called."""
 
 
 class PathMeasureOut(BaseModel):
@@ -55,18 +64,24 @@ class PathYearOut:
 
 class PathSeries(BaseModel):
     """measure: id of what it goes by, measure_name what that is per share; by: what makes it grow.
+    grows: that can be chosen. of_measure, of_growth: inputs that mean nothing once another measure,
+    or way to grow, is chosen. estimated: what of estimates speaks of the measure.
     yearly, sold_at: by case of the exit. limit: on the payout, where the person has one."""
 
     measure: str
     measure_name: str
     measures: list[PathMeasureOut]
+    of_measure: list[str]
+    of_growth: list[str]
+    grows: bool
+    estimated: str | None
     by: str
     bys: list[PathByOut]
     inputs: list[FieldOut]
     price: FigureOut
     yearly: dict[str, FigureOut]
     sold_at: dict[str, FigureOut]
-    figures: dict[str, FigureOut]
+    key_figures: list[NamedFigureOut]
     parts: list[PathPartOut]
     years: list[PathYearOut]
     limit: float | None
@@ -84,6 +99,10 @@ def path(found: Reviewed) -> Response:
             measures=[
                 PathMeasureOut(id=q.id, name=q.short) for q in measures_for(found.payer.kind)
             ],
+            of_measure=[i.id for i in PATH_INPUTS if i.of_measure],
+            of_growth=[PATH_GROWTH],
+            grows=held.quantity is not YIELD,
+            estimated=ESTIMATE_OF.get(held.quantity.id),
             by=held.by,
             bys=_bys(held),
             inputs=[
@@ -93,7 +112,12 @@ def path(found: Reviewed) -> Response:
             price=shown.figure(found.price),
             yearly={c: figure_out(held.yearly[c], f"worth.path.yearly.{c}") for c in CASES},
             sold_at={c: figure_out(held.sold_at[c], f"worth.path.sold_at.{c}") for c in CASES},
-            figures=shown.members(held, "worth.path", TOLD),
+            key_figures=[
+                NamedFigureOut(
+                    name=TOLD[id], figure=figure, digits=2 if id == "yield_on_cost" else None
+                )
+                for id, figure in shown.members(held, "worth.path", tuple(TOLD)).items()
+            ],
             parts=[
                 PathPartOut(
                     id=p.id,

@@ -13,8 +13,9 @@ from hearth_yield.core.range.finding import sentence_of
 from hearth_yield.core.range.multiples import suiting
 from hearth_yield.core.range.ruler import Ruler
 from hearth_yield.core.review import Review
+from hearth_yield.core.worth.path.measures import exit_of
 
-from .figures import FigureOut, PartOut, Shown, figure_out
+from .figures import FigureOut, NamedFigureOut, PartOut, Shown, figure_out
 from .schemas import UnitName
 
 UsualName = Literal["mean", "median"]
@@ -50,7 +51,9 @@ class QuantityOut(BaseModel):
 
 class RangeSeries(BaseModel):
     """name, unit: of the quantity; quantities: those that suit the kind. usual: what stands for its
-    usual value. finding: where today stands, in a sentence. figures: what the ruler says, by name.
+    usual value. finding: where today stands, in a sentence. figures: what the ruler says, by name;
+    key_figures: the chief ones. band: its quartiles. exit_input: the input of the return path that
+    an aim at it sets; null where debt has a part.
     justified: the multiple that growth and the required return would justify; null of a yield.
     implied_growth: what today's price takes for granted."""
 
@@ -63,6 +66,9 @@ class RangeSeries(BaseModel):
     usual: UsualName
     finding: list[PartOut]
     figures: dict[str, FigureOut]
+    key_figures: list[NamedFigureOut]
+    band: list[FigureOut]
+    exit_input: str | None
     justified: FigureOut | None
     implied_growth: FigureOut
     quarters: list[QuarterEndOut]
@@ -101,6 +107,19 @@ def range_series(shown: Shown, review: Review) -> RangeSeries:
             name: shown.figure(figure, f"range.shown.{name}")
             for name, figure in ruler.figures.items()
         },
+        key_figures=[
+            NamedFigureOut(
+                name=called,
+                figure=shown.figure(ruler.figures[name], f"range.shown.{name}"),
+                note=ruler.figures[name].known_on if name in DATED else None,
+            )
+            for name, called in _called(ruler).items()
+        ],
+        band=[
+            shown.figure(ruler.figures[name], f"range.shown.{name}")
+            for name in ("lower_quartile", "upper_quartile")
+        ],
+        exit_input=exit_of(ruler.quantity),
         quarters=[
             QuarterEndOut(
                 day=q.day,
@@ -113,6 +132,23 @@ def range_series(shown: Shown, review: Review) -> RangeSeries:
         ),
         price_scale=[PriceMarkOut(value=v, price=p) for v, p in ruler.price_scale],
     )
+
+
+DATED = ("highest", "lowest", "longest_above")
+"""Of which the day says when that was."""
+
+
+def _called(ruler: Ruler) -> dict[str, str]:
+    """The chief figures of a ruler by their names, and what they are called."""
+    other = "median" if ruler.usual == "mean" else "mean"
+    return {
+        "fair_price": f"Price at the {ruler.usual}",
+        other: other.capitalize(),
+        "highest": "Highest",
+        "lowest": "Lowest",
+        "percentile": "Percentile of today",
+        "longest_above": "Longest above the mean",
+    }
 
 
 def _usual(ruler: Ruler) -> UsualName:

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions.keep_strain import forget_strain, keep_strain, kept_strains
 from hearth_yield.actions.strain_all import StrainedPayer, strained_payers
-from hearth_yield.core.strain.inputs import ALL, INPUTS, Strain, inputs_of_all
+from hearth_yield.core.strain.inputs import ALL, FALL, INPUTS, MARGIN, Strain, inputs_of_all
 from hearth_yield.core.strain.strained import PartAtRisk, Strained, StrainedTest, check_strain
 from hearth_yield.core.strain.words import described, in_words
 
@@ -46,11 +46,13 @@ class PartAtRiskOut:
 
 
 class StrainMap(BaseModel):
-    """For each fall of the margin, the fall of the chosen part at which the first required test
-    gives, and at which the dividend is not covered; null where neither happens however much
-    falls. first: the test that gives first. given, not_covered: whether that, and the dividend,
-    has given way under the strain that is asked."""
+    """fall, margin: the inputs it moves. For each fall of the margin, the fall of the chosen part
+    at which the first required test gives, and at which the dividend is not covered; null where
+    neither happens however much falls. first: the test that gives first. given, not_covered:
+    whether that, and the dividend, has given way under the strain that is asked."""
 
+    fall: str
+    margin: str
     margins: list[float]
     gives: list[float | None]
     uncovered: list[float | None]
@@ -220,6 +222,8 @@ def _strain_out(shown: Shown, strained: Strained) -> StrainOut:
         state_before=strained.state_before.value if strained.state_before else None,
         state=strained.state.value if strained.state else None,
         map=StrainMap(
+            fall=FALL,
+            margin=MARGIN,
             margins=list(MARGINS),
             gives=strained.line(strained.first, MARGINS),
             uncovered=strained.line(strained.covered, MARGINS),

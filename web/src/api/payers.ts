@@ -65,6 +65,12 @@ export function useCatalogue(as_of?: string, enabled = true) {
   });
 }
 
+/** What payers are asked about and ordered by where nothing else is chosen: the first whose median
+ * stands under the table. */
+export function firstMeasure(catalogue: Map<string, Measure>): string {
+  return [...catalogue.values()].find((m) => m.foot)?.id ?? "";
+}
+
 /** One window of the table; while measures are being made, asked again. */
 function windowQuery(view: Search, columns: string, w: number) {
   const search = searchOf(view);

@@ -1830,6 +1830,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Standing */
+        get: operations["standing_api_standing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/status": {
         parameters: {
             query?: never;
@@ -2327,32 +2344,20 @@ export interface components {
         };
         /**
          * BusinessSeries
-         * @description base_year: the one that is 100 in what is indexed.
+         * @description years, indexed_years: fiscal, of the figures of margins and of what is indexed. base_year:
+         *     the one that is 100 in what is indexed.
          */
         BusinessSeries: {
             /** Base Year */
             base_year: number | null;
             /** Indexed */
-            indexed: components["schemas"]["IndexedYearOut"][];
+            indexed: components["schemas"]["CourseOut"][];
+            /** Indexed Years */
+            indexed_years: number[];
+            /** Margins */
+            margins: components["schemas"]["CourseOut"][];
             /** Years */
-            years: components["schemas"]["BusinessYearOut"][];
-        };
-        /** BusinessYearOut */
-        BusinessYearOut: {
-            cash_margin: components["schemas"]["FigureOut"];
-            /**
-             * End
-             * Format: date
-             */
-            end: string;
-            gross_margin: components["schemas"]["FigureOut"];
-            net_margin: components["schemas"]["FigureOut"];
-            operating_margin: components["schemas"]["FigureOut"];
-            return_on_assets: components["schemas"]["FigureOut"];
-            return_on_capital: components["schemas"]["FigureOut"];
-            return_on_equity: components["schemas"]["FigureOut"];
-            /** Year */
-            year: number;
+            years: number[];
         };
         /** CaseIn */
         CaseIn: {
@@ -2721,6 +2726,19 @@ export interface components {
             same: number;
             /** Table */
             table: string;
+        };
+        /**
+         * CourseOut
+         * @description figures: one a year. now: the last twelve months, where they are told.
+         */
+        CourseOut: {
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            now?: components["schemas"]["FigureOut"] | null;
         };
         /**
          * CoverPeriodOut
@@ -3133,6 +3151,16 @@ export interface components {
             target: number;
         };
         /**
+         * EntryStepsOut
+         * @description total: of the amounts.
+         */
+        EntryStepsOut: {
+            /** Steps */
+            steps: components["schemas"]["PricedStepOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * EstimatesOut
          * @description year: the fiscal year ahead, the first that was not reported yet.
          */
@@ -3344,11 +3372,18 @@ export interface components {
          * @description An input the person can type. low_bound, high_bound: what it must lie between. spread: how
          *     far it is taken to either side, in words. suffix: what its number counts, where its unit does
          *     not say it. low, high: at the other cases, where a person may type those too. advice: what
-         *     should be known of its value.
+         *     should be known of its value. shown: always, with the low and high cases, or where something
+         *     that takes it is looked at.
          */
         FieldOut: {
             /** Advice */
             advice?: string | null;
+            /**
+             * Asked As
+             * @default number
+             * @enum {string}
+             */
+            asked_as: "number" | "month";
             /** Digits */
             digits: number;
             figure: components["schemas"]["FigureOut"];
@@ -3371,6 +3406,12 @@ export interface components {
             offers: components["schemas"]["OfferOut"][];
             /** Origin */
             origin: string;
+            /**
+             * Shown
+             * @default taken
+             * @enum {string}
+             */
+            shown: "always" | "cases" | "taken";
             /** Spread */
             spread: string;
             /** Step */
@@ -3801,23 +3842,6 @@ export interface components {
             name: string;
             /** Settled */
             settled: number;
-        };
-        /**
-         * IndexedYearOut
-         * @description 100 in the base year.
-         */
-        IndexedYearOut: {
-            cash_per_share: components["schemas"]["FigureOut"];
-            /**
-             * End
-             * Format: date
-             */
-            end: string;
-            net_income: components["schemas"]["FigureOut"];
-            revenue: components["schemas"]["FigureOut"];
-            shares: components["schemas"]["FigureOut"];
-            /** Year */
-            year: number;
         };
         /**
          * InputOut
@@ -4381,6 +4405,20 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
+        /**
+         * NamedFigureOut
+         * @description A figure among others of a kind. digits: where its unit's own are not meant; note: the day it
+         *     is of.
+         */
+        NamedFigureOut: {
+            /** Digits */
+            digits?: number | null;
+            figure: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
+            /** Note */
+            note?: string | null;
+        };
         /** NamedPayerOut */
         NamedPayerOut: {
             /** Exchange */
@@ -4699,6 +4737,8 @@ export interface components {
         /**
          * PathSeries
          * @description measure: id of what it goes by, measure_name what that is per share; by: what makes it grow.
+         *     grows: that can be chosen. of_measure, of_growth: inputs that mean nothing once another measure,
+         *     or way to grow, is chosen. estimated: what of estimates speaks of the measure.
          *     yearly, sold_at: by case of the exit. limit: on the payout, where the person has one.
          */
         PathSeries: {
@@ -4706,12 +4746,14 @@ export interface components {
             by: string;
             /** Bys */
             bys: components["schemas"]["PathByOut"][];
-            /** Figures */
-            figures: {
-                [key: string]: components["schemas"]["FigureOut"];
-            };
+            /** Estimated */
+            estimated: string | null;
+            /** Grows */
+            grows: boolean;
             /** Inputs */
             inputs: components["schemas"]["FieldOut"][];
+            /** Key Figures */
+            key_figures: components["schemas"]["NamedFigureOut"][];
             /** Limit */
             limit: number | null;
             /** Measure */
@@ -4720,6 +4762,10 @@ export interface components {
             measure_name: string;
             /** Measures */
             measures: components["schemas"]["PathMeasureOut"][];
+            /** Of Growth */
+            of_growth: string[];
+            /** Of Measure */
+            of_measure: string[];
             /** Parts */
             parts: components["schemas"]["PathPartOut"][];
             price: components["schemas"]["FigureOut"];
@@ -5182,13 +5228,19 @@ export interface components {
         /**
          * RangeSeries
          * @description name, unit: of the quantity; quantities: those that suit the kind. usual: what stands for its
-         *     usual value. finding: where today stands, in a sentence. figures: what the ruler says, by name.
+         *     usual value. finding: where today stands, in a sentence. figures: what the ruler says, by name;
+         *     key_figures: the chief ones. band: its quartiles. exit_input: the input of the return path that
+         *     an aim at it sets; null where debt has a part.
          *     justified: the multiple that growth and the required return would justify; null of a yield.
          *     implied_growth: what today's price takes for granted.
          */
         RangeSeries: {
+            /** Band */
+            band: components["schemas"]["FigureOut"][];
             /** Cheap When High */
             cheap_when_high: boolean;
+            /** Exit Input */
+            exit_input: string | null;
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["FigureOut"];
@@ -5197,6 +5249,8 @@ export interface components {
             finding: components["schemas"]["PartOut"][];
             implied_growth: components["schemas"]["FigureOut"];
             justified: components["schemas"]["FigureOut"] | null;
+            /** Key Figures */
+            key_figures: components["schemas"]["NamedFigureOut"][];
             /** Name */
             name: string;
             /** Price Scale */
@@ -5795,6 +5849,26 @@ export interface components {
             tested: number;
         };
         /**
+         * StandingOut
+         * @description How all payers stand on the day. states: how many are in each; above: how many yield more
+         *     than their own mean, by these conditions (where). pending: those not yet measured; job: how that
+         *     stands.
+         */
+        StandingOut: {
+            /** Above */
+            above: number;
+            /** Held */
+            held: number;
+            job: components["schemas"]["JobOut"] | null;
+            /** Pending */
+            pending: number;
+            /** States */
+            states: {
+                [key: string]: number;
+            };
+            where: components["schemas"]["GroupIn"];
+        };
+        /**
          * StatusOut
          * @description today: the day the product stands on; pinned when a demo holds it. feed: there is one to
          *     ask. unseen: signals that are new.
@@ -5838,18 +5912,22 @@ export interface components {
         };
         /**
          * StrainMap
-         * @description For each fall of the margin, the fall of the chosen part at which the first required test
-         *     gives, and at which the dividend is not covered; null where neither happens however much
-         *     falls. first: the test that gives first. given, not_covered: whether that, and the dividend,
-         *     has given way under the strain that is asked.
+         * @description fall, margin: the inputs it moves. For each fall of the margin, the fall of the chosen part
+         *     at which the first required test gives, and at which the dividend is not covered; null where
+         *     neither happens however much falls. first: the test that gives first. given, not_covered:
+         *     whether that, and the dividend, has given way under the strain that is asked.
          */
         StrainMap: {
+            /** Fall */
+            fall: string;
             /** First */
             first: string | null;
             /** Given */
             given: boolean;
             /** Gives */
             gives: (number | null)[];
+            /** Margin */
+            margin: string;
             /** Margins */
             margins: number[];
             /** Not Covered */
@@ -15708,7 +15786,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PricedStepOut"][];
+                    "application/json": components["schemas"]["EntryStepsOut"];
                 };
             };
             /** @description The request cannot be read */
@@ -20351,6 +20429,118 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standing_api_standing_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"];
                 };
             };
             /** @description The request cannot be read */

@@ -64,7 +64,7 @@ export function RangeRuler({ range, currency, slumps, aim, said, width, onAim, o
     .range([0, right - split - 100]);
   const held = (name: string) => range.figures[name]?.value ?? null;
   const [now, usual] = [held("now"), held("typical")];
-  const [q1, q3] = [held("lower_quartile"), held("upper_quartile")];
+  const [q1 = null, q3 = null] = range.band.map((f) => f.value);
   const slot = (iso: string) => {
     const at = new Date(`${iso}T00:00:00Z`);
     if (at < first) return iso < (range.weeks.days[0] ?? "") ? PAD.left : null;

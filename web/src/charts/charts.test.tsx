@@ -362,6 +362,8 @@ test("names at the ends of lines never lie on one another, nor under the foot", 
 });
 
 const map: Schemas["StrainMap"] = {
+  fall: "fall",
+  margin: "margin",
   margins: [0, 0.05, 0.1],
   gives: [0.2, 0.1, 0],
   uncovered: [null, 0.4, 0.2],

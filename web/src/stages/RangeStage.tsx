@@ -108,9 +108,7 @@ function Past({ review, payer }: { review: Review; payer: PayerKey }) {
           />
         </>
       }
-      instead={
-        found.data && found.data.quantity !== "yield" ? <Ruling range={found.data} /> : undefined
-      }
+      instead={found.data && !isFirst(found.data) ? <Ruling range={found.data} /> : undefined}
       chart={
         <Drawn found={found}>
           {(range) => (
@@ -155,33 +153,23 @@ function Quantities({ range }: { range: Range }) {
         label="Price against"
         options={range.quantities.map((q) => ({ value: q.id, name: q.short }))}
         value={range.quantity}
-        onChange={(q) =>
-          change({ quantity: q === "yield" ? undefined : q, typical: undefined, aim: undefined })
-        }
+        onChange={(q) => change({ quantity: q, typical: undefined, aim: undefined })}
       />
     </div>
   );
 }
 
+/** What the stage shows unless another quantity is chosen. */
+const isFirst = (range: Range) => range.quantity === range.quantities[0]?.id;
+
 /** The key figures of a quantity that is not the stage's first. */
 function Ruling({ range }: { range: Range }) {
-  const { figures, justified } = range;
-  const told = (id: string, name: string, note?: React.ReactNode) => {
-    const figure = figures[id];
-    return figure && <KeyFigure name={name} figure={figure} note={note} />;
-  };
-  const on = (id: string) => {
-    const known = figures[id]?.known_on;
-    return known ? day(known) : undefined;
-  };
+  const { justified } = range;
   return (
     <div className="mt-2 grid grid-cols-2 content-start gap-x-5 gap-y-2 md:grid-cols-3 xl:grid-cols-4">
-      {told("fair_price", `Price at the ${range.usual}`)}
-      {told(range.usual === "mean" ? "median" : "mean", range.usual === "mean" ? "Median" : "Mean")}
-      {told("highest", "Highest", on("highest"))}
-      {told("lowest", "Lowest", on("lowest"))}
-      {told("percentile", "Percentile of today")}
-      {told("longest_above", "Longest above the mean", on("longest_above"))}
+      {range.key_figures.map(({ name, figure, note }) => (
+        <KeyFigure key={name} name={name} figure={figure} note={note ? day(note) : undefined} />
+      ))}
       {justified && (
         <KeyFigure
           name="Justified by growth and required return"
@@ -231,7 +219,7 @@ function Ruled({ review, range, payer, aim, setAim }: RuledProps) {
   return (
     <>
       <Quantities range={range} />
-      {range.quantity !== "yield" && (
+      {!isFirst(range) && (
         <p className="mb-1 text-[16px]" data-testid="range-finding">
           <Sentence parts={range.finding} />
         </p>

@@ -122,6 +122,8 @@ const given: Schemas["FieldOut"] = {
   high_bound: 0.2,
   step: 0.005,
   digits: 1,
+  shown: "always",
+  asked_as: "number",
   suffix: "",
   spread: "",
   origin: "the lower of five and ten years",

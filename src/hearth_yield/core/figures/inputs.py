@@ -82,7 +82,9 @@ class InputSpec:
     its default from the figures it was read from, in numbers and in cells of a workbook alike,
     where some of these are inputs themselves. offers:
     what might be typed for it, as the facts have it. advice: what should be known of a value, in a
-    sentence.
+    sentence. shown: when its field is: always, with the low and high cases, or where something that
+    takes it is looked at. asked_as: what one chooses it as. of_measure: it is of what a path goes
+    by, and means nothing for another.
     """
 
     id: str
@@ -105,6 +107,9 @@ class InputSpec:
     worked: Callable[..., Any] | None = None
     offers: Callable[[Any, Inputs], Sequence[Default]] | None = None
     advice: Callable[[float], str | None] | None = None
+    shown: Literal["always", "cases", "taken"] = "taken"
+    asked_as: Literal["number", "month"] = "number"
+    of_measure: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,6 +16,8 @@ from .season import no_month
 from .worst import worst_fall
 
 ALL = "all"
+FALL, MARGIN = "fall", "margin"
+"""The inputs that the map of a strain moves."""
 A_FIFTH = 0.20
 MILDEST = 0.10
 """No fall by default is milder: a dozen good years are no promise."""
@@ -91,7 +93,7 @@ INPUTS: Mapping[str, InputSpec] = {
     spec.id: spec
     for spec in (
         InputSpec(
-            id="fall",
+            id=FALL,
             label="Falls by",
             name="fall",
             unit=Unit.FRACTION,
@@ -112,6 +114,7 @@ INPUTS: Mapping[str, InputSpec] = {
         ),
         InputSpec(
             id="first_month",
+            asked_as="month",
             label="From",
             name="first month",
             unit=Unit.COUNT,
@@ -121,7 +124,7 @@ INPUTS: Mapping[str, InputSpec] = {
             default=lambda *_: Default(no_month(), "spread evenly"),
         ),
         InputSpec(
-            id="margin",
+            id=MARGIN,
             label="Margin falls by",
             suffix="points",
             name="margin points",

@@ -71,6 +71,7 @@ def _chance_spec(
     return InputSpec(
         rest_of=rest_of,
         id=f"chance_{case}",
+        shown="cases",
         label=f"Chance of the {case} case",
         name=f"chance of the {case} case",
         unit=Unit.FRACTION,
@@ -125,6 +126,7 @@ INPUTS: dict[str, InputSpec] = {
     for spec in (
         InputSpec(
             id="growth",
+            shown="always",
             label="Dividend growth",
             name="growth",
             unit=Unit.FRACTION,
@@ -147,6 +149,7 @@ INPUTS: dict[str, InputSpec] = {
         ),
         InputSpec(
             id="later_growth",
+            shown="always",
             label="Later growth",
             name="later growth",
             unit=Unit.FRACTION,
@@ -158,6 +161,7 @@ INPUTS: dict[str, InputSpec] = {
         ),
         InputSpec(
             id="required_return",
+            shown="always",
             label="Required return",
             name="required return",
             unit=Unit.FRACTION,
@@ -170,6 +174,7 @@ INPUTS: dict[str, InputSpec] = {
         ),
         InputSpec(
             id="mean_yield",
+            shown="always",
             label="Mean yield",
             name="mean yield",
             unit=Unit.YIELD,
@@ -183,6 +188,7 @@ INPUTS: dict[str, InputSpec] = {
         ),
         InputSpec(
             id="margin_of_safety",
+            shown="always",
             label="Margin of safety",
             name="margin of safety",
             unit=Unit.FRACTION,
@@ -193,6 +199,7 @@ INPUTS: dict[str, InputSpec] = {
         ),
         InputSpec(
             id="second_margin",
+            shown="cases",
             label="Second margin of safety",
             name="second margin of safety",
             unit=Unit.FRACTION,
@@ -203,6 +210,7 @@ INPUTS: dict[str, InputSpec] = {
         ),
         InputSpec(
             id="trim_premium",
+            shown="cases",
             label="Trim above, by",
             name="premium to trim above",
             unit=Unit.FRACTION,

@@ -1,11 +1,11 @@
 import { Link } from "@tanstack/react-router";
 import { useEffect } from "react";
-import { type Declared, useComingPayments } from "@/api/hearth";
+import { type Declared, useComingPayments, useStanding } from "@/api/hearth";
 import { useStatus } from "@/api/hooks";
-import { useFirstWindow, useMakePending } from "@/api/payers";
+import { useMakePending } from "@/api/payers";
 import { useWatched, type Watched } from "@/api/watch";
 import { day, number, shortDay } from "@/format/format";
-import { useView, type View } from "@/state/view";
+import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { ReachBar } from "@/ui/ReachBar";
@@ -14,10 +14,6 @@ import { STATE_WORDS, STATES, StateMark } from "@/ui/StateMark";
 import { CalendarLinks } from "./CalendarLinks";
 import { Signals } from "./Signals";
 
-const ABOVE_MEAN: View["where"] = {
-  join: "all",
-  parts: [{ id: "deviation", op: "at_least", value: 0, words: [] }],
-};
 const NEAREST = 5;
 const PAID = 14;
 
@@ -128,9 +124,7 @@ function Needs({ rows, unseen }: { rows: Watched[] | undefined; unseen: number }
 function Standing() {
   const [view] = useView();
   const { as_of } = view;
-  const all = useFirstWindow({ as_of }, "deviation", true);
-  const above = useFirstWindow({ as_of, where: ABOVE_MEAN }, "deviation", true);
-  const whole = all.data;
+  const whole = useStanding(as_of, true).data;
   useMakePending(whole?.pending ?? 0, as_of);
   const made = whole !== undefined && whole.held > 0 && whole.pending === 0;
   if (!whole) return <p className="min-h-[56px]" aria-busy="true" />;
@@ -152,13 +146,13 @@ function Standing() {
           Show them
         </Link>
       </p>
-      {above.data && states.length > 0 && (
+      {states.length > 0 && (
         <p className="mt-2">
-          {number(above.data.found)} yield more than their own five-year mean
+          {number(whole.above)} yield more than their own five-year mean
           {whole.pending > 0 && ", of those measured so far"}.{" "}
           <Link
             to="/payers"
-            search={{ as_of, where: ABOVE_MEAN, cols: "range" }}
+            search={{ as_of, where: whole.where, cols: "range" }}
             className="link font-sans text-[15px]"
           >
             Show them
@@ -181,15 +175,13 @@ function YearAgo() {
   const today = useStatus(view.as_of).data?.today;
   const on = view.as_of ?? today ?? "";
   const then = `${Number(on.slice(0, 4)) - 1}${on.slice(4) === "-02-29" ? "-02-28" : on.slice(4)}`;
-  const all = useFirstWindow({ as_of: then }, "deviation", on !== "");
-  const above = useFirstWindow({ as_of: then, where: ABOVE_MEAN }, "deviation", on !== "");
-  const whole = all.data;
+  const whole = useStanding(then, on !== "").data;
   useMakePending(whole?.pending ?? 0, then);
-  if (!whole || whole.held === 0 || whole.pending > 0 || !above.data) return null;
+  if (!whole || whole.held === 0 || whole.pending > 0) return null;
   return (
     <p className="mt-2 font-sans text-[15px] text-muted">
       A year ago {number(whole.states.outside ?? 0)} of {number(whole.held)} were outside a limit
-      and {number(above.data.found)} yielded more than their mean.{" "}
+      and {number(whole.above)} yielded more than their mean.{" "}
       <Link to="/payers" search={{ as_of: then, sort: "state" }} className="link underline">
         Show that day
       </Link>

@@ -1,7 +1,7 @@
 import { Plus, X } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
-import { type Condition, type Group, isComplete, type Measure } from "@/api/payers";
+import { type Condition, firstMeasure, type Group, isComplete, type Measure } from "@/api/payers";
 import { isPercent, number, readNumber, upperFirst } from "@/format/format";
 import {
   countPlaces,
@@ -57,7 +57,7 @@ function Parts({ group, catalogue, countOf, held, onChange, nested }: Inner) {
     fresh.current = true;
     onChange({ ...group, parts: [...parts, part] });
   };
-  const first: Condition = { id: "yield", op: "at_least", words: [] };
+  const first: Condition = { id: firstMeasure(catalogue), op: "at_least", words: [] };
   return (
     <div className={nested ? "border-stone border-l-2 pl-3" : ""}>
       {parts.length > 1 && (

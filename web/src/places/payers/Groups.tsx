@@ -1,7 +1,7 @@
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { refusalOf, type Schemas } from "@/api/client";
-import { firstKeys, useGroups } from "@/api/payers";
+import { firstKeys, firstMeasure, useGroups } from "@/api/payers";
 import { number, show, upperFirst } from "@/format/format";
 import { MOST_COMPARED, writeCompared } from "@/state/compared";
 import { useView, type View } from "@/state/view";
@@ -33,7 +33,7 @@ export function Groups({ columns, catalogue }: { columns: string[]; catalogue: M
   const only = (word: string) => change({ by: undefined, where: within(word) });
   const compare = (word: string) => {
     setProblem(null);
-    const asked = { ...view, where: within(word), sort: "yield", descending: true };
+    const asked = { ...view, where: within(word), sort: firstMeasure(catalogue), descending: true };
     firstKeys(asked, MOST_COMPARED)
       .then((keys) =>
         navigate({

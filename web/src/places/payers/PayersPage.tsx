@@ -98,7 +98,7 @@ export function PayersPage() {
           <SavedSearches />
         </div>
       </div>
-      {editing && (
+      {editing && measures.size > 0 && (
         <Conditions
           group={where}
           catalogue={measures}

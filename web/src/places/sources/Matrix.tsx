@@ -192,7 +192,7 @@ const Line = memo(function Line({ row, onTell }: LineProps) {
               search={{
                 as_of: view.as_of,
                 tab: KINDS[held.kind]?.table,
-                span: SPAN[held.kind],
+                period: SPAN[held.kind],
               }}
               onMouseEnter={tell}
               onFocus={tell}

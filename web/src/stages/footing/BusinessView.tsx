@@ -1,4 +1,4 @@
-import { type Figure, type Review, type Schemas, stageOf } from "@/api/client";
+import type { Schemas } from "@/api/client";
 import { type PayerKey, useBusiness } from "@/api/hooks";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { YearLines } from "@/charts/YearLines";
@@ -7,35 +7,20 @@ import { useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
 import { Found } from "./Found";
 
-type Indexed = Schemas["IndexedYearOut"];
-type Year = Schemas["BusinessYearOut"];
+type Business = Schemas["BusinessSeries"];
 
-const INDEXED = [
-  ["revenue", "revenue"],
-  ["net_income", "net income"],
-  ["cash_per_share", "cash per share"],
-  ["shares", "share count"],
-] as const;
-const MARGINS = [
-  ["gross_margin", "Gross"],
-  ["operating_margin", "Operating"],
-  ["net_margin", "Net"],
-  ["cash_margin", "Free cash flow"],
-  ["return_on_assets", "Return on assets"],
-  ["return_on_equity", "On equity"],
-  ["return_on_capital", "On capital"],
-] as const;
+const SHOWN = -6;
 
-export function BusinessView({ review, payer }: { review: Review; payer: PayerKey }) {
+export function BusinessView({ payer }: { payer: PayerKey }) {
   const [view] = useView();
   const found = useBusiness(payer, { as_of: view.as_of });
   return (
     <Found found={found}>
-      {({ indexed, years, base_year }) =>
-        indexed.length > 1 ? (
+      {(business) =>
+        business.indexed_years.length > 1 ? (
           <>
-            <Course indexed={indexed} base={base_year} />
-            <Margins years={years} now={stageOf(review, "footing").figures} />
+            <Course business={business} />
+            <Margins business={business} />
           </>
         ) : (
           <p className="my-6 max-w-prose text-muted">
@@ -47,19 +32,20 @@ export function BusinessView({ review, payer }: { review: Review; payer: PayerKe
   );
 }
 
-function Course({ indexed, base }: { indexed: Indexed[]; base: number | null }) {
+function Course({ business }: { business: Business }) {
+  const { indexed, indexed_years: years, base_year: base } = business;
   return (
     <ChartFrame
       name="business"
       title={`Revenue, net income, free cash flow per share and share count, ${base} = 100`}
-      summary={`Against ${base} as 100, in ${indexed.at(-1)?.year}: ${INDEXED.map(
-        ([id, name]) => `${name} ${told(indexed.at(-1)?.[id].value)}`,
-      ).join(", ")}.`}
+      summary={`Against ${base} as 100, in ${years.at(-1)}: ${indexed
+        .map((x) => `${x.name} ${told(x.figures.at(-1)?.value)}`)
+        .join(", ")}.`}
       height={YearLines.height}
       draw={(width) => (
         <YearLines
-          years={indexed.map((y) => y.year)}
-          lines={INDEXED.map(([id, name]) => ({ name, values: indexed.map((y) => y[id].value) }))}
+          years={years}
+          lines={indexed.map((x) => ({ name: x.name, values: x.figures.map((f) => f.value) }))}
           width={width}
           text={(v) => number(v, 0)}
         />
@@ -70,24 +56,26 @@ function Course({ indexed, base }: { indexed: Indexed[]; base: number | null }) 
           <thead>
             <tr>
               <th scope="col">Fiscal year</th>
-              {INDEXED.map(([id, name]) => (
-                <th key={id} scope="col">
-                  {name}
+              {indexed.map((x) => (
+                <th key={x.id} scope="col">
+                  {x.name}
                 </th>
               ))}
             </tr>
           </thead>
           <tbody>
-            {[...indexed].reverse().map((y) => (
-              <tr key={y.end}>
-                <td>{y.year}</td>
-                {INDEXED.map(([id]) => (
-                  <td key={id}>
-                    <Fig figure={y[id]} digits={0} unknown="–" />
-                  </td>
-                ))}
-              </tr>
-            ))}
+            {years
+              .map((year, at) => (
+                <tr key={year}>
+                  <td>{year}</td>
+                  {indexed.map((x) => (
+                    <td key={x.id}>
+                      {x.figures[at] && <Fig figure={x.figures[at]} digits={0} unknown="–" />}
+                    </td>
+                  ))}
+                </tr>
+              ))
+              .reverse()}
           </tbody>
         </table>
       }
@@ -98,8 +86,9 @@ function Course({ indexed, base }: { indexed: Indexed[]; base: number | null }) 
 const told = (value: number | null | undefined) => (value == null ? "unknown" : number(value, 0));
 
 /** Margins and returns of the last years, in percent. */
-function Margins({ years, now }: { years: Year[]; now: Record<string, Figure> }) {
-  const shown = years.slice(-6);
+function Margins({ business }: { business: Business }) {
+  const years = business.years.slice(SHOWN);
+  const lines = business.margins.map((x) => ({ ...x, figures: x.figures.slice(SHOWN) }));
   return (
     <div className="relative mt-2 overflow-x-auto">
       <table className="rows w-full text-[14px]">
@@ -107,30 +96,32 @@ function Margins({ years, now }: { years: Year[]; now: Record<string, Figure> })
         <thead>
           <tr>
             <th scope="col">Margins and returns, %</th>
-            {shown.map((y) => (
-              <th key={y.end} scope="col">
-                {y.year}
+            {years.map((year) => (
+              <th key={year} scope="col">
+                {year}
               </th>
             ))}
             <th scope="col">12 months</th>
           </tr>
         </thead>
         <tbody>
-          {MARGINS.filter(([id]) => shown.some((y) => y[id].value !== null)).map(([id, name]) => (
-            <tr key={id}>
-              <td>{name}</td>
-              {shown.map((y) => (
-                <td key={y.end}>
-                  <Fig figure={y[id]} bare digits={1} unknown="–" />
+          {lines
+            .filter((x) => x.figures.some((f) => f.value !== null))
+            .map((x) => (
+              <tr key={x.id}>
+                <td>{x.name}</td>
+                {x.figures.map((figure, at) => (
+                  <td key={years[at]}>
+                    <Fig figure={figure} bare digits={1} unknown="–" />
+                  </td>
+                ))}
+                <td>
+                  {x.now && (
+                    <Fig figure={x.now} bare digits={1} unknown="–" className="font-semibold" />
+                  )}
                 </td>
-              ))}
-              <td>
-                {now[id] && (
-                  <Fig figure={now[id]} bare digits={1} unknown="–" className="font-semibold" />
-                )}
-              </td>
-            </tr>
-          ))}
+              </tr>
+            ))}
         </tbody>
       </table>
     </div>

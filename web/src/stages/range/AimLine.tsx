@@ -22,6 +22,7 @@ export function AimLine(props: {
   const [view, change] = useView();
   const [problem, setProblem] = useState<string>();
   const scale = isPercent(range.unit) ? 100 : 1;
+  const exit = range.exit_input;
   const fromYield = (v: number) =>
     v > 0 && v / scale < 1e6 ? props.setAim(v / scale) : setProblem("A target is above 0.");
   const fromPrice = async (price: number) => {
@@ -82,7 +83,7 @@ export function AimLine(props: {
           value={aim.target_price.value === null ? "" : number(aim.target_price.value, 2)}
           onCommit={told((v) => void fromPrice(v))}
         />
-        {exitOf(range) && aim.target.value !== null && (
+        {exit && aim.target.value !== null && (
           <button
             type="button"
             className="link"
@@ -91,7 +92,7 @@ export function AimLine(props: {
                 stage: "worth",
                 worth: "return",
                 path_measure: range.quantity,
-                inputs: withInput(view.inputs, exitOf(range), Number(aim.target.value?.toFixed(6))),
+                inputs: withInput(view.inputs, exit, Number(aim.target.value?.toFixed(6))),
               })
             }
           >
@@ -107,10 +108,6 @@ export function AimLine(props: {
     </div>
   );
 }
-
-/** The input of the return path that an aim of this quantity sets; none where debt has a part. */
-const exitOf = (range: Range) =>
-  range.quantity === "yield" ? "path_yield" : range.quantity === "ev_ebitda" ? "" : "path_multiple";
 
 function Exact(props: { label: string; value: string; onCommit: (typed: string) => void }) {
   const [typed, setTyped] = useState<string | null>(null);

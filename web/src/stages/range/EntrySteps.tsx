@@ -19,7 +19,8 @@ interface Props {
 /** Steps to buy in by: several aims, each with what one would put in there. */
 export function EntrySteps({ review, payer, quantity, target }: Props) {
   const [view, change] = useView();
-  const held = useEntrySteps(payer, view.as_of).data ?? [];
+  const found = useEntrySteps(payer, view.as_of).data;
+  const held = found?.steps ?? [];
   const keep = useKeepEntryStep(payer, view.as_of);
   const forget = useForgetEntryStep(payer);
   const [amount, setAmount] = useState("");
@@ -34,7 +35,6 @@ export function EntrySteps({ review, payer, quantity, target }: Props) {
       { onSuccess: () => setAmount("") },
     );
   };
-  const total = held.reduce((sum, e) => sum + e.amount, 0);
   const error = wrong ?? (keep.error ? refusalOf(keep.error).message : undefined);
   return (
     <div className="mt-2 text-[14px]">
@@ -42,7 +42,7 @@ export function EntrySteps({ review, payer, quantity, target }: Props) {
         <div className="relative overflow-x-auto">
           <table className="rows w-full">
             <caption className="text-left text-[13px] text-muted">
-              Your steps to buy in by, {number(total, 2)} {currency} in all
+              Your steps to buy in by, {number(found?.total ?? 0, 2)} {currency} in all
             </caption>
             <thead>
               <tr>
@@ -62,7 +62,7 @@ export function EntrySteps({ review, payer, quantity, target }: Props) {
                       className="link"
                       onClick={() =>
                         change({
-                          quantity: e.quantity === "yield" ? undefined : e.quantity,
+                          quantity: e.quantity,
                           aim: e.target,
                         })
                       }
@@ -80,7 +80,7 @@ export function EntrySteps({ review, payer, quantity, target }: Props) {
                         title="Aim at it, and open the working"
                         onClick={() =>
                           change({
-                            quantity: e.quantity === "yield" ? undefined : e.quantity,
+                            quantity: e.quantity,
                             aim: e.target,
                             open: openKey(payer, "aim.target_price"),
                             path: undefined,

@@ -74,8 +74,9 @@ export function StrainView({ payer }: { review: Review; payer: PayerKey }) {
 function Fields({ strain, error }: { strain: Strain; error: unknown }) {
   const [view, change] = useView();
   const set = (text: string | undefined) => change({ strain: text }, { replace: true });
-  const named = strain.fields.find((f) => f.id === "first_month");
-  const first = readInputs(view.strain).first_month ?? named?.figure.value ?? 0;
+  const named = strain.fields.find((f) => f.asked_as === "month");
+  const month = named?.id ?? "";
+  const first = readInputs(view.strain)[month] ?? named?.figure.value ?? 0;
   return (
     <InputFields
       fields={strain.fields.filter((f) => f !== named)}
@@ -109,7 +110,7 @@ function Fields({ strain, error }: { strain: Strain; error: unknown }) {
               className="field mt-1 max-w-full"
               value={first}
               onChange={(e) =>
-                set(withInput(view.strain, "first_month", Number(e.target.value) || undefined))
+                set(withInput(view.strain, month, Number(e.target.value) || undefined))
               }
             >
               <option value={0}>no month: spread evenly</option>
@@ -213,19 +214,19 @@ function Parts({ strain }: { strain: Strain }) {
 function TwoWays({ strain }: { strain: Strain }) {
   const [view, change] = useView();
   const typed = readInputs(view.strain);
-  const at = (id: "fall" | "margin") =>
-    typed[id] ?? strain.fields.find((f) => f.id === id)?.figure.value ?? 0;
-  const [point, setPoint] = useState({ fall: at("fall"), margin: at("margin") });
+  const { map } = strain;
+  const at = (id: string) => typed[id] ?? strain.fields.find((f) => f.id === id)?.figure.value ?? 0;
+  const there = () => ({ fall: at(map.fall), margin: at(map.margin) });
+  const [point, setPoint] = useState(there);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is typed moves the point too
-  useEffect(() => setPoint({ fall: at("fall"), margin: at("margin") }), [view.strain]);
+  useEffect(() => setPoint(there()), [view.strain]);
   const part = strain.parts.find((p) => p.id === strain.part);
   const name = !part || part.basis === null ? "all revenue" : part.name;
   const move = (fall: number, margin: number) => {
     setPoint({ fall, margin });
-    const text = withInput(view.strain, "fall", fall);
-    change({ strain: withInput(text, "margin", margin || undefined) }, { replace: true });
+    const text = withInput(view.strain, map.fall, fall);
+    change({ strain: withInput(text, map.margin, margin || undefined) }, { replace: true });
   };
-  const { map } = strain;
   const told = (v: number | null | undefined) => (v == null ? "never" : percent(v, 1));
   return (
     <div className="mt-5">

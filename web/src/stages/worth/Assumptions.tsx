@@ -7,19 +7,6 @@ import { InputFields } from "@/ui/InputFields";
 import type { QuestionId } from "./Models";
 
 type Opinions = Schemas["OpinionsSeries"];
-const CHANCES = ["chance_low", "chance_middle", "chance_high"];
-const MARGINS = ["second_margin", "trim_premium"];
-/** What is asked of every payer; the rest is shown with the question that takes it. */
-const FIRST = [
-  "growth",
-  "later_growth",
-  "required_return",
-  "mean_yield",
-  "cash_growth",
-  "funds_growth",
-  "margin_of_safety",
-];
-
 interface Props {
   worth: WorthSeries;
   opinions: Opinions | undefined;
@@ -30,11 +17,17 @@ interface Props {
   open: QuestionId[];
 }
 
+/** Whether something is typed that stands with the low and high cases. */
+const opensCases = (text: string | undefined, worth: WorthSeries) =>
+  Object.keys(readInputs(text)).some(
+    (id) => id.includes(".") || worth.inputs.find((i) => i.id === id)?.shown === "cases",
+  );
+
 /** What decides most, and what the models take that are looked at; on demand at their low and high
  * too, with the chances of both and further margins. */
 export function Assumptions({ worth, opinions, error, opened, open }: Props) {
   const [view, change] = useView();
-  const [cases, setCases] = useState(/\.(low|high):|chance_/.test(view.inputs ?? ""));
+  const [cases, setCases] = useState(opensCases(view.inputs, worth));
   const taken = new Set(
     [...worth.models, ...(opinions?.models ?? [])].flatMap((m) =>
       opened.includes(m.id) || ((m.lead || m.on) && open.includes(m.answers)) ? m.takes : [],
@@ -42,9 +35,11 @@ export function Assumptions({ worth, opinions, error, opened, open }: Props) {
   );
   const held = new Set(worth.inputs.map((i) => i.id));
   const more = (opinions?.inputs ?? []).filter((i) => !held.has(i.id));
-  const typed = Object.keys(readInputs(view.inputs)).map((id) => id.split(".")[0]);
-  const always = new Set([...FIRST, ...typed, ...(cases ? [...MARGINS, ...CHANCES] : [])]);
-  const fields = [...worth.inputs, ...more].filter((i) => always.has(i.id) || taken.has(i.id));
+  const typed = new Set(Object.keys(readInputs(view.inputs)).map((id) => id.split(".")[0]));
+  const fields = [...worth.inputs, ...more].filter(
+    (i) =>
+      i.shown === "always" || (i.shown === "cases" && cases) || typed.has(i.id) || taken.has(i.id),
+  );
   const notes = fields.flatMap((i) => (i.figure.notes ?? []).slice(1));
   return (
     <InputFields

@@ -12,15 +12,6 @@ import { Drawn } from "../Drawn";
 import { ExpectedLine } from "../estimates/Expected";
 
 type Path = Schemas["PathSeries"];
-/** What of estimates speaks of a measure. */
-const ESTIMATED: Record<string, string> = {
-  earnings: "eps",
-  ffo: "ffo",
-  affo: "affo",
-  yield: "dps",
-  sales: "revenue",
-};
-
 /** What holding the shares to a chosen year would return, and what that comes from. */
 export function PathView({ review }: { review: Review }) {
   const [view, change] = useView();
@@ -37,11 +28,11 @@ export function PathView({ review }: { review: Review }) {
               options={path.measures.map((m) => ({ value: m.id, name: m.name }))}
               value={path.measure}
               onChange={(path_measure) =>
-                change({ path_measure, inputs: without(view.inputs, MEASURED) })
+                change({ path_measure, inputs: without(view.inputs, path.of_measure) })
               }
             />
           </div>
-          {path.measure !== "yield" && <Grows path={path} />}
+          {path.grows && <Grows path={path} />}
           <Told path={path} review={review} />
           <InputFields
             fields={path.inputs}
@@ -52,21 +43,18 @@ export function PathView({ review }: { review: Review }) {
             sides
           />
           <Years path={path} currency={review.payer.currency} />
-          {ESTIMATED[path.measure] && (
-            <ExpectedLine payer={payer} measure={ESTIMATED[path.measure] ?? ""} />
-          )}
+          {path.estimated && <ExpectedLine payer={payer} measure={path.estimated} />}
         </>
       )}
     </Drawn>
   );
 }
 
-/** Inputs that another measure takes out, as they were of the first. */
-const MEASURED = /^path_(start|growth|margin|multiple|yield)(\.|:)/;
-const without = (text: string | undefined, gone: RegExp) =>
+/** The inputs without some, also of their low and high cases. */
+const without = (text: string | undefined, gone: string[]) =>
   (text ?? "")
     .split(",")
-    .filter((pair) => pair && !gone.test(pair))
+    .filter((pair) => pair && !gone.includes(pair.split(/[.:]/)[0] ?? ""))
     .join(",") || undefined;
 
 /** What makes the measure grow; what cannot says why. */
@@ -86,7 +74,7 @@ function Grows({ path }: { path: Path }) {
           onChange={(path_by) =>
             change({
               path_by: path_by === "trend" ? undefined : path_by,
-              inputs: without(view.inputs, /^path_growth(\.|:)/),
+              inputs: without(view.inputs, path.of_growth),
             })
           }
         />
@@ -126,28 +114,9 @@ function Told({ path, review }: { path: Path; review: Review }) {
           <div>
             <Parts path={path} />
             <div className="mt-3 grid grid-cols-2 gap-x-5 gap-y-2">
-              {path.figures.price_for_required && (
-                <KeyFigure
-                  name="Price for the return you ask"
-                  figure={path.figures.price_for_required}
-                />
-              )}
-              {path.figures.price_for_market && (
-                <KeyFigure
-                  name="Price for the market’s return"
-                  figure={path.figures.price_for_market}
-                />
-              )}
-              {path.figures.yield_on_cost && (
-                <KeyFigure
-                  name="Yield on cost in the last year"
-                  figure={path.figures.yield_on_cost}
-                  digits={2}
-                />
-              )}
-              {path.figures.payout_at_end && (
-                <KeyFigure name="Payout in the last year" figure={path.figures.payout_at_end} />
-              )}
+              {path.key_figures.map(({ name, figure, digits }) => (
+                <KeyFigure key={name} name={name} figure={figure} digits={digits ?? undefined} />
+              ))}
             </div>
           </div>
         </div>

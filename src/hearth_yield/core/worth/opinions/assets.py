@@ -49,8 +49,13 @@ def _cap_rate(ground: Ground, _: Inputs) -> Default:
 
 INPUTS = (
     replace(amount_spec("funds_start", "AFFO per unit", _funds_start), offers=_funds_starts),
-    total_growth_spec(
-        "funds_growth", "Growth of AFFO in all", total_growth(Basis.AFFO, "growth of AFFO in all")
+    replace(
+        total_growth_spec(
+            "funds_growth",
+            "Growth of AFFO in all",
+            total_growth(Basis.AFFO, "growth of AFFO in all"),
+        ),
+        shown="always",
     ),
     lasting_spec("funds_lasting", "Later growth of AFFO", "funds_growth"),
     part_spec(

@@ -166,10 +166,13 @@ INPUTS = (
         bounds=(-0.2, 0.5),
         advice=_of_buybacks,
     ),
-    total_growth_spec(
-        "cash_growth",
-        "Growth of cash in all",
-        total_growth(Basis.FREE_CASH_FLOW, "growth of cash in all"),
+    replace(
+        total_growth_spec(
+            "cash_growth",
+            "Growth of cash in all",
+            total_growth(Basis.FREE_CASH_FLOW, "growth of cash in all"),
+        ),
+        shown="always",
     ),
     lasting_spec("cash_lasting", "Growth of cash for ever", "cash_growth", MOST_IN_TOTAL),
     multiple_spec("cash_multiple", "Exit price to free cash flow", "free_cash_flow"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from ...estimates.newest import (
     ESTIMATE_OF,
@@ -198,6 +199,7 @@ def _fraction(
     )
 
 
+PATH_GROWTH = "path_growth"
 INPUTS = (
     InputSpec(
         id="path_years",
@@ -212,6 +214,7 @@ INPUTS = (
     ),
     InputSpec(
         id="path_start",
+        of_measure=True,
         label="Per share now",
         name="the measure per share",
         unit=Unit.PER_SHARE,
@@ -221,11 +224,14 @@ INPUTS = (
     ),
     _fraction("path_shares", "Change of the share count a year", _share_change, -0.2, 0.5),
     _fraction("path_dividends", "Growth of the dividend", _dividends, -0.5, 0.5),
-    _fraction("path_growth", "Growth of the measure", _growth, -0.5, 0.5),
+    replace(_fraction(PATH_GROWTH, "Growth of the measure", _growth, -0.5, 0.5), of_measure=True),
     _fraction("path_revenue", "Growth of revenue", _revenue_growth, -0.5, 0.5),
-    _fraction("path_margin", "Margin in the last year", _margin, -1.0, 2.0),
+    replace(
+        _fraction("path_margin", "Margin in the last year", _margin, -1.0, 2.0), of_measure=True
+    ),
     InputSpec(
         id="path_multiple",
+        of_measure=True,
         label="Exit multiple",
         name="exit multiple",
         unit=Unit.MULTIPLE,
@@ -238,6 +244,7 @@ INPUTS = (
     ),
     InputSpec(
         id="path_yield",
+        of_measure=True,
         label="Exit yield",
         name="exit yield",
         unit=Unit.YIELD,

@@ -18,6 +18,13 @@ NO_DRIVERS = ("yield", "sales", "book")
 """Measures that no margin of revenue leads to."""
 
 
+def exit_of(quantity: Quantity) -> str | None:
+    """The input that says what a path sells at of this quantity; None where debt has a part."""
+    if quantity.id not in PATH_QUANTITIES:
+        return None
+    return "path_yield" if quantity is YIELD else "path_multiple"
+
+
 def path_quantity(ground: Ground) -> Quantity:
     """The one chosen, or the first that suits the kind; a partnership's distributable cash."""
     return PATH_QUANTITIES[ground.choices.path_measure or SUITS[ground.file.payer.kind][0].id]

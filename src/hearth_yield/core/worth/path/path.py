@@ -16,7 +16,7 @@ from ..declare import Ground
 from ..inputs import INPUTS
 from .arithmetic import Path, driven, expected_then, grown
 from .inputs import expected_years, margin_today
-from .measures import EXPECTED, path_by, path_quantity
+from .measures import EXPECTED, exit_of, path_by, path_quantity
 
 CASES = ("low", "middle", "high")
 COMMON = ("path_years", "path_start", "path_dividends")
@@ -76,7 +76,7 @@ class ReturnPath(HoldsFigures):
 
     @property
     def exit_id(self) -> str:
-        return "path_yield" if self.quantity is YIELD else "path_multiple"
+        return exit_of(self.quantity) or ""
 
     @property
     def takes(self) -> tuple[str, ...]:
