@@ -96,6 +96,7 @@ def universe(cache: ReviewCache, as_of: date) -> Universe:
                     measured=k.measured,
                     stale=k.stale,
                     delisted=k.delisted,
+                    isin=k.isin,
                 )
                 for k in held
             ]

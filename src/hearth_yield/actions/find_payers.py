@@ -25,6 +25,7 @@ from hearth_yield.core.finding.search import (
     summarise,
     with_words,
 )
+from hearth_yield.core.kinds import Kind
 
 from .ensure_measures import universe
 from .review_cache import ReviewCache
@@ -116,11 +117,12 @@ def find_payers(
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PayersStanding:
     """How all payers stand on a day. states: how many are in each; above: how many yield more than
-    their usual; pending: those not yet measured."""
+    their usual; unjudged: those of a kind that is not judged; pending: those not yet measured."""
 
     held: int
     pending: int
     states: Mapping[str, int]
+    unjudged: int
     above: int
 
 
@@ -134,6 +136,7 @@ def payers_standing(cache: ReviewCache, as_of: date) -> PayersStanding:
         held=int(here.listed.sum()),
         pending=int(here.pending.sum()),
         states=_tally(here, here.listed, "state"),
+        unjudged=_tally(here, here.listed, "kind").get(Kind.OTHER.value, 0),
         above=int((here.listed & matches(here, ABOVE)).sum()),
     )
 

@@ -31,6 +31,7 @@ class NewPayerIn(BaseModel):
     kind: Text
     country: Text
     currency: Text
+    isin: Annotated[str, Field(max_length=12)] = ""
     fiscal_year_end_month: Annotated[int, Field(ge=1, le=12)] = 12
 
 

@@ -363,7 +363,8 @@ def say(here: Here, exchange: str, symbol: str, stage: str, said: DisagreementIn
 @router.get(ONE_PAYER + "/often-expected")
 def often(review: Reviewed) -> list[OftenOut]:
     """What is often expected of a payer, at the person's own limits for it."""
-    return [OftenOut.model_validate(x) for x in often_expected(review.tests)]
+    used = {id for stage in review.stages.values() for id in stage.figures}
+    return [OftenOut.model_validate(x) for x in often_expected(review.tests, used)]
 
 
 @router.get(ONE_PAYER + "/outlay")

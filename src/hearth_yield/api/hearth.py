@@ -21,7 +21,8 @@ WEEKS = 42
 
 
 class StandingOut(BaseModel):
-    """How all payers stand on the day. states: how many are in each; above: how many yield more
+    """How all payers stand on the day. states: how many are in each; unjudged:
+    how many are of a kind that is not judged; above: how many yield more
     than their own mean, by these conditions (where). pending: those not yet measured; job: how that
     stands."""
 
@@ -29,6 +30,7 @@ class StandingOut(BaseModel):
     pending: int
     job: JobOut | None
     states: dict[StateName, int]
+    unjudged: int
     above: int
     where: GroupIn
 
@@ -43,6 +45,7 @@ def standing(here: Here, when: When) -> StandingOut:
             "pending": found.pending,
             "job": job if found.pending else None,
             "states": found.states,
+            "unjudged": found.unjudged,
             "above": found.above,
             "where": asdict(ABOVE),
         }

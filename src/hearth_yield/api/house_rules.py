@@ -20,7 +20,7 @@ from hearth_yield.core.judging.house_rules import (
     Exemption,
     HouseRules,
 )
-from hearth_yield.core.kinds import Kind
+from hearth_yield.core.kinds import JUDGED, Kind
 from hearth_yield.core.signals.make import KINDS
 from hearth_yield.core.stages import MEASURES, STAGES
 
@@ -219,7 +219,9 @@ def house_rules(here: Here, when: When) -> HouseRulesOut:
             )
             for s in SETTINGS.values()
         ],
-        kinds=[KindOut(id=k.value, name=k.plural, default_return=DEFAULT_RETURNS[k]) for k in Kind],
+        kinds=[
+            KindOut(id=k.value, name=k.plural, default_return=DEFAULT_RETURNS[k]) for k in JUDGED
+        ],
         lowest_return=RETURN_BOUNDS[0],
         highest_return=RETURN_BOUNDS[1],
         tests=[

@@ -23,7 +23,7 @@ UnitName = Literal[
     "index",
 ]
 TouchName = Literal["entered", "edited"]
-KindName = Literal["company", "property_trust", "partnership", "financial"]
+KindName = Literal["company", "property_trust", "partnership", "financial", "other"]
 DirectionName = Literal["cap", "floor", "pass"]
 
 
@@ -61,6 +61,7 @@ class PayerNameOut(BaseModel):
     exchange: str
     name: str
     kind: str
+    isin: str | None
 
 
 class SourceOut(BaseModel):

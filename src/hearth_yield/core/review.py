@@ -279,7 +279,8 @@ def _with_worth(
     worth = _judged(file, rules, Stage.WORTH, build_worth(ground))
     stages[Stage.WORTH] = worth
     tests = tightest_first([*tests, *worth.tests]) if worth.tests else tests
-    state = None if file.payer.delisted_on else payer_state(tests, record.record.declared_rate)
+    judged = file.payer.delisted_on is None and file.payer.kind.is_judged
+    state = payer_state(tests, record.record.declared_rate) if judged else None
     first = None if state in (None, State.PAYING_NOTHING) else first_to_give(tests)
     return Review(
         payer=file.payer,

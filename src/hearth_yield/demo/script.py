@@ -44,7 +44,8 @@ def at(value: float | Path, year: int) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Land:
-    """A country with its exchange, its currency and its prices. inflation: by year."""
+    """A country with its exchange, its currency and its prices. inflation: by year; isin: how its
+    ISINs begin, with letters that ISO leaves to whoever wants them."""
 
     name: str
     exchange: str
@@ -55,6 +56,7 @@ class Land:
     risk_free: Path
     aaa_spread: float
     withholding: float
+    isin: str
 
 
 ISLES = Land(
@@ -83,6 +85,7 @@ ISLES = Land(
     ),
     0.011,
     0.0,
+    "QS",
 )
 THORNMARK = Land(
     "Thornmark",
@@ -105,6 +108,7 @@ THORNMARK = Land(
     levels({1996: 0.051, 2005: 0.033, 2012: 0.011, 2020: -0.003, 2023: 0.024, 2026: 0.022}),
     0.009,
     0.15,
+    "QT",
 )
 LANDS = (ISLES, THORNMARK)
 

@@ -9,6 +9,8 @@ from collections.abc import Iterable, Iterator
 from datetime import date
 from random import Random
 
+from hearth_yield.core.facts.isin import with_check_digit
+
 from .books import quarters, statements
 from .cast import CAST
 from .forecasts import actuals, estimates, exposures, guidance
@@ -92,9 +94,16 @@ def as_records(pairs: list[Pair]) -> Records:
     }
 
 
+def _isin(script: Script) -> str:
+    """Of a made-up country: ISO leaves its code to whoever wants one."""
+    own = "".join(c for c in script.symbol.upper() if c.isascii() and c.isalnum())
+    return with_check_digit(f"{script.land.isin}{own[:9]:0>9}")
+
+
 def _payer(script: Script) -> Record:
     return owner(script) | {
         "name": script.name,
+        "isin": _isin(script),
         "kind": script.kind,
         "country": script.land.name,
         "currency": script.land.currency,

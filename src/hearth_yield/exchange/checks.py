@@ -12,6 +12,7 @@ from itertools import pairwise
 from operator import itemgetter
 from typing import Any, Protocol
 
+from hearth_yield.core.kinds import Kind
 from hearth_yield.rows import Row, keys_of
 
 from .slips import warn_of_slips
@@ -188,6 +189,10 @@ def _in_order(table: Table, first: str, second: str, *, warning: bool = False) -
 
 def _payers(table: Table) -> None:
     _in_order(table, "listed_on", "delisted_on")
+    for line, r in zip(table.lines, table.records, strict=True):
+        if r.get("fiscal_year_end_month") is None and Kind(r["kind"]).is_judged:
+            expected = "a whole number from 1 to 12; only a payer of kind other has none"
+            table.faults.add(line, "fiscal_year_end_month", "", expected)
 
 
 def _notes(table: Table) -> None:

@@ -14,6 +14,7 @@ from typing import Any
 
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.core.facts.columns import FIRST_DAY, LAST_DAY, Column, Type
+from hearth_yield.core.facts.isin import is_isin
 from hearth_yield.core.facts.tables import UNITS
 from hearth_yield.rows import Rows
 from hearth_yield.texts import is_plain, visible
@@ -158,8 +159,15 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
             raise _BadCell
         return cell
 
+    def isin(cell: str) -> str:
+        told = cell.upper()
+        if not is_isin(told):
+            raise _BadCell
+        return told
+
     return {
         Type.CURRENCY: currency,
+        Type.ISIN: isin,
         Type.NUMBER: checked,
         Type.INTEGER: whole,
         Type.DATE: day,

@@ -93,10 +93,11 @@ def known_payers(connection: Connection) -> dict[tuple[str, str], str]:
     return {(exchange, symbol): currency for exchange, symbol, currency in rows}
 
 
-def named_payers(connection: Connection) -> list[tuple[str, str, str, str, int]]:
-    """Exchange, symbol, name, currency and the month fiscal years end in, of every payer held."""
+def named_payers(connection: Connection) -> list[tuple[str, str, str, str, int, str | None]]:
+    """Exchange, symbol, name, currency, the month fiscal years end in and the ISIN, of every payer
+    held."""
     p = t.payer.c
-    query = select(p.exchange, p.symbol, p.name, p.currency, p.fiscal_year_end_month)
+    query = select(p.exchange, p.symbol, p.name, p.currency, p.fiscal_year_end_month, p.isin)
     return [tuple(row) for row in connection.execute(query)]
 
 

@@ -52,6 +52,7 @@ class KeptMeasures:
     measured: Measured | None
     stale: bool
     delisted: bool
+    isin: str | None
 
 
 def touch(connection: Connection, payers: Sequence[int] | None, since: date = date.min) -> None:
@@ -113,6 +114,7 @@ def held(connection: Connection, as_of: date, made_with: str) -> Sequence[KeptMe
             body,
             kept.facts_revision != _REVISION,
             payer.c.delisted_on,
+            payer.c.isin,
         )
         .select_from(_joined(as_of))
         .where(_listed(as_of))
@@ -126,8 +128,9 @@ def held(connection: Connection, as_of: date, made_with: str) -> Sequence[KeptMe
             measured=from_text(text) if text else None,
             stale=bool(stale),
             delisted=ended is not None and ended <= as_of,
+            isin=isin,
         )
-        for exchange, symbol, name, text, stale, ended in connection.execute(query)
+        for exchange, symbol, name, text, stale, ended, isin in connection.execute(query)
     ]
 
 

@@ -39,13 +39,14 @@ class PayerName:
     exchange: str
     name: str
     kind: str
+    isin: str | None
 
 
 def named_like(words: str) -> list[ColumnElement[bool]]:
-    """Payers of which each word is in the name, the symbol or the kind."""
+    """Payers of which each word is in the name, the symbol, the ISIN or the kind."""
     p = t.payer.c
     return [
-        or_(*(c.icontains(w, autoescape=True) for c in (p.name, p.symbol, p.kind)))
+        or_(*(c.icontains(w, autoescape=True) for c in (p.name, p.symbol, p.isin, p.kind)))
         for w in words.split()
     ]
 
@@ -53,9 +54,9 @@ def named_like(words: str) -> list[ColumnElement[bool]]:
 def find_names(connection: Connection, words: str, limit: int) -> Sequence[PayerName]:
     """Payers that hold every word, by name."""
     p = t.payer.c
-    query = select(p.symbol, p.exchange, p.name, p.kind).order_by(p.name).limit(limit)
+    query = select(p.symbol, p.exchange, p.name, p.kind, p.isin).order_by(p.name).limit(limit)
     return [
-        PayerName(symbol=r.symbol, exchange=r.exchange, name=r.name, kind=r.kind)
+        PayerName(symbol=r.symbol, exchange=r.exchange, name=r.name, kind=r.kind, isin=r.isin)
         for r in connection.execute(query.where(*named_like(words)))
     ]
 
@@ -124,6 +125,7 @@ def load(
         rhythm=row.rhythm,
         evenness=row.evenness,
         description=row.description,
+        isin=row.isin,
         listed_on=row.listed_on,
         delisted_on=row.delisted_on,
         entered=row.source_id in entered,

@@ -10,7 +10,7 @@ from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.measured import made_with, measure
 from hearth_yield.core.judging.house_rules import HouseRules
-from hearth_yield.core.kinds import Kind
+from hearth_yield.core.kinds import JUDGED, Kind
 from hearth_yield.core.names import figure_at, name_of, named_figures
 from hearth_yield.core.review import Review, build_review
 from hearth_yield.core.stages import MEASURES
@@ -30,7 +30,7 @@ def reviews(twenty_file: Path) -> list[Review]:
     return [build_review(f.cut(DAY), HouseRules()) for f in files]
 
 
-@pytest.mark.parametrize("kind", list(Kind))
+@pytest.mark.parametrize("kind", JUDGED)
 def test_every_measure_leads_to_a_figure_the_drawer_can_open(
     reviews: list[Review], kind: Kind
 ) -> None:

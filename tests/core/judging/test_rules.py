@@ -19,7 +19,7 @@ from hearth_yield.core.judging.judge import (
     worst_state,
 )
 from hearth_yield.core.judging.judge import Test as RuleTest
-from hearth_yield.core.kinds import Kind
+from hearth_yield.core.kinds import JUDGED, Kind
 from hearth_yield.core.review import build_review
 
 from ..build import payer, plain_years, steady
@@ -96,7 +96,7 @@ def test_cushions_refuse_and_cross() -> None:
     assert isinstance(floor_cushion(-1.0, 4.0), Unknown)
 
 
-@pytest.mark.parametrize("kind", list(Kind))
+@pytest.mark.parametrize("kind", JUDGED)
 def test_every_kind_is_reviewed_under_its_own_rules(kind: Kind) -> None:
     review = build_review(steady(payer=payer(kind)).cut(DAY), HouseRules())
     held = {t.id: t for t in review.tests}

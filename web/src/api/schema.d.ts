@@ -2808,7 +2808,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "company" | "property_trust" | "partnership" | "financial";
+            kind: "company" | "property_trust" | "partnership" | "financial" | "other";
             /** Measure */
             measure: string;
             rules: components["schemas"]["RulesIO"];
@@ -4092,7 +4092,7 @@ export interface components {
              * Id
              * @enum {string}
              */
-            id: "company" | "property_trust" | "partnership" | "financial";
+            id: "company" | "property_trust" | "partnership" | "financial" | "other";
             /** Name */
             name: string;
         };
@@ -4816,6 +4816,8 @@ export interface components {
         PayerNameOut: {
             /** Exchange */
             exchange: string;
+            /** Isin */
+            isin: string | null;
             /** Kind */
             kind: string;
             /** Name */
@@ -5423,7 +5425,7 @@ export interface components {
          */
         RulesIO: {
             /** Built Up */
-            built_up?: ("company" | "property_trust" | "partnership" | "financial")[];
+            built_up?: ("company" | "property_trust" | "partnership" | "financial" | "other")[];
             /** Built Up Payers */
             built_up_payers?: {
                 [key: string]: boolean;
@@ -5850,7 +5852,8 @@ export interface components {
         };
         /**
          * StandingOut
-         * @description How all payers stand on the day. states: how many are in each; above: how many yield more
+         * @description How all payers stand on the day. states: how many are in each; unjudged:
+         *     how many are of a kind that is not judged; above: how many yield more
          *     than their own mean, by these conditions (where). pending: those not yet measured; job: how that
          *     stands.
          */
@@ -5866,6 +5869,8 @@ export interface components {
             states: {
                 [key: string]: number;
             };
+            /** Unjudged */
+            unjudged: number;
             where: components["schemas"]["GroupIn"];
         };
         /**

@@ -109,7 +109,7 @@ export function SearchBox({ onKeys, onTables }: { onKeys: () => void; onTables: 
   // Answers arrive while one types: those to fewer letters are narrowed here, and unless the person
   // has moved to one that is still there, the first is meant.
   const named = (names.data ?? []).filter((n) =>
-    isCalled(n.name, `${n.symbol} ${kindName(n.kind)}`, wanted),
+    isCalled(n.name, `${n.symbol} ${n.isin ?? ""} ${kindName(n.kind)}`, wanted),
   );
   const lately = new Set(recent.map((r) => `${r.exchange}/${r.symbol}`));
   const found =

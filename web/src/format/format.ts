@@ -146,4 +146,5 @@ export function withDates(text: string): string {
 export const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 export const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
-export const kindName = (kind: string) => kind.replace("_", " ");
+export const kindName = (kind: string) =>
+  kind === "other" ? "fund, bond or other" : kind.replace("_", " ");

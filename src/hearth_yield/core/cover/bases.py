@@ -40,6 +40,7 @@ BASES: dict[Kind, tuple[Basis, ...]] = {
     Kind.PROPERTY_TRUST: (Basis.AFFO, Basis.FFO, Basis.OPERATING_CASH_FLOW),
     Kind.PARTNERSHIP: (Basis.DISTRIBUTABLE_CASH, Basis.FREE_CASH_FLOW),
     Kind.FINANCIAL: (Basis.EARNINGS,),
+    Kind.OTHER: (Basis.EARNINGS,),
 }
 """Bases by kind, the leading one first."""
 

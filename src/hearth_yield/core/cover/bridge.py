@@ -97,6 +97,7 @@ BRIDGES: dict[Kind, tuple[StepSpec, ...]] = {
         LEFT,
     ),
     Kind.FINANCIAL: (START, _step("preferred_dividends", -1), PAID, LEFT),
+    Kind.OTHER: (START, PAID, LEFT),
 }
 """By kind, from what was earned down to what is left."""
 

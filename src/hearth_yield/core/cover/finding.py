@@ -20,6 +20,8 @@ def finding(cover: Cover, tests: Sequence[Test]) -> Sentence:
     lead = cover.leading
     name, now = words(lead.basis), lead.declared
     parts: list[Part]
+    if not cover.ground.file.payer.kind.is_judged and now.value is None:
+        return ("Not judged: what a fund, bond or other pays is held against no earnings.",)
     if cover.declared_rate.value == 0:
         parts = ["Nothing is being paid", *_last_payout(lead, name)]
     elif now.breach:

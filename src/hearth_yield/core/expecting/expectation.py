@@ -4,7 +4,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
@@ -81,15 +81,16 @@ class Often:
     value: float
 
 
-def often_expected(tests: Sequence[Test]) -> list[Often]:
+def often_expected(tests: Sequence[Test], used: Collection[str]) -> list[Often]:
     """By the declarations of the measures, at the person's own limits for the payer.
 
-    tests: those of its review; what is held against no limit of it is left out.
+    tests: those of its review; what is held against no limit of it is left out. used: the measures
+    that its kind has.
     """
     limits = {t.id: t.limit for t in tests}
     found = []
     for m in MEASURES.values():
-        if m.usual is None:
+        if m.usual is None or m.id not in used:
             continue
         value = limits.get(m.id) if m.usual.value is None else m.usual.value
         if value is not None:

@@ -15,6 +15,7 @@ class Type(StrEnum):
     INTEGER = "integer"
     CHOICE = "choice"
     CURRENCY = "currency"
+    ISIN = "isin"
 
 
 FIRST_DAY, LAST_DAY = date(1800, 1, 1), date(2199, 12, 31)
@@ -56,7 +57,7 @@ class Column:
     files_only: str | None = None
     guarded: bool = False
     sought: bool = False
-    empty: str | None = None
+    empty: str | int | None = None
     editable: bool = False
 
     def refuses(self, value: float) -> str | None:
@@ -87,6 +88,8 @@ class Column:
                 )
             case Type.CURRENCY:
                 return "a three-letter currency code in capitals"
+            case Type.ISIN:
+                return "an ISIN: two letters, nine letters or digits, and the check digit they give"
         kind = "a whole number" if self.type is Type.INTEGER else "a number"
         if self.positive:
             return f"{kind} above 0"

@@ -65,6 +65,7 @@ class Payer:
     rhythm: int | None = None
     evenness: str | None = None
     description: str = ""
+    isin: str | None = None
     listed_on: date | None = None
     delisted_on: date | None = None
     entered: bool = False

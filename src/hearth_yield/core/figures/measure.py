@@ -13,7 +13,7 @@ from datetime import date
 from enum import StrEnum
 from typing import Any, Literal
 
-from ..kinds import Kind
+from ..kinds import JUDGED, Kind
 from .figure import Figure, Unit, Unknown
 
 
@@ -66,7 +66,7 @@ def advisory(value: float) -> Limit:
 
 
 def every_kind(limit: Limit) -> dict[Kind, Limit]:
-    return dict.fromkeys(Kind, limit)
+    return dict.fromkeys(JUDGED, limit)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -59,6 +59,7 @@ class Candidate:
     measured: Measured | None
     stale: bool = False
     delisted: bool = False
+    isin: str | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -141,6 +142,7 @@ def _text_of(entry: Candidate) -> str:
     found = (
         entry.name,
         entry.symbol,
+        entry.isin,
         words.get("kind"),
         words.get("sector"),
         words.get("industry"),
@@ -149,7 +151,7 @@ def _text_of(entry: Candidate) -> str:
 
 
 def with_words(universe: Universe, typed: str) -> Mask:
-    """Payers whose name, symbol, kind, sector or industry holds every word."""
+    """Payers whose name, symbol, ISIN, kind, sector or industry holds every word."""
     wanted = typed.casefold().split()
     if not wanted:
         return np.ones(len(universe), dtype=bool)

@@ -197,6 +197,7 @@ PAYS: Mapping[Kind, tuple[str, Callable[[Period], Figure]]] = {
     Kind.PROPERTY_TRUST: ("AFFO", adjusted_funds_from_operations),
     Kind.PARTNERSHIP: ("distributable cash", lambda p: p.line("distributable_cash_flow")),
     Kind.FINANCIAL: ("earnings", lambda p: p.line("net_income")),
+    Kind.OTHER: ("earnings", lambda p: p.line("net_income")),
 }
 """What pays the dividend, by kind."""
 

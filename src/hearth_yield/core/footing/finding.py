@@ -16,6 +16,8 @@ CREEP_CALLED_OUT = 0.005
 
 
 def finding(footing: Footing, tests: Sequence[Test]) -> Sentence:
+    if not footing.kind.is_judged and footing.balance is None:
+        return ("Not judged: what stands behind a fund, bond or other is not held here.",)
     if footing.balance is None:
         return ("No statement is held, so that nothing can be said of its footing.",)
     return (*balance_words(tests), ".", *_business(footing))

@@ -20,7 +20,7 @@ from ..figures.measure import (
     measure,
     required,
 )
-from ..kinds import Kind
+from ..kinds import JUDGED, Kind
 from .balance import Balance, share_cushion
 from .business import Business, Course
 from .stage import Footing
@@ -29,7 +29,7 @@ FRACTION, MULTIPLE = Unit.FRACTION, Unit.MULTIPLE
 COMPANY, TRUST, PARTNERS = Kind.COMPANY, Kind.PROPERTY_TRUST, Kind.PARTNERSHIP
 WITH_DEBT = frozenset({COMPANY, TRUST, PARTNERS})
 """Kinds that are judged by their debt; a financial's is its trade, and its capital ratio counts."""
-EVERY = frozenset(Kind)
+EVERY = frozenset(JUDGED)
 SHARE_SIZE = ("1 − m(1 − L) ÷ (L(1 − m))", share_cushion)
 BALANCE, BUSINESS = "balance", "business"
 

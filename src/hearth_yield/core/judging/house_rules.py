@@ -15,6 +15,7 @@ DEFAULT_RETURNS: dict[Kind, float] = {
     Kind.PROPERTY_TRUST: 0.085,
     Kind.FINANCIAL: 0.09,
     Kind.PARTNERSHIP: 0.10,
+    Kind.OTHER: 0.08,
 }
 RETURN_BOUNDS = (0.001, 0.5)
 
@@ -248,6 +249,9 @@ class HouseRules:
     def builds_up(self, kind: Kind, exchange: str, symbol: str) -> bool:
         """Whether a payer's required return is built up; its own choice before its kind's."""
         return self.built_up_payers.get(f"{exchange}/{symbol}", kind in self.built_up)
+
+    def required_return(self, kind: Kind) -> float:
+        return self.required_returns.get(kind, DEFAULT_RETURNS[kind])
 
     def of_kind(self, measure: Measure, kind: Kind) -> Limit | None:
         """What a kind of payer is held against; None where the test is not made for it."""

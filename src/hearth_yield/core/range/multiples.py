@@ -292,6 +292,7 @@ SUITS: dict[Kind, tuple[Quantity, ...]] = {
         EV_TO_EBITDA,
     ),
     Kind.FINANCIAL: (PRICE_TO_EARNINGS, PRICE_TO_BOOK),
+    Kind.OTHER: (),
 }
 """Multiples that suit a kind, the leading one first."""
 QUANTITIES: dict[str, Quantity] = {q.id: q for q in (YIELD, *MULTIPLES)}

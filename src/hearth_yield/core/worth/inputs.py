@@ -22,7 +22,7 @@ def _required_return(ground: Ground, _: Inputs) -> Default:
     """The flat rule of its kind; or built up, where the person chose that and both are known."""
     payer, rules = ground.file.payer, ground.rules
     origin = f"house rule for {payer.kind.plural}"
-    flat = given("required return", Unit.FRACTION, rules.required_returns[payer.kind], origin)
+    flat = given("required return", Unit.FRACTION, rules.required_return(payer.kind), origin)
     if not rules.builds_up(payer.kind, payer.exchange, payer.symbol):
         return Default(flat, origin)
     built = built_up_return(ground)

@@ -19,6 +19,7 @@ MODELS: dict[str, ModelSpec] = {
 }
 """In the order they are shown."""
 CASES = ("low", "middle", "high")
+NOT_JUDGED = "a fund, bond or other is valued only by what you switch on"
 NOT_COUNTED = "a second opinion; switch it on to count it in"
 HEAVIEST = 100
 
@@ -118,7 +119,8 @@ def price_models(ground: Ground, specs: Iterable[ModelSpec], inputs: Inputs) -> 
 def _priced(ground: Ground, spec: ModelSpec, inputs: Inputs, cases: Mapping[str, Case]) -> Model:
     choices = ground.choices
     low, middle, high = (spec.value(ground, cases[c], f"{spec.name.lower()}, {c}") for c in CASES)
-    unsuited = spec.unsuited(ground, inputs)
+    judged = ground.file.payer.kind.is_judged
+    unsuited = spec.unsuited(ground, inputs) if judged else NOT_JUDGED
     lead = spec.lead(ground)
     on = choices.switched.get(spec.id, lead and unsuited is None)
     why = None if on else unsuited or _set_aside(spec, lead, choices)

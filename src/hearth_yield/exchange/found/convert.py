@@ -6,6 +6,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import date
 
+from hearth_yield.core.facts.isin import is_isin
+
 from . import receipts
 from .counting import NOT_IN_UNITS
 from .lists import dividends, estimates, payer_list, prices, series, wide_prices, yearly
@@ -56,6 +58,7 @@ def _new_payer(found: Found, who: Known) -> Mapping[str, str]:
         "exchange": who.exchange,
         "symbol": who.symbol,
         "name": who.name,
+        "isin": who.symbol if is_isin(who.symbol) else "",
         "kind": found.answer("payer_kind"),
         "country": found.answer("country"),
         "currency": who.currency,

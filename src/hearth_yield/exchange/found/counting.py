@@ -72,7 +72,7 @@ class Counting(Asking):
         if found.kind in ("prices", "estimates"):
             return
         column = found.kind in ("payers", "dividends") and found.place_of("currency") is not None
-        rowwise = "symbol" in found.columns_of or "name" in found.columns_of
+        rowwise = bool({"symbol", "name", "isin"} & set(found.columns_of))
         if column or (rowwise and found.kind != "statements"):
             return
         known = self.payers.of(found.payer)

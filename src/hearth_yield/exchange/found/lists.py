@@ -10,6 +10,7 @@ from itertools import compress
 from operator import itemgetter
 from typing import Any
 
+from hearth_yield.core.facts.isin import is_isin
 from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.exchange.exact import product
 from hearth_yield.rows import Rows
@@ -348,6 +349,10 @@ def payer_list(found: Found, made: Made, payers: Payers, today: date) -> None:
             continue
         exchange = text(n, "exchange") or found.answer("exchange")
         told = text(n, "kind")
+        isin = text(n, "isin").upper()
+        if isin and not is_isin(isin):
+            made.leave(f"row {n + 1}: “{isin}”, which is no ISIN")
+            isin = ""
         if n in twins:
             exchange, symbol = twins[n].exchange, twins[n].symbol
             held.append(twins[n].name)
@@ -355,6 +360,7 @@ def payer_list(found: Found, made: Made, payers: Payers, today: date) -> None:
             "exchange": exchange,
             "symbol": symbol,
             "name": name,
+            "isin": isin,
             "kind": kind_of(told) if told else found.answer("payer_kind", "company"),
             "country": text(n, "country") or found.answer("country"),
             "currency": text(n, "currency").upper() or found.answer("currency"),

@@ -27,6 +27,7 @@ class Known:
     name: str
     currency: str
     year_ends: int
+    isin: str | None = None
 
     @property
     def key(self) -> str:
@@ -74,8 +75,8 @@ class Payers:
         return Payers([*known.values()], self.reports_in, dict(new))
 
     def named(self, text: str) -> Known | None:
-        """The one payer that a text names: by exchange and symbol, by its symbol, or by its
-        name."""
+        """The one payer that a text names: by exchange and symbol, by its symbol or ISIN, or by
+        its name."""
         if text not in self._found:
             self._found[text] = self._named_in(text)
         return self._found[text]
@@ -84,7 +85,7 @@ class Payers:
         text = text[:LONGEST]
         if not self._words:
             for p in self.known:
-                for word in {p.key, p.symbol}:
+                for word in {p.key, p.symbol, p.isin or p.key}:
                     self._words.setdefault(word, []).append(p)
                 self._names.append((_plain_name(p.name), p))
         words = dict.fromkeys(re.split(r"[^\w/.&]+|_", text))

@@ -95,7 +95,7 @@ class Settling(Counting):
 
     def _payer(self) -> None:
         found = self.found
-        rowwise = "symbol" in found.columns_of or "name" in found.columns_of
+        rowwise = bool({"symbol", "name", "isin"} & set(found.columns_of))
         if found.kind in ("series", "payers") or found.lie == "wide" or rowwise:
             return
         stem = found.sheet.file.rsplit(".", 1)[0]

@@ -17,9 +17,9 @@ NAMED, LONGEST_SYMBOL = 5, 12
 _BRACKETS = re.compile(r"[(\[][^()\[\]]*[)\]]$")
 
 Key = Cell | tuple[Cell, ...]
-COLUMNS = ("symbol", "exchange", "name")
+COLUMNS = ("symbol", "exchange", "name", "isin")
 Told = tuple[str, str, str]
-"""Symbol, exchange and name, as far as they stand there."""
+"""Symbol, exchange and name, as far as they stand there; an ISIN stands for a symbol."""
 
 
 def told_of(found: Found, payers: Payers) -> Mapping[Told, bool]:
@@ -27,7 +27,7 @@ def told_of(found: Found, payers: Payers) -> Mapping[Told, bool]:
     if found.lie == "wide":
         names = [x.heading for x in found.lines[1:]]
         return {("", "", name): payers.named(name) is not None for name in names}
-    named = {"symbol", "name"} & set(found.columns_of)
+    named = {"symbol", "name", "isin"} & set(found.columns_of)
     if found.payer or found.kind in ("payers", "series") or not named:
         return {}
     all_told = dict.fromkeys(map(told_by(found), dict.fromkeys(keys_of(found))))
@@ -56,7 +56,8 @@ def told_by(found: Found) -> Callable[[Key], Told]:
     def told(key: Key) -> Told:
         cells = key if isinstance(key, tuple) else (key,)
         texts = dict(zip(columns, map(text_of, cells), strict=True))
-        return tuple(texts.get(c, "") for c in COLUMNS)  # type: ignore[return-value]
+        symbol = texts.get("symbol", "") or texts.get("isin", "")
+        return symbol, texts.get("exchange", ""), texts.get("name", "")
 
     return told
 

@@ -141,7 +141,8 @@ function Standing() {
             <StateMark state={s} label={false} /> {number(whole.states[s] ?? 0)} {STATE_WORDS[s]}
           </span>
         ))}
-        {states.length > 0 && (whole.pending > 0 ? " so far." : ".")}{" "}
+        {states.length > 0 &&
+          `${whole.unjudged > 0 ? `; ${number(whole.unjudged)} not judged` : ""}${whole.pending > 0 ? " so far." : "."}`}{" "}
         <Link to="/payers" search={{ as_of, sort: "state" }} className="link font-sans text-[15px]">
           Show them
         </Link>

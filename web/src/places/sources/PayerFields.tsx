@@ -1,10 +1,13 @@
 import { useEffect, useRef } from "react";
 
+/** What is owned and not reviewed: no fiscal year is asked of it. */
+const OTHER = "other";
 const KINDS = [
   { value: "company", name: "company" },
   { value: "property_trust", name: "property trust" },
   { value: "partnership", name: "partnership" },
   { value: "financial", name: "financial" },
+  { value: OTHER, name: "fund, bond or other" },
 ];
 const FIELDS = [
   { id: "name", label: "Name", most: 120 },
@@ -12,18 +15,27 @@ const FIELDS = [
   { id: "exchange", label: "Exchange", most: 20 },
   { id: "country", label: "Country", most: 60 },
   { id: "currency", label: "Currency, three letters", most: 3 },
+  { id: "isin", label: "ISIN (if known)", most: 12 },
 ] as const;
+const OPTIONAL = ["isin"];
 
 type Held = Record<string, string>;
 
 /** Whether all that a payer needs is there. */
 export const whole = (held: Held) =>
-  FIELDS.every((f) => held[f.id]?.trim()) && held.currency?.trim().length === 3;
+  FIELDS.every((f) => held[f.id]?.trim() || OPTIONAL.includes(f.id)) &&
+  held.currency?.trim().length === 3;
 
-/** As the API takes it. */
+/** As the API takes it: what is not asked of it is left out. */
 export const plainPayer = (held: Held): Held => {
   const plain = Object.fromEntries(Object.entries(held).map(([k, v]) => [k, v.trim()]));
-  return { ...plain, currency: (plain.currency ?? "").toUpperCase() };
+  const { isin = "", fiscal_year_end_month: month = "", ...rest } = plain;
+  return {
+    ...rest,
+    currency: (plain.currency ?? "").toUpperCase(),
+    ...(isin && { isin: isin.toUpperCase() }),
+    ...(plain.kind !== OTHER && { fiscal_year_end_month: month }),
+  };
 };
 
 /** What every payer needs; the first that is empty has the focus. */
@@ -66,16 +78,18 @@ export function PayerFields({
           ))}
         </select>
       </label>
-      <label className="text-[13px] text-muted">
-        Fiscal years end in month
-        <input
-          className="field block w-[80px] text-ink"
-          inputMode="numeric"
-          maxLength={2}
-          value={held.fiscal_year_end_month ?? ""}
-          onChange={(e) => onSet("fiscal_year_end_month", e.target.value)}
-        />
-      </label>
+      {held.kind !== OTHER && (
+        <label className="text-[13px] text-muted">
+          Fiscal years end in month
+          <input
+            className="field block w-[80px] text-ink"
+            inputMode="numeric"
+            maxLength={2}
+            value={held.fiscal_year_end_month ?? ""}
+            onChange={(e) => onSet("fiscal_year_end_month", e.target.value)}
+          />
+        </label>
+      )}
     </div>
   );
 }

@@ -27,7 +27,9 @@ def exit_of(quantity: Quantity) -> str | None:
 
 def path_quantity(ground: Ground) -> Quantity:
     """The one chosen, or the first that suits the kind; a partnership's distributable cash."""
-    return PATH_QUANTITIES[ground.choices.path_measure or SUITS[ground.file.payer.kind][0].id]
+    return PATH_QUANTITIES[
+        ground.choices.path_measure or measures_for(ground.file.payer.kind)[0].id
+    ]
 
 
 def path_by(ground: Ground) -> str:

@@ -53,8 +53,8 @@ class Trials(HoldsFigures):
     @cached_property
     def expected(self) -> dict[str, Figure]:
         """What analysts expect to grow by, of the dividend and of the measure that leads."""
-        leading = SUITS[self.ground.file.payer.kind][0]
-        return {q.id: estimated_growth(self.ground, q) for q in (YIELD, leading)}
+        leading = SUITS[self.ground.file.payer.kind][:1]
+        return {q.id: estimated_growth(self.ground, q) for q in (YIELD, *leading)}
 
     def simulated(self) -> Simulated | Unknown:
         return simulate(self.valuer)
