@@ -105,7 +105,8 @@ class Statistics:
     def figure(self, label: str, unit: Unit, formula: str, value: float, **meta: Any) -> Figure:
         if self.n < LEAST_WEEKS:
             name = self.quantity.name
-            reason = f"{self.n} {'week' if self.n == 1 else 'weeks'} with a known {name}; {LEAST_WEEKS} are needed"
+            held = "1 week" if self.n == 1 else f"{self.n} weeks"
+            reason = f"{held} with a known {name}; {LEAST_WEEKS} are needed"
             return unknown(label, unit, reason, formula=formula, inputs=(self.count,), **meta)
         figure = Figure(
             label=label, unit=unit, value=value, formula=formula, inputs=(self.count,), **meta

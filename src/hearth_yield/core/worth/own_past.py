@@ -103,7 +103,8 @@ def too_few_weeks(ground: Ground, quantity: Quantity) -> str | None:
     if weeks >= least:
         return None
     after = f" since the dividend was cut or resumed on {since.isoformat()}" if since else ""
-    return f"{weeks} {'week' if weeks == 1 else 'weeks'} with a known {quantity.name}{after}; {least} are needed"
+    held = "1 week" if weeks == 1 else f"{weeks} weeks"
+    return f"{held} with a known {quantity.name}{after}; {least} are needed"
 
 
 def paid_for(ground: Ground, growth: Figure) -> tuple[Figure, Figure] | None:
