@@ -7,6 +7,7 @@ import math
 import re
 from collections.abc import Callable, Collection, Mapping, Sequence
 from datetime import date, datetime
+from decimal import Decimal
 from functools import cache
 from types import NoneType
 from typing import Any
@@ -94,6 +95,8 @@ def _cell(column: Column) -> Fits:
                 # A negative cost was taken before the columns refused it.
                 size = abs(value) if column.scaled else value
                 return column.refuses(size) is None
+            case Type.EXACT:
+                return column.refuses(Decimal(value)) is None
             case Type.DATE:
                 return _day(value)
             case Type.CHOICE:

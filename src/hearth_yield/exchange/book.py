@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Iterable, Mapping
 from datetime import date, datetime
+from decimal import Decimal
 
 import xlsxwriter
 
@@ -39,6 +40,8 @@ def write_book(sheets: Mapping[str, Iterable[Iterable[object]]]) -> bytes:
                         continue
                     case bool():
                         sheet.write_boolean(n, m, cell)
+                    case Decimal() if Decimal(repr(float(cell))) == cell:
+                        sheet.write_number(n, m, float(cell))
                     case int() | float():
                         sheet.write_number(n, m, cell)
                     case date():

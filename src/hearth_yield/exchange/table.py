@@ -9,6 +9,7 @@ import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
+from decimal import Decimal
 from itertools import accumulate, islice
 from typing import Any
 
@@ -23,7 +24,7 @@ from .columns import Format
 from .exact import product
 from .faults import COUNTED, Fault, Faults
 from .found.dates import Order, date_of, order_of
-from .found.numbers import Style, number_of, style_of
+from .found.numbers import Style, exact_of, number_of, style_of
 
 MAX_ROWS = 1_000_000
 PIECE = 1 << 20
@@ -72,6 +73,10 @@ class Table:
         self.faults = Faults(self.file)
 
 
+MOST_DIGITS = 60
+"""Of an exact number; none is longer."""
+
+
 class _BadCell(Exception):
     """Carries what was expected, where that is not what the column says."""
 
@@ -81,8 +86,9 @@ _ISO_DATE = re.compile(r"\d{4}-\d{2}-\d{2}", re.ASCII)
 _NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?")
 
 
-def _number_reader(dialect: Dialect) -> Callable[[str], float]:
-    """Cells to numbers. A group character must stand between groups of three digits."""
+def _digits_reader(dialect: Dialect) -> Callable[[str], str]:
+    """Cells to numbers as Python writes them, digit by digit. A group character must stand between
+    groups of three digits."""
     point, group = dialect.decimal, dialect.group
     groups = group if group is not None else ("," if point == "." else ".")
     grouped = re.compile(
@@ -90,7 +96,7 @@ def _number_reader(dialect: Dialect) -> Callable[[str], float]:
     )
     strip = str.maketrans("", "", groups + "\u00a0\u202f ")
 
-    def read(cell: str) -> float:
+    def read(cell: str) -> str:
         text = cell.replace("\u2212", "-")
         if text.startswith("(") and text.endswith(")"):
             text = f"-{text[1:-1]}"  # an accountant's minus
@@ -101,7 +107,16 @@ def _number_reader(dialect: Dialect) -> Callable[[str], float]:
                 text = text.replace(".", "x").replace(point, ".")
             if not _NUMBER.fullmatch(text):
                 raise _BadCell
-        value = float(text)
+        return text
+
+    return read
+
+
+def _number_reader(dialect: Dialect) -> Callable[[str], float]:
+    digits = _digits_reader(dialect)
+
+    def read(cell: str) -> float:
+        value = float(digits(cell))
         if value in (float("inf"), float("-inf")):
             raise _BadCell
         return value
@@ -116,10 +131,20 @@ def rearm(cell: str) -> str:
 
 
 def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
-    number = _number_reader(dialect)
+    number, digits = _number_reader(dialect), _digits_reader(dialect)
 
     def checked(cell: str) -> float:
         value = number(cell)
+        refused = column.refuses(value)
+        if refused is not None:
+            raise _BadCell(refused)
+        return value
+
+    def exact(cell: str) -> Decimal:
+        """No binary float on the way."""
+        if len(cell) > MOST_DIGITS:
+            raise _BadCell
+        value = Decimal(digits(cell))
         refused = column.refuses(value)
         if refused is not None:
             raise _BadCell(refused)
@@ -169,6 +194,7 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
         Type.CURRENCY: currency,
         Type.ISIN: isin,
         Type.NUMBER: checked,
+        Type.EXACT: exact,
         Type.INTEGER: whole,
         Type.DATE: day,
         Type.CHOICE: choice,
@@ -434,15 +460,16 @@ class _TableReader:
             raise _BadCell(str(bad))
         if column.type is Type.DATE and not order_of([text]).asked:
             plain = date_of(text, Order(day_first=True))
-        elif column.type in (Type.NUMBER, Type.INTEGER):
+        elif column.type in (Type.NUMBER, Type.INTEGER, Type.EXACT):
+            read = exact_of if column.type is Type.EXACT else number_of
             style = style_of([text])
             if not style.asked:
-                plain = number_of(text, style)
+                plain = read(text, style)
             elif self._dialect.group is None:
-                plain = number_of(text, Style(self._dialect.decimal))
+                plain = read(text, Style(self._dialect.decimal))
         if plain is None:
             raise _BadCell
-        written = repr(plain) if isinstance(plain, float) else str(plain)
+        written = format(plain, "f") if isinstance(plain, Decimal) else str(plain)
         return self._readers[i](written.replace(".", self._dialect.decimal))
 
     def _say(self, line: int, column: Column, cell: str, value: object) -> None:

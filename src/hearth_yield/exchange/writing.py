@@ -8,6 +8,7 @@ import json
 import zipfile
 from collections.abc import Mapping, Sequence
 from datetime import date
+from decimal import Decimal
 from typing import Any
 
 from hearth_yield.core.facts.columns import Column, Type
@@ -95,6 +96,8 @@ def _cell(value: object) -> str:
             return ""
         case date():
             return value.isoformat()
+        case Decimal():
+            return format(value, "f")
         case float() if value.is_integer() and abs(value) < 1e15:
             return str(int(value))
         case float() | int():
@@ -115,6 +118,9 @@ def _resource(format: Format, columns: Sequence[Column]) -> dict[str, Any]:
 
 
 def _field_type(column: Column) -> str:
-    return {Type.DATE: "date", Type.NUMBER: "number", Type.INTEGER: "integer"}.get(
-        column.type, "string"
-    )
+    return {
+        Type.DATE: "date",
+        Type.NUMBER: "number",
+        Type.EXACT: "number",
+        Type.INTEGER: "integer",
+    }.get(column.type, "string")

@@ -43,7 +43,7 @@ from hearth_yield.texts import all_plain, plain
 
 from .database import Database, knows_schema
 from .tables import metadata, product_state
-from .types import SCALE, ExactDecimal, IsoDate
+from .types import DecimalText, ExactDecimal, IsoDate
 
 BATCH = 5000
 TABLES = [t for t in metadata.sorted_tables if not t.info.get("derived")]
@@ -67,7 +67,7 @@ def dump(connection: Connection) -> dict[str, dict[str, Any]]:
         columns = [c for c in table.columns if c is not SECRET]
         days = [type_coerce(c, Text) if isinstance(c.type, IsoDate) else c for c in columns]
         rows = connection.execute(select(*days).order_by(*table.primary_key.columns))
-        exact = any(isinstance(c.type, ExactDecimal) for c in columns)
+        exact = any(isinstance(c.type, ExactDecimal | DecimalText) for c in columns)
         found[table.name] = {
             "columns": [c.name for c in columns],
             "rows": [list(map(_plain, row)) if exact else list(row) for row in rows],
@@ -76,7 +76,7 @@ def dump(connection: Connection) -> dict[str, dict[str, Any]]:
 
 
 def _plain(value: Any) -> Any:
-    return str(value) if isinstance(value, Decimal) else value
+    return format(value, "f") if isinstance(value, Decimal) else value
 
 
 class _Content(msgspec.Struct):
@@ -216,7 +216,7 @@ def _typed(table: Table, name: str) -> Column[Any]:
 def _stored(kind: Any) -> Any:
     """What a type is for the database itself, which is handed values as it holds them."""
     match kind:
-        case IsoDate():
+        case IsoDate() | DecimalText():
             return Text()
         case ExactDecimal():
             return BigInteger()
@@ -268,7 +268,9 @@ def _reading(kind: Any) -> tuple[set[type], Callable[[Any], Any]]:
         case IsoDate():
             return {str}, lambda text: date.fromisoformat(text).isoformat()
         case ExactDecimal():
-            return {str}, _millionths
+            return {str}, lambda text: _integer(kind.scaled(Decimal(text)))
+        case DecimalText():
+            return {str}, _as_typed
         case Boolean():
             return {bool}, bool
         case Integer():
@@ -280,11 +282,11 @@ def _reading(kind: Any) -> tuple[set[type], Callable[[Any], Any]]:
     return {str}, plain
 
 
-def _millionths(text: str) -> int:
+def _as_typed(text: str) -> str:
     exact = Decimal(text)
     if not exact.is_finite():
         raise ValueError(text)
-    return _integer(int(exact.scaleb(SCALE)))
+    return format(exact, "f")
 
 
 def _integer(value: int) -> int:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
+from decimal import Decimal
 from itertools import chain
 from math import isclose
 from typing import Any
@@ -36,7 +37,7 @@ from hearth_yield.rows import Row, column_of, keys_of, names_of
 
 from . import measures
 from . import tables as t
-from .types import IsoDate
+from .types import DecimalText, ExactDecimal, IsoDate
 
 DIGITS = 2e-15
 """A spreadsheet keeps fifteen to sixteen digits of a number, of the seventeen that it may have."""
@@ -456,9 +457,27 @@ def _brought(connection: Connection, source_id: int, name: str) -> list[int]:
 
 
 def _to_json(row: Mapping[str, Any]) -> dict[str, Any]:
-    return {k: v.isoformat() if isinstance(v, date) else v for k, v in row.items()}
+    """Days and exact numbers as text."""
+    return {k: _plain(v) for k, v in row.items()}
+
+
+def _plain(cell: Any) -> Any:
+    match cell:
+        case date():
+            return cell.isoformat()
+        case Decimal():
+            return format(cell, "f")
+    return cell
 
 
 def _from_json(table: Table, row: Mapping[str, Any]) -> dict[str, Any]:
-    dates = {c.name for c in table.columns if type(c.type).__name__ == "IsoDate"}
-    return {k: date.fromisoformat(v) if k in dates and v else v for k, v in row.items()}
+    return {k: _read(table.c[k].type, v) for k, v in row.items()}
+
+
+def _read(kind: Any, cell: Any) -> Any:
+    match kind:
+        case IsoDate() if cell:
+            return date.fromisoformat(cell)
+        case ExactDecimal() | DecimalText() if cell is not None:
+            return Decimal(cell)
+    return cell

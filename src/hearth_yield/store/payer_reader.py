@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
+from decimal import Decimal
 from enum import Enum
 from functools import cache
 from typing import Any, TypeVar, get_type_hints
@@ -51,6 +52,8 @@ def _reading(record: Callable[..., Fact]) -> _Reading:
         kind = hints[column.name]
         if column.type is Type.DATE:
             cells.append((place, _day))
+        elif column.type is Type.EXACT:
+            cells.append((place, _exact(column.places or 0)))
         elif kind is bool:
             cells.append((place, _is_told))
         elif isinstance(kind, type) and issubclass(kind, Enum):
@@ -67,6 +70,11 @@ def _reading(record: Callable[..., Fact]) -> _Reading:
 
 def _day(text: str | None) -> date | None:
     return None if text is None else date.fromisoformat(text)
+
+
+def _exact(places: int) -> Cell:
+    """Of the integers that numbers of so many decimals are held as, or of the text of others."""
+    return lambda cell: None if cell is None else Decimal(cell).scaleb(-places)
 
 
 def _is_told(cell: object) -> bool:

@@ -27,7 +27,7 @@ from hearth_yield.core.facts import columns as facts
 from hearth_yield.core.facts.columns import Type
 from hearth_yield.core.facts.tables import TABLES, FactTable
 
-from .types import ExactDecimal, IsoDate
+from .types import DecimalText, ExactDecimal, IsoDate
 
 metadata = MetaData(
     naming_convention={
@@ -102,6 +102,12 @@ def _facts(table: FactTable) -> Table:
     )
 
 
+def _type(column: facts.Column) -> TypeEngine[Any] | type[TypeEngine[Any]]:
+    if column.type is Type.EXACT:
+        return DecimalText() if column.places is None else ExactDecimal(column.places)
+    return _TYPES.get(column.type, Text)
+
+
 _TYPES: Mapping[Type, type[TypeEngine[Any]]] = {
     Type.DATE: IsoDate,
     Type.NUMBER: REAL,
@@ -112,7 +118,7 @@ _TYPES: Mapping[Type, type[TypeEngine[Any]]] = {
 def _held(column: facts.Column, in_key: bool) -> Column[Any]:
     return Column(
         column.name,
-        _TYPES.get(column.type, Text),
+        _type(column),
         primary_key=in_key,
         nullable=not (column.required or column.empty is not None),
         index=column.sought or None,

@@ -9,25 +9,44 @@ from typing import Any
 from sqlalchemy import BigInteger, Dialect, Text
 from sqlalchemy.types import TypeDecorator
 
-SCALE = 6
+MONEY_PLACES = 6
 
 
 class ExactDecimal(TypeDecorator[Decimal]):
-    """Money and quantities as integers of a millionth: SQLite's own decimals lose digits."""
+    """Money and quantities as integers of so many decimals: SQLite's own decimals lose digits."""
 
     impl = BigInteger
     cache_ok = True
 
+    def __init__(self, places: int = MONEY_PLACES) -> None:
+        super().__init__()
+        self.places = places
+
     def process_bind_param(self, value: Decimal | None, dialect: Dialect) -> int | None:
-        if value is None:
-            return None
-        scaled = value.scaleb(SCALE)
-        if scaled != scaled.to_integral_value():
-            raise ValueError(f"{value} has more than {SCALE} decimals")
+        return None if value is None else self.scaled(value)
+
+    def scaled(self, value: Decimal) -> int:
+        """Raises ValueError for more decimals than are kept."""
+        scaled = value.scaleb(self.places)
+        if not value.is_finite() or scaled != scaled.to_integral_value():
+            raise ValueError(f"{value} has more than {self.places} decimals")
         return int(scaled)
 
     def process_result_value(self, value: Any, dialect: Dialect) -> Decimal | None:
-        return None if value is None else Decimal(value).scaleb(-SCALE)
+        return None if value is None else Decimal(value).scaleb(-self.places)
+
+
+class DecimalText(TypeDecorator[Decimal]):
+    """A price or a rate as it was typed, to the last nought."""
+
+    impl = Text
+    cache_ok = True
+
+    def process_bind_param(self, value: Decimal | None, dialect: Dialect) -> str | None:
+        return None if value is None else format(value, "f")
+
+    def process_result_value(self, value: Any, dialect: Dialect) -> Decimal | None:
+        return None if value is None else Decimal(value)
 
 
 class IsoDate(TypeDecorator[date]):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from datetime import date
+from decimal import Decimal
 from enum import StrEnum
 
 
@@ -12,6 +13,7 @@ class Type(StrEnum):
     TEXT = "text"
     DATE = "date"
     NUMBER = "number"
+    EXACT = "exact"
     INTEGER = "integer"
     CHOICE = "choice"
     CURRENCY = "currency"
@@ -37,7 +39,8 @@ class Column:
     in_files: what a file calls it, where that is another name. files_only: it says how a file is to
     be read and is not held; ours say this there. guarded: the store itself takes none but its
     choices. sought: rows are looked for by it. empty: what is held where a file says nothing.
-    editable: a person may put another value in its place.
+    editable: a person may put another value in its place. places: of an exact number, how many
+    decimals it has at most; None: as many as were typed, and it is kept as it was.
     """
 
     name: str
@@ -59,14 +62,21 @@ class Column:
     sought: bool = False
     empty: str | int | None = None
     editable: bool = False
+    places: int | None = None
 
-    def refuses(self, value: float) -> str | None:
+    def refuses(self, value: float | Decimal) -> str | None:
         """What a number, in single units, would have to be to stand here; None: it may."""
-        if not math.isfinite(value) or abs(value) > self.most:
+        low, high, size = self.low, self.high, float(value)
+        if not math.isfinite(size) or abs(size) > self.most:
             return f"a number of at most {self.most:,.0f}"
-        low, high = self.low, self.high
-        below = (self.positive and value < LEAST) or (low is not None and value < low)
-        return self.expected if below or (high is not None and value > high) else None
+        if isinstance(value, Decimal) and not self._is_held(value):
+            return self.expected
+        below = (self.positive and size < LEAST) or (low is not None and size < low)
+        return self.expected if below or (high is not None and size > high) else None
+
+    def _is_held(self, value: Decimal) -> bool:
+        """Whether it has no more decimals than are kept."""
+        return self.places is None or value == round(value, self.places)
 
     def fits(self, text: str) -> bool:
         """Whether a text may stand here."""
@@ -91,6 +101,8 @@ class Column:
             case Type.ISIN:
                 return "an ISIN: two letters, nine letters or digits, and the check digit they give"
         kind = "a whole number" if self.type is Type.INTEGER else "a number"
+        if self.type is Type.EXACT and self.places is not None:
+            kind = f"{kind} of at most {self.places} decimals"
         if self.positive:
             return f"{kind} above 0"
         if self.outflow:

@@ -5,10 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import lru_cache
 from typing import NamedTuple
-
-from hearth_yield.exchange.exact import product
 
 NIL = frozenset({"-", "–", "—", "−", "n/a", "na", "n.a.", "nm", "n.m.", "nil", ".", "..", "k.a."})
 """What stands where nothing is known or nothing is to be told; never 0."""
@@ -36,6 +35,7 @@ _PLAIN = re.compile(r"-?\d{1,15}(?:[.,]\d{1,9})?", re.ASCII)
 """Most numbers; the rest takes longer."""
 _WORD = re.compile(r"[^\W\d_]{8}")
 """A word longer than any that stands beside a number."""
+_ONE_POINT = re.compile(r"\d+(?:\.\d*)?|\.\d+", re.ASCII)
 _DIGITS = re.compile(r"[+-]?(?!')[\d.,'" + SPACES + r"]*\d[.,]?")
 
 
@@ -141,6 +141,24 @@ def number_of(text: str, style: Style) -> float | None:
     """A text as a number; None where it is none in this style."""
     if _PLAIN.fullmatch(text) and style.group not in text:
         return float(text.replace(style.decimal, "."))
+    found = _digits(text, style)
+    if found is None:
+        return None
+    digits, factor = found
+    return float(digits) if factor == 1.0 else float(Decimal(digits) * Decimal(repr(factor)))
+
+
+def exact_of(text: str, style: Style) -> Decimal | None:
+    """The same to the last digit, without a binary number on the way."""
+    found = _digits(text, style)
+    if found is None:
+        return None
+    digits, factor = found
+    return Decimal(digits) if factor == 1.0 else Decimal(digits) * Decimal(repr(factor))
+
+
+def _digits(text: str, style: Style) -> tuple[str, float] | None:
+    """A number as Python writes it, without what stands around it, and its factor."""
     found = bare(text)
     if found is None:
         return None
@@ -155,12 +173,10 @@ def number_of(text: str, style: Style) -> float | None:
         if not is_grouped(whole):
             return None
         digits = digits.replace(style.group, "")
-    try:
-        value = float(digits.replace(style.decimal, "."))
-    except ValueError:
+    digits = digits.replace(style.decimal, ".")
+    if not _ONE_POINT.fullmatch(digits):
         return None
-    value = product(value, factor)
-    return -value if negative else value
+    return f"-{digits}" if negative else digits, factor
 
 
 def is_grouped(parts: Sequence[str]) -> bool:
