@@ -86,6 +86,10 @@ def test_a_backup_of_before_limits_could_be_minimums_is_read(
     decisions["rows"][0][state] = "over"
     document["schema"] = "0020"
     document["tables"]["household"] = document["tables"].pop("product_state")
+    payers = document["tables"]["payer"]
+    isin = payers["columns"].index("isin")
+    for row in (payers["columns"], *payers["rows"]):
+        del row[isin]
     restore(empty, json.dumps(document).encode(), at=NOW)
     (past,) = past_decisions(ReviewCache(empty), "ELV", "PNL", TODAY)
     assert past.made.state == "outside"
