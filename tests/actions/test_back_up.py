@@ -86,10 +86,11 @@ def test_a_backup_of_before_limits_could_be_minimums_is_read(
     decisions["rows"][0][state] = "over"
     document["schema"] = "0020"
     document["tables"]["household"] = document["tables"].pop("product_state")
-    payers = document["tables"]["payer"]
-    isin = payers["columns"].index("isin")
-    for row in (payers["columns"], *payers["rows"]):
-        del row[isin]
+    for table, gone in (("payer", "isin"), ("household", "ledger")):
+        held = document["tables"][table]
+        place = held["columns"].index(gone)
+        for row in (held["columns"], *held["rows"]):
+            del row[place]
     restore(empty, json.dumps(document).encode(), at=NOW)
     (past,) = past_decisions(ReviewCache(empty), "ELV", "PNL", TODAY)
     assert past.made.state == "outside"

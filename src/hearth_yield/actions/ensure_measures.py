@@ -102,4 +102,4 @@ def universe(cache: ReviewCache, as_of: date) -> Universe:
             ]
         )
 
-    return cache.universes.get((at, kept, as_of), load)
+    return cache.universes.get((at.judged, kept, as_of), load)

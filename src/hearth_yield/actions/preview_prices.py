@@ -62,7 +62,7 @@ def preview_prices(
     def under(asked: HouseRules) -> Sequence[Priced]:
         return [priced(rejudge(review, file, asked)) for file, review in held.pairs]
 
-    before = cache.held_reviews.get((at, as_of), lambda: under(standing))
+    before = cache.held_reviews.get((at.judged, as_of), lambda: under(standing))
     return price_effect(before, under(rules))
 
 

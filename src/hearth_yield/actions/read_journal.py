@@ -81,7 +81,7 @@ def read_journal(cache: ReviewCache, as_of: date, at: Edition) -> Journal:
     for decision in made:
         measured = ready.get((decision.exchange, decision.symbol))
         make = partial(_outcome, cache, decision, as_of, at, measured)
-        outcome = cache.followed.get((at, as_of, decision.id), make)
+        outcome = cache.followed.get((at.judged, as_of, decision.id), make)
         entries.append(Entry(made=decision, outcome=outcome))
     judged = [j for e in entries for j in e.outcome.judged if j.track is not Track.UNKNOWN]
     held = sum(j.track in (Track.ON, Track.MET) for j in judged)

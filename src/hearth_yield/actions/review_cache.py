@@ -59,7 +59,8 @@ class Cache:
 
 @dataclass(frozen=True, slots=True)
 class ReviewCache:
-    """One database and what was computed from it, under the edition it was computed from.
+    """One database and what was computed from it, under the parts of the
+    edition that it rests on.
 
     followed: the little that Watch and Journal tell of each payer and decision.
     """
@@ -116,7 +117,7 @@ class ReviewCache:
         at = self.edition() if at is None else at
         file, rules = self.cut_file(at, exchange, symbol, as_of), self.house_rules(at)
         plain = question.plain
-        key = (at, exchange, symbol, as_of, plain.place)
+        key = (at.judged, exchange, symbol, as_of, plain.place)
         with computing(file.payer):
             review = self.reviews.get(key, lambda: build_review(file, rules, plain))
             return review if question == plain else rework(review, file, rules, question)

@@ -92,8 +92,8 @@ def strain_text(strain: Strain) -> str:
     return repr(sorted(write_question(Question(strain=strain)).items()))
 
 
-def _key(at: Edition, as_of: date, strain: Strain) -> tuple[Edition, date, str]:
-    return (at, as_of, strain_text(strain))
+def _key(at: Edition, as_of: date, strain: Strain) -> tuple[tuple[int, int], date, str]:
+    return (at.judged, as_of, strain_text(strain))
 
 
 def _row(review: Review) -> StrainedPayer:

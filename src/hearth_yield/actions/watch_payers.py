@@ -80,7 +80,7 @@ def watch_payers(cache: ReviewCache, as_of: date, at: Edition) -> list[Watched]:
         last, own = newest.get(key), tuple(steps.get(key, ()))
         make = partial(_waiting, cache, key, last, own, as_of, at, ready.get(key))
         try:
-            waiting = cache.followed.get((at, as_of, key, last and last.id, own), make)
+            waiting = cache.followed.get((at.judged, as_of, key, last and last.id, own), make)
         except NotFound:
             continue
         found.append(Watched(waiting=waiting, decision=last, said=noted.get(key)))

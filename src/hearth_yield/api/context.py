@@ -91,7 +91,7 @@ class Context:
     feed: Feed | None = None
     jobs: Jobs = field(default_factory=Jobs)
     pending: Pending = field(default_factory=Pending)
-    _keeping: dict[tuple[date, Edition], Job] = field(default_factory=dict)
+    _keeping: dict[tuple[date, tuple[int, int]], Job] = field(default_factory=dict)
     _tasks: dict[Hashable, Job] = field(default_factory=dict)
     _gate: threading.Lock = field(default_factory=threading.Lock)
 
@@ -111,7 +111,7 @@ class Context:
         for each day. One that was cancelled or failed is taken up again only when asked to, or
         once the facts have changed."""
         with self._gate:
-            key = (when.as_of, when.edition)
+            key = (when.as_of, when.edition.judged)
             job = self._keeping.get(key)
             if not pending:
                 return None
@@ -163,12 +163,12 @@ class Context:
     def strain_all(self, when: Moment, strain: Strain) -> Job:
         """The task that puts every payer under one strain."""
         return self._once(
-            ("strain", when.as_of, when.edition, strain_text(strain)),
+            ("strain", when.as_of, when.edition.judged, strain_text(strain)),
             lambda progress: strain_all(self.cache, when.as_of, when.edition, strain, progress),
         )
 
     def straining(self, when: Moment, strain: Strain) -> JobOut | None:
-        return self._standing(("strain", when.as_of, when.edition, strain_text(strain)))
+        return self._standing(("strain", when.as_of, when.edition.judged, strain_text(strain)))
 
     def _once(self, key: Hashable, task: Callable[[Progress], int]) -> Job:
         """The task under a key: one that runs is not begun again. One that is done finds at once
@@ -188,7 +188,7 @@ class Context:
     def keeping(self, when: Moment) -> JobOut | None:
         """How the task stands that makes the measures of a day; starts none."""
         with self._gate:
-            return _told(self._keeping.get((when.as_of, when.edition)))
+            return _told(self._keeping.get((when.as_of, when.edition.judged)))
 
     def _making(self, when: Moment) -> Callable[[Progress], int]:
         rules = self.cache.house_rules(when.edition)

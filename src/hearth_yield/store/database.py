@@ -66,16 +66,19 @@ class Database:
             yield connection
 
     @contextmanager
-    def write(self, *, facts: bool = True, patient: bool = False) -> Iterator[Connection]:
+    def write(
+        self, *, facts: bool = True, ledger: bool = False, patient: bool = False
+    ) -> Iterator[Connection]:
         """One intention, all or nothing. facts: the revision grows, so what rests on facts is
-        computed anew. patient: background work, which waits for any other writer to end."""
+        computed anew; ledger: so is what rests on what a person owns. patient: background work,
+        which waits for any other writer to end."""
         writer = self.engine.execution_options(immediate=True, patient=patient)
         with writer.begin() as connection:
             yield connection
-            if facts:
-                connection.execute(
-                    update(product_state).values(revision=product_state.c.revision + 1)
-                )
+            state = product_state.c
+            grown = {c: c + 1 for c, so in ((state.revision, facts), (state.ledger, ledger)) if so}
+            if grown:
+                connection.execute(update(product_state).values(grown))
 
     def close(self) -> None:
         self.engine.dispose()
@@ -148,10 +151,17 @@ def _engine(path: Path) -> Engine:
 
 @dataclass(frozen=True, slots=True)
 class Edition:
-    """Which facts and which house rules: everything computed is kept under both."""
+    """Which facts, which house rules and which ledger: what is computed is kept under those of
+    them that it rests on."""
 
     facts: int
     rules: int
+    ledger: int = 0
+
+    @property
+    def judged(self) -> tuple[int, int]:
+        """What a payer and its judgement rest on, whoever owns it."""
+        return self.facts, self.rules
 
 
 _RULES = select(func.coalesce(func.max(house_rules.c.version), 0)).scalar_subquery()
@@ -159,15 +169,17 @@ _RULES = select(func.coalesce(func.max(house_rules.c.version), 0)).scalar_subque
 
 def edition(connection: Connection) -> Edition:
     """Of what stands now."""
-    facts, rules = connection.execute(select(product_state.c.revision, _RULES)).one()
-    return Edition(facts, rules)
+    query = select(product_state.c.revision, _RULES, product_state.c.ledger)
+    facts, rules, ledger = connection.execute(query).one()
+    return Edition(facts, rules, ledger)
 
 
 def edition_and_pinned(connection: Connection) -> tuple[Edition, date | None]:
     """The edition, and the day a demo is held on."""
-    query = select(product_state.c.revision, _RULES, product_state.c.pinned_today)
-    facts, rules, pinned = connection.execute(query).one()
-    return Edition(facts, rules), pinned
+    state = product_state.c
+    query = select(state.revision, _RULES, state.ledger, state.pinned_today)
+    facts, rules, ledger, pinned = connection.execute(query).one()
+    return Edition(facts, rules, ledger), pinned
 
 
 def kept_revision(connection: Connection) -> int:

@@ -151,11 +151,12 @@ product_state = Table(
     Column("pinned_today", IsoDate),
     Column("kept_revision", Integer, nullable=False, default=0, server_default="0"),
     Column("calendar_secret", Text),
+    Column("ledger", Integer, nullable=False, default=0, server_default="0"),
     CheckConstraint("id = 1", name="one_row"),
 )
 """One row. revision grows with every change of facts, kept_revision with every change of what is
-kept ready; pinned_today holds a demo on its day; calendar_secret is part of the address that a
-calendar asks."""
+kept ready, ledger with every change of what a person owns; pinned_today holds a demo on its day;
+calendar_secret is part of the address that a calendar asks."""
 
 decision = Table(
     "decision",
