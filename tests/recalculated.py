@@ -32,10 +32,11 @@ def converted(books: dict[str, bytes], to: str, at: Path) -> dict[str, bytes]:
 
 
 def _convert(books: dict[str, bytes], to: str, at: Path) -> None:
+    """The office program's own folder is made once for all tests of a process, beside theirs."""
     for name, content in books.items():
         (at / f"{name}.xlsx").write_bytes(content)
     for names in batched(books, MOST_AT_ONCE):
-        command = ["soffice", "--headless", f"-env:UserInstallation=file://{at}/profile"]
+        command = ["soffice", "--headless", f"-env:UserInstallation=file://{at.parent}/office"]
         command += [
             "--convert-to",
             to,

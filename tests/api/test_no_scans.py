@@ -1,63 +1,14 @@
-"""What a page asks is sought: nothing goes over all prices, dividends, statements or points."""
+"""What a person does is sought: nothing goes over all prices, dividends, statements or points.
+(What is read is seen through in test_every_answer.)"""
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator
-from contextlib import contextmanager
 from typing import Any
-
-from sqlalchemy import event
 
 from hearth_yield.store.database import Database
 from tests.databases import client_of
 from tests.patience import ended
-
-from .test_every_answer import addresses, decided
-
-LARGE = ("price", "dividend", "statement", "series_point")
-SCAN = re.compile(rf"SCAN (?:{'|'.join(LARGE)})\b")
-ALL_OF_IT = {"/api/export", "/api/backup"}
-"""What gives out everything reads everything."""
-
-
-@contextmanager
-def statements(database: Database) -> Iterator[dict[str, Any]]:
-    """Each statement that is sent, with what it was sent with."""
-    found: dict[str, Any] = {}
-
-    def note(_c: Any, _k: Any, statement: str, given: Any, _x: Any, many: bool) -> None:
-        if statement.lstrip().upper().startswith(("SELECT", "WITH", "DELETE", "UPDATE")):
-            found.setdefault(statement, given[0] if many else given)
-
-    event.listen(database.engine, "before_cursor_execute", note)
-    try:
-        yield found
-    finally:
-        event.remove(database.engine, "before_cursor_execute", note)
-
-
-def scans(database: Database, asked: dict[str, Any]) -> dict[str, str]:
-    """Statements that go over a whole large table, and the plan's line that says so."""
-    found = {}
-    with database.read() as connection:
-        for statement, given in asked.items():
-            plan = connection.exec_driver_sql(f"EXPLAIN QUERY PLAN {statement}", given)
-            lines = [str(row[3]) for row in plan]
-            if any(SCAN.match(line) for line in lines):
-                found[" ".join(statement.split())[:400]] = "; ".join(lines)
-    return found
-
-
-def test_no_page_scans_a_large_table(twenty: Database) -> None:
-    client = decided(client_of(twenty))
-    with statements(twenty) as asked:
-        for address, query in addresses(client.get("/api/schema").json()):
-            if address not in ALL_OF_IT:
-                client.get(address, params=query)
-    assert len(asked) > 60
-    assert scans(twenty, asked) == {}
-
+from tests.scans import LARGE, scans, statements
 
 DAY = {"exchange": "ELV", "symbol": "TRS", "day": "2026-06-29", "close": "61.50"}
 ROWS = {"table": "prices", "rows": [DAY], "accepted": [0]}
