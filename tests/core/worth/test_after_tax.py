@@ -9,6 +9,7 @@ import pytest
 
 from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import DividendKind
+from hearth_yield.core.figures.figure import Touch
 from hearth_yield.core.judging.house_rules import HouseRules
 from hearth_yield.core.question import Question
 from hearth_yield.core.review import review_of
@@ -67,6 +68,24 @@ def test_the_newest_dividend_that_is_known_tells_the_credit(plain: PayerFile) ->
     assert credit_of(file.cut(newest.known_on)).part.figure.value == 0.5
     earlier = date.fromordinal(newest.known_on.toordinal() - 1)
     assert credit_of(file.cut(earlier)).part.figure.value == 0.0
+
+
+def test_a_dividend_that_does_not_say_leaves_the_credit_and_a_nought_ends_it(
+    plain: PayerFile,
+) -> None:
+    """Typed by hand, the one is no change and the other is marked."""
+    told = credited(plain, 1.0, 0.20)
+    newest = max(told.dividends, key=lambda d: d.ex_date)
+    later = replace(newest, ex_date=date(2026, 6, 29), declared_on=None, entered=True)
+    silent = replace(later, credited_fraction=None, credit_tax_rate=None)
+    ended = replace(later, credited_fraction=0.0, credit_tax_rate=None)
+    before, same, without = (
+        kept_after_tax(replace(told, dividends=(*told.dividends, *more)).cut(DAY), QUARTER)
+        for more in ((), (silent,), (ended,))
+    )
+    assert (same.value, same.touch) == (before.value, None)
+    assert without.value == pytest.approx(0.75)
+    assert without.touch is Touch.ENTERED
 
 
 def test_what_the_price_offers_and_a_sum_earns_after_tax_carry_the_credit(plain: PayerFile) -> None:

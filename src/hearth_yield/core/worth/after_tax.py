@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..facts.payer_file import PayerFile
-from ..facts.records import DividendKind
+from ..facts.records import Dividend, DividendKind
 from ..figures.figure import Figure, Unit, derive, given
 from ..figures.inputs import Default
 from ..judging.house_rules import HouseRules
@@ -24,22 +24,31 @@ class Credit:
 
 
 def credit_of(file: PayerFile) -> Credit:
-    """That of the newest regular dividend. A rate of 95 % or more is none."""
+    """That of the newest regular dividend that tells one: files leave it out, and a dividend typed
+    by hand does, too. 0 ends it; a rate of 95 % or more is none."""
     newest = max(
-        (d for d in file.dividends if d.kind is DividendKind.REGULAR),
+        (d for d in file.dividends if d.kind is DividendKind.REGULAR and _tells(d)),
         key=lambda d: d.ex_date,
         default=None,
     )
     part = newest.credited_fraction if newest else None
     rate = newest.credit_tax_rate if newest else None
     if newest is None or not part or not rate or rate > MOST:
-        return Credit(part=_told("part credited", 0.0), rate=_told("tax rate behind it", 0.0))
+        touch = newest.touch if newest else None
+        return Credit(
+            part=_told("part credited", 0.0, touch=touch),
+            rate=_told("tax rate behind it", 0.0, touch=touch),
+        )
     origin = f"of the dividend that went ex on {newest.ex_date.isoformat()}"
     held = {"known_on": newest.known_on, "source": newest.source, "touch": newest.touch}
     return Credit(
         part=_told("part credited", part, origin, **held),
         rate=_told("tax rate behind it", rate, origin, **held),
     )
+
+
+def _tells(dividend: Dividend) -> bool:
+    return dividend.credited_fraction is not None or dividend.credit_tax_rate is not None
 
 
 def _told(label: str, value: float, origin: str = NO_CREDIT, **meta: object) -> Default:
@@ -63,4 +72,4 @@ def kept_after_tax(file: PayerFile, rules: HouseRules) -> Figure:
         formula,
         inputs,
         lambda t, q=0.0, c=0.0: kept_of_dividend(t, q, c),
-    )
+    ).with_touch(credit.part.figure.touch)
