@@ -4,6 +4,10 @@ import re
 import subprocess
 from pathlib import Path
 
+import pytest
+
+from hearth_yield.exchange.columns import FORMATS
+
 ROOT = Path(__file__).parent.parent.parent
 
 
@@ -56,11 +60,29 @@ def test_every_setting_is_documented() -> None:
         assert f"HEARTH_{name.upper()}" in readme
 
 
-def test_every_table_and_column_is_documented() -> None:
-    from hearth_yield.exchange.columns import FORMATS
+FORMATS_TOLD = (ROOT / "docs" / "data-formats.md").read_text()
 
-    text = (ROOT / "docs" / "data-formats.md").read_text()
-    for format in FORMATS.values():
-        assert f"`{format.name}`" in text
-        for column in format.columns:
-            assert re.search(rf"\b{column.name}\b", text), (format.name, column.name)
+
+def section(name: str) -> str:
+    """What docs/data-formats.md says of a table."""
+    return FORMATS_TOLD.split(f"### `{name}`", 1)[1].split("\n## ")[0].split("\n### ")[0]
+
+
+@pytest.mark.parametrize("name", list(FORMATS))
+def test_every_table_is_documented_as_it_is_declared(name: str) -> None:
+    """Its columns in their order, the required ones in bold; of a statement's many lines the first
+    stands for all. An example has a cell for each."""
+    told = section(name)
+    head, rule, example = [x for x in told.splitlines() if x.startswith("|")][:3]
+    format = FORMATS[name]
+    declared = [f"**{c.name}**" if c.name in format.required else c.name for c in format.columns]
+    cells = [c.strip() for c in head.strip("|").split("|")]
+    if cells[-1] == "…":
+        held = [c for c in declared if c != "assumed"]
+        declared = [*held[: len(cells) - 1], "…"]
+    assert cells == declared
+    assert len(example.strip().strip("|").split("|")) == rule.count("---") == len(cells)
+    for column in format.columns:
+        assert re.search(rf"\b{column.name}\b", told), column.name
+        for choice in column.choices if column.name != "unit" else ():
+            assert f"`{choice}`" in told or choice in told, (column.name, choice)
