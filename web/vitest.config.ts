@@ -24,7 +24,7 @@ export default mergeConfig(
           test: {
             name: "page",
             include: ["src/**/*.test.tsx"],
-            environment: "happy-dom",
+            environment: "./src/testing/environment.ts",
             environmentOptions: { happyDOM: { url: "http://127.0.0.1/" } },
             setupFiles: "src/testing/setup.ts",
             testTimeout: 5 * PATIENCE,
