@@ -60,34 +60,30 @@ def test_every_schema_but_todays_is_among_them() -> None:
 
 
 @pytest.mark.parametrize("revision", REVISIONS)
-def test_a_database_of_it_opens_on_every_page(revision: str, tmp_path: Path) -> None:
-    path = tmp_path / "hearth.sqlite"
-    path.write_bytes(held(revision, "hearth.sqlite"))
-    database = Database(path)
-    database.migrate()
-    assert what_stands(database)["payers/ELV/PNL/decisions"]
-    back_up(database, at=NOW)
-    database.close()
-
-
-@pytest.mark.parametrize("revision", BACKED_UP)
-def test_a_backup_of_it_restores_what_its_database_holds(revision: str, tmp_path: Path) -> None:
-    raw = held(revision, "backup.json")
-    assert json.loads(raw)["schema"] == revision
-    restored = new_database(tmp_path / "restored.sqlite")
-    restore(restored, raw, at=NOW)
+def test_its_database_opens_on_every_page_and_its_backup_restores_what_that_holds(
+    revision: str, tmp_path: Path
+) -> None:
     path = tmp_path / "own.sqlite"
     path.write_bytes(held(revision, "hearth.sqlite"))
     own = Database(path)
     own.migrate()
-    now, then = what_stands(restored), what_stands(own)
+    then = what_stands(own)
+    assert then["payers/ELV/PNL/decisions"]
+    back_up(own, at=NOW)
+    own.close()
+    if revision not in BACKED_UP:
+        return
+    raw = held(revision, "backup.json")
+    assert json.loads(raw)["schema"] == revision
+    restored = new_database(tmp_path / "restored.sqlite")
+    restore(restored, raw, at=NOW)
+    now = what_stands(restored)
     for page in PAGES:
         if page not in MADE_READY:
             assert now[page] == then[page], page
     words = [p.made.words for p in past_decisions(ReviewCache(restored), "ELV", "PNL", TODAY)]
     assert words == ["Later\nsecond line", "„Quoted“, =1+1 and 你好"]
     restored.close()
-    own.close()
 
 
 def test_what_a_newer_version_wrote_is_refused_with_what_to_do(empty: Database) -> None:
