@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.figures.ties import same
 from hearth_yield.core.finding.catalogue import CHOICES, MEASURES
 from hearth_yield.core.finding.measured import Cell, Measured
 from hearth_yield.core.finding.search import (
@@ -156,7 +157,7 @@ def test_every_payer_is_above_below_at_or_unknown(values: list[float | None], at
     unknown = matches(here, Condition(id="premium", op="unknown"))
     assert (above | below | unknown).all()
     assert not (unknown & (above | below)).any()
-    both = np.array([v == at for v in values], dtype=bool)
+    both = np.array([v is not None and same(v, at) for v in values], dtype=bool)
     assert ((above & below) == both).all()
 
 
