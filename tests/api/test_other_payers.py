@@ -132,3 +132,38 @@ def test_a_list_of_payers_brings_their_isins(client: TestClient) -> None:
     job = client.post("/api/imports", json={"token": got["token"], "accepted": []}).json()
     assert ended(client, job["id"])["state"] == "done"
     assert [n["symbol"] for n in get(client, "/api/names", q="QS0000000BB2")] == ["BB1"]
+
+
+def test_what_is_done_over_every_payer_goes_past_a_fund(with_fund: TestClient) -> None:
+    """Looking back, a strain, breadth, signals and other house rules; and it can be compared,
+    decided on, printed and exported."""
+    for task in ("look-back", "strained-payers?strain=fall:0.2", "signals", "measures"):
+        begun = with_fund.post(f"/api/{task}")
+        assert begun.status_code < 300, (task, begun.text)
+        done = ended(with_fund, begun.json()["id"])
+        assert done["state"] == "done", (task, done)
+    rules = get(with_fund, "/api/house-rules")["rules"]
+    for effect in ("preview", "preview-prices"):
+        assert with_fund.post(f"/api/house-rules/{effect}", json=rules).status_code == 200
+    assert until(lambda: get(with_fund, "/api/breadth"), is_so=lambda found: found["ready"])
+    both = get(with_fund, "/api/compare", payer=["ELV/ISLF", "ELV/TRS"])
+    assert [p["symbol"] for p in both["payers"]] == ["ISLF", "TRS"]
+    body = {"verdict": "hold", "words": "A fund.", "as_of": "2026-06-30"}
+    made = with_fund.post(f"{ISLF}/decisions", json=body)
+    assert made.status_code == 201
+    id = get(with_fund, f"{ISLF}/decisions")[0]["id"]
+    assert with_fund.get(f"/api/decisions/{id}/memo").status_code == 200
+    assert get(with_fund, "/api/watch")
+    assert get(with_fund, "/api/journal")
+
+
+def test_a_list_says_which_of_its_payers_are_funds(client: TestClient) -> None:
+    raw = b"Ticker,Company,Type\nAA1,Anvil Works,Stock\nIF1,Isles Fund,ETF\nIB1,Isles 2031,Bond\n"
+    answers = {"0.exchange": "ELV", "0.country": "Sundrey Isles", "0.currency": "TLL"}
+    settled = json.dumps({"answers": answers})
+    files = {"files": ("owned.csv", raw)}
+    got = client.post("/api/imports/preview", files=files, data={"settled": settled}).json()
+    job = client.post("/api/imports", json={"token": got["token"], "accepted": []}).json()
+    assert ended(client, job["id"])["state"] == "done"
+    kinds = {n: get(client, "/api/names", q=n)[0]["kind"] for n in ("AA1", "IF1", "IB1")}
+    assert kinds == {"AA1": "company", "IF1": "other", "IB1": "other"}

@@ -25,12 +25,12 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 ByName = Literal["trend", "estimates", "guidance", "drivers"]
 TOLD = {
-    "price_for_required": "Price for the return you ask",
-    "price_for_market": "Price for the market’s return",
-    "yield_on_cost": "Yield on cost in the last year",
-    "payout_at_end": "Payout in the last year",
+    "price_for_required": ("Price for the return you ask", None),
+    "price_for_market": ("Price for the market’s return", None),
+    "yield_on_cost": ("Yield on cost in the last year", 2),
+    "payout_at_end": ("Payout in the last year", None),
 }
-"""Its key figures, with what they are called."""
+"""Its key figures, with what they are called, and digits where their unit's are not meant."""
 
 
 class PathMeasureOut(BaseModel):
@@ -113,9 +113,7 @@ def path(found: Reviewed) -> Response:
             yearly={c: figure_out(held.yearly[c], f"worth.path.yearly.{c}") for c in CASES},
             sold_at={c: figure_out(held.sold_at[c], f"worth.path.sold_at.{c}") for c in CASES},
             key_figures=[
-                NamedFigureOut(
-                    name=TOLD[id], figure=figure, digits=2 if id == "yield_on_cost" else None
-                )
+                NamedFigureOut(name=TOLD[id][0], figure=figure, digits=TOLD[id][1])
                 for id, figure in shown.members(held, "worth.path", tuple(TOLD)).items()
             ],
             parts=[

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
 from itertools import accumulate, islice
-from typing import Any
+from typing import Any, TypeVar
 
 from hearth_yield.core.errors import TooLarge
 from hearth_yield.core.facts.columns import FIRST_DAY, LAST_DAY, Column, Type
@@ -73,6 +73,7 @@ class Table:
         self.faults = Faults(self.file)
 
 
+N = TypeVar("N", float, Decimal)
 MOST_DIGITS = 60
 """Of an exact number; none is longer."""
 
@@ -131,41 +132,9 @@ def rearm(cell: str) -> str:
 
 
 def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
-    number, digits = _number_reader(dialect), _digits_reader(dialect)
-
-    def checked(cell: str) -> float:
-        value = number(cell)
-        refused = column.refuses(value)
-        if refused is not None:
-            raise _BadCell(refused)
-        return value
-
-    def exact(cell: str) -> Decimal:
-        """No binary float on the way."""
-        if len(cell) > MOST_DIGITS:
-            raise _BadCell
-        value = Decimal(digits(cell))
-        refused = column.refuses(value)
-        if refused is not None:
-            raise _BadCell(refused)
-        return value
-
-    def whole(cell: str) -> int:
-        value = checked(cell)
-        if value != int(value):
-            raise _BadCell
-        return int(value)
-
-    def day(cell: str) -> date:
-        if not _ISO_DATE.fullmatch(cell):
-            raise _BadCell
-        try:
-            found = date.fromisoformat(cell)
-        except ValueError:
-            raise _BadCell from None
-        if not FIRST_DAY <= found <= LAST_DAY:
-            raise _BadCell(f"a date from {FIRST_DAY.year} to {LAST_DAY.year}")
-        return found
+    """What a cell of a column says. Raises _BadCell."""
+    if column.type in (Type.NUMBER, Type.EXACT, Type.INTEGER):
+        return _numbers_of(column, dialect)
 
     def choice(cell: str) -> str:
         value = cell.lower()
@@ -179,27 +148,64 @@ def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
             raise _BadCell
         return cell
 
-    def currency(cell: str) -> str:
-        if not (len(cell) == 3 and cell.isascii() and cell.isalpha() and cell.isupper()):
-            raise _BadCell
-        return cell
-
-    def isin(cell: str) -> str:
-        told = cell.upper()
-        if not is_isin(told):
-            raise _BadCell
-        return told
-
     return {
-        Type.CURRENCY: currency,
-        Type.ISIN: isin,
-        Type.NUMBER: checked,
-        Type.EXACT: exact,
-        Type.INTEGER: whole,
-        Type.DATE: day,
+        Type.CURRENCY: _currency,
+        Type.ISIN: _isin,
+        Type.DATE: _day,
         Type.CHOICE: choice,
         Type.TEXT: text,
     }[column.type]
+
+
+def _numbers_of(column: Column, dialect: Dialect) -> Callable[[str], float | Decimal]:
+    number, digits = _number_reader(dialect), _digits_reader(dialect)
+
+    def checked(value: N) -> N:
+        refused = column.refuses(value)
+        if refused is not None:
+            raise _BadCell(refused)
+        return value
+
+    def exact(cell: str) -> Decimal:
+        """No binary float on the way."""
+        if len(cell) > MOST_DIGITS:
+            raise _BadCell
+        return checked(Decimal(digits(cell)))
+
+    def whole(cell: str) -> int:
+        value = checked(number(cell))
+        if value != int(value):
+            raise _BadCell
+        return int(value)
+
+    if column.type is Type.NUMBER:
+        return lambda cell: checked(number(cell))
+    return exact if column.type is Type.EXACT else whole
+
+
+def _day(cell: str) -> date:
+    if not _ISO_DATE.fullmatch(cell):
+        raise _BadCell
+    try:
+        found = date.fromisoformat(cell)
+    except ValueError:
+        raise _BadCell from None
+    if not FIRST_DAY <= found <= LAST_DAY:
+        raise _BadCell(f"a date from {FIRST_DAY.year} to {LAST_DAY.year}")
+    return found
+
+
+def _currency(cell: str) -> str:
+    if not (len(cell) == 3 and cell.isascii() and cell.isalpha() and cell.isupper()):
+        raise _BadCell
+    return cell
+
+
+def _isin(cell: str) -> str:
+    told = cell.upper()
+    if not is_isin(told):
+        raise _BadCell
+    return told
 
 
 ENCODINGS = re.compile(

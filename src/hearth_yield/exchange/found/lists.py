@@ -32,6 +32,7 @@ from .units import FACTOR, currency_code
 SPECIAL = ("special", "extra", "sonder", "exceptionnel", "extraordin", "straordinar")
 RETURNED = ("return of capital", "kapitalrück", "remboursement")
 KIND_WORDS = (
+    ("other", ("fund", "etf", "bond", "fonds", "anleihe", "obligation", "fondo")),
     ("property_trust", ("trust", "reit", "property", "immobilien", "foncière")),
     ("partnership", ("partnership", "mlp", "limited partner")),
     ("financial", ("bank", "insur", "financ", "versicher", "assurance")),

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from itertools import pairwise
 
 from hearth_yield.core.facts.statements import Span
+from hearth_yield.core.kinds import Kind
 
 from . import strangers
 from .asking import SHOWN_BY, words_of
@@ -325,12 +326,7 @@ class Settling(Counting):
             self._settle("measure", "What is estimated?", options, says=says)
 
     def _kind_of_payers(self) -> None:
-        kinds = [
-            ("company", "companies"),
-            ("property_trust", "property trusts"),
-            ("partnership", "partnerships"),
-            ("financial", "financials"),
-        ]
+        kinds = [(kind.value, kind.plural) for kind in Kind]
         self._settle("payer_kind", "What are they?", kinds)
 
     def _of_payers(self) -> None:

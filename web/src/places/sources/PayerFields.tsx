@@ -1,14 +1,9 @@
 import { useEffect, useRef } from "react";
+import { kindName } from "@/format/format";
 
 /** What is owned and not reviewed: no fiscal year is asked of it. */
 const OTHER = "other";
-const KINDS = [
-  { value: "company", name: "company" },
-  { value: "property_trust", name: "property trust" },
-  { value: "partnership", name: "partnership" },
-  { value: "financial", name: "financial" },
-  { value: OTHER, name: "fund, bond or other" },
-];
+const KINDS = ["company", "property_trust", "partnership", "financial", OTHER];
 const FIELDS = [
   { id: "name", label: "Name", most: 120 },
   { id: "symbol", label: "Symbol", most: 20 },
@@ -72,8 +67,8 @@ export function PayerFields({
           onChange={(e) => onSet("kind", e.target.value)}
         >
           {KINDS.map((k) => (
-            <option key={k.value} value={k.value}>
-              {k.name}
+            <option key={k} value={k}>
+              {kindName(k)}
             </option>
           ))}
         </select>

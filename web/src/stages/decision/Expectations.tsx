@@ -21,7 +21,9 @@ interface Props {
 
 /** Statements that can be checked later, built from the measures of the review. */
 export function Expectations({ payer, today, currency, expected, onChange, error }: Props) {
-  const often = useOftenExpected(payer, today).data;
+  // Without what is offered, one types it oneself.
+  const offered = useOftenExpected(payer, today);
+  const often = offered.data ?? (offered.error ? [] : undefined);
   const measures = (useCatalogue(undefined).data?.measures ?? []).filter((m) => m.unit);
   const named = new Map(measures.map((m) => [m.id, m]));
   return (
