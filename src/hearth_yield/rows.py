@@ -30,6 +30,22 @@ class Rows(Sequence[Row]):
         for values, cell in zip(self._columns.values(), cells, strict=True):
             values.append(cell)
 
+    def add(self, row: Row) -> None:
+        """A row that may have other names: what one lacks is None in it."""
+        columns = self._columns
+        if len(row) != len(columns) or row.keys() != columns.keys():
+            before = len(self)
+            columns |= {n: [None] * before for n in row if n not in columns}
+        for name, values in columns.items():
+            values.append(row.get(name))
+
+    def join(self, other: Rows) -> None:
+        """Rows that may have other names: what they lack is None in them."""
+        before, more = len(self), len(other)
+        self._columns |= {n: [None] * before for n in other.names if n not in self._columns}
+        for name, values in self._columns.items():
+            values.extend(other.column(name) if name in other.names else [None] * more)
+
     def extend(self, columns: Sequence[Sequence[Any]]) -> None:
         """Add rows as columns, in the order of the names."""
         for values, more in zip(self._columns.values(), columns, strict=True):

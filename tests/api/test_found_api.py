@@ -142,7 +142,7 @@ def test_a_likely_slip_offers_its_mend_and_the_mend_holds(client: TestClient) ->
     found = preview(client, "TRS.xlsx", workbook({"TRS": rows}), answers=told)
     (slip,) = [f for f in found["faults"] if f["mend"]]
     assert slip["warning"]
-    assert slip["file"].startswith("TRS.xlsx, column ")
+    assert slip["file"].startswith("TRS.xlsx, cell ")
     assert slip["mend"] == {
         "id": "0.0.shares",
         "value": "thousand",

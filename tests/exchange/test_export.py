@@ -14,9 +14,9 @@ from hypothesis import strategies as st
 from hearth_yield.actions.export_facts import export_facts, read_keys
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.core.errors import InvalidInput, NotFound
+from hearth_yield.exchange.cells import rearm
 from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.package import read_files
-from hearth_yield.exchange.table import rearm
 from hearth_yield.exchange.writing import FORMULA_STARTS, disarm, write_package
 from hearth_yield.store import facts
 from hearth_yield.store.database import Database

@@ -24,7 +24,7 @@ from hearth_yield.core.question import read_question
 from hearth_yield.core.range.multiples import QUANTITIES
 from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.core.worth.declare import Choices
-from hearth_yield.exchange.table import MAX_CELL
+from hearth_yield.exchange.cells import MAX_CELL
 from hearth_yield.rows import Rows
 from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
 from hearth_yield.store.fact_rows import OF_A_PAYER

@@ -9,9 +9,9 @@ from datetime import date
 from sqlalchemy import Connection
 
 from hearth_yield.core.errors import Conflict, InvalidInput
+from hearth_yield.exchange.cells import Cell, spelt
 from hearth_yield.exchange.columns import FORMATS, Format
 from hearth_yield.exchange.faults import Fault
-from hearth_yield.exchange.found.made import as_texts
 from hearth_yield.exchange.package import PackageRead, read_files
 from hearth_yield.exchange.table import MadeTable
 from hearth_yield.feed.port import Delivery, Feed, Item
@@ -26,7 +26,7 @@ from .import_files import ALL, NewSource, keep
 NOTHING = 0
 MOST_TOLD = 100
 ASIDE = "set aside: "
-Tables = Mapping[str, Sequence[Mapping[str, str]]]
+Tables = Mapping[str, Sequence[Mapping[str, Cell]]]
 
 
 def pull_feed(
@@ -86,7 +86,7 @@ def _tables(
     delivery: Delivery, held: set[tuple[str, str]], until: date
 ) -> tuple[Tables, list[str]]:
     """Rows by table, of one key the newest; and what is to be told of the way they came."""
-    rows: dict[str, dict[tuple[str, ...], Mapping[str, str]]] = defaultdict(dict)
+    rows: dict[str, dict[tuple[str, ...], Mapping[str, Cell]]] = defaultdict(dict)
     strangers, unknown = 0, 0
     aside = list(delivery.set_aside)
     for item in delivery.items:
@@ -94,7 +94,7 @@ def _tables(
         if format is None or item.table == "payers":
             unknown += 1
             continue
-        owner = (item.cells.get("exchange", ""), item.cells.get("symbol", ""))
+        owner = (_named(item.cells, "exchange"), _named(item.cells, "symbol"))
         if "symbol" in format.by_name and owner not in held:
             strangers += 1
             continue
@@ -102,8 +102,8 @@ def _tables(
         if wrong:
             aside.append(f"{item.table}: {wrong}")
             continue
-        cells = dict.fromkeys(sorted(format.required), "") | dict(item.cells)
-        rows[item.table][tuple(item.cells.get(k, "") for k in format.key)] = cells
+        cells: dict[str, Cell] = dict.fromkeys(sorted(format.required)) | dict(item.cells)
+        rows[item.table][tuple(_named(item.cells, k) for k in format.key)] = cells
     told = [f"{n} × {what}" for what, n in delivery.hiccups.items()]
     told += [ASIDE + text for text in aside[:MOST_TOLD]]
     if len(aside) > MOST_TOLD:
@@ -115,16 +115,22 @@ def _tables(
     return {name: list(by_key.values()) for name, by_key in rows.items()}, told
 
 
+def _named(cells: Mapping[str, str | float], column: str) -> str:
+    """A part of a key, as it is written."""
+    cell = cells.get(column)
+    return cell if isinstance(cell, str) else spelt(cell)
+
+
 def _wrong_with(item: Item, format: Format, until: date) -> str:
     """What keeps a row from being one of its table, before its cells are read."""
     strange = sorted(set(item.cells) - set(format.by_name))
     if strange:
         return f"no column {strange[0][:40]!r} is known"
-    lacks = [k for k in format.key if k in format.required and not item.cells.get(k, "").strip()]
+    lacks = [k for k in format.key if k in format.required and not spelt(item.cells.get(k))]
     if lacks:
         return f"a row without its {lacks[0]}"
     for column in format.columns:
-        day = item.cells.get(column.name, "") if column.past else ""
+        day = spelt(item.cells.get(column.name)) if column.past else ""
         if day[:4].isdecimal() and day > until.isoformat():
             return f"{column.name} {day[:20]} is still to come on {until.isoformat()}"
     return ""
@@ -138,11 +144,7 @@ def _readable(
     aside: list[Fault] = []
     count = 0
     while True:
-        made = [
-            MadeTable(name=f"{table}.csv", cells=as_texts(rows))
-            for table, rows in tables.items()
-            if rows
-        ]
+        made = [_made(table, rows) for table, rows in tables.items() if rows]
         reading = read_files((), held, progress, made) if made else PackageRead()
         wrong = {table.file: table.faults.wrong for table in reading.tables}
         if not any(wrong.values()):
@@ -158,6 +160,13 @@ def _readable(
         aside.append(_told(name, f"{ASIDE}{count - len(aside):,} more rows"))
     reading.faults += aside
     return reading
+
+
+def _made(table: str, rows: Sequence[Mapping[str, Cell]]) -> MadeTable:
+    made = MadeTable(table)
+    for row in rows:
+        made.rows.add(row)
+    return made
 
 
 def _set_aside(reading: PackageRead) -> bool:

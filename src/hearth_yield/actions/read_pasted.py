@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from datetime import date
 
 from hearth_yield.core.errors import TooLarge
+from hearth_yield.exchange.cells import Cell, spelt
 from hearth_yield.exchange.columns import FORMATS
-from hearth_yield.exchange.found.made import plain_number
+from hearth_yield.exchange.exact import product, quotient
 from hearth_yield.exchange.found.reading import Around, FoundFile, read_found
 from hearth_yield.exchange.found.units import FACTOR
 from hearth_yield.store.database import Database
@@ -56,7 +57,11 @@ def read_pasted(
 
 def _of_table(found: FoundFile, table: str, unit: str) -> Pasted:
     made = [m for t in found.tables if (m := (found.made or {}).get(t.id))]
-    rows = [_in_unit(r.cells, table, unit) for m in made for r in m.rows if r.table == table]
+    rows = [
+        _in_unit(r, table, unit)
+        for m in made
+        for r in (m.tables[table].rows if table in m.tables else ())
+    ]
     others = sorted({name for m in made for name in m.counts if name != table})
     left = [x for m in made for x in (*m.left_out, *m.wrong)]
     left += [f"{name.replace('_', ' ')}, which are no {table.replace('_', ' ')}" for name in others]
@@ -64,7 +69,7 @@ def _of_table(found: FoundFile, table: str, unit: str) -> Pasted:
     return Pasted(rows=rows, notes=[n for m in made for n in m.notes], left_out=left, asks=asks)
 
 
-def _in_unit(cells: Mapping[str, str], table: str, unit: str) -> Mapping[str, str]:
+def _in_unit(cells: Mapping[str, Cell], table: str, unit: str) -> Mapping[str, str]:
     """A row as it is typed: without its owner, in the unit of the grid; what is assumed is left to
     the rule that assumes it."""
     row = {k: v for k, v in cells.items() if k not in ("exchange", "symbol", "unit", "assumed")}
@@ -72,12 +77,11 @@ def _in_unit(cells: Mapping[str, str], table: str, unit: str) -> Mapping[str, st
         case "published_on":
             del row["published_on"]
         case "ex_date":
-            row["ex_date"] = cells["ex_date"][:4]
+            row["ex_date"] = spelt(cells["ex_date"])[:4]
     held = cells.get("unit")
-    if table == "statements" and held and held != unit:
-        factor = FACTOR[held] / FACTOR[unit]
+    if table == "statements" and isinstance(held, str) and held != unit:
         columns = FORMATS[table].by_name
-        row = {
-            k: plain_number(float(v) * factor) if columns[k].scaled else v for k, v in row.items()
-        }
-    return row
+        for name, value in row.items():
+            if columns[name].scaled and isinstance(value, float):
+                row[name] = quotient(product(value, FACTOR[held]), FACTOR[unit])
+    return {name: spelt(value) for name, value in row.items() if value is not None}

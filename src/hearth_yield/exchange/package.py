@@ -20,10 +20,11 @@ from hearth_yield.progress import Progress
 from hearth_yield.rows import Row
 
 from . import checks
+from .cells import Cell, Dialect
 from .checks import Stored
 from .columns import FORMATS, Format, recognise
 from .faults import Fault, Faults, within_bounds
-from .table import Dialect, MadeTable, Table, read_cells, read_made, read_table
+from .table import MadeTable, Table, read_cells, read_made, read_table
 
 MAX_UPLOAD = 64 * 1024 * 1024
 MAX_EXPANDED = 128 * 1024 * 1024
@@ -175,21 +176,21 @@ def read_files(
         reading.fault(files[0][0] if files else "", "at least one CSV table")
     with at_rest():
         _check(reading, held)
-    places = {m.name: m.places for m in made}
-    reading.faults = [_placed(f, places) for f in reading.faults]
+    by_file = {m.file: m for m in made if m.origins}
+    reading.faults = [_placed(f, by_file.get(f.file)) for f in reading.faults]
     return reading
 
 
-def _placed(fault: Fault, places: Mapping[str, Sequence[str]]) -> Fault:
-    """A fault by the place that a person knows."""
-    of = places.get(fault.file)
-    if of is None or fault.line is None or not 2 <= fault.line < len(of) + 2:
+def _placed(fault: Fault, made: MadeTable | None) -> Fault:
+    """A fault by the place that a person knows: the cell of their own file."""
+    if made is None or fault.line is None or not 2 <= fault.line < len(made.rows) + 2:
         return fault
-    return replace(fault, file=of[fault.line - 2], line=None)
+    place, spell = made.origin_of(fault.line - 2)
+    return replace(fault, file=spell(place, fault.column), line=None)
 
 
 def read_typed(
-    table: str, rows: Sequence[Mapping[str, str]], *, unit: str | None, decimal: str, held: Stored
+    table: str, rows: Sequence[Mapping[str, Cell]], *, unit: str | None, decimal: str, held: Stored
 ) -> PackageRead:
     """Rows as a person typed or pasted them, through the same reader and the same checks.
 
@@ -235,7 +236,7 @@ def _read_one(reading: PackageRead, part: _Part | MadeTable) -> None:
 
 def _table_of(part: _Part | MadeTable) -> Table | Fault:
     if isinstance(part, MadeTable):
-        return read_made(part, FORMATS[PurePosixPath(part.name).stem], Dialect())
+        return read_made(part, FORMATS[part.name], Dialect())
     file, resource = part.file, part.resource
 
     def pick(header: frozenset[str]) -> Format | None:

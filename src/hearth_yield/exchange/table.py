@@ -6,55 +6,81 @@ import codecs
 import csv
 import io
 import re
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import date
-from decimal import Decimal
 from itertools import accumulate, islice
-from typing import Any, TypeVar
+from typing import Any, Protocol
 
 from hearth_yield.core.errors import TooLarge
-from hearth_yield.core.facts.columns import FIRST_DAY, LAST_DAY, Column, Type
-from hearth_yield.core.facts.isin import is_isin
+from hearth_yield.core.facts.columns import Column
 from hearth_yield.core.facts.tables import UNITS
 from hearth_yield.rows import Rows
-from hearth_yield.texts import is_plain, visible
+from hearth_yield.texts import visible
 
+from .cells import BadCell, Cell, Dialect, as_people_write, reader_of, spelt
 from .columns import Format
 from .exact import product
 from .faults import COUNTED, Fault, Faults
-from .found.dates import Order, date_of, order_of
-from .found.numbers import Style, exact_of, number_of, style_of
 
 MAX_ROWS = 1_000_000
 PIECE = 1 << 20
 """Bytes of a text that are looked at together."""
-MAX_CELL = 2000
 MAX_REMEMBERED = 100_000
 CHUNK = 256
 MADE_AT_ONCE = 4096
+Place = int | tuple[int, int] | str
+"""What a row was made of: a row or column of a sheet by its number, one cell, or words."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+class Spelling(Protocol):
+    """Says a place as the reader of a sheet would. column: the cell of it that a column came
+    from."""
+
+    def __call__(self, place: Place, column: str | None = None, /) -> str: ...
+
+
+@dataclass(slots=True)
+class Origin:
+    """Where some rows came from, one after the other."""
+
+    places: Sequence[Place]
+    spell: Spelling
+
+
+@dataclass(slots=True)
 class MadeTable:
-    """A table of the product's own, made of other files: its cells as texts, by column. name: as if
-    it were a file. places: where each row came from."""
+    """Rows of a table of the product's own that were made of other files: texts, and values that
+    are read already."""
 
     name: str
-    cells: Rows
-    places: Sequence[str] = ()
+    rows: Rows = field(default_factory=lambda: Rows(()))
+    origins: list[Origin] = field(default_factory=list)
 
+    @property
+    def file(self) -> str:
+        """As if it were one."""
+        return f"{self.name}.csv"
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Dialect:
-    """How a file writes its cells; None means: find out, or the plain form."""
+    def add(self, row: Mapping[str, Cell], place: Place, spell: Spelling) -> None:
+        self.rows.add(row)
+        last = self.origins[-1] if self.origins else None
+        if last is not None and last.spell is spell and isinstance(last.places, list):
+            last.places.append(place)
+        else:
+            self.origins.append(Origin([place], spell))
 
-    delimiter: str | None = None
-    decimal: str = "."
-    group: str | None = None
-    missing: frozenset[str] = frozenset({""})
-    unit: str | None = None
-    encoding: str = "utf-8"
+    def take(self, rows: Rows, origins: Iterable[Origin]) -> None:
+        """More rows, and where they came from."""
+        self.rows.join(rows)
+        self.origins += origins
+
+    def origin_of(self, at: int) -> tuple[Place, Spelling]:
+        """Where one of its rows came from, and who says so. Raises IndexError."""
+        for origin in self.origins:
+            if at < len(origin.places):
+                return origin.places[at], origin.spell
+            at -= len(origin.places)
+        raise IndexError(at)
 
 
 @dataclass(slots=True)
@@ -73,141 +99,7 @@ class Table:
         self.faults = Faults(self.file)
 
 
-N = TypeVar("N", float, Decimal)
-MOST_DIGITS = 60
-"""Of an exact number; none is longer."""
-
-
-class _BadCell(Exception):
-    """Carries what was expected, where that is not what the column says."""
-
-
 _BREAK = re.compile(r"\r\n|\r|\n")
-_ISO_DATE = re.compile(r"\d{4}-\d{2}-\d{2}", re.ASCII)
-_NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?")
-
-
-def _digits_reader(dialect: Dialect) -> Callable[[str], str]:
-    """Cells to numbers as Python writes them, digit by digit. A group character must stand between
-    groups of three digits."""
-    point, group = dialect.decimal, dialect.group
-    groups = group if group is not None else ("," if point == "." else ".")
-    grouped = re.compile(
-        rf"[+-]?\d{{1,3}}(?:[{re.escape(groups)}\u00a0\u202f ]\d{{3}})+(?:{re.escape(point)}\d*)?"
-    )
-    strip = str.maketrans("", "", groups + "\u00a0\u202f ")
-
-    def read(cell: str) -> str:
-        text = cell.replace("\u2212", "-")
-        if text.startswith("(") and text.endswith(")"):
-            text = f"-{text[1:-1]}"  # an accountant's minus
-        if not _NUMBER.fullmatch(text) or (point != "." and "." in text):
-            if grouped.fullmatch(text):
-                text = text.translate(strip)
-            if point != ".":
-                text = text.replace(".", "x").replace(point, ".")
-            if not _NUMBER.fullmatch(text):
-                raise _BadCell
-        return text
-
-    return read
-
-
-def _number_reader(dialect: Dialect) -> Callable[[str], float]:
-    digits = _digits_reader(dialect)
-
-    def read(cell: str) -> float:
-        value = float(digits(cell))
-        if value in (float("inf"), float("-inf")):
-            raise _BadCell
-        return value
-
-    return read
-
-
-def rearm(cell: str) -> str:
-    """Undoes `writing.disarm`: an apostrophe before what a spreadsheet would run goes."""
-    armed = len(cell) > 1 and cell[0] == "'" and cell[1] in "=+-@'\t\r"
-    return cell[1:] if armed else cell
-
-
-def _reader_for(column: Column, dialect: Dialect) -> Callable[[str], Any]:
-    """What a cell of a column says. Raises _BadCell."""
-    if column.type in (Type.NUMBER, Type.EXACT, Type.INTEGER):
-        return _numbers_of(column, dialect)
-
-    def choice(cell: str) -> str:
-        value = cell.lower()
-        if value not in column.choices:
-            raise _BadCell
-        return value
-
-    def text(cell: str) -> str:
-        cell = rearm(cell)
-        if len(cell) > MAX_CELL or not is_plain(cell) or not column.fits(cell):
-            raise _BadCell
-        return cell
-
-    return {
-        Type.CURRENCY: _currency,
-        Type.ISIN: _isin,
-        Type.DATE: _day,
-        Type.CHOICE: choice,
-        Type.TEXT: text,
-    }[column.type]
-
-
-def _numbers_of(column: Column, dialect: Dialect) -> Callable[[str], float | Decimal]:
-    number, digits = _number_reader(dialect), _digits_reader(dialect)
-
-    def checked(value: N) -> N:
-        refused = column.refuses(value)
-        if refused is not None:
-            raise _BadCell(refused)
-        return value
-
-    def exact(cell: str) -> Decimal:
-        """No binary float on the way."""
-        if len(cell) > MOST_DIGITS:
-            raise _BadCell
-        return checked(Decimal(digits(cell)))
-
-    def whole(cell: str) -> int:
-        value = checked(number(cell))
-        if value != int(value):
-            raise _BadCell
-        return int(value)
-
-    if column.type is Type.NUMBER:
-        return lambda cell: checked(number(cell))
-    return exact if column.type is Type.EXACT else whole
-
-
-def _day(cell: str) -> date:
-    if not _ISO_DATE.fullmatch(cell):
-        raise _BadCell
-    try:
-        found = date.fromisoformat(cell)
-    except ValueError:
-        raise _BadCell from None
-    if not FIRST_DAY <= found <= LAST_DAY:
-        raise _BadCell(f"a date from {FIRST_DAY.year} to {LAST_DAY.year}")
-    return found
-
-
-def _currency(cell: str) -> str:
-    if not (len(cell) == 3 and cell.isascii() and cell.isalpha() and cell.isupper()):
-        raise _BadCell
-    return cell
-
-
-def _isin(cell: str) -> str:
-    told = cell.upper()
-    if not is_isin(told):
-        raise _BadCell
-    return told
-
-
 ENCODINGS = re.compile(
     r"utf-?(8|16|16-?le|16-?be|32)(-sig)?|us-?ascii|ascii|latin-?[19]|iso-?8859-?\d{1,2}"
     r"|(cp|windows-?)\d{3,4}|mac-?roman|koi8-?[ru]|shift-?jis|euc-?(jp|kr)|gb18030|gbk|big5"
@@ -295,17 +187,16 @@ def _check_header(table: Table, header: list[str]) -> bool:
 
 def read_made(made: MadeTable, format: Format, dialect: Dialect) -> Table:
     """The rows of a table that was made of other files, by the same reader. Raises TooLarge."""
-    table, names = Table(format=format, file=made.name), made.cells.names
-    _bounded(table, len(made.cells))
+    table, names = Table(format=format, file=made.file), made.rows.names
+    _bounded(table, len(made.rows))
     if not _check_header(table, list(names)):
         return table
     reader = _TableReader(table, names, dialect)
-    for begin in range(0, len(made.cells), MADE_AT_ONCE):
-        some = made.cells[begin : begin + MADE_AT_ONCE]
-        columns = [some.column(name) for name in names]
-        lines = range(begin + 2, begin + 2 + len(some))
-        if not reader.read_sound(lines, columns):
-            for line, cells in zip(lines, zip(*columns, strict=True), strict=True):
+    for begin in range(0, len(made.rows), MADE_AT_ONCE):
+        some = [made.rows.column(name)[begin : begin + MADE_AT_ONCE] for name in names]
+        lines = range(begin + 2, begin + 2 + len(some[0]))
+        if not reader.read_sound(lines, some):
+            for line, cells in zip(lines, zip(*some, strict=True), strict=True):
                 reader.read(line, cells)
                 if _unread(table, line):
                     return table
@@ -331,7 +222,7 @@ TYPED = "typed in"
 MAX_TYPED = 2000
 
 
-def read_cells(format: Format, rows: Sequence[Mapping[str, str]], dialect: Dialect) -> Table:
+def read_cells(format: Format, rows: Sequence[Mapping[str, Cell]], dialect: Dialect) -> Table:
     """Rows typed by a person: cells by column name. Raises TooLarge."""
     if len(rows) > MAX_TYPED:
         raise TooLarge(
@@ -393,8 +284,8 @@ class _TableReader:
         self._table = table
         self._dialect = dialect
         self._columns = [table.format.by_name[name] for name in header]
-        self._readers = [_reader_for(c, dialect) for c in self._columns]
-        self._known: list[dict[str, Any]] = [{} for _ in self._columns]
+        self._readers = [reader_of(c, dialect) for c in self._columns]
+        self._known: list[dict[Cell, Any]] = [{} for _ in self._columns]
         self._defaults = {
             c.name: c.default for c in table.format.columns if c.default and c.name not in header
         }
@@ -403,10 +294,10 @@ class _TableReader:
         names = [n for n in header if not (self._scaled and n == "unit")]
         table.records = Rows([*names, *self._defaults])
 
-    def read(self, line: int, cells: Sequence[str]) -> None:
+    def read(self, line: int, cells: Sequence[Cell]) -> None:
         """One row, with every fault in it; an empty one is passed over."""
         table = self._table
-        if not any(cells):
+        if all(cell in (None, "") for cell in cells):
             return
         if len(cells) != len(self._columns):
             wanted = f"{len(self._columns)} cells, as in line 1"
@@ -416,16 +307,16 @@ class _TableReader:
         sound = True
         for i, (column, cell) in enumerate(zip(self._columns, cells, strict=True)):
             try:
-                record[column.name] = self._value(i, cell)
-            except _BadCell as bad:
+                record[column.name] = self._readers[i](cell)
+            except BadCell as bad:
                 expected = str(bad) or column.expected
                 try:
                     record[column.name] = value = self._as_people_write(i, cell, bad)
-                except _BadCell as worse:
-                    table.faults.add(line, column.name, cell.strip(), str(worse) or expected)
+                except BadCell as worse:
+                    table.faults.add(line, column.name, spelt(cell), str(worse) or expected)
                     sound = False
                 else:
-                    self._say(line, column, cell, value)
+                    self._say(line, column, spelt(cell), value)
         if self._scaled:
             unit = _scale(table, line, record, self._dialect)
             if sound and unit is not None:
@@ -435,21 +326,21 @@ class _TableReader:
             table.records.append(record)
             table.lines.append(line)
 
-    def read_sound(self, lines: Sequence[int], texts: Sequence[Sequence[str]]) -> bool:
+    def read_sound(self, lines: Sequence[int], held: Sequence[Sequence[Cell]]) -> bool:
         """Many rows at once, column by column; False, with nothing kept, unless every one is
         sound."""
         if self._scaled:
             return False
         columns: list[Sequence[Any]] = []
-        for i, cells in enumerate(texts):
+        for i, cells in enumerate(held):
             known = self._known[i]
             if len(known) > MAX_REMEMBERED:
                 known.clear()
             try:
                 for cell in set(cells):
                     if cell not in known:
-                        known[cell] = self._value(i, cell)
-            except _BadCell:
+                        known[cell] = self._readers[i](cell)
+            except BadCell:
                 return False
             columns.append([known[cell] for cell in cells])
         columns += [[default] * len(lines) for default in self._defaults.values()]
@@ -457,44 +348,24 @@ class _TableReader:
         self._table.lines.extend(lines)
         return True
 
-    def _as_people_write(self, i: int, cell: str, bad: _BadCell) -> Any:
-        """A number or a day with what people put around one: €12.50, 1'000, 45 %, 30.06.2026.
-        Raises _BadCell, for what can be read two ways too."""
-        column, text = self._columns[i], cell.strip()
-        plain: object = None
-        if str(bad) or not text:
-            raise _BadCell(str(bad))
-        if column.type is Type.DATE and not order_of([text]).asked:
-            plain = date_of(text, Order(day_first=True))
-        elif column.type in (Type.NUMBER, Type.INTEGER, Type.EXACT):
-            read = exact_of if column.type is Type.EXACT else number_of
-            style = style_of([text])
-            if not style.asked:
-                plain = read(text, style)
-            elif self._dialect.group is None:
-                plain = read(text, Style(self._dialect.decimal))
-        if plain is None:
-            raise _BadCell
-        written = format(plain, "f") if isinstance(plain, Decimal) else str(plain)
-        return self._readers[i](written.replace(".", self._dialect.decimal))
+    def _as_people_write(self, i: int, cell: Cell, bad: BadCell) -> Any:
+        """What a text says with what people put around it. Raises BadCell, for what can be read two
+        ways too."""
+        if str(bad) or not isinstance(cell, str) or not cell.strip():
+            raise bad
+        found = as_people_write(cell.strip(), self._columns[i], self._dialect)
+        if found is None:
+            raise BadCell
+        return self._readers[i](found)
 
-    def _say(self, line: int, column: Column, cell: str, value: object) -> None:
+    def _say(self, line: int, column: Column, text: str, value: object) -> None:
         """That a column is not written as ours are, once; what is marked behind, pence and the
         like, apart."""
-        sort = (column.name, cell.strip()[-1:] if not cell.strip()[-1:].isdecimal() else "")
+        sort = (column.name, text[-1:] if not text[-1:].isdecimal() else "")
         if sort not in self._said:
             self._said.add(sort)
             told = f"{column.expected}; it is read as {value}, and others of its column alike"
-            self._table.faults.add(line, column.name, cell.strip(), told, warning=True)
-
-    def _value(self, i: int, cell: str) -> Any:
-        """What the cell of a column says. Raises _BadCell."""
-        column, text = self._columns[i], cell.strip()
-        if text not in self._dialect.missing:
-            return self._readers[i](text)
-        if column.required and column.default is None:
-            raise _BadCell
-        return column.default
+            self._table.faults.add(line, column.name, text, told, warning=True)
 
 
 def _scale(table: Table, line: int, record: dict[str, Any], dialect: Dialect) -> float | None:

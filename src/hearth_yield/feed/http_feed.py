@@ -70,7 +70,7 @@ class _Reading:
         if item.known_on < self.day:
             self.hiccups["rows dated before those that came earlier"] += 1
         self.last, self.day = item.number, max(self.day, item.known_on)
-        cells = {k: _text(v) for k, v in item.row.items() if v is not None}
+        cells = {k: v for k, v in item.row.items() if v is not None}
         self.items.append(Item(item.number, item.known_on, item.table, cells))
 
 
@@ -287,9 +287,3 @@ def _why(error: BaseException | None) -> str:
         case httpx.TransportError():
             return "an answer that is cut off"
     return str(error)
-
-
-def _text(value: str | float) -> str:
-    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
-        return str(int(value))
-    return value if isinstance(value, str) else repr(value)

@@ -13,13 +13,13 @@ from hearth_yield.progress import Progress
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """One row as published: cells by column of the table, as text. number: its place in the feed;
-    what is put right later comes again under a later one."""
+    """One row as published: cells by column of the table, as they came. number: its place in the
+    feed; what is put right later comes again under a later one."""
 
     number: int
     known_on: date
     table: str
-    cells: Mapping[str, str]
+    cells: Mapping[str, str | float]
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,10 +10,10 @@ from hypothesis import given as over
 from hypothesis import strategies as st
 
 from hearth_yield.core.errors import HearthError
+from hearth_yield.exchange.cells import spelt
 from hearth_yield.exchange.checks import NothingStored
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
-from hearth_yield.exchange.found.made import as_texts
 from hearth_yield.exchange.found.numbers import Style, number_of, style_of
 from hearth_yield.exchange.found.payers import Known, Payers
 from hearth_yield.exchange.found.reading import Around, FoundFile, made_tables, read_found
@@ -36,8 +36,9 @@ def read(file: AsFound, answers: dict[str, str] | None = None) -> FoundFile:
 def rows_of(found: FoundFile) -> dict[str, list[dict[str, str]]]:
     rows: dict[str, list[dict[str, str]]] = {}
     for made in (found.made or {}).values():
-        for row in made.rows:
-            rows.setdefault(row.table, []).append(dict(row.cells))
+        for name, table in made.tables.items():
+            spelled = [{n: spelt(c) for n, c in row.items()} for row in table.rows]
+            rows.setdefault(name, []).extend(spelled)
     return rows
 
 
@@ -65,7 +66,7 @@ def test_every_fact_of_a_file_passes_every_check_of_an_import() -> None:
         assert not reading.refused, (file.name, reading.faults[:3])
     broken = AsFound(name="PNL.csv", text="Date,Close\n2026-06-30,12\n2026-06-29,-1\n", facts={})
     (fault,) = read_files((), HELD, made=made_tables([read(broken)])).faults
-    assert (fault.file, fault.line, fault.column) == ("PNL.csv, row 3", None, "close")
+    assert (fault.file, fault.line, fault.column) == ("PNL.csv, cell B3", None, "close")
 
 
 def test_most_files_need_no_choice_and_none_more_than_two() -> None:
@@ -253,7 +254,6 @@ def test_cells_are_bounded() -> None:
     wide = [["x"] * 500]
     with pytest.raises(HearthError):
         read_found([("w.xlsx", workbook({"S": wide}))], AROUND, {})
-    assert list(as_texts([{"a": "1"}, {"b": "2"}])) == [{"a": "1", "b": ""}, {"a": "", "b": "2"}]
 
 
 def test_binary_workbooks_are_named() -> None:
@@ -568,8 +568,11 @@ def test_plain_and_odd_rows_of_one_list_all_come_in_with_their_places() -> None:
     assert by_day[1] == (10.0, None)
     assert by_day[8] == (11.5, 7)
     assert by_day[30] == (17.25, 29)
-    rows = {c["day"][-2:]: p for c, p in zip(table.cells, table.places, strict=True)}
-    assert (rows["08"], rows["30"]) == ("PNL.csv, row 9", "PNL.csv, row 31")
+    rows = {r["day"].day: n for n, r in enumerate(table.rows)}
+    place, spell = table.origin_of(rows[30])
+    assert spell(place) == "PNL.csv, row 31"
+    assert spell(place, "close") == "PNL.csv, cell B31"
+    assert table.origin_of(rows[8])[0] == 8
 
 
 @pytest.mark.parametrize(
@@ -580,7 +583,7 @@ def test_pence_are_told_before_an_amount_and_behind_it(cell: str) -> None:
     text = f'Date,Close\n2026-06-30,"{cell}"\n2026-06-29,"11.40"\n'
     (found,) = read_found([("PNL.csv", text.encode())], replace(AROUND, payers=known), {})
     (made,) = (found.made or {}).values()
-    assert [r.cells["close"] for r in made.rows] == ["11.5", "11.4"]
+    assert made.tables["prices"].rows.column("close") == [11.5, 11.4]
     assert any("hundredths" in note for note in made.notes)
     (asked,) = read(AsFound(name="PNL.csv", text=text, facts={})).tables
     wanted = ["other_currency"] if "GB" in cell else []

@@ -93,7 +93,7 @@ def test_months_among_what_years_paid_are_asked() -> None:
     file = AsFound(name="PNL.csv", text=text, facts={})
     (asked,) = read(file).tables[0].questions
     paid = rows_of(read(file, {asked.id: "paid"}))["dividends"]
-    assert [(r["ex_date"], r.get("assumed")) for r in paid] == [
+    assert [(r["ex_date"], r.get("assumed") or None) for r in paid] == [
         ("2024-12-31", "ex_date"),
         ("2025-12-31", "ex_date"),
         ("2026-03-31", None),

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from .files import AsFound
-from .test_found import read
+from .test_found import read, rows_of
 
 FILES: list[dict[str, Any]] = json.loads(
     (Path(__file__).parents[2] / "data" / "ordinary_files.json").read_text("utf-8")
@@ -26,7 +26,7 @@ UNSAID = {"exchange", "published_on", "assumed", "symbol", "span", "currency", "
 def test_an_ordinary_file_is_read_asked_or_refused(file: dict[str, Any]) -> None:
     found = read(AsFound(name=file["name"], text=file["text"], facts={}))
     asked = sorted({q.name for t in found.tables for q in t.questions})
-    rows = [(r.table, r.cells) for m in (found.made or {}).values() for r in m.rows]
+    rows = [(name, row) for name, some in rows_of(found).items() for row in some]
     if found.unreadable:
         assert file["verdict"] == f"refused: {found.unreadable.split(',')[0]}"
     elif asked:

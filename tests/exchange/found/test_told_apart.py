@@ -178,7 +178,7 @@ def test_pence_are_of_the_line_that_says_so() -> None:
 def test_a_close_of_nothing_is_left_out_by_name() -> None:
     text = "Date,Close\n2026-06-30,12.6\n2026-06-29,0\n"
     (made,) = (read(AsFound(name="PNL.csv", text=text, facts={})).made or {}).values()
-    assert [r.cells["close"] for r in made.rows] == ["12.6"]
+    assert made.tables["prices"].rows.column("close") == [12.6]
     assert made.left_out == ["row 3: a close of 0"]
 
 
@@ -339,7 +339,7 @@ def test_payers_that_are_not_held_are_added_from_a_list_or_a_matrix(
     checked = read_files((), NothingStored(), made=made_tables([found]))
     assert not checked.refused
     left = reading(answers | {"0.strangers": "leave"})
-    assert not left.made or not left.made["0"].rows
+    assert not left.made or not left.made["0"].tables
 
 
 def test_a_matrix_that_is_not_known_again_can_be_said_to_be_one() -> None:

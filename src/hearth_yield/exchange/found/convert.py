@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from datetime import date
 
 from hearth_yield.core.facts.isin import is_isin
+from hearth_yield.exchange.cells import Cell as Told
 
 from . import receipts
 from .counting import NOT_IN_UNITS
@@ -26,7 +27,7 @@ def convert(
 ) -> Made:
     """What a table gives, once nothing is left to ask of it. paid: the years for which payments of
     its payer are stored already."""
-    made = Made()
+    made = Made(found.spelling)
     payers = payers.joined(found.new)
     for who in {p.key: p for p in found.new.values()}.values():
         made.add("payers", _new_payer(found, who), f"“{who.name}”")
@@ -53,7 +54,7 @@ def convert(
     return made
 
 
-def _new_payer(found: Found, who: Known) -> Mapping[str, str]:
+def _new_payer(found: Found, who: Known) -> Mapping[str, Told]:
     return {
         "exchange": who.exchange,
         "symbol": who.symbol,
@@ -62,7 +63,7 @@ def _new_payer(found: Found, who: Known) -> Mapping[str, str]:
         "kind": found.answer("payer_kind"),
         "country": found.answer("country"),
         "currency": who.currency,
-        "fiscal_year_end_month": str(who.year_ends),
+        "fiscal_year_end_month": who.year_ends,
     }
 
 
@@ -89,7 +90,7 @@ ELSEWHERE = frozenset(
 def _gave_nothing(found: Found, made: Made) -> None:
     """Headings that were understood, and under which nothing came in."""
     given = made.columns | ELSEWHERE
-    if made.counts["dividends"]:
+    if "dividends" in made.tables:
         given.add("dividends_per_share")
     told = " ".join((*made.left_out, *made.notes))
     empty = [

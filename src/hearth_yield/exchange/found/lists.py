@@ -12,12 +12,13 @@ from typing import Any
 
 from hearth_yield.core.facts.isin import is_isin
 from hearth_yield.core.facts.statements import fiscal_year_of
+from hearth_yield.exchange.cells import Cell as Told
 from hearth_yield.exchange.exact import product
 from hearth_yield.rows import Rows
 
 from .dates import date_of, numbered_day, period_of
 from .headings import measure_of, plain
-from .made import Made, Many, Spelt, cell_name, owner, plain_number, times
+from .made import Made, cell_name, owner
 from .months import grid_of, year_of
 from .numbers import bare, is_nil, is_small
 from .patience import tick
@@ -75,11 +76,12 @@ def _price(
         if value == 0:
             made.leave(f"row {n + 1}: a close of 0")
             continue
-        price = times(found.a_share(n, value), min(scale, part))
-        row = {"exchange": who.exchange, "symbol": who.symbol, "day": str(on), "close": price}
-        if volume := _volume(found.value(found.cell(n, volumes))):
+        price = product(found.a_share(n, value), min(scale, part))
+        row: dict[str, Told] = {**owner(who.key), "day": on, "close": price}
+        volume = _volume(found.value(found.cell(n, volumes)))
+        if volume is not None:
             row["volume"] = volume
-        made.add("prices", row, f"row {n + 1}")
+        made.add("prices", row, n)
 
 
 def _plain_prices(
@@ -90,32 +92,31 @@ def _plain_prices(
     day, volumes = columns["day"], columns.get("volume", -1)
     sheet, rows, scale = found.sheet, found.rows, float(found.answer("per_share", "1"))
     days, amounts = sheet.column(day, rows), sheet.column(place, rows)
-    spelt = {c: str(on) for c in _each_once(days) if (on := date_of(c, found.order))}
-    closes = {c: times(v, scale) for c in _each_once(amounts) if (v := found.value(c))}
-    sound = [c in spelt and a in closes for c, a in zip(days, amounts, strict=True)]
+    on = {c: known for c in _each_once(days) if (known := date_of(c, found.order))}
+    closes = {c: product(v, scale) for c in _each_once(amounts) if (v := found.value(c))}
+    sound = [c in on and a in closes for c, a in zip(days, amounts, strict=True)]
     keys, whose = _keyed(found, payers, made)
     whom = {k: who for k in dict.fromkeys(compress(keys, sound)) if (who := whose(k))}
-    texts: dict[str, list[Any]] = {
+    held: dict[str, list[Any]] = {
         "exchange": list(map({k: w.exchange for k, w in whom.items()}.get, keys)),
         "symbol": list(map({k: w.symbol for k, w in whom.items()}.get, keys)),
-        "day": list(map(spelt.get, days)),
+        "day": list(map(on.get, days)),
         "close": list(map(closes.get, amounts)),
     }
     if volumes >= 0:
         told = sheet.column(volumes, rows)
         counts = {c: _volume(found.value(c)) for c in _each_once(told)}
-        if any(counts.values()):
-            texts["volume"] = [counts.get(c, "") for c in told]
+        if any(v is not None for v in counts.values()):
+            held["volume"] = [counts.get(c) for c in told]
     others: list[int] = []
     taken: Sequence[int] = rows
-    if not all(sound) or None in texts["symbol"]:
+    if not all(sound) or None in held["symbol"]:
         sound = [s and k in whom for s, k in zip(sound, keys, strict=True)]
         taken = list(compress(rows, sound))
         others = [n for n, s in zip(rows, sound, strict=True) if not s]
-        texts = {name: list(compress(column, sound)) for name, column in texts.items()}
+        held = {name: list(compress(column, sound)) for name, column in held.items()}
     if taken:
-        cells = Rows(list(texts), list(texts.values()))
-        made.many.append(Many("prices", cells, Spelt(taken, lambda n: f"row {n + 1}")))
+        made.add_many("prices", Rows(list(held), list(held.values())), taken)
     return others
 
 
@@ -128,8 +129,8 @@ def _each_once(cells: Sequence[Cell]) -> Iterator[Cell]:
             yield cell
 
 
-def _volume(value: float | None) -> str:
-    return plain_number(value) if value is not None and value >= 0 else ""
+def _volume(value: float | None) -> float | None:
+    return value if value is not None and value >= 0 else None
 
 
 def wide_prices(found: Found, made: Made, payers: Payers) -> None:
@@ -154,9 +155,8 @@ def wide_prices(found: Found, made: Made, payers: Payers) -> None:
             if value == 0:
                 made.leave(f"cell {cell_name(n, place)}: a close of 0")
                 continue
-            price = times(found.a_share(n, value), scale)
-            row = {**owner(who.key), "day": on.isoformat(), "close": price}
-            made.add("prices", row, f"cell {cell_name(n, place)}")
+            price = product(found.a_share(n, value), scale)
+            made.add("prices", {**owner(who.key), "day": on, "close": price}, (n, place))
     if strangers:
         made.left_out.append("payers that are not stored: " + ", ".join(strangers[:20]))
 
@@ -174,21 +174,21 @@ def dividends(found: Found, made: Made, payers: Payers) -> None:
     for n, on, value, who in _dated(found, made, payers, columns["ex_date"], amounts):
         otherwise = found.answer("currency") or who.currency
         currency, part = _currency_at(found, n, columns, otherwise, amounts)
-        row = {
+        row: dict[str, Told] = {
             **owner(who.key),
-            "ex_date": on.isoformat(),
-            "amount": times(found.a_share(n, value), min(scale, part)),
+            "ex_date": on,
+            "amount": product(found.a_share(n, value), min(scale, part)),
             "currency": currency,
         }
         for name in ("declared_on", "pay_date"):
             cell = found.cell(n, columns[name]) if name in columns else None
             told = None if cell is None else date_of(cell, found.order)
             if told is not None:
-                row[name] = told.isoformat()
+                row[name] = told
         if found.lie == "months" and value == 0:
             continue
         row["kind"] = _dividend_kind(str(found.cell(n, columns.get("kind", -1)) or ""))
-        made.add("dividends", row, f"row {n + 1}")
+        made.add("dividends", row, n)
 
 
 def _currency_at(
@@ -235,13 +235,13 @@ def yearly(found: Found, made: Made, payers: Payers, paid: frozenset[int]) -> No
             if months == "leave":
                 made.left_out.append(f"row {n + 1}: “{cell}”, which is no year")
             elif value > 0:
-                row = {
+                row: dict[str, Told] = {
                     **owner(who.key),
-                    "ex_date": period.end.isoformat(),
-                    "amount": plain_number(paid_then),
+                    "ex_date": period.end,
+                    "amount": paid_then,
                     "currency": found.answer("currency") or who.currency,
                 }
-                made.add("dividends", row, f"row {n + 1}")
+                made.add("dividends", row, n)
             continue
         if period.end.year in paid:
             made.left_out.append(f"row {n + 1}: “{cell}”, whose payments are stored")
@@ -254,7 +254,7 @@ def yearly(found: Found, made: Made, payers: Payers, paid: frozenset[int]) -> No
             end = date(end.year, end.month, calendar.monthrange(end.year, end.month)[1])
         currency = found.answer("currency") or who.currency
         paid_a_share = product(found.a_share(n, value), scale)
-        made.add("dividends", year_paid(who.key, end, paid_a_share, currency), f"row {n + 1}")
+        made.add("dividends", year_paid(who.key, end, paid_a_share, currency), n)
     if "assumed" in made.columns:
         made.notes.append(YEARLY)
 
@@ -284,18 +284,19 @@ def estimates(found: Found, made: Made, payers: Payers, today: date) -> None:
             if ("published_on" in columns)
             else None
         )
-        row = {
+        row: dict[str, Told] = {
             **owner(who.key),
-            "fiscal_year": str(year),
+            "fiscal_year": year,
             "measure": measure,
-            "published_on": (on or today).isoformat(),
-            "mean": times(mean, scales.get(measure, unit)),
+            "published_on": on or today,
+            "mean": product(mean, scales.get(measure, unit)),
         }
         for name in ("low", "high", "analysts"):
             value = found.value(found.cell(n, columns[name])) if name in columns else None
             if value is not None:
-                row[name] = times(value, 1.0 if name == "analysts" else scales.get(measure, unit))
-        made.add("estimates", row, f"row {n + 1}")
+                factor = 1.0 if name == "analysts" else scales.get(measure, unit)
+                row[name] = product(value, factor)
+        made.add("estimates", row, n)
     if "published_on" not in columns and made.counts:
         made.notes.append("estimates count as known from today, as nothing says since when")
 
@@ -322,16 +323,16 @@ def series(found: Found, made: Made, answers: Answers) -> None:
     per_cent = kind.endswith("_yield") and any(abs(v) > MOST_FRACTION for _, _, v in points)
     scale = 0.01 if per_cent else 1.0
     for n, on, value in points:
-        cells = {
+        cells: dict[str, Told] = {
             "code": code,
             "kind": kind,
             "name": name,
             "currency": found.answer("currency"),
-            "day": on.isoformat(),
-            "published_on": (on + after).isoformat(),
-            "value": times(value, scale),
+            "day": on,
+            "published_on": on + after,
+            "value": product(value, scale),
         }
-        made.add("series", cells, f"row {n + 1}")
+        made.add("series", cells, n)
     if made.counts and after:
         made.notes.append("when it was published is assumed: 10 days after each day")
     if per_cent:
@@ -368,17 +369,17 @@ def payer_list(found: Found, made: Made, payers: Payers, today: date) -> None:
             "fiscal_year_end_month": text(n, "fiscal_year_end_month") or "12",
         }
         if n not in twins:
-            made.add("payers", cells, f"row {n + 1}")
+            made.add("payers", cells, n)
         for field in ("sector", "industry"):
             if text(n, field):
                 note = {
                     "exchange": exchange,
                     "symbol": symbol,
                     "field": field,
-                    "published_on": today.isoformat(),
+                    "published_on": today,
                     "value": text(n, field),
                 }
-                made.add("payer_notes", note, f"row {n + 1}")
+                made.add("payer_notes", note, n)
     if held:
         made.notes.append(f"held already, and left as they are: {', '.join(held[:20])}")
     if made.counts and "fiscal_year_end_month" not in columns:

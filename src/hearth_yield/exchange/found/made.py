@@ -2,76 +2,71 @@
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
-from itertools import chain
-from operator import itemgetter
-from typing import Generic, NamedTuple, TypeVar, overload
 
-import msgspec
-
-from hearth_yield.exchange.exact import product
+from hearth_yield.exchange.cells import Cell
+from hearth_yield.exchange.table import MadeTable, Origin, Place, Spelling
 from hearth_yield.rows import Rows
 
 from .patience import tick
 
-Of = TypeVar("Of")
 MOST_SAID = 1000
 """So many rows that are left out, or wrong, are told each for itself; the rest are counted."""
 
 
-class MadeRow(NamedTuple):
-    """place: where in the sheet it stands, as its reader would say it."""
+@dataclass(frozen=True, slots=True)
+class InSheet:
+    """Says the places of a sheet. across: what is made is a column of it, and what it is made of
+    the rows; cells: those columns, or rows, by the column they fill."""
 
-    table: str
-    cells: Mapping[str, str]
-    place: str
+    cells: Mapping[str, int] = field(default_factory=dict)
+    across: bool = False
 
-
-class Spelt(Sequence[str], Generic[Of]):
-    """Texts that are made when they are asked for, as few of many are."""
-
-    def __init__(self, of: Sequence[Of], spell: Callable[[Of], str]) -> None:
-        self._of, self._spell = of, spell
-
-    def __len__(self) -> int:
-        return len(self._of)
-
-    @overload
-    def __getitem__(self, at: int) -> str: ...
-    @overload
-    def __getitem__(self, at: slice) -> Sequence[str]: ...
-    def __getitem__(self, at: int | slice) -> str | Sequence[str]:
-        if isinstance(at, slice):
-            return Spelt(self._of[at], self._spell)
-        return self._spell(self._of[at])
+    def __call__(self, place: Place, column: str | None = None, /) -> str:
+        if isinstance(place, str):
+            return place
+        if isinstance(place, tuple):
+            return f"cell {cell_name(*place)}"
+        other = self.cells.get(column or "")
+        if other is not None:
+            return f"cell {cell_name(other, place) if self.across else cell_name(place, other)}"
+        return f"column {column_name(place)}" if self.across else f"row {place + 1}"
 
 
-class Many(NamedTuple):
-    """Rows that all have the same columns, with the place of each."""
+@dataclass(frozen=True, slots=True)
+class _InFile:
+    """Places in a sheet as places in a file."""
 
-    table: str
-    cells: Rows
-    places: Sequence[str]
+    where: str
+    spell: Spelling
+
+    def __call__(self, place: Place, column: str | None = None, /) -> str:
+        return f"{self.where}, {self.spell(place, column)}"
 
 
 @dataclass(slots=True)
 class Made:
-    """single, many: the rows. notes: what was turned or assumed; left_out: what of the sheet is not
-    in it, each with why; wrong: cells that are no value; untold: how many more of either there
-    are."""
+    """tables: the rows, by table; spell: says where each came from. notes: what was turned or
+    assumed; left_out: what of the sheet is not in it, each with why; wrong: cells that are no
+    value; untold: how many more of either there are."""
 
-    single: list[MadeRow] = field(default_factory=list)
-    many: list[Many] = field(default_factory=list)
+    spell: InSheet = field(default_factory=InSheet)
+    tables: dict[str, MadeTable] = field(default_factory=dict)
     notes: list[str] = field(default_factory=list)
     left_out: list[str] = field(default_factory=list)
     wrong: list[str] = field(default_factory=list)
     untold: int = 0
 
-    def add(self, table: str, cells: Mapping[str, str], place: str) -> None:
-        self.single.append(MadeRow(table, cells, place))
+    def add(self, table: str, row: Mapping[str, Cell], place: Place) -> None:
+        self._of(table).add(row, place, self.spell)
+
+    def add_many(self, table: str, rows: Rows, places: Sequence[int]) -> None:
+        self._of(table).take(rows, [Origin(places, self.spell)])
+
+    def _of(self, table: str) -> MadeTable:
+        return self.tables.setdefault(table, MadeTable(table))
 
     def leave(self, words: str) -> None:
         self._say(self.left_out, words)
@@ -89,49 +84,17 @@ class Made:
     @property
     def counts(self) -> Mapping[str, int]:
         """How many rows there are of each table."""
-        found = Counter(r.table for r in self.single)
-        for part in self.many:
-            found[part.table] += len(part.cells)
-        return found
+        return {name: len(made.rows) for name, made in self.tables.items()}
 
     @property
     def columns(self) -> set[str]:
         """Every column in which something was made."""
-        return {n for r in self.single for n in r.cells} | {
-            n for part in self.many for n in part.cells.names
-        }
-
-    @property
-    def rows(self) -> list[MadeRow]:
-        """All rows, one by one."""
-        of_many = (
-            MadeRow(part.table, cells, place)
-            for part in self.many
-            for cells, place in zip(part.cells, part.places, strict=True)
-        )
-        return [*of_many, *self.single]
-
-    def of(self, table: str) -> list[Many]:
-        """The rows of a table, those that were made one by one at the end."""
-        found = [p for p in self.many if p.table == table]
-        own = [r for r in self.single if r.table == table]
-        if own:
-            found.append(Many(table, as_texts([r.cells for r in own]), [r.place for r in own]))
-        return found
+        return {n for made in self.tables.values() for n in made.rows.names}
 
 
-def joined(parts: Sequence[Many]) -> Many:
-    """Rows of one table as one; empty where one part lacks what others have."""
-    if len(parts) == 1:
-        return parts[0]
-    names = list(dict.fromkeys(chain.from_iterable(p.cells.names for p in parts)))
-    columns: list[list[str]] = [[] for _ in names]
-    for part in parts:
-        for name, texts in zip(names, columns, strict=True):
-            held = name in part.cells.names
-            texts.extend(part.cells.column(name) if held else [""] * len(part.cells))
-    places = [place for part in parts for place in part.places]
-    return Many(parts[0].table, Rows(names, columns), places)
+def in_file(where: str, origins: Sequence[Origin]) -> list[Origin]:
+    """Places in a sheet as places in a file."""
+    return [Origin(o.places, _InFile(where, o.spell)) for o in origins]
 
 
 @lru_cache(maxsize=1000)
@@ -139,28 +102,6 @@ def owner(key: str) -> Mapping[str, str]:
     """EXCHANGE/SYMBOL as two cells."""
     exchange, _, symbol = key.partition("/")
     return {"exchange": exchange, "symbol": symbol}
-
-
-def times(value: float, factor: float) -> str:
-    """A number in another unit."""
-    return plain_number(product(value, factor))
-
-
-def plain_number(value: float) -> str:
-    """Without an exponent, to twelve places."""
-    text = repr(value)
-    if "e" not in text and len(text) < 16:
-        return text.removesuffix(".0") if text != "-0.0" else "0"
-    text = f"{value:.12f}".rstrip("0").rstrip(".")
-    return "0" if text in ("", "-0") else text
-
-
-def plain_numbers(values: Sequence[float]) -> list[str]:
-    """The same of many at once: thirty times faster than one by one."""
-    text = msgspec.json.encode(values).decode()[1:-1] + ","
-    if "e" in text or "n" in text or "-0.0," in text:
-        return [plain_number(v) for v in values]
-    return text.replace(".0,", ",").split(",")[:-1]
 
 
 def cell_name(row: int, column: int) -> str:
@@ -173,12 +114,3 @@ def column_name(column: int) -> str:
     while n >= 0:
         letters, n = chr(65 + n % 26) + letters, n // 26 - 1
     return letters
-
-
-def as_texts(rows: Sequence[Mapping[str, str]]) -> Rows:
-    """Rows by column; empty where one lacks what others have."""
-    shapes = dict.fromkeys(map(tuple, rows))
-    names = list(dict.fromkeys(chain.from_iterable(shapes)))
-    if len(shapes) == 1:
-        return Rows(names, [list(map(itemgetter(name), rows)) for name in names])
-    return Rows(names, [[row.get(name, "") for row in rows] for name in names])

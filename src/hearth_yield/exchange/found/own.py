@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from datetime import date
-
-from hearth_yield.core.facts.columns import Type
-from hearth_yield.exchange.columns import Format, recognise
+from hearth_yield.exchange.columns import recognise
 from hearth_yield.exchange.writing import disarm
 
-from .made import Made
+from .made import InSheet, Made
 from .sheets import Cell, Sheet
 
 
@@ -23,26 +20,14 @@ def own_table(sheet: Sheet) -> Made | None:
     format = recognise("", frozenset(header))
     if format is None or not set(header) <= set(format.by_name) or len(set(header)) < len(header):
         return None
-    made = Made()
+    made = Made(InSheet({name: at for at, name in enumerate(header)}))
     for n, row in enumerate(sheet.rows[1:], 2):
-        cells = {
-            name: text
-            for name, cell in zip(header, row, strict=False)
-            if (text := _text(format, name, cell))
-        }
-        if cells:
-            made.add(format.name, dict.fromkeys(header, "") | cells, f"row {n}")
+        held = dict(zip(header, map(_as_written, row), strict=False))
+        if any(cell is not None for cell in held.values()):
+            made.add(format.name, held, n - 1)
     return made
 
 
-def _text(format: Format, name: str, cell: Cell) -> str:
-    """A cell as a file of the product's own has it: numbers in the shortest form that reads back
-    to the same."""
-    match cell:
-        case None:
-            return ""
-        case date():
-            return cell.isoformat()
-        case float():
-            return str(int(cell)) if cell.is_integer() and abs(cell) < 1e15 else repr(cell)
-    return disarm(cell) if format.by_name[name].type is Type.TEXT else cell
+def _as_written(cell: Cell) -> Cell:
+    """A text as a file of the product's own has it."""
+    return disarm(cell) if isinstance(cell, str) else cell

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date
 
 from hearth_yield.collector import at_rest
+from hearth_yield.exchange.cells import Cell
 from hearth_yield.exchange.table import MadeTable
 from hearth_yield.progress import Progress, unwatched
 
@@ -14,7 +15,7 @@ from .apart import FileRead
 from .convert import convert
 from .encodings import NAMES
 from .headings import plain
-from .made import Made, Many, Spelt, as_texts, joined
+from .made import InSheet, Made, in_file
 from .own import own_table
 from .patience import within
 from .payers import Payers
@@ -147,38 +148,33 @@ def _settled(table: Found, told: Answers) -> ProfileTable:
 
 
 def made_tables(
-    found: Sequence[FoundFile], new_payers: Sequence[Mapping[str, str]] = ()
+    found: Sequence[FoundFile], new_payers: Sequence[Mapping[str, Cell]] = ()
 ) -> list[MadeTable]:
     """One table of the product's own for each kind, of all files; a payer that several of them tell
     of is in it once."""
-    parts: dict[str, list[Many]] = {name: [] for name in ORDER}
-    if new_payers:
-        said = Spelt(new_payers, lambda _: "the new payers")
-        parts["payers"].append(Many("payers", as_texts([dict(p) for p in new_payers]), said))
-    for file in found:
-        made = file.made or {}
-        of_sheets = [(t.sheet.name, made[t.id]) for t in file.tables if t.id in made]
-        for sheet, of_sheet in (*of_sheets, *file.own.items()):
-            where = file.name if file.name.startswith(sheet) else f"{file.name}, {sheet}"
-            for table in of_sheet.counts:
-                parts.setdefault(table, []).extend(map(_within(where), of_sheet.of(table)))
+    whole = {name: MadeTable(name) for name in ORDER}
+    for payer in new_payers:
+        whole["payers"].add(payer, "the new payers", InSheet())
     with at_rest():
-        whole = [joined(some) for some in parts.values() if some]
-        return [
-            MadeTable(name=f"{m.table}.csv", cells=m.cells, places=m.places)
-            for m in (_each_once(m) if m.table == "payers" else m for m in whole)
-        ]
+        for file in found:
+            made = file.made or {}
+            of_sheets = [(t.sheet.name, made[t.id]) for t in file.tables if t.id in made]
+            for sheet, of_sheet in (*of_sheets, *file.own.items()):
+                where = file.name if file.name.startswith(sheet) else f"{file.name}, {sheet}"
+                for name, table in of_sheet.tables.items():
+                    into = whole.setdefault(name, MadeTable(name))
+                    into.take(table.rows, in_file(where, table.origins))
+        whole["payers"] = _each_once(whole["payers"])
+    return [table for table in whole.values() if table.rows]
 
 
-def _within(where: str) -> Callable[[Many], Many]:
-    """Places in a sheet as places in a file."""
-    return lambda part: part._replace(places=Spelt(part.places, lambda at: f"{where}, {at}"))
-
-
-def _each_once(made: Many) -> Many:
+def _each_once(made: MadeTable) -> MadeTable:
     """Rows that say the same as one before are left out."""
-    kept: dict[tuple[str, ...], tuple[Mapping[str, str], str]] = {}
-    for cells, place in zip(made.cells, made.places, strict=True):
-        kept.setdefault(tuple(cells.values()), (cells, place))
-    rows = list(kept.values())
-    return Many(made.table, as_texts([cells for cells, _ in rows]), [p for _, p in rows])
+    kept = MadeTable(made.name)
+    before = set[tuple[Cell, ...]]()
+    for n, row in enumerate(made.rows):
+        told = tuple(row.values())
+        if told not in before:
+            before.add(told)
+            kept.add(row, *made.origin_of(n))
+    return kept

@@ -16,10 +16,11 @@ from hearth_yield.core.facts.statements import (
     UNSCALED_LINES,
     fiscal_year_of,
 )
+from hearth_yield.exchange.cells import Cell as Told
 from hearth_yield.exchange.exact import product
 
 from .dates import Period, date_of, period_of
-from .made import Made, cell_name, column_name, owner, plain_number, plain_numbers, times
+from .made import Made, cell_name, owner
 from .numbers import is_large, is_nil, is_small
 from .patience import tick
 from .payers import Payers
@@ -259,10 +260,10 @@ def _a_share_in(found: Found, own: str | None) -> float:
     return 0.01 if own == HUNDREDTH else float(found.answer("per_share", "1"))
 
 
-def _texts(
+def _counted(
     found: Found, name: str, by: Mapping[int, float], own: str | None, unit: float
-) -> dict[int, str]:
-    """The values of a line as they are written, in the table's unit; own: what its heading says it
+) -> dict[int, float]:
+    """The values of a line in the table's unit; own: what its heading says it
     is counted in. Ratios written as 55 are 0.55."""
     values = list(by.values())
     factor = 1.0
@@ -276,9 +277,7 @@ def _texts(
         factor = FACTOR[own or found.answer("unit", "1")] / unit
     if name in RATIO_LINES:
         values = [v / 100 if v > 1 else v for v in values]
-    if factor != 1.0:
-        return {at: times(v, factor) for at, v in zip(by, values, strict=True)}
-    return dict(zip(by, plain_numbers(values), strict=True))
+    return {at: product(v, factor) for at, v in zip(by, values, strict=True)}
 
 
 def _rows(found: Found, made: Made, held: Held, columns: _Columns) -> None:
@@ -288,7 +287,7 @@ def _rows(found: Found, made: Made, held: Held, columns: _Columns) -> None:
     own = {x.target: x.unit for x in found.lines}
     unit = WRITTEN.get(unit, unit)
     size = FACTOR[unit]
-    lines = [(n, _texts(found, n, held[n], own[n], size)) for n in STATEMENT_LINES if n in held]
+    lines = [(n, _counted(found, n, held[n], own[n], size)) for n in STATEMENT_LINES if n in held]
     after = {span: _after(found, span) for span in ("year", "half", "quarter")}
     places = sorted(columns.periods, key=lambda at: (columns.whose[at], columns.periods[at].end))
     for at in places:
@@ -297,18 +296,17 @@ def _rows(found: Found, made: Made, held: Held, columns: _Columns) -> None:
         if not told:
             continue
         on = published.get(at)
-        row = {
+        row: dict[str, Told] = {
             **owner(columns.whose[at]),
-            "period_end": period.end.isoformat(),
+            "period_end": period.end,
             "span": period.span.value,
-            "published_on": (on or period.end + after[period.span.value]).isoformat(),
+            "published_on": on or period.end + after[period.span.value],
             "currency": currency,
             "unit": unit,
         }
         if on is None:
             row["assumed"], assumed = "published_on", True
-        where = f"column {column_name(at)}" if found.across else f"row {at + 1}"
-        made.add("statements", row | told, where)
+        made.add("statements", row | told, at)
     if assumed:
         days = [
             f"{days_after} days after a {span}’s end"
@@ -352,14 +350,14 @@ def _estimates(found: Found, made: Made, held: Held, columns: _Columns, today: d
                 continue
             count += 1
             year, value = fiscal_year_of(period.end), by[at]
-            cells = {
+            cells: dict[str, Told] = {
                 **owner(columns.whose[at]),
-                "fiscal_year": str(year),
+                "fiscal_year": year,
                 "measure": measure,
-                "published_on": today.isoformat(),
-                "mean": times(found.a_share(at, value), a_share)
+                "published_on": today,
+                "mean": product(found.a_share(at, value), a_share)
                 if measure in A_SHARE
-                else times(value, unit),
+                else product(value, unit),
             }
             made.add("estimates", cells, f"column of {year}, {name.replace('_', ' ')}")
     if count:
@@ -399,13 +397,13 @@ def _a_share(found: Found, made: Made, held: Held, columns: _Columns, paid: froz
 YEARLY = "what a year paid comes in as one payment on its last day, marked as assumed"
 
 
-def year_paid(who: str, end: date, amount: float, currency: str) -> Mapping[str, str]:
+def year_paid(who: str, end: date, amount: float, currency: str) -> Mapping[str, Told]:
     """A year's dividends a share as one payment, whose day is assumed."""
     return {
         **owner(who),
-        "ex_date": end.isoformat(),
-        "amount": plain_number(amount),
+        "ex_date": end,
+        "amount": amount,
         "currency": currency,
-        "payments_per_year": "1",
+        "payments_per_year": 1,
         "assumed": "ex_date",
     }

@@ -10,6 +10,7 @@ from hearth_yield.exchange.exact import product, quotient
 
 from .dates import Order, Period, date_of
 from .headings import plain
+from .made import InSheet
 from .months import end_of, month_of, year_of
 from .numbers import Style, is_small, number_of
 from .payers import Known, Payers
@@ -180,6 +181,12 @@ class Found:
             return known[cell]
 
         return value
+
+    @property
+    def spelling(self) -> InSheet:
+        """Says where in the sheet a row that is made of it comes from."""
+        cells = {x.target: x.place for x in self.lines if x.target}
+        return InSheet(self.columns_of | cells, self.across)
 
     @property
     def headings(self) -> frozenset[str]:
