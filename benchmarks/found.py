@@ -112,7 +112,7 @@ def closes(folder: Path) -> tuple[float, float]:
 
     def previewed(name: str, raw: bytes) -> int:
         understood = understand_files(database, [(name, raw)], Settled(), today=date(2026, 6, 30))
-        found = preview_import(database, understood.files, understood.origin)
+        found = preview_import(database, understood.upload)
         return found.tables["prices"].added
 
     def ours() -> None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import replace
 from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
@@ -204,7 +203,7 @@ def import_(
     ] = None,
 ) -> None:
     """Import spreadsheets, pages, CSV files or Data Packages: all of them or nothing."""
-    from .actions.import_files import ALL, import_files, preview_import
+    from .actions.import_files import ALL, import_files, plan_import
     from .actions.read_found import Settled, understand_files
 
     database = _open(_settings())
@@ -214,13 +213,12 @@ def import_(
         settled = Settled(answers=told, profile=profile)
         today = _today(database)
         understood = understand_files(database, dropped, settled, today=today)
-        origin = understood.origin
         _say_understood(understood)
-        if understood.nothing:
+        if understood.upload is None:
             typer.echo("nothing was kept; settle what is asked with --answer ID=VALUE", err=True)
             raise typer.Exit(1)
-        dropped = list(understood.files)
-        found = preview_import(database, dropped, origin, today=today)
+        upload = understood.upload
+        found, planned = plan_import(database, upload, today=today)
         for fault in found.faults:
             mark = "warning" if fault.warning else "fault"
             place = ":".join(str(p) for p in (fault.file, fault.line, fault.column) if p)
@@ -232,10 +230,14 @@ def import_(
         for table, c in found.tables.items():
             typer.echo(f"{table}: {c.added} added, {c.changed} changed, {c.same} the same")
         accepted = ALL if accept_warnings else ()
-        if origin and keep_as:
-            origin = replace(origin, profile=keep_as)
         source = import_files(
-            database, dropped, at=_now(), accepted=accepted, origin=origin, today=today
+            database,
+            upload,
+            at=_now(),
+            accepted=accepted,
+            today=today,
+            planned=planned,
+            profile=keep_as,
         )
         typer.echo(f"kept as source {source}")
 

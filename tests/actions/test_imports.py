@@ -3,8 +3,9 @@ from datetime import date
 
 import pytest
 
+from hearth_yield.actions import import_files as imports
 from hearth_yield.actions.decide import decide, past_decisions
-from hearth_yield.actions.import_files import import_files, preview_import, undo_import
+from hearth_yield.actions.import_files import import_files, plan_import, preview_import, undo_import
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Cancelled, Conflict, NotFound, RejectedImport
 from hearth_yield.core.question import Question
@@ -48,6 +49,34 @@ def test_import_then_undo_leaves_the_database_as_it_was(twenty: Database) -> Non
     assert {d.source for d in file.dividends} == {source}
     undo_import(twenty, source, at=NOW)
     assert dump(twenty) == before
+
+
+def test_what_a_preview_planned_is_what_is_written_while_the_facts_stand(
+    twenty: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    reads: list[object] = []
+    plain = imports.read_files
+    monkeypatch.setattr(imports, "read_files", lambda *of: (reads.append(of), plain(*of))[1])
+    lamps = example("pennant-lamps")
+    _, planned = plan_import(twenty, lamps, today=TODAY)
+    source = import_files(twenty, lamps, at=NOW, today=TODAY, planned=planned)
+    assert len(reads) == 1
+    undo_import(twenty, source, at=NOW)
+    import_files(twenty, lamps, at=NOW, today=TODAY, planned=planned)
+    assert len(reads) == 2  # the facts have changed since
+    with pytest.raises(Conflict, match="held already"):
+        import_files(twenty, lamps, at=NOW, today=TODAY, planned=planned)
+    assert len(reads) == 3
+    _, planned = plan_import(twenty, [("prices.csv", f"{PRICE}ELV,TRS,2026-07-01,70\n".encode())])
+    with pytest.raises(RejectedImport, match="not accepted"):  # on its day it is still to come
+        import_files(
+            twenty,
+            [("prices.csv", f"{PRICE}ELV,TRS,2026-07-01,70\n".encode())],
+            at=NOW,
+            accepted=(),
+            today=TODAY,
+            planned=planned,
+        )
 
 
 def test_a_change_keeps_what_was_there_and_undo_brings_it_back(twenty: Database) -> None:

@@ -2,15 +2,17 @@
 
 import threading
 import time
+from datetime import date
 from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.exc import OperationalError
 
+from hearth_yield.actions.import_files import Planned, uploaded
 from hearth_yield.api.app import create_app
-from hearth_yield.api.context import MAX_PENDING, Pending
 from hearth_yield.api.jobs import MAX_KEPT, Job, Jobs
+from hearth_yield.api.pending import MAX_PENDING, Kept, Pending
 from hearth_yield.core.errors import Cancelled, Conflict, NotFound
 from hearth_yield.store.database import Database
 from tests.patience import SECONDS, until
@@ -119,17 +121,19 @@ def test_a_database_that_will_not_is_told_plainly(
 
 def test_only_the_newest_previews_wait() -> None:
     pending = Pending()
-    tokens = [pending.keep([("a.csv", b"x")]) for _ in range(MAX_PENDING + 1)]
+    upload = uploaded([("a.csv", b"x")])
+    planned = Planned(changes={}, faults=(), revision=7, today=date(2026, 6, 30))
+    tokens = [pending.keep(upload, planned) for _ in range(MAX_PENDING + 1)]
     started: list[object] = []
 
-    def start(files: object, name: str | None) -> Job:
-        started.append(files)
+    def start(kept: Kept) -> Job:
+        started.append(kept.load())
         return Job(id=str(len(started)))
 
     with pytest.raises(NotFound):
         pending.commit(tokens[0], start)
     job = pending.commit(tokens[-1], start)
-    assert started == [[("a.csv", b"x")]]
+    assert started == [(upload, planned)]
     assert pending.commit(tokens[-1], start) is job
     job.state = "failed"
     assert pending.commit(tokens[-1], start) is not job

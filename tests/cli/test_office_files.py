@@ -53,8 +53,8 @@ def near(value: object) -> object:
 
 def bring(database: Database, name: str, raw: bytes) -> None:
     understood = understand_files(database, [(name, raw)], Settled(), today=TODAY)
-    assert not understood.waiting
-    import_files(database, understood.files, at=NOW, origin=understood.origin)
+    assert understood.upload is not None
+    import_files(database, understood.upload, at=NOW)
 
 
 def test_a_workbook_of_facts_and_its_ods_come_in_as_they_went_out(

@@ -15,7 +15,7 @@ from hearth_yield.exchange.package import PackageRead, read_typed
 from hearth_yield.store.database import Database
 from hearth_yield.store.stored import StoredFacts
 
-from .import_files import Accepted, NewSource, Preview, keep, preview_of
+from .import_files import Accepted, NewSource, Preview, keep, plan_of, preview_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,7 +55,8 @@ def preview_typed(database: Database, typed: Typed, *, today: date | None = None
     """What keeping it would do, and everything wrong with it; nothing is written."""
     with database.read() as connection:
         reading = _read(typed, StoredFacts(connection, today))
-        return preview_of(connection, reading, typed.name, None)
+        planned = plan_of(connection, reading, today)
+        return preview_of(connection, reading, planned, typed.name)
 
 
 def enter_facts(

@@ -1,4 +1,4 @@
-"""Bring in a person's own files: preview, commit all or nothing, undo."""
+"""A person's own files into the store: preview, commit all or nothing, undo."""
 
 from __future__ import annotations
 
@@ -29,7 +29,10 @@ Files = Sequence[tuple[str, bytes]]
 ALL: Literal["all"] = "all"
 Accepted = Collection[int] | Literal["all"]
 PAYERS_SHOWN = 30
+TRIES = 3
 UNDOABLE = ("import", "manual", "feed")
+Read = Callable[[StoredFacts], PackageRead]
+Worth = Callable[[Sequence[Fault]], bool]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,15 +60,35 @@ class Preview:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class FromFound:
-    """Tables that were made of files of other sorts: the name and fingerprint of what was dropped,
-    what was made of it, and what was settled; profile: a name to keep that under."""
+class Upload:
+    """What a person dropped, by its name and fingerprint. files: of the product's own; made: the
+    tables that the others became; settled: how they were read."""
 
     name: str
     sha256: str
-    made: Sequence[MadeTable]
+    files: Files = ()
+    made: Sequence[MadeTable] = ()
     settled: Sequence[ProfileTable] = ()
-    profile: str | None = None
+
+
+def uploaded(files: Files) -> Upload:
+    """Files of the product's own alone."""
+    return Upload(name=file_name_of(files), sha256=fingerprint(files), files=files)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Planned:
+    """What an upload changes of the facts of one revision, with all that is wrong with it. today:
+    the day on which it was read."""
+
+    changes: facts.Plan
+    faults: Sequence[Fault]
+    revision: int
+    today: date | None
+
+    @property
+    def refused(self) -> bool:
+        return any(not f.warning for f in self.faults)
 
 
 def file_name_of(files: Files) -> str:
@@ -82,45 +105,65 @@ def fingerprint(files: Files) -> str:
 
 def preview_import(
     database: Database,
-    files: Files,
-    origin: FromFound | None = None,
+    upload: Upload | Files,
     progress: Progress | None = None,
     *,
     today: date | None = None,
 ) -> Preview:
-    """Read the files whole and hold them against what is stored; nothing is written. origin: what
-    was made of others, which comes in with them. today: days after it are asked; None: none is."""
+    """What an import would do. See `plan_import`."""
+    return plan_import(database, upload, progress, today=today)[0]
+
+
+def plan_import(
+    database: Database,
+    upload: Upload | Files,
+    progress: Progress | None = None,
+    *,
+    today: date | None = None,
+) -> tuple[Preview, Planned]:
+    """Read an upload whole and hold it against what is stored; nothing is written. today: days
+    after it are asked; None: none is."""
+    upload = upload if isinstance(upload, Upload) else uploaded(upload)
     with database.read() as connection:
-        made = origin.made if origin else ()
-        reading = read_files(files, StoredFacts(connection, today), progress, made)
-        digest = origin.sha256 if origin else fingerprint(files)
-        already = sources.held_already(connection, digest)
-        return preview_of(
-            connection,
-            reading,
-            origin.name if origin else file_name_of(files),
-            already["added_at"] if already else None,
-        )
+        reading = _read(upload, StoredFacts(connection, today), progress)
+        planned = plan_of(connection, reading, today)
+        already = sources.held_already(connection, upload.sha256)
+        at = already["added_at"] if already else None
+        return preview_of(connection, reading, planned, upload.name, at), planned
+
+
+def _read(upload: Upload, held: StoredFacts, progress: Progress | None) -> PackageRead:
+    return read_files(upload.files, held, progress, upload.made)
+
+
+def plan_of(connection: Connection, reading: PackageRead, today: date | None) -> Planned:
+    """A reading held against the facts as they are. Of one that is refused nothing is planned."""
+    changes = {} if reading.refused else facts.plan(connection, reading.records)
+    return Planned(
+        changes=changes, faults=reading.faults, revision=revision(connection), today=today
+    )
 
 
 def preview_of(
-    connection: Connection, reading: PackageRead, file_name: str, held_already: str | None
+    connection: Connection,
+    reading: PackageRead,
+    planned: Planned,
+    file_name: str,
+    held_already: str | None = None,
 ) -> Preview:
     """What keeping a reading would do."""
-    records = {} if reading.refused else reading.records
-    plan = facts.plan(connection, records)
     tables = {
         name: Counts(added=len(part.added), changed=len(part.changed), same=part.same)
-        for name, part in plan.items()
+        for name, part in planned.changes.items()
     }
-    replaced, count = replaced_by(plan)
+    replaced, count = replaced_by(planned.changes)
     return Preview(
         file_name=file_name,
         tables=tables,
-        faults=reading.faults,
-        refused=reading.refused,
+        faults=planned.faults,
+        refused=planned.refused,
         held_already=held_already,
-        payers=_payers_among(connection, records),
+        payers=_payers_among(connection, {} if planned.refused else reading.records),
         replaced=replaced,
         replaced_in_all=count,
     )
@@ -142,40 +185,43 @@ def _payers_among(
 
 def import_files(
     database: Database,
-    files: Files,
+    upload: Upload | Files,
     *,
     at: str,
     accepted: Accepted = ALL,
     progress: Progress | None = None,
-    origin: FromFound | None = None,
     today: date | None = None,
+    planned: Planned | None = None,
+    profile: str | None = None,
 ) -> int:
-    """Write all of the files in one transaction, or nothing.
+    """Write all of an upload in one transaction, or nothing.
 
-    origin: what was made of other files, which comes in with them; its profile is kept too.
     accepted: places of the warnings a person accepted, or ALL.
     progress: called with table, rows done and rows in all; raising from it leaves nothing behind.
+    planned: what the preview planned; it is what is written, where the facts are still those.
+    profile: a name under which to keep how it was read.
     Returns: the id of the new source.
     Raises: RejectedImport with every fault and every warning not accepted; Conflict when nothing
     in the files is new.
     """
+    held_of = upload if isinstance(upload, Upload) else uploaded(upload)
     source = NewSource(
-        kind="import",
-        file_name=origin.name if origin else file_name_of(files),
-        sha256=origin.sha256 if origin else fingerprint(files),
-        at=at,
-        today=today,
+        kind="import", file_name=held_of.name, sha256=held_of.sha256, at=at, today=today
     )
-    made = origin.made if origin else ()
-
-    def read(held: StoredFacts) -> PackageRead:
-        return read_files(files, held, progress, made)
 
     def keep_how(connection: Connection) -> None:
-        if origin and origin.profile:
-            keep_profile(connection, origin.profile, origin.settled, at=at)
+        if held_of.settled and profile:
+            keep_profile(connection, profile, held_of.settled, at=at)
 
-    return keep(database, read, source, accepted, progress, keep_how)
+    return keep(
+        database,
+        lambda held: _read(held_of, held, progress),
+        source,
+        accepted,
+        progress,
+        keep_how,
+        planned=planned,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -188,11 +234,6 @@ class NewSource:
     feed: tuple[int, int] | None = None
 
 
-TRIES = 3
-Read = Callable[[StoredFacts], PackageRead]
-Worth = Callable[[PackageRead], bool]
-
-
 def keep(
     database: Database,
     read: Read,
@@ -201,44 +242,50 @@ def keep(
     progress: Progress | None = None,
     with_it: Callable[[Connection], None] = lambda _: None,
     *,
+    planned: Planned | None = None,
     worth: Worth = lambda _: False,
 ) -> int:
     """Write a reading under a new source, with the warnings that were accepted. Returns its id.
 
     It is read, checked and planned before the lock is taken, so that others write meanwhile; where
-    the facts have changed by then, once more, and in the end under the lock. with_it: what else is
-    written in the same transaction. worth: whether a reading is
-    worth a source though nothing in it is new.
+    the facts have changed by then, once more, and in the end under the lock. planned: what was
+    planned before; it counts as the first try. with_it: what else is written in the same
+    transaction. worth: whether a reading is worth a source though nothing in it is new.
 
     Raises: RejectedImport, Conflict, as `import_files` does.
     """
+    day = source.today
+
+    def fresh(connection: Connection) -> Planned:
+        return plan_of(connection, read(StoredFacts(connection, day)), day)
+
     for _ in range(TRIES):
         with database.read() as connection:
-            at = revision(connection)
-            reading, changes = _planned(connection, read, source, accepted, worth)
+            if planned is None or (planned.revision, planned.today) != (revision(connection), day):
+                planned = fresh(connection)
+        _accept(planned, source, accepted, worth)
         with database.write() as connection:
-            if revision(connection) == at:
+            if revision(connection) == planned.revision:
                 with_it(connection)
-                return _apply(connection, reading, changes, source, progress)
+                return _apply(connection, planned, source, progress)
     with database.write() as connection:
-        reading, changes = _planned(connection, read, source, accepted, worth)
+        planned = fresh(connection)
+        _accept(planned, source, accepted, worth)
         with_it(connection)
-        return _apply(connection, reading, changes, source, progress)
+        return _apply(connection, planned, source, progress)
 
 
-def _planned(
-    connection: Connection, read: Read, source: NewSource, accepted: Accepted, worth: Worth
-) -> tuple[PackageRead, facts.Plan]:
-    """What is read, and what it would change, held against one state of the facts."""
-    reading = read(StoredFacts(connection, source.today))
-    if reading.refused:
+def _accept(planned: Planned, source: NewSource, accepted: Accepted, worth: Worth) -> None:
+    """Raises RejectedImport for a fault and a warning that is not accepted, Conflict where nothing
+    is new."""
+    if planned.refused:
         raise RejectedImport(
             f"{source.file_name} has faults; nothing was kept",
-            faults=[f for f in reading.faults if not f.warning],
+            faults=[f for f in planned.faults if not f.warning],
         )
     open_warnings = [
         f
-        for i, f in enumerate(reading.faults)
+        for i, f in enumerate(planned.faults)
         if f.warning and accepted is not ALL and i not in accepted
     ]
     if open_warnings:
@@ -246,23 +293,19 @@ def _planned(
             f"{source.file_name} has warnings that are not accepted; nothing was kept",
             faults=open_warnings,
         )
-    changes = facts.plan(connection, reading.records)
-    if not worth(reading) and not any(p.added or p.changed for p in changes.values()):
+    if not worth(planned.faults) and not any(
+        p.added or p.changed for p in planned.changes.values()
+    ):
         raise Conflict(
             "everything in this is held already",
             field="file",
             value=source.file_name,
             rule="at least one row that is new or different",
         )
-    return reading, changes
 
 
 def _apply(
-    connection: Connection,
-    reading: PackageRead,
-    changes: facts.Plan,
-    source: NewSource,
-    progress: Progress | None,
+    connection: Connection, planned: Planned, source: NewSource, progress: Progress | None
 ) -> int:
     source_id = sources.add(
         connection,
@@ -272,9 +315,9 @@ def _apply(
         added_at=source.at,
         feed=source.feed,
     )
-    added, changed = facts.apply(connection, changes, source_id, progress)
+    added, changed = facts.apply(connection, planned.changes, source_id, progress)
     sources.count(connection, source_id, added, changed)
-    sources.remember_warnings(connection, source_id, [asdict(f) for f in reading.faults])
+    sources.remember_warnings(connection, source_id, [asdict(f) for f in planned.faults])
     return source_id
 
 

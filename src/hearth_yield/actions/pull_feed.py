@@ -21,7 +21,7 @@ from hearth_yield.store.database import Database, edition_and_pinned, pin_today
 from hearth_yield.store.stored import StoredFacts
 from hearth_yield.texts import plain
 
-from .import_files import ALL, NewSource, keep
+from .import_files import ALL, NewSource, Worth, keep
 
 NOTHING = 0
 MOST_TOLD = 100
@@ -73,7 +73,7 @@ def pull_feed(
     )
     if tables or any(t.startswith(ASIDE) for t in told):
         try:
-            worth = _set_aside if delivery.last > after else lambda _: False
+            worth: Worth = _set_aside if delivery.last > after else lambda _: False
             return keep(database, read, source, ALL, progress, move, worth=worth)
         except Conflict:
             pass  # everything in it is held already
@@ -169,8 +169,8 @@ def _made(table: str, rows: Sequence[Mapping[str, Cell]]) -> MadeTable:
     return made
 
 
-def _set_aside(reading: PackageRead) -> bool:
-    return any(f.expected.startswith(ASIDE) for f in reading.faults)
+def _set_aside(faults: Sequence[Fault]) -> bool:
+    return any(f.expected.startswith(ASIDE) for f in faults)
 
 
 def _words(fault: Fault) -> str:

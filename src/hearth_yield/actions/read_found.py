@@ -24,7 +24,7 @@ from hearth_yield.progress import Progress, unwatched
 from hearth_yield.store import facts
 from hearth_yield.store.database import Database
 
-from .import_files import Files, FromFound, file_name_of, fingerprint
+from .import_files import Files, Upload, file_name_of, fingerprint, uploaded
 from .keep_profile import profiles_of
 
 OURS = 0.7
@@ -43,17 +43,11 @@ class Settled:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Understood:
-    """found: of each file that is none of the product's own. To be imported, nothing while
-    something is open or wrong: files of the product's own; origin: what was made of the others."""
+    """found: of each file that is none of the product's own. upload: what is to be imported; None
+    while something is open or wrong, and where nothing came of it."""
 
     found: Sequence[FoundFile]
-    files: Files
-    origin: FromFound | None = None
-
-    @property
-    def nothing(self) -> bool:
-        """Whether there is nothing to import as yet."""
-        return bool(self.found) and not self.files and self.origin is None
+    upload: Upload | None = None
 
     @property
     def waiting(self) -> bool:
@@ -95,23 +89,26 @@ def understand_files(
     own = [(name, raw) for name, raw in files if is_own(name, raw)]
     others = [(name, raw) for name, raw in files if not is_own(name, raw)]
     if not others:
-        return Understood(found=(), files=files)
+        return Understood(found=(), upload=uploaded(files))
     answers = dict(settled.answers)
     if settled.profile:
         answers["profile"] = settled.profile
     around = replace(_around(database, settled, today), progress=progress)
     found = read_found(others, around, answers)
-    understood = Understood(found=found, files=())
+    understood = Understood(found=found)
     if understood.waiting or understood.wrong:
         return understood
     made = made_tables(found, settled.payers)
-    origin = FromFound(
+    if not made and not own:
+        return understood
+    upload = Upload(
         name=file_name_of(files),
         sha256=fingerprint(files),
+        files=own,
         made=made,
         settled=profile_tables(found),
     )
-    return Understood(found=found, files=own, origin=origin if made else None)
+    return Understood(found=found, upload=upload)
 
 
 def _around(database: Database, settled: Settled, today: date) -> Around:

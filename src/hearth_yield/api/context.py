@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import secrets
 import threading
-from collections import OrderedDict
-from collections.abc import Callable, Hashable, Sequence
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING, Annotated
@@ -14,13 +12,12 @@ from fastapi import Depends, Path, Query, Request
 from pydantic import BaseModel, Field, create_model
 
 from hearth_yield.actions.ensure_measures import ensure_measures
-from hearth_yield.actions.import_files import FromFound
 from hearth_yield.actions.look_back import look_back
 from hearth_yield.actions.make_signals import ensure_signals
 from hearth_yield.actions.measure_breadth import measure_breadth
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.actions.strain_all import strain_all, strain_text
-from hearth_yield.core.errors import InvalidInput, NotFound
+from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts.columns import FIRST_DAY
 from hearth_yield.core.question import NAMES, Question, read_question
 from hearth_yield.core.review import Review
@@ -30,46 +27,8 @@ from hearth_yield.progress import Progress
 from hearth_yield.store.database import Database, Edition, edition_and_pinned
 
 from .jobs import Job, Jobs
+from .pending import Pending
 from .schemas import JobOut
-
-MAX_PENDING = 3
-Files = Sequence[tuple[str, bytes]]
-
-
-class Pending:
-    """Uploads that were previewed: the newest three, each with the task that commits it. The token
-    stays good until the import is in, so that a failed or lost commit can be sent again."""
-
-    def __init__(self) -> None:
-        self._held: OrderedDict[str, tuple[Files, FromFound | None]] = OrderedDict()
-        self._jobs: dict[str, Job] = {}
-        self._lock = threading.Lock()
-
-    def keep(self, files: Files, origin: FromFound | None = None) -> str:
-        """origin: what was made of other files."""
-        token = secrets.token_urlsafe(16)
-        with self._lock:
-            self._held[token] = (files, origin)
-            while len(self._held) > MAX_PENDING:
-                gone, _ = self._held.popitem(last=False)
-                self._jobs.pop(gone, None)
-        return token
-
-    def commit(self, token: str, start: Callable[[Files, FromFound | None], Job]) -> Job:
-        """The task that commits an upload: one that runs or is done is not started again."""
-        with self._lock:
-            job = self._jobs.get(token)
-            if job is not None and job.state in ("running", "done"):
-                return job
-            if token not in self._held:
-                raise NotFound(
-                    "this preview is no longer kept; drop the file again",
-                    field="token",
-                    value=token,
-                    rule="one of the three newest previews",
-                )
-            job = self._jobs[token] = start(*self._held[token])
-            return job
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from dataclasses import replace
 from math import isfinite
 from typing import Annotated, Literal
 
@@ -15,7 +14,6 @@ from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
 from hearth_yield.actions import show_held
-from hearth_yield.actions.import_files import FromFound
 from hearth_yield.actions.keep_profile import named
 from hearth_yield.actions.read_found import Settled, understand_files
 from hearth_yield.core.errors import InvalidInput, NotFound, TooLarge
@@ -26,8 +24,9 @@ from hearth_yield.texts import all_plain
 
 from . import schemas as s
 from .as_found import SettledIn, found_out, waiting_out, with_mend
-from .context import Context, Files, Here, Id, Moment, When
+from .context import Context, Here, Id, Moment, When
 from .jobs import Job
+from .pending import Kept
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
@@ -169,12 +168,12 @@ def preview(
         understood = understand_files(
             here.database, dropped, told, today=when.today, progress=progress
         )
-        if understood.nothing:
+        if understood.upload is None:
             return waiting_out(understood, imports.file_name_of(dropped))
-        found = imports.preview_import(
-            here.database, understood.files, understood.origin, progress, today=when.today
+        found, planned = imports.plan_import(
+            here.database, understood.upload, progress, today=when.today
         )
-    token = here.pending.keep(understood.files, understood.origin)
+    token = here.pending.keep(understood.upload, planned)
     out = preview_out(found, token)
     mended = [
         with_mend(f, told, understood) for f, told in zip(out.faults, found.faults, strict=True)
@@ -198,19 +197,20 @@ def _settled(text: str) -> Settled:
 
 @router.post("/imports", status_code=202)
 def commit(here: Here, asked: s.CommitIn) -> s.JobOut:
-    def start(files: Files, origin: FromFound | None) -> Job:
-        if origin and asked.profile:
-            origin = replace(origin, profile=named(asked.profile))
+    profile = named(asked.profile) if asked.profile else None
 
+    def start(kept: Kept) -> Job:
         def task(progress: Progress) -> int:
+            upload, planned = kept.load()
             return imports.import_files(
                 here.database,
-                files,
+                upload,
                 at=here.now(),
                 accepted=frozenset(asked.accepted),
                 progress=progress,
-                origin=origin,
                 today=here.moment().today,
+                planned=planned,
+                profile=profile,
             )
 
         return here.jobs.start(task)
