@@ -2,14 +2,16 @@
 
 A marked value is followed while something runs: a function of ours is a hop when what it gives back
 holds the mark, when it puts the mark into something it was given, or when it stands on the stack,
-with the mark in hand, where the mark reaches the database. A shape is a declared type of ours that
-holds the mark itself, not one that only holds another that does.
+with the mark in hand, where the mark reaches the database. To hold it is to be it, to have it as a
+member, or to have a member that does, lists and dicts not counted: what only hands on a whole file
+or a whole review holds all there is. A shape is a declared type of ours that has the mark itself as
+a member.
 """
 
 from __future__ import annotations
 
 import sys
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, fields, is_dataclass
 from decimal import Decimal
 from pathlib import Path
@@ -23,8 +25,10 @@ from pydantic import BaseModel
 import hearth_yield
 
 OURS = str(Path(hearth_yield.__file__).parent)
-DEEP = 14
-"""So many containers within one another are looked into."""
+DEEP = 2
+"""So many declared types within one another are looked into."""
+NESTED = 4
+"""So many lists and dicts within one another."""
 MOST_TEXT = 100_000
 
 
@@ -105,7 +109,7 @@ class Follower:
         self.trail.hops[f"{file}:{code.co_qualname}"] = None
 
     def _shape(self, value: Any) -> None:
-        for kind in _nearest(value, self._held_here, set(), 0):
+        for kind in _nearest(value, self._held_here):
             self.trail.shapes[kind] = None
 
     def _held_here(self, value: Any) -> bool:
@@ -125,7 +129,7 @@ class Follower:
         return False
 
     def _held(self, value: Any) -> bool:
-        return _holds(value, self._held_here, set(), 0)
+        return _holds(value, self._held_here)
 
 
 def code_is_inner(code: CodeType) -> bool:
@@ -147,48 +151,47 @@ def _arguments(frame: FrameType) -> list[Any]:
 
 def _parts(value: Any) -> Iterator[Any]:
     match value:
-        case Mapping():
+        case dict():
             yield from list(value.values())
         case list() | tuple() | set() | frozenset():
             yield from list(value)
         case BaseModel():
             yield from list(value.__dict__.values())
         case msgspec.Struct():
-            yield from (getattr(value, n) for n in value.__struct_fields__)
+            yield from (getattr(value, n, None) for n in value.__struct_fields__)
         case _ if is_dataclass(value) and not isinstance(value, type):
             yield from (getattr(value, f.name, None) for f in fields(value))
-        case _ if type(value).__module__.startswith("hearth_yield") and not isinstance(value, type):
+        case _ if _is_declared(value):
             yield from list(getattr(value, "__dict__", {}).values())
 
 
-def _holds(value: Any, here: Callable[[Any], bool], seen: set[int], deep: int) -> bool:
+def _holds(value: Any, here: Callable[[Any], bool], deep: int = 0, nested: int = 0) -> bool:
     if here(value):
         return True
-    if (
-        deep > DEEP
-        or id(value) in seen
-        or isinstance(value, str | bytes | int | float | np.ndarray)
-    ):
+    if isinstance(value, PLAIN) or deep > DEEP or nested > NESTED:
         return False
-    seen.add(id(value))
-    return any(_holds(x, here, seen, deep + 1) for x in _parts(value))
+    declared = _is_declared(value)
+    deep, nested = (deep + 1, 0) if declared else (deep, nested + 1)
+    return deep <= DEEP and any(_holds(x, here, deep, nested) for x in _parts(value))
 
 
-def _nearest(value: Any, here: Callable[[Any], bool], seen: set[int], deep: int) -> set[str]:
-    """The declared types that hold it themselves, at most within lists and dicts."""
-    if (
-        deep > DEEP
-        or id(value) in seen
-        or isinstance(value, str | bytes | int | float | np.ndarray)
-    ):
+def _nearest(value: Any, here: Callable[[Any], bool], deep: int = 0, nested: int = 0) -> set[str]:
+    """The declared types that have it as a member, at most within lists and dicts."""
+    if isinstance(value, PLAIN) or deep > DEEP or nested > NESTED:
         return set()
-    seen.add(id(value))
-    found: set[str] = set()
-    if _is_declared(value) and any(_bare(x, here, 0) for x in _parts(value)):
-        found.add(type(value).__name__)
+    declared = _is_declared(value)
+    found = {type(value).__name__} if declared and _has(value, here) else set()
+    deep, nested = (deep + 1, 0) if declared else (deep, nested + 1)
     for part in _parts(value):
-        found |= _nearest(part, here, seen, deep + 1)
+        found |= _nearest(part, here, deep, nested)
     return found
+
+
+def _has(value: Any, here: Callable[[Any], bool]) -> bool:
+    return any(_bare(x, here, 0) for x in _parts(value))
+
+
+PLAIN = (str, bytes, int, float, np.ndarray)
 
 
 def _bare(value: Any, here: Callable[[Any], bool], deep: int) -> bool:

@@ -23,11 +23,12 @@ TODAY = date(2026, 6, 30)
 BOOKS = [f for f in FILES if f.book and not f.choices]
 
 
-def rows_of(file: AsFound, name: str, raw: bytes) -> list[tuple[str, dict[str, str]]]:
+def rows_of(file: AsFound, name: str, raw: bytes) -> list[tuple[str, dict[str, object]]]:
     around = Around(payers=Payers(PAYERS), today=TODAY)
     (found,) = read_found([(name, raw)], around, {f"0.{k}": v for k, v in file.choices.items()})
     assert found.unreadable is None, (name, found.unreadable)
-    return [(r.table, dict(r.cells)) for m in (found.made or {}).values() for r in m.rows]
+    made = (found.made or {}).values()
+    return [(n, dict(r)) for m in made for n, t in m.tables.items() for r in t.rows]
 
 
 @pytest.mark.parametrize("form", ["ods", "xls"])

@@ -125,15 +125,12 @@ def plan_import(
     after it are asked; None: none is."""
     upload = upload if isinstance(upload, Upload) else uploaded(upload)
     with database.read() as connection:
-        reading = _read(upload, StoredFacts(connection, today), progress)
+        held = StoredFacts(connection, today)
+        reading = read_files(upload.files, held, progress, upload.made)
         planned = plan_of(connection, reading, today)
         already = sources.held_already(connection, upload.sha256)
         at = already["added_at"] if already else None
         return preview_of(connection, reading, planned, upload.name, at), planned
-
-
-def _read(upload: Upload, held: StoredFacts, progress: Progress | None) -> PackageRead:
-    return read_files(upload.files, held, progress, upload.made)
 
 
 def plan_of(connection: Connection, reading: PackageRead, today: date | None) -> Planned:
@@ -215,7 +212,7 @@ def import_files(
 
     return keep(
         database,
-        lambda held: _read(held_of, held, progress),
+        lambda held: read_files(held_of.files, held, progress, held_of.made),
         source,
         accepted,
         progress,

@@ -139,22 +139,20 @@ def _number_reader(column: Column, dialect: Dialect) -> Callable[[str], float | 
 def _check_of(column: Column) -> Callable[[Any], Any]:
     """A value as the column holds it, where it may stand there."""
 
-    def within(value: Any) -> Any:
-        refused = column.refuses(value)
-        if refused is not None:
-            raise BadCell(refused)
-        return value
-
     def number(cell: Any) -> Any:
         if not isinstance(cell, int | float) or not -BEYOND < cell < BEYOND:
             raise BadCell
-        return within(float(cell) + 0.0)  # no minus before a nought
+        value = float(cell) + 0.0  # no minus before a nought
+        _allow(column, value)
+        return value
 
     def exact(cell: Any) -> Any:
         """No binary float on the way of a text; a number has the digits that it is shown with."""
         if not isinstance(cell, int | float | Decimal) or not -BEYOND < cell < BEYOND:
             raise BadCell
-        return within(cell if isinstance(cell, Decimal) else Decimal(repr(cell)))
+        value = cell if isinstance(cell, Decimal) else Decimal(repr(cell))
+        _allow(column, value)
+        return value
 
     def whole(cell: Any) -> Any:
         value = number(cell)
@@ -165,6 +163,12 @@ def _check_of(column: Column) -> Callable[[Any], Any]:
     if column.type is Type.DATE:
         return _day
     return {Type.EXACT: exact, Type.INTEGER: whole}.get(column.type, number)
+
+
+def _allow(column: Column, value: float | Decimal) -> None:
+    refused = column.refuses(value)
+    if refused is not None:
+        raise BadCell(refused)
 
 
 TYPED = (*NUMBERS, Type.DATE)

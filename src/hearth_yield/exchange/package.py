@@ -128,10 +128,12 @@ class PackageRead:
 
     @property
     def records(self) -> dict[str, Sequence[Row]]:
+        """The rows of each fact table."""
         found: dict[str, Sequence[Row]] = {}
         for table in self.tables:
-            for name, rows in _to_store(table).items():
-                found[name] = [*found[name], *rows] if name in found else rows
+            for of in table.format.of:
+                rows, before = _rows_of(of, table), found.get(of.name)
+                found[of.name] = rows if before is None else [*before, *rows]
         return found
 
 
@@ -348,12 +350,8 @@ def _descriptor(
     return None
 
 
-def _to_store(table: Table) -> dict[str, Sequence[Row]]:
-    """A file's rows as the fact tables keep them: each what is its own, an owner once."""
-    return {of.name: _rows_of(of, table) for of in table.format.of}
-
-
 def _rows_of(of: FactTable, table: Table) -> Sequence[Row]:
+    """A file's rows as a fact table keeps them: each what is its own, an owner once."""
     rows, several = table.records, len(table.format.of) > 1
     asks = [c for c in of.stored if c.in_files or c.empty is not None]
     if not several and not asks:

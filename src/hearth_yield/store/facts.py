@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
-from itertools import chain
+from itertools import chain, repeat
 from math import isclose
 from typing import Any
 
@@ -164,19 +164,29 @@ def plan(connection: Connection, records: Mapping[str, Sequence[Row]]) -> Plan:
         if not held:
             found[name] = TablePlan(added=records[name])
             continue
-        added: list[Row] = []
-        result = TablePlan(added=added)
-        for record in records[name]:
-            row = owners.resolve(spec, record)
-            before = held.get(tuple(row[k] for k in spec.key))
-            if before is None:
-                added.append(record)
-            elif all(before[c] == v or _alike(before[c], v) for c, v in row.items()):
-                result.same += 1
-            else:
-                result.changed.append((record, before))
-        found[name] = result
+        found[name] = _planned(spec, owners, records[name], held)
     return found
+
+
+def _planned(
+    spec: FactTable, owners: _Owners, records: Sequence[Row], held: Mapping[tuple[Any, ...], Row]
+) -> TablePlan:
+    """held: what is stored, by key."""
+    added: list[Row] = []
+    result = TablePlan(added=added)
+    owner, own = OWNER_KEY[spec.owner], spec.key[1:] if spec.owner else spec.key
+    ids = ((id,) for id in owners.ids_of(spec, records)) if spec.owner else repeat(())
+    for id, record in zip(ids, records, strict=False):
+        before = held.get((*id, *(record[k] for k in own)))
+        if before is None:
+            added.append(record)
+        elif all(
+            before[c] == v or _alike(before[c], v) for c, v in record.items() if c not in owner
+        ):
+            result.same += 1
+        else:
+            result.changed.append((record, dict(before)))
+    return result
 
 
 def _alike(a: Any, b: Any) -> bool:
@@ -237,16 +247,18 @@ def _insert(
     connection: Connection, spec: FactTable, owners: _Owners, records: Sequence[Row], source_id: int
 ) -> None:
     """Many rows at once, past the work that SQLAlchemy does for each: the statement is its own,
-    the values are laid out here, and many rows go with one call."""
+    the values are laid out here as the driver takes them, and many rows go with one call."""
     owner = OWNER_KEY[spec.owner]
     held = [name for name in names_of(records) if name not in owner]
     names = [*([spec.key[0]] if owner else []), "source_id", *held]
     statement = insert(spec.table).values({n: bindparam(n) for n in names})
     compiled = statement.compile(dialect=connection.dialect)
-    filled = [
-        _bound(connection, spec, name, _column(spec, owners, records, source_id, name))
-        for name in compiled.positiontup or names
-    ]
+    filled = []
+    for name in compiled.positiontup or names:
+        kind = spec.table.c[name].type.dialect_impl(connection.dialect)
+        bind = kind.bind_processor(connection.dialect)
+        values = _column(spec, owners, records, source_id, name)
+        filled.append(values if bind is None else [bind(v) for v in values])
     rows = list(zip(*filled, strict=True))
     one = f"({', '.join('?' * len(names))})"
     before = compiled.string.removesuffix(one)
@@ -265,15 +277,6 @@ def _column(
     if spec.owner and name == spec.key[0]:
         return owners.ids_of(spec, records)
     return column_of(records, name)
-
-
-def _bound(
-    connection: Connection, spec: FactTable, name: str, values: Sequence[Any]
-) -> Sequence[Any]:
-    """Values as the driver takes them, by the column's own type."""
-    kind = spec.table.c[name].type.dialect_impl(connection.dialect)
-    bind = kind.bind_processor(connection.dialect)
-    return values if bind is None else [bind(v) for v in values]
 
 
 def _known_since(changes: Plan) -> date:

@@ -12,12 +12,12 @@ from hypothesis import strategies as st
 from hearth_yield.core.errors import HearthError
 from hearth_yield.exchange.cells import spelt
 from hearth_yield.exchange.checks import NothingStored
+from hearth_yield.exchange.found.apart import Unreadable, read_apart
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
 from hearth_yield.exchange.found.numbers import Style, number_of, style_of
 from hearth_yield.exchange.found.payers import Known, Payers
 from hearth_yield.exchange.found.reading import Around, FoundFile, made_tables, read_found
-from hearth_yield.exchange.found.sheets import Unreadable, sheets_of
 from hearth_yield.exchange.package import read_files
 
 from .files import FILES, PAYERS, WIDE, AsFound, workbook
@@ -261,7 +261,7 @@ def test_binary_workbooks_are_named() -> None:
     with zipfile.ZipFile(out, "w") as book:
         book.writestr("xl/workbook.bin", b"x")
     with pytest.raises(Unreadable, match="save it as XLSX"):
-        sheets_of("b.xlsb", out.getvalue())
+        read_apart("b.xlsb", out.getvalue())
 
 
 OWNED = {

@@ -19,6 +19,7 @@ from hearth_yield.core.errors import TooLarge
 from hearth_yield.progress import Progress, unwatched
 
 from .reader import MAX_CELLS, MAX_COLUMNS, MAX_ROWS, MAX_SHEETS, PARTED
+from .sheets import Cell, Sheet
 
 MEMORY = 320 * 2**20
 """Bytes that the reader may take."""
@@ -36,26 +37,18 @@ MAX_OUT = 256 * 2**20
 
 _RUN = f"import sys; from {__package__}.reader import main; main(*sys.argv[1:])"
 
-Cell = str | float | date | None
-
 
 class Unreadable(Exception):
     """Why a file gives no sheets, in words."""
 
 
-@dataclass(slots=True)
-class SheetRead:
-    name: str
-    hidden: bool
-    rows: list[list[Cell]] = field(default_factory=list)
-
-
 @dataclass(slots=True, kw_only=True)
 class FileRead:
-    """left: what of an archive was not read. encoding: of a text that is not plain, with what else
-    it might be, and what it would say then; told: by the person."""
+    """sheets: those that have cells. left: what of an archive was not read. encoding: of a text
+    that is not plain, with what else it might be, and what it would say then; told: by the
+    person."""
 
-    sheets: list[SheetRead] = field(default_factory=list)
+    sheets: list[Sheet] = field(default_factory=list)
     left: list[str] = field(default_factory=list)
     encoding: str = ""
     sure: bool = True
@@ -90,6 +83,8 @@ def read_apart(
             finally:
                 watch.done.set()
                 reader.kill()
+    if not found.sheets:
+        raise Unreadable("; ".join(found.left[:5]) or "there is nothing in it")
     found.told = bool(encoding)
     return found
 
@@ -196,16 +191,16 @@ def _put_together(file: str, out: IO[bytes], progress: Progress) -> FileRead:
         progress("reading rows", count, 0)
         match kind:
             case "sheet":
-                found.sheets.append(SheetRead(parts[0], parts[1]))
+                found.sheets.append(Sheet(file, parts[0], [], parts[1]))
             case "rows":
                 rows, days = parts
                 for row, at in days:
                     rows[row][at] = date.fromisoformat(rows[row][at])
-                found.sheets[-1].rows += rows
+                found.sheets[-1].rows.extend(rows)
                 count += len(rows)
             case "texts":
                 rows = _parted(*parts)
-                found.sheets[-1].rows += rows
+                found.sheets[-1].rows.extend(rows)
                 count += len(rows)
             case "text":
                 found.encoding, found.sure = parts[0], parts[1]

@@ -60,13 +60,11 @@ class Made:
     untold: int = 0
 
     def add(self, table: str, row: Mapping[str, Cell], place: Place) -> None:
-        self._of(table).add(row, place, self.spell)
+        self.tables.setdefault(table, MadeTable(table)).add(row, place, self.spell)
 
     def add_many(self, table: str, rows: Rows, places: Sequence[int]) -> None:
-        self._of(table).take(rows, [Origin(places, self.spell)])
-
-    def _of(self, table: str) -> MadeTable:
-        return self.tables.setdefault(table, MadeTable(table))
+        held = self.tables.setdefault(table, MadeTable(table))
+        held.take(rows, [Origin(places, self.spell)])
 
     def leave(self, words: str) -> None:
         self._say(self.left_out, words)

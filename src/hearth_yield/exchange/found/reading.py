@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
+from pathlib import PurePosixPath
 
 from hearth_yield.collector import at_rest
 from hearth_yield.exchange.cells import Cell
 from hearth_yield.exchange.table import MadeTable
 from hearth_yield.progress import Progress, unwatched
 
-from .apart import FileRead
+from .apart import FileRead, Unreadable, read_apart
 from .convert import convert
 from .encodings import NAMES
 from .headings import plain
@@ -21,7 +22,6 @@ from .patience import within
 from .payers import Payers
 from .profiles import Profile, ProfileTable
 from .settings import Answers, Setting
-from .sheets import Sheets, Unreadable, sheets_of
 from .statements import ask_of_signs
 from .table import Found
 from .understand import understand
@@ -62,47 +62,53 @@ def read_found(
 ) -> list[FoundFile]:
     """What is understood of each file. Ids of questions are told apart by the file's place."""
     with at_rest(), within():
-        return [_found(n, name, raw, around, told) for n, (name, raw) in enumerate(files)]
+        return [_read(n, name, raw, around, told) for n, (name, raw) in enumerate(files)]
 
 
-def _found(n: int, name: str, raw: bytes, around: Around, told: Mapping[str, str]) -> FoundFile:
+def _read(n: int, name: str, raw: bytes, around: Around, told: Mapping[str, str]) -> FoundFile:
+    encoding, called = told.get(f"{n}.encoding", ""), PurePosixPath(name).name
     try:
-        sheets = sheets_of(name, raw, told.get(f"{n}.encoding", ""), around.progress)
+        held = read_apart(called, raw, encoding, around.progress)
     except Unreadable as why:
         return FoundFile(name=name, unreadable=str(why))
+    answers = _answers(n, told)
+    own = {s.name: m for s in held.sheets if not s.hidden and (m := own_table(s))}
+    others = [s for s in held.sheets if s.name not in own]
+    around.progress("understanding sheets", 0, len(others))
+    tables, aside = understand(others, around.payers, answers, around.profiles)
+    if not tables and not own:
+        names = ", ".join(s.name for s in held.sheets[:5])
+        none = f"no table of statements, dividends, prices, payers or an index is in it ({names})"
+        other = "; ".join(what for _, what in aside)
+        return FoundFile(name=name, unreadable=other or none)
+    if held.choices and tables:
+        tables[0].settings.insert(0, _encoding(held))
+    made = _made_of(tables, around, answers)
+    left = _left_out(held, {t.sheet.name for t in tables} | set(own), aside)
+    return FoundFile(name=name, tables=tables, made=made, own=own, left_out=left, answers=answers)
+
+
+def _answers(n: int, told: Mapping[str, str]) -> Answers:
+    """What was told of one file, and of all."""
     own = {k.removeprefix(f"{n}."): v for k, v in told.items() if k.startswith(f"{n}.")}
     whole = {k: v for k, v in told.items() if not k[:1].isdigit()}
-    return _read(name, sheets, around, Answers(whole | own))
+    return Answers(whole | own)
 
 
-def _read(name: str, found: Sheets, around: Around, told: Answers) -> FoundFile:
-    sheets = found.held
-    own = {s.name: m for s in sheets if not s.hidden and (m := own_table(s))}
-    others = [s for s in sheets if s.name not in own]
-    around.progress("understanding sheets", 0, len(others))
-    tables, aside = understand(others, around.payers, told, around.profiles)
-    if not tables and not own:
-        names = ", ".join(s.name for s in sheets[:5])
-        none = f"no table of statements, dividends, prices, payers or an index is in it ({names})"
-        why = "; ".join(what for _, what in aside) or none
-        return FoundFile(name=name, unreadable=why)
-    if found.read.choices and tables:
-        tables[0].settings.insert(0, _encoding(found.read))
-    wanted = [t for t in tables if not t.skipped]
-    for table in wanted:
-        if table.kind == "statements":
-            ask_of_signs(table, told)
-    made = {t.id: _made(t, around, told) for t in wanted if t.ready}
-    read = {t.sheet.name for t in tables} | set(own) | {name for name, _ in aside}
-    left = [
-        f"the hidden sheet “{s.name}”"
-        if s.hidden
-        else f"the sheet “{s.name}”, as no table is in it"
-        for s in sheets
-        if s.name not in read
+def _left_out(held: FileRead, read: set[str], aside: Sequence[tuple[str, str]]) -> list[str]:
+    """What of a file is in no table. read: names of sheets; aside: those of something else."""
+    read |= {name for name, _ in aside}
+    return [
+        *(
+            f"the hidden sheet “{s.name}”"
+            if s.hidden
+            else f"the sheet “{s.name}”, as no table is in it"
+            for s in held.sheets
+            if s.name not in read
+        ),
+        *(f"in “{name}” {what}" for name, what in aside),
+        *held.left,
     ]
-    left += [*(f"in “{name}” {what}" for name, what in aside), *found.read.left]
-    return FoundFile(name=name, tables=tables, made=made, own=own, left_out=left, answers=told)
 
 
 def _encoding(read: FileRead) -> Setting:
@@ -117,12 +123,21 @@ def _encoding(read: FileRead) -> Setting:
     )
 
 
-def _made(table: Found, around: Around, told: Answers) -> Made:
-    paid: frozenset[int] = frozenset()
-    around.progress("taking rows", 0, len(table.rows))
-    if table.payer and table.kind in ("statements", "yearly_dividends"):
-        paid = around.paid_years(table.payer)
-    return convert(table, around.payers, around.today, paid, told)
+def _made_of(tables: Sequence[Found], around: Around, told: Answers) -> dict[str, Made]:
+    """What tables give that have nothing left to ask, by their ids."""
+    made = {}
+    for table in tables:
+        if table.skipped:
+            continue
+        if table.kind == "statements":
+            ask_of_signs(table, told)
+        if table.ready:
+            around.progress("taking rows", 0, len(table.rows))
+            paid: frozenset[int] = frozenset()
+            if table.payer and table.kind in ("statements", "yearly_dividends"):
+                paid = around.paid_years(table.payer)
+            made[table.id] = convert(table, around.payers, around.today, paid, told)
+    return made
 
 
 def profile_tables(found: Sequence[FoundFile]) -> list[ProfileTable]:

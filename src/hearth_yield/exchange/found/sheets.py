@@ -1,18 +1,12 @@
-"""Files of any common tabular sort as sheets of cells."""
+"""A sheet: what a file of any common tabular sort is, once it is read."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
+from datetime import date
 from itertools import chain
-from pathlib import PurePosixPath
 
-from hearth_yield.progress import Progress, unwatched
-
-from .apart import Cell, FileRead, Unreadable, read_apart
-from .reader import OLD_WORKBOOK
-
-__all__ = ["OLD_WORKBOOK", "Cell", "Sheet", "Sheets", "Unreadable", "sheets_of"]
+Cell = str | float | date | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +15,7 @@ class Sheet:
 
     file: str
     name: str
-    rows: Sequence[Sequence[Cell]]
+    rows: list[list[Cell]]
     hidden: bool = False
     _distinct: dict[range, list[str]] = field(
         default_factory=dict, init=False, repr=False, compare=False
@@ -56,22 +50,3 @@ class Sheet:
     @property
     def width(self) -> int:
         return max((len(r) for r in self.rows), default=0)
-
-
-@dataclass(frozen=True, slots=True)
-class Sheets:
-    """held: those that have cells. read: what was found of the file besides."""
-
-    held: Sequence[Sheet]
-    read: FileRead
-
-
-def sheets_of(file: str, raw: bytes, encoding: str = "", progress: Progress = unwatched) -> Sheets:
-    """Every sheet or table of a file that has cells. encoding: as the person chose. Raises
-    Unreadable, TooLarge."""
-    name = PurePosixPath(file).name
-    read = read_apart(name, raw, encoding, progress)
-    held = [Sheet(name, s.name, s.rows, s.hidden) for s in read.sheets]
-    if not held:
-        raise Unreadable("; ".join(read.left[:5]) or "there is nothing in it")
-    return Sheets(held, read)

@@ -156,14 +156,14 @@ class Found:
 
     def a_share(self, at: int, value: float) -> float:
         """An amount a share of a row or period, for what the payer is held by."""
-        return self._of_receipts(at, value, dividing="divided")
+        return self._of_receipts(at, value, dividing="divided") if self.receipts else value
 
     def shares(self, at: int, value: float) -> float:
         """A count of shares, of what the payer is held by."""
-        return self._of_receipts(at, value, dividing="times")
+        return self._of_receipts(at, value, dividing="times") if self.receipts else value
 
     def _of_receipts(self, at: int, value: float, *, dividing: str) -> float:
-        told = self.answer("receipts") if self.receipts else ""
+        told = self.answer("receipts")
         if told not in ("divided", "times"):
             return value
         each = self.receipts.get(at, 1.0)
