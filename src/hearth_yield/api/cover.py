@@ -8,24 +8,12 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from hearth_yield.core.cover.bases import CoverPeriod
-from hearth_yield.core.cover.bridge import BRIDGES, Bridge
-from hearth_yield.core.cover.cover import BasisCover, Cover
+from hearth_yield.core.cover.bridge import BRIDGES
+from hearth_yield.core.cover.cover import Cover
 from hearth_yield.core.cover.measures import MATRIX, id_on
-from hearth_yield.core.cover.uses import PARTS
-from hearth_yield.core.facts.statements import fiscal_year_of, words
 
-from .figures import FigureOut, Shown, figure_out
-
-FIGURES = (
-    "driver",
-    "dividends",
-    "payout",
-    "left",
-    "left_after_buybacks",
-    "per_share",
-    "dividend_per_share",
-)
+from .figures import FigureOut
+from .wire import fill
 
 
 @dataclass(slots=True, kw_only=True)
@@ -131,80 +119,27 @@ class BridgeSeries(BaseModel):
 
 def bridge_series(cover: Cover) -> BridgeSeries:
     kind = cover.ground.file.payer.kind
-    return BridgeSeries(
-        steps=[StepOut(id=s.id, name=s.name, what=s.what, sign=s.sign) for s in BRIDGES[kind]],
-        bridges=[_bridge(b, f"cover.bridges.{b.key}") for b in cover.bridges],
-    )
+    return fill(BridgeSeries, cover, "cover", steps=[fill(StepOut, s) for s in BRIDGES[kind]])
 
 
-def _bridge(bridge: Bridge, at: str) -> BridgeOut:
-    return BridgeOut(
-        id=bridge.id,
-        label=bridge.period.label,
-        total={n: figure_out(f, f"{at}.total.{n}") for n, f in bridge.total.items()},
-        per_share={n: figure_out(f, f"{at}.per_share.{n}") for n, f in bridge.per_share.items()},
-        capital_ratio=figure_out(bridge.capital_ratio, f"{at}.capital_ratio")
-        if bridge.capital_ratio
-        else None,
-    )
+def uses_series(cover: Cover) -> UsesSeries:
+    return fill(UsesSeries, cover, "cover")
 
 
-USES = ("operating_cash_flow", "maintenance", "other", *PARTS)
-
-
-def uses_series(shown: Shown, cover: Cover) -> UsesSeries:
-    return UsesSeries(
-        uses=[
-            UsesOut(
-                id=u.id,
-                label=u.label,
-                together=u.id == "together",
-                shares={
-                    n: figure_out(f, f"cover.uses.{u.key}.shares.{n}") for n, f in u.shares.items()
-                },
-                **shown.members(u, f"cover.uses.{u.key}", USES),
-            )
-            for u in cover.uses
-        ]
-    )
-
-
-def cover_series(shown: Shown, cover: Cover) -> CoverSeries:
-    return CoverSeries(
-        bases=[_basis(shown, b) for b in cover.bases],
+def cover_series(cover: Cover) -> CoverSeries:
+    return fill(
+        CoverSeries,
+        cover,
+        "cover",
         matrix=MatrixOut(
             columns=[name for name, _ in MATRIX],
             rows=[
                 MatrixRowOut(
                     basis=b.basis.value,
-                    name=words(b.basis.value),
+                    name=b.name,
                     measures=[id_on(b.basis, end) for _, end in MATRIX],
                 )
                 for b in cover.bases
             ],
         ),
-    )
-
-
-def _basis(shown: Shown, basis: BasisCover) -> BasisOut:
-    at = f"cover.bases.{basis.key}"
-    return BasisOut(
-        basis=basis.basis.value,
-        name=words(basis.basis.value),
-        years=[_period(shown, y, f"{at}.years.{y.key}") for y in basis.years],
-        trailing=_period(shown, basis.trailing, f"{at}.trailing") if basis.trailing else None,
-        crossing=figure_out(basis.crossing, f"{at}.crossing"),
-        crossing_year=basis.crossing_year,
-        swings=basis.swings,
-    )
-
-
-def _period(shown: Shown, period: CoverPeriod, at: str) -> CoverPeriodOut:
-    return CoverPeriodOut(
-        label=period.label,
-        year=fiscal_year_of(period.end),
-        end=period.end,
-        freak=period.freak,
-        excluded=period.excluded,
-        **shown.members(period, at, FIGURES),
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from fastapi import APIRouter, Response
 from pydantic import BaseModel
@@ -11,24 +11,12 @@ from pydantic import BaseModel
 from hearth_yield.core.estimates.outlook import BANDS, REVISED_OVER, Guess, Outlook, Turned
 
 from .context import Reviewed
-from .figures import FigureOut, Shown, figure_out
+from .figures import FigureOut, figure_out
 from .schemas import Problem, written
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 TurnedName = Literal["beat", "met", "missed"]
-OUTLOOK = (
-    "mean",
-    "low",
-    "high",
-    "guided_low",
-    "guided_high",
-    "guided_middle",
-    "so_far",
-    "part_of_estimate",
-    "rest_of_estimate",
-    "part_of_guidance",
-    "rest_of_guidance",
-)
 
 
 class RevisionOut(BaseModel):
@@ -95,25 +83,22 @@ class EstimatesOut(BaseModel):
 
 @router.get("/payers/{exchange}/{symbol:path}/cover/estimates", response_model=EstimatesOut)
 def estimates(found: Reviewed) -> Response:
-    shown, cover = Shown(found), found.cover
-    return written(
-        EstimatesOut(year=cover.outlook_year, outlooks=[_outlook(shown, o) for o in cover.outlooks])
-    )
+    year, outlooks = found.cover.outlook_year, found.cover.outlooks
+    return written(EstimatesOut(year=year, outlooks=[_outlook(o) for o in outlooks]))
 
 
-def _outlook(shown: Shown, outlook: Outlook) -> OutlookOut:
+def _outlook(outlook: Outlook) -> OutlookOut:
     at = f"cover.outlooks.{outlook.key}"
-    return OutlookOut(
-        measure=outlook.measure,
-        name=outlook.name,
-        analysts=outlook.analysts,
+    return fill(
+        OutlookOut,
+        outlook,
+        at,
         revised=[
             RevisionOut(months=n, figure=figure_out(outlook.revised[n], f"{at}.revised.{n}"))
             for n in REVISED_OVER
         ],
         times=[_times(outlook, n) for n in BANDS],
-        past=[_guess(shown, g, f"{at}.track.{g.key}") for g in outlook.track],
-        **shown.members(outlook, at, OUTLOOK),
+        past=[_guess(g, f"{at}.track.{g.key}") for g in outlook.track],
     )
 
 
@@ -128,18 +113,13 @@ def _times(outlook: Outlook, months: int) -> TimesOut:
     )
 
 
-def _guess(shown: Shown, guess: Guess, at: str) -> GuessOut:
-    def turned(months: int) -> TurnedName | None:
-        found = guess.turned(months)
-        return found.value if found else None
-
-    return GuessOut(
-        year=guess.year,
-        expected_12=figure_out(guess.expected[12], f"{at}.expected.12"),
-        expected_24=figure_out(guess.expected[24], f"{at}.expected.24"),
-        off_12=figure_out(guess.off[12], f"{at}.off.12"),
-        off_24=figure_out(guess.off[24], f"{at}.off.24"),
-        turned_12=turned(12),
-        turned_24=turned(24),
-        **shown.members(guess, at, ("actual",)),
-    )
+def _guess(guess: Guess, at: str) -> GuessOut:
+    told: dict[str, Any] = {}
+    for months in BANDS:
+        turned = guess.turned(months)
+        told |= {
+            f"expected_{months}": figure_out(guess.expected[months], f"{at}.expected.{months}"),
+            f"off_{months}": figure_out(guess.off[months], f"{at}.off.{months}"),
+            f"turned_{months}": turned.value if turned else None,
+        }
+    return fill(GuessOut, guess, at, **told)

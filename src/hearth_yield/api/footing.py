@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Literal
@@ -12,10 +13,9 @@ from pydantic import BaseModel
 from hearth_yield.actions.compare_peers import compare_peers
 from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.core.figures.measure import Stage
-from hearth_yield.core.footing.balance import Balance
+from hearth_yield.core.footing.business import Business
+from hearth_yield.core.footing.indexed import IndexedYear
 from hearth_yield.core.footing.lines import Line
-from hearth_yield.core.footing.newest import Compared, Moved
-from hearth_yield.core.footing.parts import Split
 from hearth_yield.core.footing.views import VIEWS
 from hearth_yield.core.names import name_of
 from hearth_yield.core.stages import MEASURES
@@ -23,11 +23,11 @@ from hearth_yield.core.stages import MEASURES
 from .context import Here, Reviewed, When
 from .figures import FigureOut, PartOut, Shown, figure_out
 from .schemas import Problem, UnitName, written
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 FOOTING = "/payers/{exchange}/{symbol:path}/footing"
 MarkName = Literal["for", "against"]
-BALANCE = ("assets", "liabilities", "equity", "net_debt", "debt_to_ebitda", "interest_cover")
 BUSINESS = (
     "gross_margin",
     "operating_margin",
@@ -43,8 +43,6 @@ INDEXED = {
     "cash_per_share": "cash per share",
     "shares": "share count",
 }
-SLUMP = ("price", "market", "against_market", "revenue")
-LINE = ("latest", "median", "growth_3", "growth_5", "growth_10", "against")
 
 
 class ViewOut(BaseModel):
@@ -145,10 +143,10 @@ class NewestSeries(BaseModel):
 
 @dataclass(slots=True, kw_only=True)
 class PartRowOut:
-    """shares: by fiscal year; a year it is not named for is missing."""
+    """years: its share by fiscal year; one it is not named for is missing."""
 
     name: str
-    shares: dict[str, FigureOut]
+    years: dict[str, FigureOut]
     newest: FigureOut
     change: FigureOut
 
@@ -187,120 +185,61 @@ def footing(review: Reviewed) -> FootingOut:
 
 @router.get(FOOTING + "/balance")
 def balance(review: Reviewed) -> BalanceSeries:
-    shown, found = Shown(review), review.footing.balances
+    found = review.footing.balances
     return BalanceSeries(
-        years=[_balance(shown, b) for b in found],
+        years=each(BalanceYearOut, found, "footing.balances"),
         currency=found[-1].period.statements[-1].currency if found else None,
     )
 
 
-def _balance(shown: Shown, at: Balance) -> BalanceYearOut:
-    end = at.period.end
-    figures = shown.members(at, f"footing.balances.{at.key}", BALANCE)
-    return BalanceYearOut(year=fiscal_year_of(end), end=end, **figures)
-
-
 @router.get(FOOTING + "/business")
 def business(review: Reviewed) -> BusinessSeries:
-    shown, held = Shown(review), review.footing
-    figures = review.stages[Stage.FOOTING].figures
-    years = [
-        (b.period.end, shown.members(b, f"footing.businesses.{b.key}", BUSINESS))
-        for b in held.businesses
-    ]
-    indexed = [
-        (x.period.end, shown.members(x, f"footing.indexed.{x.key}", tuple(INDEXED)))
-        for x in held.indexed
-    ]
+    held, now = review.footing, review.stages[Stage.FOOTING].figures
+    years, indexed = held.businesses, held.indexed
     return BusinessSeries(
-        years=[fiscal_year_of(end) for end, _ in years],
+        years=[fiscal_year_of(b.period.end) for b in years],
         margins=[
             CourseOut(
                 id=id,
                 name=MEASURES[id].name,
-                figures=[told[id] for _, told in years],
-                now=shown.figure(figures[id], name_of(id)) if id in figures else None,
+                figures=_row(years, "footing.businesses", id),
+                now=figure_out(now[id], name_of(id)) if id in now else None,
             )
             for id in BUSINESS
         ],
-        base_year=fiscal_year_of(held.indexed[0].base.end) if held.indexed else None,
-        indexed_years=[fiscal_year_of(end) for end, _ in indexed],
+        base_year=fiscal_year_of(indexed[0].base.end) if indexed else None,
+        indexed_years=[fiscal_year_of(x.period.end) for x in indexed],
         indexed=[
-            CourseOut(id=id, name=name, figures=[told[id] for _, told in indexed])
+            CourseOut(id=id, name=name, figures=_row(indexed, "footing.indexed", id))
             for id, name in INDEXED.items()
         ],
     )
 
 
+def _row(years: Sequence[Business | IndexedYear], at: str, id: str) -> list[FigureOut]:
+    """One member of every year."""
+    return [figure_out(getattr(y, id), f"{at}.{y.key}.{id}") for y in years]
+
+
 @router.get(FOOTING + "/lines")
 def lines(review: Reviewed) -> LinesSeries:
-    shown = Shown(review)
-    return LinesSeries(lines=[_line(shown, x) for x in review.footing.lines])
+    return LinesSeries(lines=[_line(x, f"footing.lines.{x.key}") for x in review.footing.lines])
 
 
-def _line(shown: Shown, line: Line) -> LineOut:
-    at, newest = f"footing.lines.{line.key}", line.years[-1]
-    return LineOut(
-        id=line.id,
-        name=line.name,
-        mark=line.mark.value if line.mark else None,
-        freaks=line.freaks,
-        newest=figure_out(newest.value, f"{at}.years.{newest.key}.value"),
-        **shown.members(line, at, LINE),
-    )
+def _line(line: Line, at: str) -> LineOut:
+    newest = line.years[-1]
+    now = figure_out(newest.value, f"{at}.years.{newest.key}.value")
+    return fill(LineOut, line, at, newest=now)
 
 
 @router.get(FOOTING + "/parts")
 def parts(review: Reviewed) -> PartsSeries:
-    shown = Shown(review)
-    return PartsSeries(splits=[_split(shown, s) for s in review.footing.splits])
-
-
-def _split(shown: Shown, split: Split) -> SplitOut:
-    at = f"footing.splits.{split.key}"
-    return SplitOut(
-        basis=split.basis,
-        name=split.name,
-        years=list(split.years),
-        parts=[
-            PartRowOut(
-                name=p.name,
-                shares={
-                    str(y): figure_out(f, f"{at}.parts.{p.key}.years.{y}")
-                    for y, f in p.years.items()
-                },
-                **shown.members(p, f"{at}.parts.{p.key}", ("newest", "change")),
-            )
-            for p in split.parts
-        ],
-        **shown.members(split, at, ("equal_parts",)),
-    )
+    return fill(PartsSeries, review.footing, "footing")
 
 
 @router.get(FOOTING + "/newest", response_model=NewestSeries)
 def newest(review: Reviewed) -> Response:
-    shown = Shown(review)
-    return written(NewestSeries(compared=[_compared(shown, c) for c in review.footing.compared]))
-
-
-def _compared(shown: Shown, compared: Compared) -> ComparedOut:
-    at = f"footing.compared.{compared.key}.lines"
-    return ComparedOut(
-        id=compared.id,
-        now=compared.now,
-        before=compared.before,
-        lines=[_moved(shown, x, f"{at}.{x.key}") for x in compared.lines],
-    )
-
-
-def _moved(shown: Shown, moved: Moved, at: str) -> MovedOut:
-    return MovedOut(
-        id=moved.id,
-        name=moved.name,
-        mark=moved.mark.value if moved.mark else None,
-        change=figure_out(moved.change, f"{at}.change") if moved.change else None,
-        **shown.members(moved, at, ("before", "now", "amount")),
-    )
+    return written(fill(NewestSeries, review.footing, "footing"))
 
 
 @dataclass(slots=True, kw_only=True)
@@ -326,16 +265,17 @@ class SlumpsSeries(BaseModel):
 @router.get(FOOTING + "/slumps")
 def slumps(review: Reviewed) -> SlumpsSeries:
     """What each past slump did to price, revenue and dividend, against the market."""
-    shown = Shown(review)
     return SlumpsSeries(
         slumps=[
-            SlumpFeltOut(
+            fill(
+                SlumpFeltOut,
+                s,
+                f"footing.slumps.{s.key}",
                 name=s.slump.name,
                 begins=s.slump.begins,
                 ends=s.slump.ends,
                 action=s.paid.action,
                 rate_change=figure_out(s.paid.change, f"footing.slumps.{s.key}.paid.change"),
-                **shown.members(s, f"footing.slumps.{s.key}", SLUMP),
             )
             for s in review.footing.slumps
         ]
@@ -379,21 +319,4 @@ class PeersOut(BaseModel):
 def peers(here: Here, exchange: str, symbol: str, when: When) -> PeersOut:
     """The payer's place among its sector on each measure that is compared."""
     found, pending = compare_peers(here.cache, exchange, symbol, when.as_of)
-    return PeersOut(
-        sector=found.sector,
-        pending=pending,
-        strips=[
-            StripOut(
-                id=s.id,
-                name=s.name,
-                unit=MEASURES[s.id].unit.value,
-                words=s.words,
-                dots=[DotOut.model_validate(d, from_attributes=True) for d in s.dots],
-                median=s.median,
-                peers=s.peers,
-                ahead=s.ahead,
-                beyond=list(s.beyond),
-            )
-            for s in found.strips
-        ],
-    )
+    return fill(PeersOut, found, pending=pending)

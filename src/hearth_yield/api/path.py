@@ -14,12 +14,13 @@ from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.path.inputs import INPUTS as PATH_INPUTS
 from hearth_yield.core.worth.path.inputs import PATH_GROWTH, expected_years
 from hearth_yield.core.worth.path.measures import NO_DRIVERS, measures_for
-from hearth_yield.core.worth.path.path import CASES, ReturnPath
+from hearth_yield.core.worth.path.path import ReturnPath
 from hearth_yield.core.worth.path.words import in_words
 
 from .context import Reviewed
 from .figures import FieldOut, FigureOut, NamedFigureOut, PartOut, Shown, field_out, figure_out
 from .schemas import Problem, written
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -93,7 +94,10 @@ def path(found: Reviewed) -> Response:
     shown, held = Shown(found), found.worth.path
     shown.know("worth.path", held)
     return written(
-        PathSeries(
+        fill(
+            PathSeries,
+            held,
+            "worth.path",
             measure=held.quantity.id,
             measure_name=held.quantity.base_name,
             measures=[
@@ -103,37 +107,19 @@ def path(found: Reviewed) -> Response:
             of_growth=[PATH_GROWTH],
             grows=held.quantity is not YIELD,
             estimated=ESTIMATE_OF.get(held.quantity.id),
-            by=held.by,
             bys=_bys(held),
             inputs=[
                 field_out(INPUTS[id], held.inputs[id], f"worth.path.inputs.{id}")
                 for id in held.takes
             ],
             price=shown.figure(found.price),
-            yearly={c: figure_out(held.yearly[c], f"worth.path.yearly.{c}") for c in CASES},
-            sold_at={c: figure_out(held.sold_at[c], f"worth.path.sold_at.{c}") for c in CASES},
             key_figures=[
-                NamedFigureOut(name=TOLD[id][0], figure=figure, digits=TOLD[id][1])
-                for id, figure in shown.members(held, "worth.path", tuple(TOLD)).items()
-            ],
-            parts=[
-                PathPartOut(
-                    id=p.id,
-                    name=p.name,
-                    figure=figure_out(p.figure, f"worth.path.parts.{p.key}.figure"),
+                NamedFigureOut(
+                    name=name,
+                    figure=figure_out(getattr(held, id), f"worth.path.{id}"),
+                    digits=digits,
                 )
-                for p in held.parts
-            ],
-            years=[
-                PathYearOut(
-                    year=y.year,
-                    measure=y.measure,
-                    dividend=y.dividend,
-                    price=y.price,
-                    payout=y.payout,
-                    yield_on_cost=y.yield_on_cost,
-                )
-                for y in held.years
+                for id, (name, digits) in TOLD.items()
             ],
             limit=held.payout_limit,
             said=[shown.sentence(s) for s in in_words(held)],

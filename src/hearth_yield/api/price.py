@@ -16,37 +16,19 @@ from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import Series
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.range.lines import PriceLine
-from hearth_yield.core.range.performance import PUT_IN, Grown
+from hearth_yield.core.range.performance import PUT_IN
 from hearth_yield.core.range.price import AVERAGES, Priced, average_line
 from hearth_yield.core.range.reinvested import paid_between, put_back
 from hearth_yield.core.range.stage import RangeStage
 
 from .context import Here, Id, Reviewed, When
-from .figures import FigureOut, Shown, figure_out
+from .figures import FigureOut, figure_out
 from .schemas import Problem, written
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 MOST_BESIDE = 5
-GROWN = (
-    "price",
-    "price_a_year",
-    "total",
-    "total_a_year",
-    "received",
-    "market_price",
-    "market_total",
-    "market_total_a_year",
-    "against_market",
-    "worth_put_back",
-    "worth_now",
-    "received_of_it",
-    "market_worth",
-    "yearly",
-    "from_growth",
-    "from_re_rating",
-    "from_income",
-)
 
 
 class LineOfDays(BaseModel):
@@ -154,15 +136,15 @@ class PriceLineMade(BaseModel):
 @router.get(ONE_PAYER + "/range/price", response_model=PriceSeries)
 def price(here: Here, exchange: str, symbol: str, found: Reviewed) -> Response:
     held: RangeStage = found.stages[Stage.RANGE].result
-    priced, at, shown = held.price, "range.price", Shown(found)
+    priced, at = held.price, "range.price"
     file, beta = priced.file, priced.beta
-
-    def out(name: str) -> FigureOut:
-        return figure_out(getattr(priced, name), f"{at}.{name}")
 
     own = _own(file)
     return written(
-        PriceSeries(
+        fill(
+            PriceSeries,
+            priced,
+            at,
             own=own,
             volumes=list(show_volumes(here.database, exchange, symbol, own.days)),
             market=_market(file.market_index, file.market_total),
@@ -172,8 +154,6 @@ def price(here: Here, exchange: str, symbol: str, found: Reviewed) -> Response:
             ],
             averages=_averages(priced),
             price=figure_out(found.price, "payer.price"),
-            highest=out("highest"),
-            from_peak=out("from_peak"),
             low_52=figure_out(held.yields.low_52, "range.low_52"),
             high_52=figure_out(held.yields.high_52, "range.high_52"),
             beta=figure_out(beta.beta, f"{at}.beta.beta"),
@@ -181,8 +161,7 @@ def price(here: Here, exchange: str, symbol: str, found: Reviewed) -> Response:
             beta_r_squared=figure_out(beta.r_squared, f"{at}.beta.r_squared"),
             measure=held.shown.quantity.base_name,
             put_in=PUT_IN,
-            spans=[_grown(shown, s, f"{at}.spans.{s.key}") for s in priced.spans],
-            span=_grown(shown, found.span, "span") if found.span else None,
+            span=fill(GrownOut, found.span, "span") if found.span else None,
         )
     )
 
@@ -218,7 +197,7 @@ class DistanceSeries(BaseModel):
 def distance(found: Reviewed) -> Response:
     """How far the price stood from what the usual value of the quantity would pay."""
     held: RangeStage = found.stages[Stage.RANGE].result
-    away, ruler, shown = held.distance, held.shown, Shown(found)
+    away, ruler = held.distance, held.shown
     return written(
         DistanceSeries(
             name=ruler.quantity.name,
@@ -228,18 +207,10 @@ def distance(found: Reviewed) -> Response:
             measure=ruler.quantity.base_name,
             days=ruler.weeks.days.astype(date).tolist(),
             values=[None if v != v else round(v, 6) for v in away.weeks.tolist()],
-            years=[
-                GrowthYearOut(
-                    year=y.year,
-                    ends=y.ends,
-                    growth=figure_out(y.growth, f"range.distance.years.{y.key}.growth"),
-                    estimated=y.estimated,
-                )
-                for y in away.years
-            ],
+            years=each(GrowthYearOut, away.years, "range.distance.years"),
             gaps=list(ruler.count.notes),
             put_in=PUT_IN,
-            span=_grown(shown, found.span, "span") if found.span else None,
+            span=fill(GrownOut, found.span, "span") if found.span else None,
         )
     )
 
@@ -323,9 +294,3 @@ def _averages(priced: Priced) -> list[AverageOut]:
         )
         for n in AVERAGES
     ]
-
-
-def _grown(shown: Shown, grown: Grown, at: str) -> GrownOut:
-    return GrownOut(
-        id=grown.id, begins=grown.begins, ends=grown.ends, **shown.members(grown, at, GROWN)
-    )

@@ -9,10 +9,12 @@ from typing import Literal
 from pydantic import BaseModel
 
 from hearth_yield.core.record.history import Record, Year
+from hearth_yield.core.record.inflation import Pace
 from hearth_yield.core.record.measures import AHEAD, GROWTHS, REAL_GROWTHS, REAL_WHOLE, WHOLE
 from hearth_yield.core.record.stage import RecordStage
 
-from .figures import FigureOut, PaymentOut, Shown, figure_out, payment_out
+from .figures import FigureOut, PaymentOut, figure_out, payment_out
+from .wire import fill
 
 
 @dataclass(slots=True, kw_only=True)
@@ -103,22 +105,21 @@ class PaymentsSeries(BaseModel):
 def payments_series(record: Record) -> PaymentsSeries:
     return PaymentsSeries(
         payments=[
-            PaidOut(
+            fill(
+                PaidOut,
+                p,
+                f"record.paid.{p.key}",
                 ex_date=p.payment.ex_date,
                 declared_on=p.payment.fact.declared_on,
                 pay_date=p.payment.fact.pay_date,
                 kind=p.payment.fact.kind.value,
-                amount=figure_out(p.amount, f"record.paid.{p.key}.amount"),
-                outcome=p.outcome.value if p.outcome else None,
-                to_come=p.to_come,
             )
             for p in record.paid
         ]
     )
 
 
-def record_series(shown: Shown, stage: RecordStage) -> RecordSeries:
-    record, inflation = stage.record, stage.inflation
+def record_series(stage: RecordStage) -> RecordSeries:
     return RecordSeries(
         growth=[
             *(
@@ -133,43 +134,36 @@ def record_series(shown: Shown, stage: RecordStage) -> RecordSeries:
             GrowthOut(name="whole record", nominal=WHOLE.id, real=REAL_WHOLE.id, ahead=None),
         ],
         slumps=[
-            SlumpPaidOut(
+            fill(
+                SlumpPaidOut,
+                s,
+                f"record.slumps.{s.key}",
                 name=s.slump.name,
                 begins=s.slump.begins,
                 ends=s.slump.ends,
-                action=s.action,
-                **shown.members(s, f"record.slumps.{s.key}", ("before", "after", "change")),
             )
             for s in stage.slumps
         ],
-        years=[_year(y, stage) for y in record.years],
-        paces=[
-            PaceOut(
-                base_year=p.base_year,
-                path=[
-                    PaceStepOut(year=y, needed=figure_out(f, f"record.paces.{p.key}.path.{y}"))
-                    for y, f in p.path.items()
-                ],
-                **shown.members(p, f"record.paces.{p.key}", ("needed", "ahead")),
-            )
-            for p in inflation.paces
-        ],
+        years=[_year(y, stage) for y in stage.record.years],
+        paces=[_pace(p, f"record.paces.{p.key}") for p in stage.inflation.paces],
     )
 
 
+def _pace(pace: Pace, at: str) -> PaceOut:
+    path = [
+        PaceStepOut(year=y, needed=figure_out(f, f"{at}.path.{y}")) for y, f in pace.path.items()
+    ]
+    return fill(PaceOut, pace, at, path=path)
+
+
 def _year(year: Year, stage: RecordStage) -> YearOut:
-    at, real = f"record.years.{year.key}", stage.inflation.real_years.get(year.year)
-    return YearOut(
-        year=year.year,
-        outcome=year.outcome.value,
-        complete=year.complete,
-        total=figure_out(year.total, f"{at}.total"),
+    real = stage.inflation.real_years.get(year.year)
+    expected = stage.expected if year.year == stage.running else None
+    return fill(
+        YearOut,
+        year,
+        f"record.years.{year.key}",
         real=figure_out(real, f"record.real_years.{year.key}") if real else None,
-        part=year.part,
-        pending=figure_out(year.pending, f"{at}.pending") if year.pending else None,
-        special=figure_out(year.special, f"{at}.special") if year.special else None,
-        expected=figure_out(stage.expected, "record.expected")
-        if stage.expected and year.year == stage.running
-        else None,
+        expected=figure_out(expected, "record.expected") if expected else None,
         payments=[payment_out(p.fact, p.amount) for p in year.payments],
     )

@@ -162,7 +162,7 @@ def _note(note: PayerNote | None) -> NoteOut | None:
 
 @router.get(ONE_PAYER + "/record")
 def record(found: Reviewed) -> RecordSeries:
-    return record_series(Shown(found), found.stages[Stage.RECORD].result)
+    return record_series(found.stages[Stage.RECORD].result)
 
 
 @router.get(ONE_PAYER + "/record/payments", response_model=PaymentsSeries)
@@ -173,13 +173,13 @@ def payments(found: Reviewed) -> Response:
 
 @router.get(ONE_PAYER + "/cover", response_model=CoverSeries)
 def cover(found: Reviewed) -> Response:
-    return written(cover_series(Shown(found), found.cover))
+    return written(cover_series(found.cover))
 
 
 @router.get(ONE_PAYER + "/cover/uses")
 def uses(found: Reviewed) -> UsesSeries:
     """Where operating cash flow went, year by year and together."""
-    return uses_series(Shown(found), found.cover)
+    return uses_series(found.cover)
 
 
 @router.get(ONE_PAYER + "/cover/bridge", response_model=BridgeSeries)

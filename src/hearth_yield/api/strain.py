@@ -8,14 +8,15 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions.keep_strain import forget_strain, keep_strain, kept_strains
-from hearth_yield.actions.strain_all import StrainedPayer, strained_payers
+from hearth_yield.actions.strain_all import strained_payers
 from hearth_yield.core.strain.inputs import ALL, FALL, INPUTS, MARGIN, Strain, inputs_of_all
 from hearth_yield.core.strain.strained import PartAtRisk, Strained, StrainedTest, check_strain
 from hearth_yield.core.strain.words import described, in_words
 
 from .context import Here, Id, QuestionAsked, StrainedReview, When
-from .figures import FieldOut, FigureOut, PartOut, Shown, TestOut, field_out
+from .figures import FieldOut, FigureOut, PartOut, Shown, TestOut, field_out, figure_out
 from .schemas import JobOut, Problem, StateName, written
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 MARGINS = tuple(n / 200 for n in range(31))
@@ -149,7 +150,15 @@ def strained(here: Here, when: When, question: QuestionAsked) -> StrainedPayersO
             if INPUTS[id].step < 1
         ],
         ready=rows is not None,
-        rows=[_payer(r) for r in rows or ()],
+        rows=[
+            fill(
+                StrainedPayerOut,
+                r,
+                payout=r.payout.value if r.payout else None,
+                breach=r.payout.breach if r.payout else None,
+            )
+            for r in rows or ()
+        ],
         job=job,
     )
 
@@ -160,22 +169,6 @@ def strain_every_payer(here: Here, when: When, question: QuestionAsked) -> JobOu
     asked = question.strain or Strain()
     check_strain(asked)
     return here.strain_all(when, asked).out()
-
-
-def _payer(row: StrainedPayer) -> StrainedPayerOut:
-    return StrainedPayerOut(
-        exchange=row.exchange,
-        symbol=row.symbol,
-        name=row.name,
-        before=row.before.value if row.before else None,
-        after=row.after.value if row.after else None,
-        payout=row.payout.value if row.payout else None,
-        breach=row.payout.breach if row.payout else None,
-        covered=row.covered,
-        first=row.first,
-        gives_at=row.gives_at,
-        reason=row.reason,
-    )
 
 
 @router.get(ONE_PAYER + "/strains")
@@ -217,7 +210,7 @@ def _strain_out(shown: Shown, strained: Strained) -> StrainOut:
             field_out(INPUTS[id], held, f"strain.inputs.{id}")
             for id, held in strained.inputs.items()
         ],
-        parts=[_part(shown, p) for p in strained.parts],
+        parts=[_part(p) for p in strained.parts],
         tests=[_test(shown, t) for t in strained.tests],
         state_before=strained.state_before.value if strained.state_before else None,
         state=strained.state.value if strained.state else None,
@@ -234,12 +227,15 @@ def _strain_out(shown: Shown, strained: Strained) -> StrainOut:
     )
 
 
-def _part(shown: Shown, part: PartAtRisk) -> PartAtRiskOut:
-    return PartAtRiskOut(
-        id=part.part.id,
-        name=part.part.name,
-        basis=part.part.basis,
-        **shown.members(part, f"strain.parts.{part.key}", ("share", "gives_at", "uncovered_at")),
+def _part(part: PartAtRisk) -> PartAtRiskOut:
+    told = part.part
+    return fill(
+        PartAtRiskOut,
+        part,
+        f"strain.parts.{part.key}",
+        id=told.id,
+        name=told.name,
+        basis=told.basis,
     )
 
 
@@ -248,5 +244,5 @@ def _test(shown: Shown, test: StrainedTest) -> StrainedTestOut:
     return StrainedTestOut(
         before=shown.test(test.before),
         after=shown.test(test.after, f"{at}.measure", f"{at}.cushion"),
-        **shown.members(test, at, ("gives_at",)),
+        gives_at=figure_out(test.gives_at, f"{at}.gives_at"),
     )

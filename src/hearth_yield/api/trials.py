@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
@@ -15,11 +15,11 @@ from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.trials.chance import Simulated
 from hearth_yield.core.worth.trials.grid import Grid
 from hearth_yield.core.worth.trials.implied import Implied
-from hearth_yield.core.worth.trials.moves import Move
 
 from .context import Reviewed
 from .figures import FigureOut, Shown, figure_out
 from .schemas import Problem, UnitName, written
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -113,7 +113,7 @@ def trials(found: Reviewed) -> Response:
     shown, tried = Shown(found), found.worth.trials
     return written(
         TrialsSeries(
-            moves=[_move(m) for m in tried.moves],
+            moves=each(MoveOut, tried.moves, "worth.trials.moves"),
             implied=[_implied(x) for x in tried.implied],
             combined=shown.figure(found.worth.combined),
             grown=shown.figure(found.record.growth[10]),
@@ -129,30 +129,18 @@ def trials(found: Reviewed) -> Response:
     )
 
 
-def _move(move: Move) -> MoveOut:
-    at = f"worth.trials.moves.{move.key}"
-    return MoveOut(
-        id=move.id,
-        name=move.name,
-        **{
-            n: figure_out(getattr(move, n), f"{at}.{n}")
-            for n in ("low_input", "high_input", "low", "high")
-        },
-    )
-
-
 def _implied(held: Implied) -> ImpliedOut:
     at = f"worth.trials.implied.{held.key}"
-    against = {
+    against: dict[str, Any] = {
         f"{n}_against": figure_out(x.figure, f"{at}.{n}_against.figure") if x else None
         for n, x in (("takes", held.takes_against), ("offers", held.offers_against))
     }
-    return ImpliedOut(
-        id=held.id,
+    return fill(
+        ImpliedOut,
+        held,
+        at,
         model=held.name,
         takes_name=INPUTS[held.takes_against.id].name if held.takes_against else "",
-        takes=figure_out(held.takes, f"{at}.takes") if held.takes else None,
-        offers=figure_out(held.offers, f"{at}.offers") if held.offers else None,
         **against,
     )
 
@@ -177,15 +165,14 @@ def grid(
 
 
 def _grid(grid: Grid, movable: list[str], price: float | None) -> GridSeries:
-    return GridSeries(
+    return fill(
+        GridSeries,
+        grid,
         across=MovableOut(id=grid.across.id, name=grid.across.label),
         down=MovableOut(id=grid.down.id, name=grid.down.label),
         across_unit=grid.across.unit.value,
         down_unit=grid.down.unit.value,
-        across_values=list(grid.across_values),
-        down_values=list(grid.down_values),
         values=[list(row) for row in grid.values],
-        limitless=grid.limitless,
         price=price,
         movable=[MovableOut(id=id, name=INPUTS[id].label) for id in movable],
     )
@@ -200,14 +187,4 @@ def chance(found: Reviewed) -> Response:
 def _chance(found: Simulated | Unknown, price: float | None) -> ChanceSeries:
     if isinstance(found, Unknown):
         return ChanceSeries(price=price, reason=found.reason)
-    return ChanceSeries(
-        low=found.low,
-        median=found.median,
-        high=found.high,
-        mean=found.mean,
-        above=found.above,
-        draws=found.draws,
-        edges=list(found.edges),
-        counts=list(found.counts),
-        price=price,
-    )
+    return fill(ChanceSeries, found, price=price)

@@ -11,13 +11,13 @@ from pydantic import BaseModel
 from hearth_yield.core.figures.inputs import Input
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.review import Review
-from hearth_yield.core.worth.combined import Answer
 from hearth_yield.core.worth.inputs import CHANCES, INPUTS
-from hearth_yield.core.worth.models import CASES, MODELS, Model
+from hearth_yield.core.worth.models import MODELS, Model
 from hearth_yield.core.worth.pairs import pair_in_words
 from hearth_yield.core.worth.words import answered, in_words, marks, moves_most
 
 from .figures import FieldOut, FigureOut, PartOut, Shown, StageOut, field_out
+from .wire import fill
 
 AnswersName = Literal["dividends", "past", "cash", "others"]
 
@@ -144,10 +144,11 @@ def worth_series(shown: Shown, review: Review) -> WorthSeries:
         shown.know("worth.weighted", worth.weighted)
     shown.know("worth.answers", worth.answers)
     shown.know("worth.trials.granted", worth.trials.granted)
-    return WorthSeries(
+    return fill(
+        WorthSeries,
+        worth,
+        "worth",
         answered=shown.sentence(answered(worth, review.price, review.record)),
-        answers=[_answer(shown, a) for a in worth.answers],
-        **shown.members(worth, "worth", ("combined", "combined_low", "combined_high")),
         models=[_model(shown, m, f"worth.models.{m.key}") for m in worth.models],
         inputs=_fields(_without_chances(worth.inputs), "worth.inputs"),
         marks=[
@@ -192,37 +193,16 @@ def worth_answer(shown: Shown) -> WorthAnswer:
     return WorthAnswer(stage=shown.stage(Stage.WORTH), series=worth_series(shown, shown.review))
 
 
-def _answer(shown: Shown, answer: Answer) -> AnswerOut:
-    names = (*CASES, "weight", "share", "without")
-    return AnswerOut(
-        id=answer.id,
-        name=answer.name,
-        why=answer.why,
-        typed=answer.typed,
-        models=answer.models,
-        **shown.members(answer, f"worth.answers.{answer.key}", names),
-    )
-
-
 def _model(shown: Shown, model: Model, at: str) -> ModelOut:
     spec = MODELS[model.id]
-    return ModelOut(
-        id=model.id,
-        name=model.name,
+    return fill(
+        ModelOut,
+        model,
+        at,
         question=spec.question,
         answers=spec.answers,
-        lead=model.lead,
         takes=list(spec.takes),
-        on=model.on,
-        suits=model.suits,
-        why_off=model.why_off,
-        weight=model.weight,
         reason=shown.review.worth.choices.reasons.get(model.id, ""),
         amount=spec.amount,
-        years=[
-            ModelYearOut(year=y.year, growth=y.growth, amount=y.amount, worth=y.worth)
-            for y in model.years
-        ],
         parts=[ModelPartOut(name=name, worth=worth) for name, worth in model.parts],
-        **shown.members(model, at, (*CASES, "weighted")),
     )

@@ -15,7 +15,7 @@ from ..facts.derived import (
     per_share_of,
 )
 from ..facts.periods import Period
-from ..facts.statements import words
+from ..facts.statements import fiscal_year_of, words
 from ..figures.figure import Figure, Unit, Unknown, derive, unknown
 from ..figures.parts import HoldsFigures
 from ..kinds import Kind
@@ -73,6 +73,11 @@ class CoverPeriod(HoldsFigures):
     @property
     def end(self) -> date:
         return self.period.end
+
+    @property
+    def year(self) -> int:
+        """The fiscal year's name."""
+        return fiscal_year_of(self.end)
 
     @cached_property
     def left(self) -> Figure:

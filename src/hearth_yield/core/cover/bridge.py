@@ -114,6 +114,10 @@ class Bridge(HoldsFigures):
     def key(self) -> str:
         return self.id
 
+    @property
+    def label(self) -> str:
+        return self.period.label
+
     @cached_property
     def total(self) -> dict[str, Figure]:
         return _steps(self.period, BRIDGES[self.kind])

@@ -80,6 +80,10 @@ class BasisCover(HoldsFigures):
     def key(self) -> str:
         return self.basis.value
 
+    @property
+    def name(self) -> str:
+        return words(self.basis.value)
+
     @cached_property
     def crossing(self) -> Figure:
         """In how many years the dividend would overtake what pays for it."""

@@ -17,6 +17,9 @@ TOGETHER = 5
 PARTS = ("capital_expenditure", "dividends", "net_buybacks", "debt_repaid", "kept")
 
 
+SEVERAL = "together"
+
+
 @dataclass(frozen=True, kw_only=True)
 class Uses(HoldsFigures):
     """A fiscal year, or several together: what came in, and where it went.
@@ -40,6 +43,11 @@ class Uses(HoldsFigures):
     @property
     def key(self) -> str:
         return self.id
+
+    @property
+    def together(self) -> bool:
+        """Whether it is of several years."""
+        return self.id == SEVERAL
 
     @cached_property
     def shares(self) -> Mapping[str, Figure]:
@@ -142,4 +150,4 @@ def _together(years: Sequence[Uses]) -> Uses:
         )
 
     names = ("operating_cash_flow", "maintenance", "other", *PARTS)
-    return Uses(id="together", label=f"{len(years)} years", **{name: total(name) for name in names})
+    return Uses(id=SEVERAL, label=f"{len(years)} years", **{name: total(name) for name in names})

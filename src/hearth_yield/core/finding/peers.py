@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..figures.arrays import Floats
+from ..figures.figure import Unit
 from ..figures.measure import AmongPeers, End, Measure
 from ..figures.ties import ties
 from ..stages import MEASURES
@@ -33,6 +34,7 @@ class Strip:
 
     id: str
     name: str
+    unit: Unit
     words: str
     dots: Sequence[Dot]
     median: float | None
@@ -88,6 +90,7 @@ def _strip(
     return Strip(
         id=measure.id,
         name=measure.name,
+        unit=measure.unit,
         words=among.words,
         dots=[_dot(universe.candidates[n], float(values[n]), n == here) for n in order],
         median=float(np.median(values[sized])) if sized else None,

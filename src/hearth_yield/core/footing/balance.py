@@ -5,10 +5,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
 from functools import cached_property
 
 from ..facts.derived import book_value, ebitda, free_cash_flow, net_debt, per_share_of, total_debt
 from ..facts.periods import Period
+from ..facts.statements import fiscal_year_of
 from ..figures.figure import Figure, Unit, Unknown, derive
 from ..figures.parts import HoldsFigures
 
@@ -143,6 +145,15 @@ class Balance(HoldsFigures):
     """
 
     period: Period
+
+    @property
+    def end(self) -> date:
+        return self.period.end
+
+    @property
+    def year(self) -> int:
+        """The fiscal year's name."""
+        return fiscal_year_of(self.end)
 
     @property
     def key(self) -> str:
