@@ -15,6 +15,7 @@ from hearth_yield.core.worth.models import MODELS
 
 from .context import Here, Id, QuestionAsked, Reviewed, When
 from .schemas import Problem, UnitName
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -100,13 +101,7 @@ def forget(here: Here, id: Id) -> None:
 
 
 def _case(case: Case) -> CaseOut:
-    return CaseOut(
-        id=case.kept.id,
-        name=case.kept.name,
-        kept_at=case.kept.kept_at,
-        question=dict(case.kept.question),
-        refused=case.refused,
-    )
+    return fill(CaseOut, case.kept, refused=case.refused)
 
 
 def _rows(reviews: list[Review | None]) -> list[CaseRowOut]:

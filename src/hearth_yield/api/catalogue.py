@@ -17,6 +17,7 @@ from hearth_yield.core.stages import MEASURES
 
 from .context import Here, When
 from .schemas import Problem, StageName, UnitName
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
@@ -77,25 +78,16 @@ def catalogue(here: Here, when: When) -> CatalogueOut:
             *(_choice(c, in_use[c.id]) for c in CHOICES.values()),
             *(_number(m) for m in MEASURES.values()),
         ],
-        sets=[ColumnSetOut(id=s.id, name=s.name, columns=list(s.columns)) for s in column_sets()],
+        sets=each(ColumnSetOut, column_sets()),
     )
 
 
 def _number(m: Measure) -> MeasureOut:
-    return MeasureOut(
-        id=m.id,
-        name=m.name,
-        stage=m.stage.value,
+    return fill(
+        MeasureOut,
+        m,
         group=words(m.group) if m.group else None,
-        unit=m.unit.value,
-        words=m.words,
-        turned=m.turned,
-        under=m.under,
-        signed=m.signed,
-        digits=m.digits,
-        drawn=m.drawn,
         sort=m.id,
-        foot=m.foot,
         column=True,
         grows=m.unit in GROWING,
         choices=None,

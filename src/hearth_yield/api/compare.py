@@ -25,6 +25,7 @@ from hearth_yield.core.stages import MEASURES
 from .context import Here, When
 from .figures import FigureOut, figure_out
 from .schemas import Problem, StageName, StateName, UnitName
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 BetterName = Literal["high", "low"]
@@ -202,13 +203,10 @@ def _out(found: Comparison) -> CompareOut:
 
 
 def _payer(review: Review, found: Comparison, place: int) -> ComparedPayerOut:
-    scores, payer, first = found.scores, review.payer, review.first_to_give
-    return ComparedPayerOut(
-        exchange=payer.exchange,
-        symbol=payer.symbol,
-        name=payer.name,
-        kind=payer.kind.value,
-        currency=payer.currency,
+    scores, first = found.scores, review.first_to_give
+    return fill(
+        ComparedPayerOut,
+        review.payer,
         state=review.state.value if review.state else None,
         first_to_give=first.measure.label if first else None,
         points=scores.totals[place],
@@ -219,13 +217,9 @@ def _payer(review: Review, found: Comparison, place: int) -> ComparedPayerOut:
 
 def _line_out(line: Line, weight: float | None, leaders: list[int]) -> CompareLineOut:
     m, shares = line.measure, line.shares
-    return CompareLineOut(
-        id=m.id,
-        name=m.name,
-        stage=m.stage.value,
-        unit=m.unit.value,
-        digits=m.digits,
-        signed=m.signed,
+    return fill(
+        CompareLineOut,
+        m,
         better=line.better,
         weight=line.weight,
         cells=[
@@ -244,10 +238,9 @@ def _line_out(line: Line, weight: float | None, leaders: list[int]) -> CompareLi
 
 
 def _axis(axis: Axis) -> AxisOut:
-    return AxisOut(
-        id=axis.id,
-        name=axis.name,
-        unit=axis.unit.value,
+    return fill(
+        AxisOut,
+        axis,
         rows=[
             [
                 AxisPointOut(name=p.name, figure=figure_out(p.figure, p.key or ""), main=p.main)

@@ -18,9 +18,10 @@ from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, W
 from hearth_yield.core.question import read_question
 
 from .context import Here, Id, Reviewed, When
-from .figures import FigureOut, PaymentOut, Shown, figure_out, payment_out
+from .figures import FigureOut, PaymentOut, figure_out, payment_out
 from .schemas import Problem, StateName, UnitName
 from .strain import StrainSaidOut
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -203,16 +204,12 @@ def judged_out(judged: Judged, decision_id: int | None, place: int, currency: st
     """place: of the expectation in its decision."""
     expected, name = judged.expectation, f"expected.{decision_id}.{place}"
     growth = expected.way is Way.GROWTH
-    return JudgedOut(
-        measure=expected.measure,
+    return fill(
+        JudgedOut,
+        expected,
         name=expected.spec.name,
         unit="fraction" if growth else expected.spec.unit.value,
         currency=currency,
-        way=expected.way.value,
-        side=expected.side.value,
-        value=expected.value,
-        until=expected.until,
-        then=expected.then,
         track=judged.track.value,
         now=figure_out(judged.value, f"{name}.value"),
         wanted=figure_out(judged.wanted, f"{name}.wanted"),
@@ -221,65 +218,40 @@ def judged_out(judged: Judged, decision_id: int | None, place: int, currency: st
 
 
 def since_out(since: Since) -> SinceOut:
-    return SinceOut(
+    return fill(
+        SinceOut,
+        since,
+        "span",
         span=f"{since.first.isoformat()}..{since.last.isoformat()}",
-        price=figure_out(since.price, "span.price"),
-        total=figure_out(since.total, "span.total"),
         market=figure_out(since.market, "span.market_total"),
-        against_market=figure_out(since.against_market, "span.against_market"),
-        offered_a_year=since.offered_a_year,
-        offered=since.offered,
     )
 
 
 def decision_out(past: decisions.PastDecision) -> DecisionOut:
     made = past.made
-    return DecisionOut.model_validate(
-        {
-            "id": made.id or 0,
-            "as_of": made.as_of,
-            "recorded_at": made.recorded_at,
-            "verdict": made.verdict,
-            "words": made.words,
-            "buy_below": past.buy_below,
-            "buy_below_written": None
-            if made.buy_below is None
-            else f"{made.buy_below.normalize():f}",
-            "currency": made.currency,
-            "state": made.state,
-            "first_to_give": made.first_to_give,
-            "question": dict(made.question),
-            "strains": made.strains,
-            "disagreements": dict(made.disagreements),
-            "changes": [_change(c, made.currency) for c in past.changes],
-            "dividends_since": [payment_out(d, d.amount) for d in past.dividends_since],
-            "pros": made.pros,
-            "cons": made.cons,
-            "risks": made.risks,
-            "trim_above": past.trim_above,
-            "next_look": made.next_look,
-            "expectations": [
-                judged_out(j, made.id, n, made.currency) for n, j in enumerate(past.judged)
-            ],
-            "since": since_out(past.since) if past.since else None,
-            "looked_back": made.looked_back,
-            "by_models": made.by_models,
-        }
+    return fill(
+        DecisionOut,
+        made,
+        id=made.id or 0,
+        buy_below=past.buy_below,
+        buy_below_written=None if made.buy_below is None else f"{made.buy_below.normalize():f}",
+        question=dict(made.question),
+        strains=made.strains,
+        disagreements=dict(made.disagreements),
+        changes=[_change(c, made.currency) for c in past.changes],
+        dividends_since=[payment_out(d, d.amount) for d in past.dividends_since],
+        trim_above=past.trim_above,
+        expectations=[judged_out(j, made.id, n, made.currency) for n, j in enumerate(past.judged)],
+        since=since_out(past.since) if past.since else None,
     )
 
 
 def _change(change: decisions.Change, currency: str) -> ChangeOut:
-    return ChangeOut.model_validate(
-        {
-            "key": change.key,
-            "label": change.label,
-            "unit": change.unit,
-            "currency": currency if change.unit == "money" else None,
-            "then": change.then,
-            "then_reason": change.then_reason,
-            "now": figure_out(change.now, change.key) if change.now else None,
-            "moved": change.moved,
-        }
+    return fill(
+        ChangeOut,
+        change,
+        currency=currency if change.unit == "money" else None,
+        now=figure_out(change.now, change.key) if change.now else None,
     )
 
 
@@ -370,13 +342,7 @@ def often(review: Reviewed) -> list[OftenOut]:
 @router.get(ONE_PAYER + "/outlay")
 def outlay(found: Reviewed) -> OutlayOut | None:
     """What a sum would buy and earn; null where none is asked about."""
-    if found.outlay is None:
-        return None
-    shown, names = Shown(found), list(BoughtOut.model_fields)
-    return OutlayOut(
-        now=BoughtOut(**shown.members(found.outlay.now, "outlay.now", names)),
-        below=BoughtOut(**shown.members(found.outlay.below, "outlay.below", names)),
-    )
+    return fill(OutlayOut, found.outlay, "outlay") if found.outlay else None
 
 
 @router.get("/decisions/{id}/memo", response_class=Response, responses={404: {"model": Problem}})

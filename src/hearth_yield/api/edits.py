@@ -14,6 +14,7 @@ from hearth_yield.core.figures.figure import Unit
 
 from .context import Here, Id
 from .schemas import Problem
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -45,21 +46,14 @@ def scale_of(table: str, field: str) -> float:
 
 
 def edit_out(a: edit_facts.Edit) -> EditOut:
-    return EditOut(
+    return fill(
+        EditOut,
+        a,
         id=a.id or 0,
-        exchange=a.exchange,
-        symbol=a.symbol,
         table=a.table_name,
         key=dict(a.row_key),
-        field=a.field,
-        basis=a.basis,
         excluded=a.leaves_out,
-        original=a.original,
-        value=a.value,
         scale=scale_of(a.table_name, a.field),
-        reason=a.reason,
-        made_at=a.made_at,
-        withdrawn_at=a.withdrawn_at,
     )
 
 

@@ -13,6 +13,7 @@ from hearth_yield.core.range.entry_steps import EntryStep
 
 from .context import Here, Id, When
 from .schemas import Problem, UnitName
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -58,14 +59,13 @@ def entry_steps(here: Here, exchange: str, symbol: str, when: When) -> EntryStep
     """The steps kept on a payer, the highest price first."""
     held = steps_of(here.cache, exchange, symbol, when.as_of, when.edition)
     told = [
-        PricedStepOut(
-            id=e.step.id,
+        fill(
+            PricedStepOut,
+            e.step,
             quantity=e.quantity.id,
             name=e.quantity.name,
             unit=e.quantity.unit.value,
-            target=e.step.target,
             amount=float(e.step.amount),
-            kept_on=e.step.kept_on,
             price=e.price.value,
             reason=e.price.reason,
             against=e.against.value,

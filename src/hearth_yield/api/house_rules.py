@@ -26,6 +26,7 @@ from hearth_yield.core.stages import MEASURES, STAGES
 
 from .context import Here, When
 from .schemas import DirectionName, KindName, Problem, StageName, StateName, UnitName
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 MAX_TEXT = 200
@@ -207,17 +208,7 @@ def house_rules(here: Here, when: When) -> HouseRulesOut:
         version=when.edition.rules,
         rules=_out(standing),
         settings=[
-            SettingOut(
-                id=s.id,
-                name=s.name,
-                unit=s.unit.value,
-                low=s.low,
-                high=s.high,
-                step=s.step,
-                means=s.means,
-                default=getattr(HouseRules(), s.id),
-            )
-            for s in SETTINGS.values()
+            fill(SettingOut, s, default=getattr(HouseRules(), s.id)) for s in SETTINGS.values()
         ],
         kinds=[
             KindOut(id=k.value, name=k.plural, default_return=DEFAULT_RETURNS[k]) for k in JUDGED
@@ -225,35 +216,23 @@ def house_rules(here: Here, when: When) -> HouseRulesOut:
         lowest_return=RETURN_BOUNDS[0],
         highest_return=RETURN_BOUNDS[1],
         tests=[
-            TestedOut(
+            fill(
+                TestedOut,
+                m.test,
                 id=m.id,
                 name=m.name,
-                means=m.test.means,
                 stage=m.stage.value,
                 stage_name=STAGES[m.stage].name,
                 unit=m.unit.value,
-                direction=m.test.direction.value,
-                strict=m.test.strict,
-                limits={k.value: _limit(x) for k, x in m.test.limits.items()},
             )
             for m in MEASURES.values()
             if m.test is not None
         ],
         signal_kinds=[
-            SignalKindOut(
-                id=spec.id,
-                name=spec.name,
-                means=spec.means,
-                of_a_wait=spec.of_a_wait,
-                default=spec.whose.value,
-            )
-            for spec in KINDS.values()
+            fill(SignalKindOut, spec, default=spec.whose.value) for spec in KINDS.values()
         ],
         sectors=sorted(words_in_use(here.cache, when.as_of)["sector"]),
-        versions=[
-            VersionOut(number=v.number, made_at=v.made_at, note=v.note)
-            for v in rules_set.versions(here.database)
-        ],
+        versions=each(VersionOut, rules_set.versions(here.database)),
     )
 
 
@@ -287,24 +266,12 @@ def restore(here: Here, version: int) -> VersionMade:
     return VersionMade(version=rules_set.restore_house_rules(here.database, version, at=here.now()))
 
 
-def _limit(limit: Limit) -> LimitIO:
-    return LimitIO(value=limit.value, required=limit.required)
-
-
 def _out(rules: HouseRules) -> RulesIO:
-    return RulesIO(
+    return fill(
+        RulesIO,
+        rules,
         settings={id: getattr(rules, id) for id in SETTINGS},
         returns={k.value: v for k, v in rules.required_returns.items()},
-        built_up=[k.value for k in rules.built_up],
-        built_up_payers=dict(rules.built_up_payers),
-        limits={
-            k.value: {id: _limit(x) for id, x in mine.items()} for k, mine in rules.limits.items()
-        },
-        exemptions=[
-            ExemptionIO(scope=x.scope, name=x.name, measure=x.measure, limit=_limit(x.limit))
-            for x in rules.exemptions
-        ],
-        signals=dict(rules.signals),  # type: ignore[arg-type]
     )
 
 

@@ -12,6 +12,7 @@ from hearth_yield.actions.read_journal import LEAST, Entry, read_journal
 from .context import Here, When
 from .decisions import JudgedOut, SinceOut, Verdict, judged_out, since_out
 from .schemas import Problem, StateName
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
@@ -64,48 +65,20 @@ class JournalOut(BaseModel):
 @router.get("/journal")
 def journal(here: Here, when: When) -> JournalOut:
     found = read_journal(here.cache, when.as_of, when.edition)
-    return JournalOut(
-        entries=[_entry(e) for e in found.entries],
-        found=found.found,
-        held=found.held,
-        judged=found.judged,
-        by_verdict=[
-            VerdictRecordOut.model_validate(
-                {
-                    "verdict": r.verdict,
-                    "decisions": r.decisions,
-                    "known": r.known,
-                    "mean_total": r.mean_total,
-                    "against_market": r.against_market,
-                }
-            )
-            for r in found.by_verdict
-        ],
-        least=LEAST,
-    )
+    return fill(JournalOut, found, entries=[_entry(e) for e in found.entries], least=LEAST)
 
 
 def _entry(entry: Entry) -> JournalEntryOut:
     made, outcome = entry.made, entry.outcome
-    return JournalEntryOut.model_validate(
-        {
-            "id": made.id or 0,
-            "exchange": made.exchange,
-            "symbol": made.symbol,
-            "name": outcome.name,
-            "as_of": made.as_of,
-            "verdict": made.verdict,
-            "words": made.words,
-            "buy_below": None if made.buy_below is None else float(made.buy_below),
-            "currency": made.currency,
-            "state": made.state,
-            "first_to_give": made.first_to_give,
-            "next_look": made.next_look,
-            "since": since_out(outcome.since) if outcome.since else None,
-            "expectations": [
-                judged_out(j, made.id, n, made.currency) for n, j in enumerate(outcome.judged)
-            ],
-            "looked_back": made.looked_back,
-            "waiting": outcome.waiting,
-        }
+    return fill(
+        JournalEntryOut,
+        made,
+        id=made.id or 0,
+        name=outcome.name,
+        buy_below=None if made.buy_below is None else float(made.buy_below),
+        since=since_out(outcome.since) if outcome.since else None,
+        expectations=[
+            judged_out(j, made.id, n, made.currency) for n, j in enumerate(outcome.judged)
+        ],
+        waiting=outcome.waiting,
     )

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Annotated, Any, Literal, cast
+from dataclasses import dataclass, field
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
@@ -12,13 +12,14 @@ from hearth_yield.actions.find_payers import Search, find_payers, found_groups, 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.measured import FirstToGive
-from hearth_yield.core.finding.search import Candidate, Condition, Group, Summary
+from hearth_yield.core.finding.search import Candidate, Condition, Group
 from hearth_yield.core.judging.judge import OLD_STATES
 from hearth_yield.core.names import name_of
 from hearth_yield.core.stages import MEASURES
 
 from .context import Here, When
 from .schemas import DirectionName, JobOut, Problem, StateName, written
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 MAX_WHERE = 16_000
@@ -138,15 +139,15 @@ class RowOut:
     exchange: str
     symbol: str
     name: str
-    kind: str | None
-    currency: str | None
-    state: StateName | None
-    first: FirstOut | None
-    cells: dict[str, CellOut]
-    dividends: list[float | None]
-    last_year: int | None
     ready: bool
     stale: bool
+    kind: str | None = None
+    currency: str | None = None
+    state: StateName | None = None
+    first: FirstOut | None = None
+    cells: dict[str, CellOut] = field(default_factory=dict)
+    dividends: list[float | None] = field(default_factory=list)
+    last_year: int | None = None
 
 
 class SummaryOut(BaseModel):
@@ -178,52 +179,24 @@ class PayersOut(BaseModel):
 def _row(entry: Candidate, columns: list[str]) -> RowOut:
     held = entry.measured
     if held is None:
-        return RowOut(
-            exchange=entry.exchange,
-            symbol=entry.symbol,
-            name=entry.name,
-            kind=None,
-            currency=None,
-            state=None,
-            first=None,
-            cells={},
-            dividends=[],
-            last_year=None,
-            ready=False,
-            stale=False,
-        )
-    return RowOut(
-        exchange=entry.exchange,
-        symbol=entry.symbol,
-        name=entry.name,
+        return fill(RowOut, entry, ready=False, stale=False)
+    return fill(
+        RowOut,
+        entry,
         kind=held.words["kind"],
         currency=held.words["currency"],
-        state=cast(StateName | None, held.words["state"]),
+        state=held.words["state"],
         first=_first(held.first) if held.first else None,
         cells={c: _cell(entry, c) for c in columns},
         dividends=list(held.dividends),
         last_year=held.last_year,
         ready=not entry.stale,
-        stale=entry.stale,
     )
 
 
 def _first(first: FirstToGive) -> FirstOut:
-    return FirstOut(
-        id=first.id,
-        short=first.short,
-        state=cast(StateName, first.state),
-        direction=cast(DirectionName, first.direction),
-        falls=first.falls,
-        cushion=CellOut(
-            value=first.cushion.value,
-            reason=first.cushion.reason,
-            breach=first.cushion.breach,
-            spared=first.cushion.spared,
-            key=f"tests.{first.id}.cushion",
-            touch=first.cushion.touch.value if first.cushion.touch else None,
-        ),
-    )
+    key = f"tests.{first.id}.cushion"
+    return fill(FirstOut, first, cushion=fill(CellOut, first.cushion, key=key))
 
 
 def _cell(entry: Candidate, column: str) -> CellOut:
@@ -233,22 +206,7 @@ def _cell(entry: Candidate, column: str) -> CellOut:
         by = held.word_touches.get(column)
         return CellOut(word=held.words[column], touch=by.value if by else None)
     cell = held.cell(column)
-    return CellOut(
-        value=cell.value,
-        reason=cell.reason,
-        breach=cell.breach,
-        spared=cell.spared,
-        key=name_of(column),
-        touch=cell.touch.value if cell.touch else None,
-        cautions=cell.cautions,
-    )
-
-
-def _summaries(found: Any) -> dict[str, SummaryOut]:
-    def out(s: Summary) -> SummaryOut:
-        return SummaryOut(n=s.n, lower=s.lower, median=s.median, upper=s.upper)
-
-    return {m: out(s) for m, s in found.items()}
+    return fill(CellOut, cell, key=name_of(column))
 
 
 @router.get("/payers", response_model=PayersOut)
@@ -267,18 +225,12 @@ def payers(
     job = here.keeping(when)
     found = find_payers(here.cache, when.as_of, search, numbers, start, size)
     return written(
-        PayersOut(
+        fill(
+            PayersOut,
+            found,
             rows=[_row(e, ids) for e in found.rows],
             first=start,
-            found=found.found,
-            held=found.held,
-            delisted=found.delisted,
-            pending=found.pending,
             job=job if found.pending else None,
-            counts=list(found.counts),
-            currency=found.currency,
-            states=dict(found.states),
-            summaries=_summaries(found.summaries),
         )
     )
 
@@ -318,12 +270,7 @@ def groups(
 ) -> list[GroupOut]:
     numbers = [c for c in known_ids(columns) if c in MEASURES]
     return [
-        GroupOut(
-            word=g.found.word,
-            payers=g.found.payers,
-            summaries=_summaries(g.found.summaries),
-            whole=WholeGroupOut(payers=g.whole.payers, summaries=_summaries(g.whole.summaries)),
-        )
+        fill(GroupOut, g.found, whole=fill(WholeGroupOut, g.whole))
         for g in found_groups(here.cache, when.as_of, search, by, numbers)
     ]
 

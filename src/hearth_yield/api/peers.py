@@ -19,6 +19,7 @@ from hearth_yield.core.worth.own_past import past_over
 from .context import Here, Reviewed
 from .figures import FigureOut, figure_out
 from .schemas import Problem
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -72,16 +73,7 @@ def peers(
         sector=held.sector,
         least=LEAST,
         pending=pending,
-        peers=[
-            PeerOut(
-                exchange=p.exchange,
-                symbol=p.symbol,
-                name=p.name,
-                kept=p.kept,
-                multiples=p.multiples,
-            )
-            for p in held.peers
-        ],
+        peers=each(PeerOut, held.peers),
         multiples=[_multiple(found, m) for m in held.multiples],
     )
 
@@ -101,16 +93,14 @@ def _multiple(review: Review, held: PeerMultiple) -> PeerMultipleOut:
         return float(quantity.price(base, multiple, beside))
 
     own = review.stages[Stage.RANGE].figures.get(multiple_id(quantity))
-    return PeerMultipleOut(
+    return fill(
+        PeerMultipleOut,
+        held,
         id=quantity.id,
         name=quantity.name,
         short=quantity.short,
         input=peers_id(quantity),
         own=figure_out(own, f"range.{multiple_id(quantity)}") if own else None,
-        count=held.count,
-        median=held.median,
-        mean=held.mean,
         at_median=price(held.median),
         at_mean=price(held.mean),
-        dropped=list(held.dropped),
     )

@@ -15,8 +15,9 @@ from hearth_yield.core.range.ruler import Ruler
 from hearth_yield.core.review import Review
 from hearth_yield.core.worth.path.measures import exit_of
 
-from .figures import FigureOut, NamedFigureOut, PartOut, Shown, figure_out
+from .figures import FigureOut, NamedFigureOut, PartOut, Shown
 from .schemas import UnitName
+from .wire import each, fill
 
 UsualName = Literal["mean", "median"]
 
@@ -97,9 +98,7 @@ def range_series(shown: Shown, review: Review) -> RangeSeries:
         cheap_when_high=ruler.quantity.cheap_when_high,
         window=ruler.window,
         usual=_usual(ruler),
-        quantities=[
-            QuantityOut(id=q.id, name=q.name, short=q.short) for q in suiting(review.payer.kind)
-        ],
+        quantities=each(QuantityOut, suiting(review.payer.kind)),
         finding=shown.sentence(sentence_of(ruler)),
         justified=shown.figure(justified, "worth.justified") if justified else None,
         implied_growth=shown.figure(worth.implied_growth, "worth.implied_growth"),
@@ -120,13 +119,7 @@ def range_series(shown: Shown, review: Review) -> RangeSeries:
             for name in ("lower_quartile", "upper_quartile")
         ],
         exit_input=exit_of(ruler.quantity),
-        quarters=[
-            QuarterEndOut(
-                day=q.day,
-                **shown.members(q, f"range.quarters.{q.key}", ("value", "against_typical")),
-            )
-            for q in ruler.quarters
-        ],
+        quarters=each(QuarterEndOut, ruler.quarters, "range.quarters"),
         weeks=WeeksOut(
             days=ruler.weeks.days.astype(date).tolist(), values=ruler.weeks.values.round(6).tolist()
         ),
@@ -159,15 +152,4 @@ def aim_out(aim: Aim | None, ruler: Ruler) -> AimOut | None:
     if aim is None:
         return None
 
-    def out(name: str) -> FigureOut:
-        return figure_out(getattr(aim, name), f"aim.{name}")
-
-    return AimOut(
-        target=out("target"),
-        target_price=out("target_price"),
-        against_price=out("against_price"),
-        weeks_offered=out("weeks_offered"),
-        weeks_in_sample=len(ruler.weeks.days),
-        last_offered=aim.last_offered,
-        closes_52=out("closes_52"),
-    )
+    return fill(AimOut, aim, "aim", weeks_in_sample=len(ruler.weeks.days))

@@ -22,11 +22,12 @@ from hearth_yield.core.review import Review
 from .context import Context, Here, QuestionAsked, Reviewed, review_asked
 from .cover import BridgeSeries, CoverSeries, UsesSeries, bridge_series, cover_series, uses_series
 from .decisions import EXPECTED_KEY
-from .figures import FigureOut, HeadOut, Shown, StageOut, TestOut, figure_out
+from .figures import FigureOut, HeadOut, Shown, StageOut, TestOut
 from .range import AimOut, RangeSeries, aim_out, range_series
 from .record import PaymentsSeries, RecordSeries, payments_series, record_series
 from .schemas import Problem, SlumpOut, StateName, TouchName, written
 from .sources import sources_of
+from .wire import each, fill
 from .working import WorkingOut, working_out
 from .worth import OpinionsSeries, WorthAnswer, opinions_series, worth_answer
 
@@ -116,48 +117,27 @@ def review_out(review: Review) -> ReviewOut:
         tests=[shown.test(t) for t in review.tests],
         passed=passed(review.tests),
         aim=aim_out(review.aim, review.range),
-        slumps=[SlumpOut(name=x.name, begins=x.begins, ends=x.ends) for x in review.slumps],
-        exclusions=[ExclusionOut(table=x.table, note=x.note) for x in review.exclusions],
+        slumps=each(SlumpOut, review.slumps),
+        exclusions=each(ExclusionOut, review.exclusions),
     )
 
 
 def _coming(coming: Coming) -> ComingOut:
-    return ComingOut(
-        ex_date=coming.ex_date,
-        pay_date=coming.pay_date,
-        declared_on=coming.declared_on,
-        projected=coming.projected,
-        amount=figure_out(coming.amount, "record.coming.amount"),
-    )
+    return fill(ComingOut, coming, "record.coming")
 
 
 def _payer(review: Review) -> PayerOut:
-    p = review.payer
-    return PayerOut(
-        symbol=p.symbol,
-        exchange=p.exchange,
-        name=p.name,
-        kind=p.kind.value,
-        currency=p.currency,
-        country=p.country,
-        description=p.description,
+    return fill(
+        PayerOut,
+        review.payer,
         sector=_note(review.sector),
         industry=_note(review.industry),
         credit_rating=_note(review.credit_rating),
-        listed_on=p.listed_on,
-        delisted_on=p.delisted_on,
-        touch=p.touch.value if p.touch else None,
     )
 
 
 def _note(note: PayerNote | None) -> NoteOut | None:
-    if note is None:
-        return None
-    return NoteOut(
-        value=note.value,
-        published_on=note.published_on,
-        touch=note.touch.value if note.touch else None,
-    )
+    return fill(NoteOut, note) if note else None
 
 
 @router.get(ONE_PAYER + "/record")

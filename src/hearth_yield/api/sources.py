@@ -27,6 +27,7 @@ from .as_found import SettledIn, found_out, waiting_out, with_mend
 from .context import Context, Here, Id, Moment, When
 from .jobs import Job
 from .pending import Kept
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
@@ -122,33 +123,19 @@ def _read_uploads(files: list[UploadFile], most: int = MAX_UPLOAD) -> list[tuple
 
 
 def preview_out(found: imports.Preview, token: str) -> s.PreviewOut:
-    return s.PreviewOut(
+    return fill(
+        s.PreviewOut,
+        found,
         token=token,
-        file_name=found.file_name,
-        tables=[
-            s.CountsOut(table=name, added=c.added, changed=c.changed, same=c.same)
-            for name, c in found.tables.items()
-        ],
-        faults=[s.FaultOut.model_validate(f) for f in found.faults],
-        refused=found.refused,
-        held_already=found.held_already,
+        tables=[fill(s.CountsOut, counts, table=name) for name, counts in found.tables.items()],
         payers=[
             s.NamedPayerOut(exchange=e, symbol=symbol, name=name)
             for e, symbol, name in found.payers
         ],
         replaced=[
-            s.ReplacedOut(
-                table=r.table,
-                whose=r.whose,
-                row=r.row,
-                field=r.field,
-                before=r.before,
-                after=r.after,
-                apart=r.apart if isfinite(r.apart) else None,
-            )
+            fill(s.ReplacedOut, r, apart=r.apart if isfinite(r.apart) else None)
             for r in found.replaced
         ],
-        replaced_in_all=found.replaced_in_all,
     )
 
 

@@ -20,6 +20,7 @@ from hearth_yield.exchange.columns import FORMATS
 from . import schemas as s
 from .context import First, Here, When
 from .edits import EditOut, edit_out
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -85,12 +86,10 @@ KINDS = (
 
 
 def _covered(row: Coverage, today: date, named: Mapping[int, str]) -> PayerCoverageOut:
-    return PayerCoverageOut(
-        exchange=row.exchange,
-        symbol=row.symbol,
-        name=row.name,
+    return fill(
+        PayerCoverageOut,
+        row,
         delisted_on=_ended(row, today),
-        edited=row.edited,
         kinds=[_held(row, kind, today, named) for kind in KINDS],
     )
 
@@ -172,14 +171,7 @@ class FactsOut(BaseModel):
 
 
 def _column(c: Column) -> ColumnOut:
-    return ColumnOut(
-        name=c.name,
-        type=c.type.value,
-        required=c.required and c.default is None,
-        choices=list(c.choices),
-        expected=c.expected,
-        scaled=c.scaled,
-    )
+    return fill(ColumnOut, c, required=c.required and c.default is None)
 
 
 @router.get("/formats/{table}")
@@ -265,18 +257,14 @@ class SeriesOut(BaseModel):
 def all_series(here: Here, when: When) -> list[SeriesOut]:
     held = held_of_series(here.database)
     return [
-        SeriesOut(
-            code=r.code,
-            kind=r.kind,
-            name=r.name,
-            currency=r.currency,
-            of_currency=r.of_currency,
+        fill(
+            SeriesOut,
+            r,
             count=r.span.count,
             first=r.span.first,
             newest=r.span.newest,
-            published=r.published,
-            age=age_of(r.kind, r.span.newest, when.today).value,
             by_hand=r.span.by_hand,
+            age=age_of(r.kind, r.span.newest, when.today).value,
             origins=_origins(r.span, held.sources),
         )
         for r in held.rows

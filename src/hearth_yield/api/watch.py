@@ -17,6 +17,7 @@ from .context import Here, When
 from .decisions import JudgedOut, Verdict, judged_out
 from .figures import FigureOut, figure_out
 from .schemas import Problem, StateName
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
@@ -104,41 +105,34 @@ def _out(watched: Watched, as_of: date) -> WatchedOut:
     waiting, decision = watched.waiting, watched.decision
     payer, coming = waiting.payer, waiting.coming
     look = decision.next_look if decision else None
-    return WatchedOut.model_validate(
-        {
-            "exchange": payer.exchange,
-            "symbol": payer.symbol,
-            "name": payer.name,
-            "currency": payer.currency,
-            "state": waiting.state.value if waiting.state else None,
-            "price": figure_out(waiting.price, "payer.price"),
-            "note": watched.said.note if watched.said else "",
-            "group": watched.said.group if watched.said else "",
-            "verdict": decision.verdict if decision else None,
-            "decided_on": decision.as_of if decision else None,
-            "next_look": look,
-            "look_due": look is not None and look <= as_of,
-            "reaches": [_reach(r) for r in waiting.reaches],
-            "slipping": [
-                judged_out(j, decision.id if decision else None, n, payer.currency)
-                for n, j in waiting.slipping
-            ],
-            "next_ex_date": coming.ex_date if coming else None,
-            "projected": coming.projected if coming else False,
-        }
+    return fill(
+        WatchedOut,
+        payer,
+        state=waiting.state.value if waiting.state else None,
+        price=figure_out(waiting.price, "payer.price"),
+        note=watched.said.note if watched.said else "",
+        group=watched.said.group if watched.said else "",
+        verdict=decision.verdict if decision else None,
+        decided_on=decision.as_of if decision else None,
+        next_look=look,
+        look_due=look is not None and look <= as_of,
+        reaches=[_reach(r) for r in waiting.reaches],
+        slipping=[
+            judged_out(j, decision.id if decision else None, n, payer.currency)
+            for n, j in waiting.slipping
+        ],
+        next_ex_date=coming.ex_date if coming else None,
+        projected=coming.projected if coming else False,
     )
 
 
 def _reach(reach: Reach) -> ReachOut:
     target = reach.target.value or 0.0
-    return ReachOut(
-        aim=reach.aim.value,
+    return fill(
+        ReachOut,
+        reach,
+        "reach",
         words=reach.aim.asks,
         target=target,
         reach=write_reach((reach.aim, target)),
-        yield_there=figure_out(reach.yield_there, "reach.yield_there"),
-        distance=figure_out(reach.distance, "reach.distance"),
-        reached=reach.reached,
-        met=figure_out(reach.met, "reach.met"),
-        last_met=reach.last_met,
     )
