@@ -53,14 +53,8 @@ def is_sentence(found: Any) -> bool:
     return (
         isinstance(found, list)
         and bool(found)
-        and all(
-            isinstance(p, dict) and ("text" in p or "words" in p or set(p) & {"figure", "value"})
-            for p in found
-        )
-        and all(
-            set(p) <= {"text", "words", "day", "figure", "size", "value", "unit", "currency"}
-            for p in found
-        )
+        and all(isinstance(p, dict) and bool(set(p) & {"text", "figure"}) for p in found)
+        and all(set(p) <= {"text", "day", "figure", "size"} for p in found)
     )
 
 
@@ -82,10 +76,13 @@ def sentences(answer: Any, at: str = "") -> Iterator[tuple[str, str | Sequence[P
 def figure_of(part: Part) -> tuple[float | None, str, str]:
     """Value, unit, and what stands where the value is unknown; no unit where it is no figure."""
     figure = part.get("figure")
-    if figure:
-        words = figure.get("breach") or figure.get("spared") or "unknown"
-        return figure["value"], figure["unit"], words
-    return part.get("value"), part.get("unit") or "", ""
+    if not figure:
+        return None, "", ""
+    return (
+        figure["value"],
+        figure["unit"],
+        (figure.get("breach") or figure.get("spared") or "unknown"),
+    )
 
 
 def read(parts: Sequence[Part]) -> str:
@@ -93,7 +90,7 @@ def read(parts: Sequence[Part]) -> str:
     for part in parts:
         value, unit, otherwise = figure_of(part)
         said = shown(value, unit, part.get("size", False)) if value is not None else otherwise
-        out.append(part.get("text") or part.get("words") or part.get("day") or said)
+        out.append(part.get("text") or part.get("day") or said)
     return "".join(out)
 
 
@@ -106,7 +103,7 @@ def _against(parts: Sequence[Part], n: int) -> Iterator[str]:
     text = shown(value, unit, size)
     after = parts[n + 1] if n + 1 < len(parts) else {}
     before = BEFORE.search(read(parts[:n]))
-    behind = AFTER.match(after.get("text") or after.get("words") or "")
+    behind = AFTER.match(after.get("text") or "")
     for found in (before, behind):
         if found is None:
             continue

@@ -45,10 +45,10 @@ def test_a_false_sentence_is_found(parts: list[dict[str, Any]], wrong: str) -> N
         said("over ten years it did not move; 1 year is needed, 5-year mean, 3 years of 10"),
         said("7.6 points above your 60 %; from 1.20 to 1.21 TLL."),
         [
-            {"words": "yielded "},
-            {"value": 0.05, "unit": "yield"},
-            {"words": " on "},
-            {"day": "2026-06-30"},
+            {"text": "yielded "},
+            figure(0.05, "yield"),
+            {"text": " on "},
+            {"text": None, "day": "2026-06-30"},
         ],
     ],
 )

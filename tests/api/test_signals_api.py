@@ -40,7 +40,7 @@ def test_a_signal_says_why_where_and_when(client: TestClient) -> None:
         "range",
         False,
     )
-    values = [p for p in reached["said"] if p["value"] is not None]
+    values = [p["figure"] for p in reached["said"] if p["figure"]]
     assert [(v["unit"], v["currency"]) for v in values] == [("per_share", "TLL")] * 2
     assert values[0]["value"] <= values[1]["value"] == 66.0
     assert client.get("/api/signals?as_of=2026-06-29").json()["signals"] == [

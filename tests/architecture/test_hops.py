@@ -69,7 +69,7 @@ def test_a_value_takes_no_detours(twenty: Database) -> None:
     bounds = {
         "ours, to the store": 18,
         "a person's own file, to the store": 33,
-        "from the store to the wire": 25,
+        "from the store to the wire": 27,
     }
     assert {n: h for n, h in hops.items() if h > bounds[n]} == {}, hops
     assert min(hops.values()) > 5

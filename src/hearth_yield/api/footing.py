@@ -13,6 +13,7 @@ from pydantic import BaseModel
 from hearth_yield.actions.compare_peers import compare_peers
 from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.core.figures.measure import Stage
+from hearth_yield.core.finding.peers import Strip
 from hearth_yield.core.footing.business import Business
 from hearth_yield.core.footing.indexed import IndexedYear
 from hearth_yield.core.footing.lines import Line
@@ -22,7 +23,7 @@ from hearth_yield.core.stages import MEASURES
 
 from .context import Here, Reviewed, When
 from .figures import FigureOut, PartOut, Shown, figure_out
-from .schemas import Problem, UnitName, written
+from .schemas import Problem, written
 from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -282,36 +283,11 @@ def slumps(review: Reviewed) -> SlumpsSeries:
     )
 
 
-class DotOut(BaseModel):
-    """A payer of the sector on a strip, by value. mine: the one whose place is told."""
-
-    exchange: str
-    symbol: str
-    name: str
-    value: float
-    mine: bool
-
-
-class StripOut(BaseModel):
-    """One measure over a sector. ahead: the share of the peers that the payer does better than,
-    ties counting half; null while its own is unknown. beyond: those whose figure has no size."""
-
-    id: str
-    name: str
-    unit: UnitName
-    words: str
-    dots: list[DotOut]
-    median: float | None
-    peers: int
-    ahead: float | None
-    beyond: list[str]
-
-
 class PeersOut(BaseModel):
     """pending: payers whose measures are still to be made for the day."""
 
     sector: str | None
-    strips: list[StripOut]
+    strips: list[Strip]
     pending: int
 
 
@@ -319,4 +295,4 @@ class PeersOut(BaseModel):
 def peers(here: Here, exchange: str, symbol: str, when: When) -> PeersOut:
     """The payer's place among its sector on each measure that is compared."""
     found, pending = compare_peers(here.cache, exchange, symbol, when.as_of)
-    return fill(PeersOut, found, pending=pending)
+    return PeersOut(sector=found.sector, strips=list(found.strips), pending=pending)

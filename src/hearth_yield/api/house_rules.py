@@ -13,6 +13,7 @@ from hearth_yield.actions.find_payers import words_in_use
 from hearth_yield.actions.preview_prices import preview_prices
 from hearth_yield.actions.preview_rules import preview_rules
 from hearth_yield.core.figures.measure import Limit
+from hearth_yield.core.finding.price_effects import PriceEffect
 from hearth_yield.core.judging.house_rules import (
     DEFAULT_RETURNS,
     RETURN_BOUNDS,
@@ -155,40 +156,6 @@ class EffectOut(BaseModel):
     after: dict[StateName, int]
 
 
-class CrossingOut(BaseModel):
-    """A payer whose price comes within its buy-below price, or falls out of it."""
-
-    exchange: str
-    symbol: str
-    name: str
-    price: float
-    before: float
-    after: float
-    in_reach: bool
-
-
-class NowThenOut(BaseModel):
-    """Under the rules that stand, and under those sent; null: unknown."""
-
-    now: float | None
-    then: float | None
-
-
-class PriceEffectOut(BaseModel):
-    """moved: payers whose buy-below price moves, of those where it is `known`; by: how far at the
-    middle one, as a fraction. in_reach, beats_market: how many are at or under buy-below, and offer
-    the assumed market return or more. after_tax: the return offered after tax at the middle
-    payer."""
-
-    known: int
-    moved: int
-    by: float | None
-    in_reach: NowThenOut
-    beats_market: NowThenOut
-    after_tax: NowThenOut
-    crossings: list[CrossingOut]
-
-
 class RulesIn(BaseModel):
     """begun: the version that the rules were changed from; without it, they follow any."""
 
@@ -245,11 +212,10 @@ def preview(here: Here, when: When, rules: RulesIO) -> EffectOut:
 
 
 @router.post("/house-rules/preview-prices")
-def preview_of_prices(here: Here, when: When, rules: RulesIO) -> PriceEffectOut | None:
+def preview_of_prices(here: Here, when: When, rules: RulesIO) -> PriceEffect | None:
     """Null where more payers are held than are kept ready."""
     standing = here.cache.house_rules(when.edition)
-    found = preview_prices(here.cache, when.as_of, when.edition, standing, rules_in(rules))
-    return None if found is None else PriceEffectOut.model_validate(found, from_attributes=True)
+    return preview_prices(here.cache, when.as_of, when.edition, standing, rules_in(rules))
 
 
 @router.put("/house-rules", status_code=201, responses={409: {"model": Problem}})

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Annotated, Literal
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
@@ -139,15 +139,15 @@ class RowOut:
     exchange: str
     symbol: str
     name: str
+    kind: str | None
+    currency: str | None
+    state: StateName | None
+    first: FirstOut | None
+    cells: dict[str, CellOut]
+    dividends: list[float | None]
+    last_year: int | None
     ready: bool
     stale: bool
-    kind: str | None = None
-    currency: str | None = None
-    state: StateName | None = None
-    first: FirstOut | None = None
-    cells: dict[str, CellOut] = field(default_factory=dict)
-    dividends: list[float | None] = field(default_factory=list)
-    last_year: int | None = None
 
 
 class SummaryOut(BaseModel):
@@ -179,7 +179,8 @@ class PayersOut(BaseModel):
 def _row(entry: Candidate, columns: list[str]) -> RowOut:
     held = entry.measured
     if held is None:
-        return fill(RowOut, entry, ready=False, stale=False)
+        nothing: dict[str, Any] = dict.fromkeys(("kind", "currency", "state", "first", "last_year"))
+        return fill(RowOut, entry, **nothing, cells={}, dividends=[], ready=False, stale=False)
     return fill(
         RowOut,
         entry,

@@ -17,21 +17,13 @@ from hearth_yield.actions.make_signals import (
 from hearth_yield.core.signals.signal import Said, Value
 
 from .context import Here, When
-from .schemas import JobOut, Problem, StageName, UnitName
+from .figures import FigureOut, PartOut
+from .schemas import JobOut, Problem, StageName
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 MOST = 500
 Short = Annotated[str, Field(max_length=200)]
-
-
-class SaidOut(BaseModel):
-    """A part of a sentence: words, a day, or a value in its unit."""
-
-    words: str | None = None
-    day: date | None = None
-    value: float | None = None
-    unit: UnitName | None = None
-    currency: str | None = None
 
 
 class SignalOut(BaseModel):
@@ -47,7 +39,7 @@ class SignalOut(BaseModel):
     event: str
     day: date
     stage: StageName
-    said: list[SaidOut]
+    said: list[PartOut]
     seen: bool
 
 
@@ -97,26 +89,29 @@ def mark(here: Here, asked: MarkIn) -> None:
 
 
 def _out(kept: KeptSignal) -> SignalOut:
-    s = kept.signal
-    return SignalOut(
+    signal, kind = kept.signal, kept.signal.kind
+    first, *rest = signal.said
+    begun = first[:1].upper() + first[1:] if isinstance(first, str) else first
+    return fill(
+        SignalOut,
+        signal,
         exchange=kept.exchange,
         symbol=kept.symbol,
         name=kept.name,
-        kind=s.kind.id,
-        title=s.kind.name,
-        asks=s.kind.asks,
-        event=s.event,
-        day=s.day,
-        stage=s.stage.value,
-        said=[_said(part) for part in s.said],
+        kind=kind.id,
+        title=kind.name,
+        asks=kind.asks,
+        said=[_said(part) for part in (begun, *rest, ".")],
         seen=kept.seen,
     )
 
 
-def _said(part: Said) -> SaidOut:
+def _said(part: Said) -> PartOut:
+    """A number of a signal has no working: what it rests on opens with its payer, on its day."""
     match part:
         case Value():
-            return SaidOut(value=part.value, unit=part.unit.value, currency=part.currency)
+            told = FigureOut("", "", part.unit.value, part.value, currency=part.currency)
+            return PartOut(figure=told)
         case date():
-            return SaidOut(day=part)
-    return SaidOut(words=part)
+            return PartOut(day=part)
+    return PartOut(text=part)

@@ -66,7 +66,7 @@ def _turn(kind: Any) -> Turn:
     if of is list:
         return _listed(_turn(inner[0]))
     if of is dict:
-        return _mapped(_turn(inner[1]))
+        return _mapped(_turn(inner[1]), inner[0])
     if isinstance(kind, type) and (is_dataclass(kind) or issubclass(kind, BaseModel)):
         return lambda held, at, shown: fill(kind, held, at, shown)
     return _plain
@@ -88,7 +88,11 @@ def _listed(turn: Turn) -> Turn:
     return lambda held, at, shown: [turn(x, f"{at}.{getattr(x, 'key', '')}", shown) for x in held]
 
 
-def _mapped(turn: Turn) -> Turn:
-    return lambda held, at, shown: {
-        _plain(k, "", None): turn(x, f"{at}.{_plain(k, '', None)}", shown) for k, x in held.items()
-    }
+def _mapped(turn: Turn, key: Any) -> Turn:
+    def turned(held: Any, at: str, shown: Shown | None) -> dict[Any, Any]:
+        named = ((x.value if isinstance(x, Enum) else x, y) for x, y in held.items())
+        return {
+            str(name) if key is str else name: turn(y, f"{at}.{name}", shown) for name, y in named
+        }
+
+    return turned

@@ -2783,10 +2783,10 @@ export interface components {
             rows: components["schemas"]["PayerCoverageOut"][];
         };
         /**
-         * CrossingOut
+         * Crossing
          * @description A payer whose price comes within its buy-below price, or falls out of it.
          */
-        CrossingOut: {
+        Crossing: {
             /** After */
             after: number;
             /** Before */
@@ -3036,10 +3036,10 @@ export interface components {
             years: components["schemas"]["GrowthYearOut"][];
         };
         /**
-         * DotOut
-         * @description A payer of the sector on a strip, by value. mine: the one whose place is told.
+         * Dot
+         * @description A payer on a strip. mine: the one whose place is told.
          */
-        DotOut: {
+        Dot: {
             /** Exchange */
             exchange: string;
             /** Mine */
@@ -4457,10 +4457,10 @@ export interface components {
             value: string;
         };
         /**
-         * NowThenOut
-         * @description Under the rules that stand, and under those sent; null: unknown.
+         * NowThen
+         * @description Under the rules that stand, and under the others; None: unknown.
          */
-        NowThenOut: {
+        NowThen: {
             /** Now */
             now: number | null;
             /** Then */
@@ -4641,15 +4641,15 @@ export interface components {
         };
         /**
          * PartRowOut
-         * @description shares: by fiscal year; a year it is not named for is missing.
+         * @description years: its share by fiscal year; one it is not named for is missing.
          */
         PartRowOut: {
             change: components["schemas"]["FigureOut"];
             /** Name */
             name: string;
             newest: components["schemas"]["FigureOut"];
-            /** Shares */
-            shares: {
+            /** Years */
+            years: {
                 [key: string]: components["schemas"]["FigureOut"];
             };
         };
@@ -4966,7 +4966,7 @@ export interface components {
             /** Sector */
             sector: string | null;
             /** Strips */
-            strips: components["schemas"]["StripOut"][];
+            strips: components["schemas"]["Strip"][];
         };
         /**
          * PeersWorthOut
@@ -5026,20 +5026,20 @@ export interface components {
             token: string;
         };
         /**
-         * PriceEffectOut
-         * @description moved: payers whose buy-below price moves, of those where it is `known`; by: how far at the
-         *     middle one, as a fraction. in_reach, beats_market: how many are at or under buy-below, and offer
-         *     the assumed market return or more. after_tax: the return offered after tax at the middle
-         *     payer.
+         * PriceEffect
+         * @description moved: payers whose buy-below price moves, of those where it is `known`; by: how far, at the
+         *     middle one of them, as a fraction. in_reach, beats_market: how many payers are at or under
+         *     buy-below, and offer the assumed market return or more. after_tax: the return offered after tax
+         *     at the middle payer.
          */
-        PriceEffectOut: {
-            after_tax: components["schemas"]["NowThenOut"];
-            beats_market: components["schemas"]["NowThenOut"];
+        PriceEffect: {
+            after_tax: components["schemas"]["NowThen"];
+            beats_market: components["schemas"]["NowThen"];
             /** By */
             by: number | null;
             /** Crossings */
-            crossings: components["schemas"]["CrossingOut"][];
-            in_reach: components["schemas"]["NowThenOut"];
+            crossings: components["schemas"]["Crossing"][];
+            in_reach: components["schemas"]["NowThen"];
             /** Known */
             known: number;
             /** Moved */
@@ -5468,22 +5468,6 @@ export interface components {
             note: string;
             rules: components["schemas"]["RulesIO"];
         };
-        /**
-         * SaidOut
-         * @description A part of a sentence: words, a day, or a value in its unit.
-         */
-        SaidOut: {
-            /** Currency */
-            currency?: string | null;
-            /** Day */
-            day?: string | null;
-            /** Unit */
-            unit?: ("fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index") | null;
-            /** Value */
-            value?: number | null;
-            /** Words */
-            words?: string | null;
-        };
         /** SampleOut */
         SampleOut: {
             /** Columns */
@@ -5681,7 +5665,7 @@ export interface components {
             /** Name */
             name: string;
             /** Said */
-            said: components["schemas"]["SaidOut"][];
+            said: components["schemas"]["PartOut"][];
             /** Seen */
             seen: boolean;
             /**
@@ -6043,17 +6027,18 @@ export interface components {
             gives_at: components["schemas"]["FigureOut"];
         };
         /**
-         * StripOut
-         * @description One measure over a sector. ahead: the share of the peers that the payer does better than,
-         *     ties counting half; null while its own is unknown. beyond: those whose figure has no size.
+         * Strip
+         * @description One measure over a sector. dots: by value; peers: others that have a place; ahead: the share
+         *     of them that the payer does better than, ties counting half; None while it has none itself.
+         *     beyond: those whose figure has no size, by name. words: the sentence's middle.
          */
-        StripOut: {
+        Strip: {
             /** Ahead */
             ahead: number | null;
             /** Beyond */
             beyond: string[];
             /** Dots */
-            dots: components["schemas"]["DotOut"][];
+            dots: components["schemas"]["Dot"][];
             /** Id */
             id: string;
             /** Median */
@@ -6062,11 +6047,7 @@ export interface components {
             name: string;
             /** Peers */
             peers: number;
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+            unit: components["schemas"]["Unit"];
             /** Words */
             words: string;
         };
@@ -6254,6 +6235,12 @@ export interface components {
             /** Source */
             source: number;
         };
+        /**
+         * Unit
+         * @description What the number counts. Fractions and yields are 0.05 in code and 5 % on screen.
+         * @enum {string}
+         */
+        Unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
         /**
          * UnsuitedOut
          * @description A second opinion that does not suit the payer, and why.
@@ -9687,7 +9674,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PriceEffectOut"] | null;
+                    "application/json": components["schemas"]["PriceEffect"] | null;
                 };
             };
             /** @description The request cannot be read */

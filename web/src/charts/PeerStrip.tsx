@@ -4,8 +4,8 @@ import type { Schemas } from "@/api/client";
 import { show } from "@/format/format";
 import { LABEL } from "./parts";
 
-type Strip = Schemas["StripOut"];
-type Dot = Schemas["DotOut"];
+type Strip = Schemas["Strip"];
+type Dot = Schemas["Dot"];
 const HEIGHT = 34;
 const PAD = 12;
 

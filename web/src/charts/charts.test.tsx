@@ -283,7 +283,7 @@ const dot = (symbol: string, value: number, mine = false) => ({
   value,
   mine,
 });
-const strip: Schemas["StripOut"] = {
+const strip: Schemas["Strip"] = {
   id: "payout",
   name: "Payout",
   unit: "fraction",

@@ -19,7 +19,7 @@ interface Props extends Shown {
   asked?: AskedOfOne;
 }
 
-/** A figure as text that opens its working. */
+/** A figure as text that opens its working; one without a key has none. */
 export function Fig({
   figure,
   className = "",
@@ -35,6 +35,7 @@ export function Fig({
   const text = known
     ? withCurrency(value, figure, how)
     : (figure.breach ?? figure.spared ?? unknown);
+  if (!figure.key) return <span className={className}>{text}</span>;
   const why = known ? figure.label : `${figure.label}: ${withDates(figure.reason ?? "unknown")}`;
   return (
     <button

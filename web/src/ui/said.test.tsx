@@ -10,7 +10,6 @@ import { JobProgress } from "./JobProgress";
 import { type Judged, JudgedList, saidInWords } from "./JudgedList";
 import { MemoLinks } from "./MemoLinks";
 import { Sentence } from "./Sentence";
-import { SignalSaid } from "./SignalSaid";
 import { STATE_WORDS, STATES, StateMark } from "./StateMark";
 import { StrainSaid } from "./StrainSaid";
 import { isTerm, Term } from "./Term";
@@ -147,15 +146,19 @@ test("a strain that is kept says its state, what gives first and from where it i
   expect(shown(box)).toBe("It has no revenue");
 });
 
-test("a signal is one sentence of words, days and amounts", async () => {
-  const said = [
-    { words: "the dividend rose to " },
-    { value: 0.57, unit: "per_share", currency: "TLL" },
-    { words: " on " },
-    { day: "2026-03-02" },
-  ] as Parameters<typeof SignalSaid>[0]["said"];
-  const { box } = await mount(<SignalSaid said={said} />);
+test("a number without a working is told, and opens nothing", async () => {
+  const part = { text: null, day: null, figure: null, size: false };
+  const paid = figure({ key: "", label: "", value: 0.57, unit: "per_share", currency: "TLL" });
+  const parts = [
+    { ...part, text: "The dividend rose to " },
+    { ...part, figure: paid },
+    { ...part, text: " on " },
+    { ...part, day: "2026-03-02" },
+    { ...part, text: "." },
+  ];
+  const { box } = await mount(<Sentence parts={parts} />, PAYER);
   expect(shown(box)).toBe("The dividend rose to 0.57 TLL on 2 March 2026.");
+  expect(box.querySelector("button")).toBeNull();
 });
 
 test("a finding is words, days and figures that open", async () => {

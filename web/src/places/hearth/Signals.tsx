@@ -4,7 +4,7 @@ import { shortDay } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
-import { SignalSaid } from "@/ui/SignalSaid";
+import { Sentence } from "@/ui/Sentence";
 
 const SHOWN = 8;
 
@@ -120,7 +120,7 @@ function Group({ signals, today, busy, onSeen }: GroupProps) {
                 <span className="text-muted">{shortDay(s.day)}</span>
                 <span className={s.asks && !s.seen ? "font-semibold" : ""}>
                   <span className="sr-only">{s.title}: </span>
-                  <SignalSaid said={s.said} />
+                  <Sentence parts={s.said} />
                 </span>
               </ReviewLink>
             </li>

@@ -53,11 +53,7 @@ export function PriceEffects({ draft }: { draft: Rules }) {
   );
 }
 
-function Row(props: {
-  name: string;
-  both: Schemas["NowThenOut"];
-  shown: (value: number) => string;
-}) {
+function Row(props: { name: string; both: Schemas["NowThen"]; shown: (value: number) => string }) {
   const [now, then] = [props.both.now, props.both.then].map((v) =>
     v === null ? "unknown" : props.shown(v),
   );
@@ -70,7 +66,7 @@ function Row(props: {
   );
 }
 
-function Crossed({ crossing: c }: { crossing: Schemas["CrossingOut"] }) {
+function Crossed({ crossing: c }: { crossing: Schemas["Crossing"] }) {
   return (
     <li className="border-line border-b py-1">
       <ReviewLink payer={c} className="link block truncate">

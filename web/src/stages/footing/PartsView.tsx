@@ -53,7 +53,7 @@ function Split({ split }: { split: Schemas["SplitOut"] }) {
               <td>{part.name}</td>
               {split.years.map((y) => (
                 <td key={y}>
-                  {part.shares[y] ? <Fig figure={part.shares[y]} bare digits={0} /> : "–"}
+                  {part.years[y] ? <Fig figure={part.years[y]} bare digits={0} /> : "–"}
                 </td>
               ))}
               <td>

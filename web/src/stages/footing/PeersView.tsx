@@ -9,7 +9,7 @@ import { number, percent, show, upperFirst } from "@/format/format";
 import { useView } from "@/state/view";
 import { Found } from "./Found";
 
-type Strip = Schemas["StripOut"];
+type Strip = Schemas["Strip"];
 
 /** The payer's place among its sector, measure by measure. */
 export function PeersView({ payer }: { review: Review; payer: PayerKey }) {
@@ -50,7 +50,7 @@ function Strips(props: { sector: string; strips: Strip[]; pending: number }) {
   const [box, width] = useWidth();
   const navigate = useNavigate();
   const [view] = useView();
-  const open = (dot: Schemas["DotOut"]) => {
+  const open = (dot: Schemas["Dot"]) => {
     if (dot.mine) return;
     void navigate({
       to: "/review/$exchange/$symbol",
