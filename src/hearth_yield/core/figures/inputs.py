@@ -1,6 +1,6 @@
 """How an input is declared: once. What a person types is checked, the rest is the house's default.
 
-(docs/architecture.md, How it grows)
+(docs/architecture.md, How it changes)
 """
 
 from __future__ import annotations

@@ -1,7 +1,7 @@
 """How a measure is declared: once, beside what computes it.
 
 Tests, limits, columns, conditions, key figures, what is kept of it and what a decision freezes all
-follow from the declaration. (docs/architecture.md, How to add a measure)
+follow from the declaration. (docs/architecture.md, How it changes)
 """
 
 from __future__ import annotations

@@ -1,7 +1,7 @@
 """How a quantity is declared whose own past a price is held against: the yield, a multiple.
 
 One ruler serves them all: sample, statistics, target, price of a target, the past 52 weeks.
-(docs/architecture.md, How to add a quantity)
+(docs/architecture.md, How it changes)
 """
 
 from __future__ import annotations

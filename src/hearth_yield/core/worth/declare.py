@@ -1,6 +1,6 @@
 """How a model of worth is declared: once; one loop prices every model there is.
 
-(docs/architecture.md, How to add a model)
+(docs/architecture.md, How it changes)
 """
 
 from __future__ import annotations
