@@ -6,8 +6,8 @@ from datetime import date
 from hearth_yield.actions.import_files import import_files, plan_import
 from hearth_yield.actions.read_found import Settled, understand_files
 from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.api.answer import written
 from hearth_yield.api.record import payments_series
-from hearth_yield.api.schemas import written
 from hearth_yield.core.question import Question
 from hearth_yield.exchange.book import write_book
 from hearth_yield.exchange.found.reader import Writer, read

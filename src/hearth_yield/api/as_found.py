@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
@@ -82,6 +83,8 @@ def waiting_out(understood: Understood, name: str) -> s.PreviewOut:
         refused=bool(faults),
         held_already=None,
         found=found_out(understood),
+        payers=[],
+        replaced=[],
     )
 
 
@@ -165,7 +168,7 @@ def with_mend(out: s.FaultOut, fault: Fault, understood: Understood) -> s.FaultO
             if value is not None and value != now:
                 id = f"{n}.{table.id}.{what}"
                 name = MENDS[what].format(NAMES.get(value, ""))
-                return out.model_copy(update={"mend": s.MendOut(id=id, value=value, name=name)})
+                return replace(out, mend=s.MendOut(id=id, value=value, name=name))
     return out
 
 

@@ -5,23 +5,25 @@ from __future__ import annotations
 from datetime import date
 
 from fastapi import APIRouter
-from pydantic import BaseModel
 
 from hearth_yield.actions.measure_breadth import held_breadth
 
+from .answer import wire
 from .context import Here, When
 from .schemas import JobOut, Problem
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 
-class AboveOut(BaseModel):
+@wire
+class AboveOut:
     exchange: str
     symbol: str
     name: str
 
 
-class BreadthOut(BaseModel):
+@wire
+class BreadthOut:
     """days: quarter ends and the day itself; above: payers that yielded more than their own mean of
     five years, of those known; shares: of them, and usual their mean. names: of those now. job: the
     task that sees to it, while it runs."""
@@ -30,7 +32,7 @@ class BreadthOut(BaseModel):
     days: list[date]
     above: list[int]
     known: list[int]
-    shares: list[float | None] = []
+    shares: list[float | None]
     usual: float | None = None
     names: list[AboveOut]
     job: JobOut | None
@@ -42,7 +44,7 @@ def breadth(here: Here, when: When, again: bool = False) -> BreadthOut:
     held = held_breadth(here.cache, when.as_of, when.edition)
     if held is None:
         job = here.breadth(when, again=again)
-        return BreadthOut(ready=False, days=[], above=[], known=[], names=[], job=job)
+        return BreadthOut(ready=False, days=[], above=[], known=[], shares=[], names=[], job=job)
     return BreadthOut(
         ready=True,
         days=list(held.days),

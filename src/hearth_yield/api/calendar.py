@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Path, Response
-from pydantic import BaseModel
 
 from hearth_yield.actions import calendar_file as made
 
+from .answer import wire
 from .context import Here, When
 from .schemas import Problem
 
@@ -16,7 +16,8 @@ router = APIRouter(prefix="/api/calendar", responses={422: {"model": Problem}})
 ICS = "text/calendar; charset=utf-8"
 
 
-class SubscriptionOut(BaseModel):
+@wire
+class SubscriptionOut:
     """path: what a calendar program asks on this machine; null where there is no address."""
 
     path: str | None

@@ -13,6 +13,7 @@ from hearth_yield.core.review import Review
 from hearth_yield.core.worth.inputs import INPUTS
 from hearth_yield.core.worth.models import MODELS
 
+from .answer import wire
 from .context import Here, Id, QuestionAsked, Reviewed, When
 from .schemas import Problem, UnitName
 from .wire import fill
@@ -25,7 +26,8 @@ class CaseIn(BaseModel):
     name: str = Field(max_length=200)
 
 
-class CellOut(BaseModel):
+@wire
+class CellOut:
     """A value of one case, or why it has none; own: the person typed it."""
 
     value: float | None = None
@@ -33,7 +35,8 @@ class CellOut(BaseModel):
     own: bool = False
 
 
-class CaseOut(BaseModel):
+@wire
+class CaseOut:
     """id: None for what is shown now, which is not kept. question: in names and texts, as the
     address has it."""
 
@@ -44,7 +47,8 @@ class CaseOut(BaseModel):
     refused: str | None
 
 
-class CaseRowOut(BaseModel):
+@wire
+class CaseRowOut:
     """One line, with a cell a case. kind: an input, a model that is on in some case, or a sum."""
 
     id: str
@@ -54,7 +58,8 @@ class CaseRowOut(BaseModel):
     cells: list[CellOut]
 
 
-class CasesOut(BaseModel):
+@wire
+class CasesOut:
     """The first case is what is shown now."""
 
     cases: list[CaseOut]

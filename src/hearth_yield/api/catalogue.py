@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Literal
+from typing import Literal, cast
 
 from fastapi import APIRouter
-from pydantic import BaseModel
 
 from hearth_yield.actions.find_payers import words_in_use
 from hearth_yield.core.expecting.expectation import GROWING
@@ -15,6 +14,7 @@ from hearth_yield.core.figures.measure import Measure, Stage
 from hearth_yield.core.finding.catalogue import CHOICES, MARKS, Choice, Mark, column_sets
 from hearth_yield.core.stages import MEASURES
 
+from .answer import wire
 from .context import Here, When
 from .schemas import Problem, StageName, UnitName
 from .wire import each, fill
@@ -22,12 +22,17 @@ from .wire import each, fill
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 
-class WordOut(BaseModel):
+Drawn = Literal["deviation", "state", "dividends", "first"]
+
+
+@wire
+class WordOut:
     word: str
     payers: int
 
 
-class MeasureOut(BaseModel):
+@wire
+class MeasureOut:
     """What can be searched by and shown. unit: null for words, whose choices are then listed, and
     for marks, which every row carries.
 
@@ -48,7 +53,7 @@ class MeasureOut(BaseModel):
     under: str | None
     signed: bool
     digits: int | None
-    drawn: Literal["deviation", "state", "dividends", "first"] | None
+    drawn: Drawn | None
     sort: str | None
     foot: bool
     column: bool
@@ -56,13 +61,15 @@ class MeasureOut(BaseModel):
     choices: list[WordOut] | None
 
 
-class ColumnSetOut(BaseModel):
+@wire
+class ColumnSetOut:
     id: str
     name: str
     columns: list[str]
 
 
-class CatalogueOut(BaseModel):
+@wire
+class CatalogueOut:
     """measures: in the order of the job, words first. sets: of columns."""
 
     measures: list[MeasureOut]
@@ -111,25 +118,21 @@ def _word(
     in_use: Mapping[str, int] | None,
     column: bool = True,
 ) -> MeasureOut:
-    return MeasureOut.model_validate(
-        {
-            "id": id,
-            "name": name,
-            "stage": stage.value,
-            "group": None,
-            "unit": None,
-            "words": f"{name[0].lower()}{name[1:]} {{}}",
-            "turned": None,
-            "under": None,
-            "signed": False,
-            "digits": None,
-            "drawn": drawn,
-            "sort": sort,
-            "foot": False,
-            "column": column,
-            "grows": False,
-            "choices": None
-            if in_use is None
-            else [WordOut(word=w, payers=n) for w, n in in_use.items()],
-        }
+    return MeasureOut(
+        id=id,
+        name=name,
+        stage=stage.value,
+        group=None,
+        unit=None,
+        words=f"{name[0].lower()}{name[1:]} {{}}",
+        turned=None,
+        under=None,
+        signed=False,
+        digits=None,
+        drawn=cast("Drawn | None", drawn),
+        sort=sort,
+        foot=False,
+        column=column,
+        grows=False,
+        choices=None if in_use is None else [WordOut(word=w, payers=n) for w, n in in_use.items()],
     )

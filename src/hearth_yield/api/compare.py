@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel
 
 from hearth_yield.actions.compare_payers import (
     MOST_LINES,
@@ -22,6 +21,7 @@ from hearth_yield.core.names import name_of
 from hearth_yield.core.review import Review
 from hearth_yield.core.stages import MEASURES
 
+from .answer import wire
 from .context import Here, When
 from .figures import FigureOut, figure_out
 from .schemas import Problem, StageName, StateName, UnitName
@@ -32,7 +32,8 @@ BetterName = Literal["high", "low"]
 MAX_WEIGHT = 1000.0
 
 
-class ComparedPayerOut(BaseModel):
+@wire
+class ComparedPayerOut:
     """A payer. points, rank: in this comparison; firmness: the share of random weightings in which
     it comes first; null where no measure is won by anyone."""
 
@@ -48,7 +49,8 @@ class ComparedPayerOut(BaseModel):
     firmness: float | None
 
 
-class CompareCellOut(BaseModel):
+@wire
+class CompareCellOut:
     """figure: in the payer's own currency; null where its kind does not use the measure.
     compared: its value in the currency of the comparison, with the reason where there is none."""
 
@@ -59,7 +61,8 @@ class CompareCellOut(BaseModel):
     points: float
 
 
-class CompareLineOut(BaseModel):
+@wire
+class CompareLineOut:
     """switch_weight: the weight at which another comes first, the other weights as they are;
     switch_to: who then shares the first place, by their place."""
 
@@ -76,7 +79,8 @@ class CompareLineOut(BaseModel):
     switch_to: list[int]
 
 
-class AxisPointOut(BaseModel):
+@wire
+class AxisPointOut:
     """figure: its key opens its working; empty for what the comparison itself makes. main: what the
     payer is read by."""
 
@@ -85,7 +89,8 @@ class AxisPointOut(BaseModel):
     main: bool
 
 
-class AxisOut(BaseModel):
+@wire
+class AxisOut:
     """rows: the points of each payer; none where nothing is known."""
 
     id: str
@@ -94,7 +99,8 @@ class AxisOut(BaseModel):
     rows: list[list[AxisPointOut]]
 
 
-class CompareOut(BaseModel):
+@wire
+class CompareOut:
     """nearest: the line whose weight would change the winner with the smallest step."""
 
     payers: list[ComparedPayerOut]
@@ -105,7 +111,8 @@ class CompareOut(BaseModel):
     nearest: str | None
 
 
-class CompareSetOut(BaseModel):
+@wire
+class CompareSetOut:
     id: str
     name: str
     lines: str

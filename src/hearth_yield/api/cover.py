@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date
 from typing import Literal
-
-from pydantic import BaseModel
 
 from hearth_yield.core.cover.bridge import BRIDGES
 from hearth_yield.core.cover.cover import Cover
 from hearth_yield.core.cover.measures import MATRIX, id_on
 
+from .answer import wire
 from .figures import FigureOut
 from .wire import fill
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class CoverPeriodOut:
     """year: the fiscal year's name."""
 
@@ -34,7 +32,8 @@ class CoverPeriodOut:
     dividend_per_share: FigureOut
 
 
-class BasisOut(BaseModel):
+@wire
+class BasisOut:
     """basis: the group of its measures. swings: too many years stand out for any to be marked."""
 
     basis: str
@@ -46,7 +45,8 @@ class BasisOut(BaseModel):
     swings: bool
 
 
-class MatrixRowOut(BaseModel):
+@wire
+class MatrixRowOut:
     """One basis: the measures of it that stand under the columns."""
 
     basis: str
@@ -54,21 +54,23 @@ class MatrixRowOut(BaseModel):
     measures: list[str]
 
 
-class MatrixOut(BaseModel):
+@wire
+class MatrixOut:
     """Every payout: bases down, what it is taken on across."""
 
     columns: list[str]
     rows: list[MatrixRowOut]
 
 
-class CoverSeries(BaseModel):
+@wire
+class CoverSeries:
     """bases: the leading one first."""
 
     bases: list[BasisOut]
     matrix: MatrixOut
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class UsesOut:
     """Where operating cash flow went; the parts sum to it, exactly. together: of several years.
     shares: of operating cash flow, by part."""
@@ -87,11 +89,13 @@ class UsesOut:
     shares: dict[str, FigureOut]
 
 
-class UsesSeries(BaseModel):
+@wire
+class UsesSeries:
     uses: list[UsesOut]
 
 
-class StepOut(BaseModel):
+@wire
+class StepOut:
     """A line of the bridge. what: it starts it, is a step of it (sign: added or taken off), what
     makes it exact, or a total."""
 
@@ -101,7 +105,7 @@ class StepOut(BaseModel):
     sign: int
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class BridgeOut:
     """One period's figures by step, in total and per share. capital_ratio: of financials."""
 
@@ -112,7 +116,8 @@ class BridgeOut:
     capital_ratio: FigureOut | None
 
 
-class BridgeSeries(BaseModel):
+@wire
+class BridgeSeries:
     steps: list[StepOut]
     bridges: list[BridgeOut]
 

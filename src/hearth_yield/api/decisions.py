@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
 from hearth_yield.actions import decide as decisions
 from hearth_yield.actions.disagree import disagree, disagreements_of
@@ -17,11 +17,12 @@ from hearth_yield.actions.write_memo import write_memo
 from hearth_yield.core.expecting.expectation import Expectation, Judged, Side, Way, often_expected
 from hearth_yield.core.question import read_question
 
+from .answer import wire
 from .context import Here, Id, Reviewed, When
 from .figures import FigureOut, PaymentOut, figure_out, payment_out
 from .schemas import Problem, StateName, UnitName
 from .strain import StrainSaidOut
-from .wire import fill
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
@@ -54,10 +55,9 @@ class ExpectationIn(BaseModel):
         )
 
 
-class OftenOut(BaseModel):
+@wire
+class OftenOut:
     """What is often expected, chosen by its name; the rest as an expectation has it."""
-
-    model_config = ConfigDict(from_attributes=True)
 
     name: str
     measure: str
@@ -95,7 +95,8 @@ class DecisionIn(BaseModel):
         )
 
 
-class BoughtOut(BaseModel):
+@wire
+class BoughtOut:
     """What a price buys, and what that earns at the declared rate."""
 
     price: FigureOut
@@ -109,18 +110,21 @@ class BoughtOut(BaseModel):
     month_after_tax: FigureOut
 
 
-class OutlayOut(BaseModel):
+@wire
+class OutlayOut:
     """now: at today's price; below: at the buy-below price."""
 
     now: BoughtOut
     below: BoughtOut
 
 
-class DecisionMade(BaseModel):
+@wire
+class DecisionMade:
     id: int
 
 
-class ChangeOut(BaseModel):
+@wire
+class ChangeOut:
     key: str
     label: str
     unit: UnitName
@@ -131,7 +135,8 @@ class ChangeOut(BaseModel):
     moved: bool
 
 
-class JudgedOut(BaseModel):
+@wire
+class JudgedOut:
     """An expectation and what has become of it. unit: of value, wanted and what it has come to
     (now); growth is a fraction a year. then: of the measure when it was said. reason: why it cannot
     be told."""
@@ -151,7 +156,8 @@ class JudgedOut(BaseModel):
     reason: str
 
 
-class SinceOut(BaseModel):
+@wire
+class SinceOut:
     """From the day of the decision to the day viewed: the price, the total return, the market's;
     span: its days as a question has them, under which these figures open. offered: what the return
     that the price of then offered comes to by now."""
@@ -165,7 +171,8 @@ class SinceOut(BaseModel):
     offered: float | None
 
 
-class DecisionOut(BaseModel):
+@wire
+class DecisionOut:
     """question: what was asked of the review then, as the address holds it. strains: what those
     kept on the payer said then; disagreements: the person's words by stage, as they were then.
     by_models: its combined value is the mean of models, as the method had it then."""
@@ -236,7 +243,7 @@ def decision_out(past: decisions.PastDecision) -> DecisionOut:
         buy_below=past.buy_below,
         buy_below_written=None if made.buy_below is None else f"{made.buy_below.normalize():f}",
         question=dict(made.question),
-        strains=made.strains,
+        strains=each(StrainSaidOut, made.strains),
         disagreements=dict(made.disagreements),
         changes=[_change(c, made.currency) for c in past.changes],
         dividends_since=[payment_out(d, d.amount) for d in past.dividends_since],
@@ -336,7 +343,7 @@ def say(here: Here, exchange: str, symbol: str, stage: str, said: DisagreementIn
 def often(review: Reviewed) -> list[OftenOut]:
     """What is often expected of a payer, at the person's own limits for it."""
     used = {id for stage in review.stages.values() for id in stage.figures}
-    return [OftenOut.model_validate(x) for x in often_expected(review.tests, used)]
+    return each(OftenOut, often_expected(review.tests, used))
 
 
 @router.get(ONE_PAYER + "/outlay")

@@ -12,6 +12,7 @@ from hearth_yield.actions import edit_facts
 from hearth_yield.core.facts.statements import unit_of
 from hearth_yield.core.figures.figure import Unit
 
+from .answer import wire
 from .context import Here, Id
 from .schemas import Problem
 from .wire import fill
@@ -20,7 +21,8 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 
 
-class EditOut(BaseModel):
+@wire
+class EditOut:
     """basis: set where a fiscal year is excluded on it. excluded: the whole fact is."""
 
     id: int
@@ -81,7 +83,8 @@ class ExcludedYearIn(BaseModel):
     reason: str
 
 
-class EditMade(BaseModel):
+@wire
+class EditMade:
     id: int
 
 

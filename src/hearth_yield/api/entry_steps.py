@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from hearth_yield.actions.keep_entry_step import forget_entry_step, keep_entry_step, steps_of
 from hearth_yield.core.range.entry_steps import EntryStep
 
+from .answer import wire
 from .context import Here, Id, When
 from .schemas import Problem, UnitName
 from .wire import fill
@@ -27,7 +28,8 @@ class EntryStepIn(BaseModel):
     amount: Decimal = Field(allow_inf_nan=False, max_digits=20)
 
 
-class PricedStepOut(BaseModel):
+@wire
+class PricedStepOut:
     """price: the price that the target is today, with the reason where there is none; against:
     that price ÷ today's − 1."""
 
@@ -43,14 +45,16 @@ class PricedStepOut(BaseModel):
     against: float | None
 
 
-class EntryStepsOut(BaseModel):
+@wire
+class EntryStepsOut:
     """total: of the amounts."""
 
     steps: list[PricedStepOut]
     total: float
 
 
-class EntryMade(BaseModel):
+@wire
+class EntryMade:
     id: int
 
 

@@ -2,29 +2,30 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any, Literal
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel
 
 from hearth_yield.core.estimates.outlook import BANDS, REVISED_OVER, Guess, Outlook, Turned
 
+from .answer import wire, written
 from .context import Reviewed
 from .figures import FigureOut, figure_out
-from .schemas import Problem, written
+from .schemas import Problem
 from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 TurnedName = Literal["beat", "met", "missed"]
 
 
-class RevisionOut(BaseModel):
+@wire
+class RevisionOut:
     months: int
     figure: FigureOut
 
 
-class TimesOut(BaseModel):
+@wire
+class TimesOut:
     """How often past years beat, met or missed what was expected so many months ahead; band: how
     far off still counts as met."""
 
@@ -35,7 +36,7 @@ class TimesOut(BaseModel):
     missed: int
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class GuessOut:
     """A past year: what was expected of it 12 and 24 months before its end, and what it brought.
     off: actual ÷ estimate − 1."""
@@ -50,7 +51,8 @@ class GuessOut:
     turned_24: TurnedName | None
 
 
-class OutlookOut(BaseModel):
+@wire
+class OutlookOut:
     """One measure in the year ahead. so_far: what its published interim periods brought; part,
     rest: of what is expected, and what the rest of the year must bring. past: year by year, the
     newest first."""
@@ -74,7 +76,8 @@ class OutlookOut(BaseModel):
     past: list[GuessOut]
 
 
-class EstimatesOut(BaseModel):
+@wire
+class EstimatesOut:
     """year: the fiscal year ahead, the first that was not reported yet."""
 
     year: int

@@ -7,8 +7,6 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Literal
 
-from pydantic import BaseModel
-
 from hearth_yield.core.facts.records import Dividend
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.figures.inputs import Input, InputSpec
@@ -19,6 +17,7 @@ from hearth_yield.core.names import name_of, named_figures, named_measures
 from hearth_yield.core.review import Review
 from hearth_yield.core.stages import MEASURES, STAGES, measures_of
 
+from .answer import wire
 from .schemas import DirectionName, StageName, StateName, UnitName
 
 
@@ -65,7 +64,8 @@ def figure_out(figure: Figure, key: str) -> FigureOut:
     )
 
 
-class PartOut(BaseModel):
+@wire
+class PartOut:
     """One piece of a sentence. size: the figure is told without its sign."""
 
     text: str | None = None
@@ -74,7 +74,8 @@ class PartOut(BaseModel):
     size: bool = False
 
 
-class KeyFigureOut(BaseModel):
+@wire
+class KeyFigureOut:
     """A measure that stands among the key figures of its stage. group: the basis it is taken on.
     note: what is said beside it."""
 
@@ -86,7 +87,8 @@ class KeyFigureOut(BaseModel):
     note: list[PartOut]
 
 
-class HeadOut(BaseModel):
+@wire
+class HeadOut:
     """A measure in the head of the review."""
 
     name: str
@@ -94,7 +96,8 @@ class HeadOut(BaseModel):
     note: list[PartOut]
 
 
-class TestOut(BaseModel):
+@wire
+class TestOut:
     """id: of the measure that is held against the limit. strict: at the limit does not pass.
     exempt: whose own limit it is, where that is not the kind's. beyond: how far it is outside its
     limit, in its own unit."""
@@ -114,7 +117,8 @@ class TestOut(BaseModel):
     beyond: str | None
 
 
-class StageOut(BaseModel):
+@wire
+class StageOut:
     """One step of the job. passed: of the tests made of it; unknown never passes. figures: its
     measures by id; those the payer's kind does not use are missing."""
 
@@ -129,14 +133,16 @@ class StageOut(BaseModel):
     key_figures: list[KeyFigureOut]
 
 
-class OfferOut(BaseModel):
+@wire
+class OfferOut:
     """What might be typed for an input, as the facts have it."""
 
     name: str
     value: float
 
 
-class FieldOut(BaseModel):
+@wire
+class FieldOut:
     """An input the person can type. low_bound, high_bound: what it must lie between. spread: how
     far it is taken to either side, in words. suffix: what its number counts, where its unit does
     not say it. low, high: at the other cases, where a person may type those too. advice: what
@@ -156,13 +162,13 @@ class FieldOut(BaseModel):
     figure: FigureOut
     low: float | None = None
     high: float | None = None
-    offers: list[OfferOut] = []
+    offers: list[OfferOut]
     advice: str | None = None
     shown: Literal["always", "cases", "taken"] = "taken"
     asked_as: Literal["number", "month"] = "number"
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class NamedFigureOut:
     """A figure among others of a kind. digits: where its unit's own are not meant; note: the day it
     is of."""
@@ -173,7 +179,7 @@ class NamedFigureOut:
     note: date | None = None
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class PaymentOut:
     ex_date: date
     pay_date: date | None

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date
 from typing import Literal
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel
 
 from hearth_yield.actions.compare_peers import compare_peers
 from hearth_yield.core.facts.statements import fiscal_year_of
@@ -21,9 +19,10 @@ from hearth_yield.core.footing.views import VIEWS
 from hearth_yield.core.names import name_of
 from hearth_yield.core.stages import MEASURES
 
+from .answer import wire, written
 from .context import Here, Reviewed, When
 from .figures import FigureOut, PartOut, Shown, figure_out
-from .schemas import Problem, written
+from .schemas import Problem
 from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -46,7 +45,8 @@ INDEXED = {
 }
 
 
-class ViewOut(BaseModel):
+@wire
+class ViewOut:
     """answer: what the view shows, in a line. amiss: something in it asks to be read first."""
 
     id: str
@@ -55,11 +55,12 @@ class ViewOut(BaseModel):
     amiss: bool
 
 
-class FootingOut(BaseModel):
+@wire
+class FootingOut:
     views: list[ViewOut]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class BalanceYearOut:
     year: int
     end: date
@@ -71,12 +72,13 @@ class BalanceYearOut:
     interest_cover: FigureOut
 
 
-class BalanceSeries(BaseModel):
+@wire
+class BalanceSeries:
     years: list[BalanceYearOut]
     currency: str | None
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class CourseOut:
     """figures: one a year. now: the last twelve months, where they are told."""
 
@@ -86,7 +88,8 @@ class CourseOut:
     now: FigureOut | None = None
 
 
-class BusinessSeries(BaseModel):
+@wire
+class BusinessSeries:
     """years, indexed_years: fiscal, of the figures of margins and of what is indexed. base_year:
     the one that is 100 in what is indexed."""
 
@@ -97,7 +100,7 @@ class BusinessSeries(BaseModel):
     indexed: list[CourseOut]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class LineOut:
     """freaks: fiscal years that lie far from the rest."""
 
@@ -114,11 +117,12 @@ class LineOut:
     against: FigureOut
 
 
-class LinesSeries(BaseModel):
+@wire
+class LinesSeries:
     lines: list[LineOut]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class MovedOut:
     id: str
     name: str
@@ -129,7 +133,8 @@ class MovedOut:
     change: FigureOut | None
 
 
-class ComparedOut(BaseModel):
+@wire
+class ComparedOut:
     """Two periods of the same length, a year apart; lines: what moved most first."""
 
     id: str
@@ -138,11 +143,12 @@ class ComparedOut(BaseModel):
     lines: list[MovedOut]
 
 
-class NewestSeries(BaseModel):
+@wire
+class NewestSeries:
     compared: list[ComparedOut]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class PartRowOut:
     """years: its share by fiscal year; one it is not named for is missing."""
 
@@ -152,7 +158,8 @@ class PartRowOut:
     change: FigureOut
 
 
-class SplitOut(BaseModel):
+@wire
+class SplitOut:
     """equal_parts: how many parts of one size would be as concentrated."""
 
     basis: str
@@ -162,7 +169,8 @@ class SplitOut(BaseModel):
     equal_parts: FigureOut
 
 
-class PartsSeries(BaseModel):
+@wire
+class PartsSeries:
     splits: list[SplitOut]
 
 
@@ -243,7 +251,7 @@ def newest(review: Reviewed) -> Response:
     return written(fill(NewestSeries, review.footing, "footing"))
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class SlumpFeltOut:
     """price, market, revenue: the deepest fall from a peak. action: what the dividend did; null
     before anything was paid."""
@@ -259,7 +267,8 @@ class SlumpFeltOut:
     revenue: FigureOut
 
 
-class SlumpsSeries(BaseModel):
+@wire
+class SlumpsSeries:
     slumps: list[SlumpFeltOut]
 
 
@@ -283,7 +292,8 @@ def slumps(review: Reviewed) -> SlumpsSeries:
     )
 
 
-class PeersOut(BaseModel):
+@wire
+class PeersOut:
     """pending: payers whose measures are still to be made for the day."""
 
     sector: str | None

@@ -7,20 +7,22 @@ from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, ConfigDict
 
 from hearth_yield.actions.coming_payments import coming_payments
 from hearth_yield.actions.find_payers import ABOVE, payers_standing
 
+from .answer import wire
 from .context import Here, When
 from .payers import GroupIn
 from .schemas import JobOut, Problem, StateName
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 WEEKS = 42
 
 
-class StandingOut(BaseModel):
+@wire
+class StandingOut:
     """How all payers stand on the day. states: how many are in each; unjudged:
     how many are of a kind that is not judged; above: how many yield more
     than their own mean, by these conditions (where). pending: those not yet measured; job: how that
@@ -39,23 +41,13 @@ class StandingOut(BaseModel):
 def standing(here: Here, when: When) -> StandingOut:
     job = here.keeping(when)
     found = payers_standing(here.cache, when.as_of)
-    return StandingOut.model_validate(
-        {
-            "held": found.held,
-            "pending": found.pending,
-            "job": job if found.pending else None,
-            "states": found.states,
-            "unjudged": found.unjudged,
-            "above": found.above,
-            "where": asdict(ABOVE),
-        }
-    )
+    where = GroupIn.model_validate(asdict(ABOVE))
+    return fill(StandingOut, found, job=job if found.pending else None, where=where)
 
 
-class DeclaredOut(BaseModel):
+@wire
+class DeclaredOut:
     """A declared dividend a share."""
-
-    model_config = ConfigDict(from_attributes=True)
 
     exchange: str
     symbol: str
@@ -73,4 +65,4 @@ def coming(
 ) -> list[DeclaredOut]:
     """Declared dividends of all payers that go ex or pay within so many days."""
     found = coming_payments(here.database, when.as_of, days)
-    return [DeclaredOut.model_validate(p) for p in found]
+    return each(DeclaredOut, found)

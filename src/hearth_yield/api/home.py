@@ -12,6 +12,7 @@ from hearth_yield.core.errors import NotFound
 
 from . import schemas as s
 from .context import Here, When
+from .wire import each
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
@@ -33,7 +34,7 @@ def status(here: Here, when: When) -> s.StatusOut:
 @router.get("/names")
 def names(here: Here, q: str = "", limit: int = 12) -> list[s.PayerNameOut]:
     found = show_held.find_names(here.database, q, max(1, min(limit, 50)))
-    return [s.PayerNameOut.model_validate(n) for n in found]
+    return each(s.PayerNameOut, found)
 
 
 @router.get("/jobs/{id}")

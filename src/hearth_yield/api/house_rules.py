@@ -25,6 +25,7 @@ from hearth_yield.core.kinds import JUDGED, Kind
 from hearth_yield.core.signals.make import KINDS
 from hearth_yield.core.stages import MEASURES, STAGES
 
+from .answer import wire
 from .context import Here, When
 from .schemas import DirectionName, KindName, Problem, StageName, StateName, UnitName
 from .wire import each, fill
@@ -69,7 +70,8 @@ class RulesIO(BaseModel):
     )
 
 
-class SettingOut(BaseModel):
+@wire
+class SettingOut:
     """What one setting is, and the house's own value of it."""
 
     id: str
@@ -82,7 +84,8 @@ class SettingOut(BaseModel):
     default: float
 
 
-class KindOut(BaseModel):
+@wire
+class KindOut:
     """A kind of payer, and the house's own required return for it."""
 
     id: KindName
@@ -90,7 +93,8 @@ class KindOut(BaseModel):
     default_return: float
 
 
-class TestedOut(BaseModel):
+@wire
+class TestedOut:
     """A test there is: limits are the house's own, of the kinds it is made for."""
 
     id: str
@@ -104,7 +108,8 @@ class TestedOut(BaseModel):
     limits: dict[KindName, LimitIO]
 
 
-class SignalKindOut(BaseModel):
+@wire
+class SignalKindOut:
     """A kind of signal. of_a_wait: it can only be of payers that are followed; default: of whom the
     house asks for it."""
 
@@ -115,13 +120,15 @@ class SignalKindOut(BaseModel):
     default: WhoseName
 
 
-class VersionOut(BaseModel):
+@wire
+class VersionOut:
     number: int
     made_at: str
     note: str
 
 
-class HouseRulesOut(BaseModel):
+@wire
+class HouseRulesOut:
     """version: of the rules that count, 0 for the house's own. sectors: there are."""
 
     version: int
@@ -136,7 +143,8 @@ class HouseRulesOut(BaseModel):
     versions: list[VersionOut]
 
 
-class MovedPayerOut(BaseModel):
+@wire
+class MovedPayerOut:
     exchange: str
     symbol: str
     name: str
@@ -144,7 +152,8 @@ class MovedPayerOut(BaseModel):
     after: StateName | Literal["none"]
 
 
-class EffectOut(BaseModel):
+@wire
+class EffectOut:
     """moved: payers whose state would change, the first of `changed`. before, after: how many
     payers stand in each state. pending: payers whose measures are still being made."""
 
@@ -164,7 +173,8 @@ class RulesIn(BaseModel):
     note: str = Field(default="", max_length=rules_set.MAX_NOTE)
 
 
-class VersionMade(BaseModel):
+@wire
+class VersionMade:
     version: int
 
 
@@ -206,9 +216,7 @@ def house_rules(here: Here, when: When) -> HouseRulesOut:
 @router.post("/house-rules/preview")
 def preview(here: Here, when: When, rules: RulesIO) -> EffectOut:
     standing = here.cache.house_rules(when.edition)
-    return EffectOut.model_validate(
-        preview_rules(here.cache, when.as_of, standing, rules_in(rules)), from_attributes=True
-    )
+    return fill(EffectOut, preview_rules(here.cache, when.as_of, standing, rules_in(rules)))
 
 
 @router.post("/house-rules/preview-prices")

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions import keep_profile as profiles
 
+from .answer import wire
 from .context import Here, Id
 from .schemas import Problem
 
@@ -16,7 +17,8 @@ router = APIRouter(prefix="/api/import-profiles", responses={422: {"model": Prob
 MAX_PROFILE = 2 * 2**20
 
 
-class ImportProfileOut(BaseModel):
+@wire
+class ImportProfileOut:
     """kinds: of the tables it reads; settled: how many things it settles."""
 
     id: int
@@ -30,7 +32,8 @@ class ProfileNameIn(BaseModel):
     name: Annotated[str, Field(max_length=200)]
 
 
-class ProfileNameOut(BaseModel):
+@wire
+class ProfileNameOut:
     name: str
 
 

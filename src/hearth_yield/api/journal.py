@@ -5,10 +5,10 @@ from __future__ import annotations
 from datetime import date
 
 from fastapi import APIRouter
-from pydantic import BaseModel
 
 from hearth_yield.actions.read_journal import LEAST, Entry, read_journal
 
+from .answer import wire
 from .context import Here, When
 from .decisions import JudgedOut, SinceOut, Verdict, judged_out, since_out
 from .schemas import Problem, StateName
@@ -17,7 +17,8 @@ from .wire import fill
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 
-class JournalEntryOut(BaseModel):
+@wire
+class JournalEntryOut:
     """name: of the payer; null where it is no longer stored. buy_below: as it was written. waiting:
     no close has come down to it yet, so that it counts as waiting."""
 
@@ -39,7 +40,8 @@ class JournalEntryOut(BaseModel):
     waiting: bool
 
 
-class VerdictRecordOut(BaseModel):
+@wire
+class VerdictRecordOut:
     """mean_total: total return since, over those for which it is known; against_market: the mean
     of what it was above the market's."""
 
@@ -50,7 +52,8 @@ class VerdictRecordOut(BaseModel):
     against_market: float | None
 
 
-class JournalOut(BaseModel):
+@wire
+class JournalOut:
     """held, judged: expectations on track or met, of those that can be judged. least: so many of a
     kind say something. found: decisions there are, of which the newest are listed."""
 

@@ -5,31 +5,31 @@ from __future__ import annotations
 from datetime import date
 
 from fastapi import APIRouter
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
 from hearth_yield.actions.look_back import held_back, looked_back
 from hearth_yield.actions.set_house_rules import check_house_rules, tested_measure
 from hearth_yield.core.kinds import Kind
 
+from .answer import wire
 from .context import Here, When
 from .house_rules import MAX_TEXT, RulesIO, rules_in
 from .schemas import JobOut, KindName, Problem, StateName
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 
-class _Read(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
-
-
-class LeftOutOut(_Read):
+@wire
+class LeftOutOut:
     exchange: str
     symbol: str
     name: str
     reason: str
 
 
-class LookBackOut(BaseModel):
+@wire
+class LookBackOut:
     """ready: a verdict can be asked for. year_ends: looked at; left_out: payers nothing can be said
     of, and why; job: the task that does, or was stopped."""
 
@@ -40,7 +40,8 @@ class LookBackOut(BaseModel):
     job: JobOut | None
 
 
-class CutRowOut(_Read):
+@wire
+class CutRowOut:
     """One cut: the states at the year end before it and at the one 12 months earlier."""
 
     exchange: str
@@ -53,7 +54,8 @@ class CutRowOut(_Read):
     earlier_state: StateName | None
 
 
-class AlarmRowOut(_Read):
+@wire
+class AlarmRowOut:
     """A year end close to or outside a limit that no cut followed within two years."""
 
     exchange: str
@@ -63,7 +65,8 @@ class AlarmRowOut(_Read):
     state: StateName
 
 
-class CountOut(_Read):
+@wire
+class CountOut:
     """So many of so many; share is null of nothing."""
 
     name: str
@@ -72,7 +75,8 @@ class CountOut(_Read):
     share: float | None
 
 
-class VerdictOut(_Read):
+@wire
+class VerdictOut:
     """cuts: with a year end before them; flagged, flagged_early: close or outside at that year end,
     and 12 months before it; missed: within limits at it. year_ends: judged, with two years since;
     alarms: close or outside; calm: within limits; calm_cut: a cut followed all the same."""
@@ -98,7 +102,8 @@ class CurveIn(BaseModel):
     kind: KindName
 
 
-class CurvePointOut(_Read):
+@wire
+class CurvePointOut:
     """Shares: of cuts that would be missed, of year ends called close or outside for nothing."""
 
     limit: float
@@ -114,7 +119,7 @@ def status(here: Here, when: When) -> LookBackOut:
         ready=held is not None,
         payers=len(held.payers) if held else 0,
         year_ends=len(held.universe) if held else 0,
-        left_out=[LeftOutOut.model_validate(p) for p in held.left_out] if held else [],
+        left_out=each(LeftOutOut, held.left_out) if held else [],
         job=job,
     )
 
@@ -130,7 +135,7 @@ def verdict(here: Here, when: When, rules: RulesIO) -> VerdictOut:
     asked = rules_in(rules)
     check_house_rules(asked)
     held = looked_back(here.cache, when.as_of, when.edition)
-    return VerdictOut.model_validate(held.judged(asked))
+    return fill(VerdictOut, held.judged(asked))
 
 
 @router.post("/look-back/curve")
@@ -140,4 +145,4 @@ def curve(here: Here, when: When, asked: CurveIn) -> list[CurvePointOut]:
     check_house_rules(rules)
     held = looked_back(here.cache, when.as_of, when.edition)
     points = held.curve(rules, measure, Kind(asked.kind))
-    return [CurvePointOut.model_validate(p) for p in points]
+    return each(CurvePointOut, points)

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel
 
 from hearth_yield.core.estimates.newest import ESTIMATE_OF
 from hearth_yield.core.range.quantity import YIELD
@@ -17,9 +15,10 @@ from hearth_yield.core.worth.path.measures import NO_DRIVERS, measures_for
 from hearth_yield.core.worth.path.path import ReturnPath
 from hearth_yield.core.worth.path.words import in_words
 
+from .answer import wire, written
 from .context import Reviewed
 from .figures import FieldOut, FigureOut, NamedFigureOut, PartOut, Shown, field_out, figure_out
-from .schemas import Problem, written
+from .schemas import Problem
 from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -34,12 +33,14 @@ TOLD = {
 """Its key figures, with what they are called, and digits where their unit's are not meant."""
 
 
-class PathMeasureOut(BaseModel):
+@wire
+class PathMeasureOut:
     id: str
     name: str
 
 
-class PathByOut(BaseModel):
+@wire
+class PathByOut:
     """What may make the measure grow; why_not: why it cannot here."""
 
     id: ByName
@@ -47,13 +48,14 @@ class PathByOut(BaseModel):
     why_not: str | None
 
 
-class PathPartOut(BaseModel):
+@wire
+class PathPartOut:
     id: str
     name: str
     figure: FigureOut
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class PathYearOut:
     year: int
     measure: float
@@ -63,7 +65,8 @@ class PathYearOut:
     yield_on_cost: float
 
 
-class PathSeries(BaseModel):
+@wire
+class PathSeries:
     """measure: id of what it goes by, measure_name what that is per share; by: what makes it grow.
     grows: that can be chosen. of_measure, of_growth: inputs that mean nothing once another measure,
     or way to grow, is chosen. estimated: what of estimates speaks of the measure.

@@ -17,8 +17,9 @@ from hearth_yield.core.judging.judge import OLD_STATES
 from hearth_yield.core.names import name_of
 from hearth_yield.core.stages import MEASURES
 
+from .answer import wire, written
 from .context import Here, When
-from .schemas import DirectionName, JobOut, Problem, StateName, written
+from .schemas import DirectionName, JobOut, Problem, StateName
 from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -150,15 +151,16 @@ class RowOut:
     stale: bool
 
 
-class SummaryOut(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
+@wire
+class SummaryOut:
     n: int
     lower: float | None
     median: float | None
     upper: float | None
 
 
-class PayersOut(BaseModel):
+@wire
+class PayersOut:
     """held: payers that are listed; delisted: those that are not, shown only when asked for.
     counts: payers that meet each condition by itself, in reading order. pending: payers whose
     measures are being made; job: the task that makes them. currency: that of most payers found."""
@@ -236,7 +238,8 @@ def payers(
     )
 
 
-class KeyOut(BaseModel):
+@wire
+class KeyOut:
     exchange: str
     symbol: str
 
@@ -250,7 +253,8 @@ def keys(here: Here, when: When, search: SearchAsked) -> list[KeyOut]:
     ]
 
 
-class GroupOut(BaseModel):
+@wire
+class GroupOut:
     """word: null for payers without one. payers, summaries: of those found; whole: of all payers
     of the group, whatever is searched for."""
 
@@ -260,7 +264,8 @@ class GroupOut(BaseModel):
     whole: WholeGroupOut
 
 
-class WholeGroupOut(BaseModel):
+@wire
+class WholeGroupOut:
     payers: int
     summaries: dict[str, SummaryOut]
 

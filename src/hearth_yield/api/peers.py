@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel
 
 from hearth_yield.actions.compare_peers import multiples_of_peers
 from hearth_yield.core.figures.measure import Stage
@@ -16,6 +15,7 @@ from hearth_yield.core.review import Review
 from hearth_yield.core.worth.opinions.multiples import peers_id
 from hearth_yield.core.worth.own_past import past_over
 
+from .answer import wire
 from .context import Here, Reviewed
 from .figures import FigureOut, figure_out
 from .schemas import Problem
@@ -25,7 +25,8 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 
 
-class PeerOut(BaseModel):
+@wire
+class PeerOut:
     """multiples: by id, null without a meaningful figure. kept: the person left it in."""
 
     exchange: str
@@ -35,7 +36,8 @@ class PeerOut(BaseModel):
     multiples: dict[str, float | None]
 
 
-class PeerMultipleOut(BaseModel):
+@wire
+class PeerMultipleOut:
     """input: the input of Worth that takes it; model: the model it counts in. own: the payer's
     multiple today. median, mean: null with too few peers; at_median, at_mean: the price at them.
     dropped: peers without a meaningful figure, by name."""
@@ -53,7 +55,8 @@ class PeerMultipleOut(BaseModel):
     dropped: list[str]
 
 
-class PeersWorthOut(BaseModel):
+@wire
+class PeersWorthOut:
     """least: how many peers a multiple needs. pending: payers still to be measured for the day."""
 
     sector: str | None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date
 from typing import Annotated
 
@@ -21,9 +20,10 @@ from hearth_yield.core.range.price import AVERAGES, Priced, average_line
 from hearth_yield.core.range.reinvested import paid_between, put_back
 from hearth_yield.core.range.stage import RangeStage
 
+from .answer import wire, written
 from .context import Here, Id, Reviewed, When
 from .figures import FigureOut, figure_out
-from .schemas import Problem, written
+from .schemas import Problem
 from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -31,7 +31,8 @@ ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 MOST_BESIDE = 5
 
 
-class LineOfDays(BaseModel):
+@wire
+class LineOfDays:
     """Parallel lists, oldest first: what is held of each day, and with dividends put back in."""
 
     name: str
@@ -42,13 +43,14 @@ class LineOfDays(BaseModel):
     totals: list[float]
 
 
-class WentExOut(BaseModel):
+@wire
+class WentExOut:
     ex_date: date
     amount: float
     kind: str
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class GrownOut:
     """One span. begins, ends: the days of its closes. from_…: what the return a year came from, on
     the measure of the quantity that Range shows."""
@@ -75,7 +77,8 @@ class GrownOut:
     from_income: FigureOut
 
 
-class AverageOut(BaseModel):
+@wire
+class AverageOut:
     """against: how far the price stands from it now. line: by day, as the closes are."""
 
     days: int
@@ -84,7 +87,8 @@ class AverageOut(BaseModel):
     line: list[float | None]
 
 
-class PriceSeries(BaseModel):
+@wire
+class PriceSeries:
     """own: the closes in today's shares; volumes: shares traded on its days, as traded, empty where
     they are told of none. spans: this year, 1, 5, 10 years and all; span: the one
     asked for. put_in: the sum that worth_put_back, worth_now and market_worth tell of. measure:
@@ -120,7 +124,8 @@ class PriceLineIn(BaseModel):
     last_price: float = Field(allow_inf_nan=False)
 
 
-class PriceLineOut(BaseModel):
+@wire
+class PriceLineOut:
     id: int
     name: str
     first_day: date
@@ -129,7 +134,8 @@ class PriceLineOut(BaseModel):
     last_price: float
 
 
-class PriceLineMade(BaseModel):
+@wire
+class PriceLineMade:
     id: int
 
 
@@ -166,7 +172,8 @@ def price(here: Here, exchange: str, symbol: str, found: Reviewed) -> Response:
     )
 
 
-class GrowthYearOut(BaseModel):
+@wire
+class GrowthYearOut:
     """What the measure did against the year before; estimated: analysts expect it."""
 
     year: int
@@ -175,7 +182,8 @@ class GrowthYearOut(BaseModel):
     estimated: bool
 
 
-class DistanceSeries(BaseModel):
+@wire
+class DistanceSeries:
     """days, values: week by week, close ÷ the price at the usual value − 1. usual: "mean" or
     "median". years: of the measure. gaps: weeks left out, and why. span: what the one asked for
     did and came from."""
@@ -239,7 +247,7 @@ def beside(
 def lines(here: Here, exchange: str, symbol: str, when: When) -> list[PriceLineOut]:
     """The levels and lines drawn on the price, in the shares of the day."""
     held = lines_of(here.cache, exchange, symbol, when.as_of, when.edition)
-    return [PriceLineOut.model_validate(x, from_attributes=True) for x in held]
+    return each(PriceLineOut, held)
 
 
 @router.put(ONE_PAYER + "/range/lines", status_code=201)

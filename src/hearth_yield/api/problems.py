@@ -33,6 +33,7 @@ from hearth_yield.store.database import trouble_of
 from hearth_yield.texts import visible
 
 from .schemas import FaultOut, Problem
+from .wire import each
 
 OURS = "A fault of Hearth Yield"
 STATUSES: dict[type[HearthError], tuple[int, str]] = {
@@ -65,7 +66,7 @@ def problem_of(error: HearthError) -> Problem:
         field=error.field,
         value=_plain(error.value),
         rule=error.rule,
-        faults=None if faults is None else [FaultOut.model_validate(f) for f in faults],
+        faults=None if faults is None else each(FaultOut, faults),
     )
 
 

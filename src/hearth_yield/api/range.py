@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date
 from typing import Literal
-
-from pydantic import BaseModel
 
 from hearth_yield.core.range.aim import Aim
 from hearth_yield.core.range.finding import sentence_of
@@ -15,6 +12,7 @@ from hearth_yield.core.range.ruler import Ruler
 from hearth_yield.core.review import Review
 from hearth_yield.core.worth.path.measures import exit_of
 
+from .answer import wire
 from .figures import FigureOut, NamedFigureOut, PartOut, Shown
 from .schemas import UnitName
 from .wire import each, fill
@@ -22,21 +20,22 @@ from .wire import each, fill
 UsualName = Literal["mean", "median"]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class QuarterEndOut:
     day: date
     value: FigureOut
     against_typical: FigureOut
 
 
-class WeeksOut(BaseModel):
+@wire
+class WeeksOut:
     """Parallel lists, oldest first."""
 
     days: list[date]
     values: list[float]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class PriceMarkOut:
     """A height on the ruler, read as a value and as a price."""
 
@@ -44,13 +43,15 @@ class PriceMarkOut:
     price: float
 
 
-class QuantityOut(BaseModel):
+@wire
+class QuantityOut:
     id: str
     name: str
     short: str
 
 
-class RangeSeries(BaseModel):
+@wire
+class RangeSeries:
     """name, unit: of the quantity; quantities: those that suit the kind. usual: what stands for its
     usual value. finding: where today stands, in a sentence. figures: what the ruler says, by name;
     key_figures: the chief ones. band: its quartiles. exit_input: the input of the return path that
@@ -77,7 +78,8 @@ class RangeSeries(BaseModel):
     price_scale: list[PriceMarkOut]
 
 
-class AimOut(BaseModel):
+@wire
+class AimOut:
     target: FigureOut
     target_price: FigureOut
     against_price: FigureOut

@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date
 from typing import Literal
-
-from pydantic import BaseModel
 
 from hearth_yield.core.record.history import Record, Year
 from hearth_yield.core.record.inflation import Pace
 from hearth_yield.core.record.measures import AHEAD, GROWTHS, REAL_GROWTHS, REAL_WHOLE, WHOLE
 from hearth_yield.core.record.stage import RecordStage
 
+from .answer import wire
 from .figures import FigureOut, PaymentOut, figure_out, payment_out
 from .wire import fill
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class GrowthOut:
     """A span, and the measures that say how the dividend grew over it; ahead: with the year
     ahead."""
@@ -28,7 +26,7 @@ class GrowthOut:
     ahead: str | None
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class YearOut:
     """A calendar year. pending: declared, not paid yet; expected: of the running year, by
     analysts."""
@@ -45,7 +43,7 @@ class YearOut:
     payments: list[PaymentOut]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class PaceStepOut:
     """What the dividend would have had to be in a year."""
 
@@ -53,7 +51,7 @@ class PaceStepOut:
     needed: FigureOut
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class SlumpPaidOut:
     """What the dividend did in a slump. action: the worst that was declared in it; null before
     anything was paid."""
@@ -67,7 +65,7 @@ class SlumpPaidOut:
     change: FigureOut
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class PaceOut:
     base_year: int
     needed: FigureOut
@@ -75,14 +73,15 @@ class PaceOut:
     path: list[PaceStepOut]
 
 
-class RecordSeries(BaseModel):
+@wire
+class RecordSeries:
     growth: list[GrowthOut]
     years: list[YearOut]
     paces: list[PaceOut]
     slumps: list[SlumpPaidOut]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class PaidOut:
     """outcome: against its predecessor; null of payments that are not regular. to_come: declared,
     and not ex yet."""
@@ -96,7 +95,8 @@ class PaidOut:
     to_come: bool
 
 
-class PaymentsSeries(BaseModel):
+@wire
+class PaymentsSeries:
     """Every payment, the newest first."""
 
     payments: list[PaidOut]

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
-from pydantic import BaseModel
 
 from hearth_yield.actions import edit_facts
 from hearth_yield.actions.since_decided import expected_figure
@@ -19,13 +17,14 @@ from hearth_yield.core.names import figure_at
 from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.review import Review
 
+from .answer import wire, written
 from .context import Context, Here, QuestionAsked, Reviewed, review_asked
 from .cover import BridgeSeries, CoverSeries, UsesSeries, bridge_series, cover_series, uses_series
 from .decisions import EXPECTED_KEY
 from .figures import FigureOut, HeadOut, Shown, StageOut, TestOut
 from .range import AimOut, RangeSeries, aim_out, range_series
 from .record import PaymentsSeries, RecordSeries, payments_series, record_series
-from .schemas import Problem, SlumpOut, StateName, TouchName, written
+from .schemas import Problem, SlumpOut, StateName, TouchName
 from .sources import sources_of
 from .wire import each, fill
 from .working import WorkingOut, working_out
@@ -35,7 +34,8 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 
 
-class NoteOut(BaseModel):
+@wire
+class NoteOut:
     """What was said of a payer, from the day it was published."""
 
     value: str
@@ -43,7 +43,8 @@ class NoteOut(BaseModel):
     touch: TouchName | None
 
 
-class PayerOut(BaseModel):
+@wire
+class PayerOut:
     """touch: its own line (name, kind, rhythm) was entered by hand."""
 
     symbol: str
@@ -61,14 +62,15 @@ class PayerOut(BaseModel):
     touch: TouchName | None
 
 
-class ExclusionOut(BaseModel):
+@wire
+class ExclusionOut:
     """A fact the person excluded: note says what, when and why."""
 
     table: str
     note: str
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class ComingOut:
     """The next payment. projected: nothing of it is declared yet."""
 
@@ -79,7 +81,8 @@ class ComingOut:
     projected: bool
 
 
-class ReviewOut(BaseModel):
+@wire
+class ReviewOut:
     """Every figure, finding and test; what a stage draws has an address of its own. stages: in the
     order of the job. tests: of all stages, the required first, each group by the smallest
     cushion."""

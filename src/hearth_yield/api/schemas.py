@@ -5,8 +5,9 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated, Any, Literal
 
-from fastapi import Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
+
+from .answer import wire
 
 StateName = Literal["within", "close", "outside", "unknown", "paying_nothing"]
 StageName = Literal["payer", "record", "cover", "footing", "range", "worth", "decision"]
@@ -40,7 +41,8 @@ class Problem(BaseModel):
     faults: list[FaultOut] | None = None
 
 
-class SlumpOut(BaseModel):
+@wire
+class SlumpOut:
     """ends: null while it lasts, as far as was known on the day."""
 
     name: str
@@ -54,9 +56,8 @@ class ExportIn(BaseModel):
     payers: Annotated[list[str], Field(max_length=100_000)] = []
 
 
-class PayerNameOut(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
-
+@wire
+class PayerNameOut:
     symbol: str
     exchange: str
     name: str
@@ -64,7 +65,8 @@ class PayerNameOut(BaseModel):
     isin: str | None
 
 
-class SourceOut(BaseModel):
+@wire
+class SourceOut:
     id: int
     kind: str
     file_name: str
@@ -75,7 +77,8 @@ class SourceOut(BaseModel):
     undone_at: str | None
 
 
-class StatusOut(BaseModel):
+@wire
+class StatusOut:
     """today: the day the product stands on; pinned when a demo holds it. feed: there is one to
     ask. unseen: signals that are new."""
 
@@ -88,7 +91,8 @@ class StatusOut(BaseModel):
     version: str
 
 
-class MendOut(BaseModel):
+@wire
+class MendOut:
     """What would mend a likely slip: the setting to change, and to what."""
 
     id: str
@@ -96,9 +100,8 @@ class MendOut(BaseModel):
     name: str
 
 
-class FaultOut(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
-
+@wire
+class FaultOut:
     file: str
     line: int | None
     column: str | None
@@ -109,19 +112,22 @@ class FaultOut(BaseModel):
     mend: MendOut | None = None
 
 
-class CountsOut(BaseModel):
+@wire
+class CountsOut:
     table: str
     added: int
     changed: int
     same: int
 
 
-class FoundOptionOut(BaseModel):
+@wire
+class FoundOptionOut:
     value: str
     name: str
 
 
-class FoundSettingOut(BaseModel):
+@wire
+class FoundSettingOut:
     """One thing that decides how a table is read. kind: a payer, one of several, a text or a
     number of days. answer: null is open. asked: the file does not say it itself. guess: a text to
     begin from."""
@@ -136,7 +142,8 @@ class FoundSettingOut(BaseModel):
     guess: str
 
 
-class FoundLineOut(BaseModel):
+@wire
+class FoundLineOut:
     """A column or a line, and what it is taken for; null: left out. sure: by its very words."""
 
     id: str
@@ -145,7 +152,8 @@ class FoundLineOut(BaseModel):
     sure: bool
 
 
-class FoundTableOut(BaseModel):
+@wire
+class FoundTableOut:
     """One table of a sheet as it was understood. kinds: what it may be taken for, and targets what
     a line may; profile: by which it was read; rows: how many it gives, by table; cells: its first
     ones as they stand, from `first_row` of the sheet."""
@@ -170,7 +178,8 @@ class FoundTableOut(BaseModel):
     first_row: int
 
 
-class FoundFileOut(BaseModel):
+@wire
+class FoundFileOut:
     """unreadable: why it gives nothing. own: sheets that are tables of the product's own and are
     read as they are; left_out: sheets that are not read, each with why."""
 
@@ -181,13 +190,15 @@ class FoundFileOut(BaseModel):
     tables: list[FoundTableOut]
 
 
-class NamedPayerOut(BaseModel):
+@wire
+class NamedPayerOut:
     exchange: str
     symbol: str
     name: str
 
 
-class ReplacedOut(BaseModel):
+@wire
+class ReplacedOut:
     """A value that is held, and what would take its place. row: its key in words; apart: how far
     they are from each other, as a part of the larger, where both are numbers."""
 
@@ -200,7 +211,8 @@ class ReplacedOut(BaseModel):
     apart: float | None
 
 
-class PreviewOut(BaseModel):
+@wire
+class PreviewOut:
     """token commits exactly the bytes that were previewed; empty while something is open. found:
     what was understood of files that are none of the product's own. payers: those whose facts are
     among them, the first thirty. replaced: the values held that differ most from what would take
@@ -212,9 +224,9 @@ class PreviewOut(BaseModel):
     faults: list[FaultOut]
     refused: bool
     held_already: str | None
-    found: list[FoundFileOut] = []
-    payers: list[NamedPayerOut] = []
-    replaced: list[ReplacedOut] = []
+    found: list[FoundFileOut]
+    payers: list[NamedPayerOut]
+    replaced: list[ReplacedOut]
     replaced_in_all: int = 0
 
 
@@ -227,7 +239,8 @@ class CommitIn(BaseModel):
     profile: Annotated[str, Field(max_length=200)] = ""
 
 
-class JobOut(BaseModel):
+@wire
+class JobOut:
     """told: what the person has to know when it is done."""
 
     id: str
@@ -237,12 +250,7 @@ class JobOut(BaseModel):
     total: int
     source: int | None
     problem: Problem | None
-    told: list[str] = []
+    told: list[str]
 
 
 Problem.model_rebuild()
-
-
-def written(answer: BaseModel) -> Response:
-    """A large answer straight to JSON: it was checked as it was built, and is not a second time."""
-    return Response(answer.model_dump_json(), media_type="application/json")

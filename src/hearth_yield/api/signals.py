@@ -16,6 +16,7 @@ from hearth_yield.actions.make_signals import (
 )
 from hearth_yield.core.signals.signal import Said, Value
 
+from .answer import wire
 from .context import Here, When
 from .figures import FigureOut, PartOut
 from .schemas import JobOut, Problem, StageName
@@ -26,7 +27,8 @@ MOST = 500
 Short = Annotated[str, Field(max_length=200)]
 
 
-class SignalOut(BaseModel):
+@wire
+class SignalOut:
     """asks: for something to be done. day: from which it could be known; stage: where its grounds
     are, as of that day."""
 
@@ -43,7 +45,8 @@ class SignalOut(BaseModel):
     seen: bool
 
 
-class SignalsOut(BaseModel):
+@wire
+class SignalsOut:
     """pending: payers whose signals are still to be made."""
 
     signals: list[SignalOut]

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from dataclasses import replace
 from math import isfinite
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
-from pydantic import BaseModel, ConfigDict
 
 from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import export_facts as exports
@@ -23,17 +23,18 @@ from hearth_yield.progress import Progress
 from hearth_yield.texts import all_plain
 
 from . import schemas as s
+from .answer import wire
 from .as_found import SettledIn, found_out, waiting_out, with_mend
 from .context import Context, Here, Id, Moment, When
 from .jobs import Job
 from .pending import Kept
-from .wire import fill
+from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
 
 def sources_of(here: Context) -> list[s.SourceOut]:
-    return [s.SourceOut(**row) for row in show_held.all_sources(here.database)]
+    return each(s.SourceOut, show_held.all_sources(here.database))
 
 
 @router.get("/sources")
@@ -127,6 +128,7 @@ def preview_out(found: imports.Preview, token: str) -> s.PreviewOut:
         s.PreviewOut,
         found,
         token=token,
+        found=[],
         tables=[fill(s.CountsOut, counts, table=name) for name, counts in found.tables.items()],
         payers=[
             s.NamedPayerOut(exchange=e, symbol=symbol, name=name)
@@ -165,7 +167,7 @@ def preview(
     mended = [
         with_mend(f, told, understood) for f, told in zip(out.faults, found.faults, strict=True)
     ]
-    return out.model_copy(update={"found": found_out(understood), "faults": mended})
+    return replace(out, found=found_out(understood), faults=mended)
 
 
 def _settled(text: str) -> Settled:
@@ -210,8 +212,8 @@ def undo(here: Here, id: Id) -> None:
     imports.undo_import(here.database, id, at=here.now())
 
 
-class WarningOut(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
+@wire
+class WarningOut:
     file: str
     line: int | None
     column: str | None
@@ -219,7 +221,8 @@ class WarningOut(BaseModel):
     expected: str
 
 
-class ReportOut(BaseModel):
+@wire
+class ReportOut:
     """rows: facts by table that stand as the source said them; warnings: those accepted."""
 
     rows: dict[str, int]
@@ -229,10 +232,11 @@ class ReportOut(BaseModel):
 @router.get("/sources/{id}/report")
 def report(here: Here, id: Id) -> ReportOut:
     found = show_held.report_of(here.database, id)
-    return ReportOut(rows=dict(found.rows), warnings=[WarningOut(**w) for w in found.warnings])
+    return ReportOut(rows=dict(found.rows), warnings=each(WarningOut, found.warnings))
 
 
-class TemplateOut(BaseModel):
+@wire
+class TemplateOut:
     """rows: its cells, as they are shown."""
 
     id: str

@@ -7,7 +7,6 @@ from datetime import date
 from typing import Any, Literal
 
 from fastapi import APIRouter
-from pydantic import BaseModel
 
 from hearth_yield.actions.show_facts import Shown, show_facts, show_points, show_slumps
 from hearth_yield.actions.show_held import Coverage, Span, held_of_payers, held_of_series
@@ -18,6 +17,7 @@ from hearth_yield.core.facts.statements import fiscal_year_of
 from hearth_yield.exchange.columns import FORMATS
 
 from . import schemas as s
+from .answer import wire
 from .context import First, Here, When
 from .edits import EditOut, edit_out
 from .wire import fill
@@ -28,14 +28,16 @@ MAX_ROWS = 400
 AgeName = Literal["none", "fresh", "ageing", "old"]
 
 
-class OriginOut(BaseModel):
+@wire
+class OriginOut:
     """A source by number and name."""
 
     id: int
     name: str
 
 
-class HeldOut(BaseModel):
+@wire
+class HeldOut:
     """One kind of fact of one payer. age: by how often such facts come. gaps: what is missing in
     between, in words. origins: the sources it comes from."""
 
@@ -49,7 +51,8 @@ class HeldOut(BaseModel):
     origins: list[OriginOut]
 
 
-class PayerCoverageOut(BaseModel):
+@wire
+class PayerCoverageOut:
     exchange: str
     symbol: str
     name: str
@@ -58,7 +61,8 @@ class PayerCoverageOut(BaseModel):
     kinds: list[HeldOut]
 
 
-class CoverageOut(BaseModel):
+@wire
+class CoverageOut:
     rows: list[PayerCoverageOut]
     found: int
 
@@ -134,7 +138,8 @@ def _gaps(row: Coverage, kind: str) -> list[str]:
     return []
 
 
-class ColumnOut(BaseModel):
+@wire
+class ColumnOut:
     """How a cell must be typed. scaled: money in the unit the entry names."""
 
     name: str
@@ -145,7 +150,8 @@ class ColumnOut(BaseModel):
     scaled: bool
 
 
-class FactRowOut(BaseModel):
+@wire
+class FactRowOut:
     """derived: lines that a statement does not publish and that follow from those it does. aside:
     why it does not count; empty where it does."""
 
@@ -159,7 +165,8 @@ class FactRowOut(BaseModel):
     aside: str
 
 
-class FactsOut(BaseModel):
+@wire
+class FactsOut:
     """name, currency: of the payer or series."""
 
     name: str
@@ -236,7 +243,8 @@ def _named(table: str, cells: Mapping[str, Any]) -> dict[str, Any]:
     return {named.get(k, k): v for k, v in cells.items()}
 
 
-class SeriesOut(BaseModel):
+@wire
+class SeriesOut:
     """What is held of one series. published: when its newest point was."""
 
     code: str

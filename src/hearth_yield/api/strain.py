@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
@@ -13,9 +13,10 @@ from hearth_yield.core.strain.inputs import ALL, FALL, INPUTS, MARGIN, Strain, i
 from hearth_yield.core.strain.strained import PartAtRisk, Strained, StrainedTest, check_strain
 from hearth_yield.core.strain.words import described, in_words
 
+from .answer import wire, written
 from .context import Here, Id, QuestionAsked, StrainedReview, When
 from .figures import FieldOut, FigureOut, PartOut, Shown, TestOut, field_out, figure_out
-from .schemas import JobOut, Problem, StateName, written
+from .schemas import JobOut, Problem, StateName
 from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
@@ -23,7 +24,7 @@ MARGINS = tuple(n / 200 for n in range(31))
 """Falls of the margin on the map: to 15 points by half points."""
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class StrainedTestOut:
     """before, after: the test now and under the strain. gives_at: the fall of the chosen part at
     which it gives."""
@@ -33,7 +34,7 @@ class StrainedTestOut:
     gives_at: FigureOut
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class PartAtRiskOut:
     """id: as `strain_part` takes it. gives_at: the fall at which the first required test gives;
     uncovered_at: at which the dividend is not covered any more."""
@@ -46,7 +47,8 @@ class PartAtRiskOut:
     uncovered_at: FigureOut
 
 
-class StrainMap(BaseModel):
+@wire
+class StrainMap:
     """fall, margin: the inputs it moves. For each fall of the margin, the fall of the chosen part
     at which the first required test gives, and at which the dividend is not covered; null where
     neither happens however much falls. first: the test that gives first. given, not_covered:
@@ -62,7 +64,8 @@ class StrainMap(BaseModel):
     not_covered: bool
 
 
-class StrainOut(BaseModel):
+@wire
+class StrainOut:
     """said: sentence by sentence. fields: what can be typed. tests: those that the year moves."""
 
     part: str
@@ -75,7 +78,8 @@ class StrainOut(BaseModel):
     map: StrainMap
 
 
-class NoStrainOut(BaseModel):
+@wire
+class NoStrainOut:
     """Why there is nothing to strain."""
 
     reason: str
@@ -85,7 +89,8 @@ class KeptStrainIn(BaseModel):
     name: str = Field(max_length=200)
 
 
-class StrainSaidOut(BaseModel):
+@wire
+class StrainSaidOut:
     """What a kept strain says: the state, the required test that gives first, the falls at which
     that gives and at which cash stops covering the dividend; refused: why it cannot be made.
     question: as the address has it; words: what falls, and by how much."""
@@ -100,11 +105,13 @@ class StrainSaidOut(BaseModel):
     refused: str | None
 
 
+@wire
 class KeptStrainOut(StrainSaidOut):
     id: int
 
 
-class StrainedPayerOut(BaseModel):
+@wire
+class StrainedPayerOut:
     """before, after: its state. payout: at the declared rate, under the strain. gives_at: the fall
     of all revenue at which its first required test gives. reason: why nothing can be said."""
 
@@ -121,7 +128,8 @@ class StrainedPayerOut(BaseModel):
     reason: str | None
 
 
-class StrainedPayersOut(BaseModel):
+@wire
+class StrainedPayersOut:
     """words: the strain; fields: what can be typed of it for every payer; ready: rows are there;
     job: the task that makes them, or was stopped."""
 

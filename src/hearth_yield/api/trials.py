@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Response
-from pydantic import BaseModel
 
 from hearth_yield.actions.export_worth import XLSX, export_worth
 from hearth_yield.core.figures.figure import Unknown
@@ -16,16 +15,18 @@ from hearth_yield.core.worth.trials.chance import Simulated
 from hearth_yield.core.worth.trials.grid import Grid
 from hearth_yield.core.worth.trials.implied import Implied
 
+from .answer import wire, written
 from .context import Reviewed
 from .figures import FigureOut, Shown, figure_out
-from .schemas import Problem, UnitName, written
+from .schemas import Problem, UnitName
 from .wire import each, fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 ONE_PAYER = "/payers/{exchange}/{symbol:path}"
 
 
-class MoveOut(BaseModel):
+@wire
+class MoveOut:
     """An input at its low and high, and the combined value at each."""
 
     id: str
@@ -36,7 +37,8 @@ class MoveOut(BaseModel):
     high: FigureOut
 
 
-class ImpliedOut(BaseModel):
+@wire
+class ImpliedOut:
     """Of a model: what the price takes for granted, and what is taken instead. name: of what is
     implied."""
 
@@ -49,14 +51,16 @@ class ImpliedOut(BaseModel):
     offers_against: FigureOut | None
 
 
-class ExpectedOut(BaseModel):
+@wire
+class ExpectedOut:
     """By what analysts expect a measure to grow a year."""
 
     name: str
     growth: FigureOut
 
 
-class TrialsSeries(BaseModel):
+@wire
+class TrialsSeries:
     """moves: of every input, what moves the combined value most first. grown: by what dividends
     grew over ten years; expected: by what analysts expect, to hold an implied growth against."""
 
@@ -67,12 +71,14 @@ class TrialsSeries(BaseModel):
     expected: list[ExpectedOut]
 
 
-class MovableOut(BaseModel):
+@wire
+class MovableOut:
     id: str
     name: str
 
 
-class GridSeries(BaseModel):
+@wire
+class GridSeries:
     """values: a row for each value down, None where there is no answer and `limitless` says why.
     movable: what could stand across or down."""
 
@@ -88,7 +94,8 @@ class GridSeries(BaseModel):
     movable: list[MovableOut]
 
 
-class ChanceSeries(BaseModel):
+@wire
+class ChanceSeries:
     """The combined value as chance has it; all None with a reason where it cannot be drawn.
 
     low, median, high: the 10th, 50th and 90th percentile. above: the chance that it exceeds the
@@ -101,8 +108,8 @@ class ChanceSeries(BaseModel):
     mean: float | None = None
     above: float | None = None
     draws: int = 0
-    edges: list[float] = []
-    counts: list[int] = []
+    edges: list[float]
+    counts: list[int]
     price: float | None
     reason: str | None = None
 
@@ -186,5 +193,5 @@ def chance(found: Reviewed) -> Response:
 
 def _chance(found: Simulated | Unknown, price: float | None) -> ChanceSeries:
     if isinstance(found, Unknown):
-        return ChanceSeries(price=price, reason=found.reason)
+        return ChanceSeries(edges=[], counts=[], price=price, reason=found.reason)
     return fill(ChanceSeries, found, price=price)

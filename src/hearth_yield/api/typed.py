@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
+from pydantic import BaseModel, Field, FiniteFloat
 
 from hearth_yield.actions import enter_facts as by_hand
 from hearth_yield.actions.read_pasted import MAX_PASTED, read_pasted
@@ -13,8 +13,10 @@ from hearth_yield.actions.show_held import usual_payer
 from hearth_yield.exchange.book import write_book
 
 from . import schemas as s
+from .answer import wire
 from .context import Here, When
 from .sources import XLSX, preview_out
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": s.Problem}})
 
@@ -33,7 +35,8 @@ class TypedFactsIn(BaseModel):
         return by_hand.Typed(table=self.table, rows=self.rows, unit=self.unit, decimal=self.decimal)
 
 
-class TypedFactsOut(BaseModel):
+@wire
+class TypedFactsOut:
     source: int
 
 
@@ -66,11 +69,10 @@ class PastedIn(BaseModel):
     unit: Annotated[str, Field(pattern="^(1|thousand|million)$")] = "1"
 
 
-class PastedOut(BaseModel):
+@wire
+class PastedOut:
     """rows: facts of the table, as they are typed; none where the cells have no headings that tell
     them. asks: what would have to be settled."""
-
-    model_config = ConfigDict(from_attributes=True)
 
     rows: list[dict[str, str]]
     notes: list[str]
@@ -81,10 +83,11 @@ class PastedOut(BaseModel):
 @router.post("/typed-facts/read", responses={413: {"model": s.Problem}})
 def read(here: Here, when: When, pasted: PastedIn) -> PastedOut:
     found = read_pasted(here.database, **pasted.model_dump(), today=when.today)
-    return PastedOut.model_validate(found)
+    return fill(PastedOut, found)
 
 
-class UsualPayerOut(BaseModel):
+@wire
+class UsualPayerOut:
     """What most payers that are stored have; empty while there is none."""
 
     exchange: str = ""

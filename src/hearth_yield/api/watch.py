@@ -13,6 +13,7 @@ from hearth_yield.actions.watch_payers import Watched, watch_payers
 from hearth_yield.core.question_parts import write_reach
 from hearth_yield.core.watching.reach import Reach
 
+from .answer import wire
 from .context import Here, When
 from .decisions import JudgedOut, Verdict, judged_out
 from .figures import FigureOut, figure_out
@@ -22,7 +23,8 @@ from .wire import fill
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 
 
-class ReachOut(BaseModel):
+@wire
+class ReachOut:
     """words: before the target, a price in today's shares. distance: what the price has still to
     go, as a part of the target; 0 and under, it is there. met: the share of the past year's closes
     that were there; yield_there: the declared rate at the target. reach: as a question has it,
@@ -39,7 +41,8 @@ class ReachOut(BaseModel):
     last_met: date | None
 
 
-class WatchedOut(BaseModel):
+@wire
+class WatchedOut:
     """slipping: expectations off track; next_ex_date: declared, or projected."""
 
     exchange: str

@@ -3,10 +3,10 @@ has too, under the same name, is taken from there; what differs is given."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import is_dataclass
 from enum import Enum
-from functools import cache
+from functools import cache, partial
 from types import NoneType, UnionType
 from typing import TYPE_CHECKING, Any, TypeVar, Union, cast, get_args, get_origin, get_type_hints
 
@@ -32,10 +32,11 @@ def fill(
     Figures become `FigureOut`; sentences and parts, and lists and mappings of either, what the
     answer's type says of them, each under the name of its key.
     """
+    read = part.get if isinstance(part, Mapping) else partial(getattr, part)
     held = dict(more)
     for name, turn in _turns(cast("Any", out)):
         if name not in more:
-            member = getattr(part, name, _ABSENT)
+            member = read(name, _ABSENT)
             if member is not _ABSENT:
                 held[name] = turn(member, f"{at}.{name}", shown)
     return out(**held)

@@ -6,18 +6,18 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date
 
-from pydantic import BaseModel
-
 from hearth_yield.actions.edit_facts import Edit
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.figures.figure import Figure, Unit
 
+from .answer import wire
 from .edits import scale_of
 from .figures import FigureOut, figure_out
 from .schemas import SourceOut, UnitName
 
 
-class SampleRowOut(BaseModel):
+@wire
+class SampleRowOut:
     """since: the day from which what the day's own fact was held against was known."""
 
     day: date
@@ -25,7 +25,8 @@ class SampleRowOut(BaseModel):
     since: date | None
 
 
-class SampleOut(BaseModel):
+@wire
+class SampleOut:
     columns: list[str]
     units: list[UnitName]
     rows: list[SampleRowOut]
@@ -40,7 +41,8 @@ class InputOut(FigureOut):
     opens: bool
 
 
-class FactOut(BaseModel):
+@wire
+class FactOut:
     """Where a figure is held, so that it can be edited. raw: as held, in single units and the
     shares of its own day, which is how an edit is given too. scale: what it is shown and typed
     in."""
@@ -53,7 +55,8 @@ class FactOut(BaseModel):
     edit: int | None
 
 
-class WorkingOut(BaseModel):
+@wire
+class WorkingOut:
     """How a figure came about: the formula in words and what went in."""
 
     figure: FigureOut

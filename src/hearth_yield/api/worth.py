@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
-
-from pydantic import BaseModel
 
 from hearth_yield.core.figures.inputs import Input
 from hearth_yield.core.figures.measure import Stage
@@ -16,13 +13,14 @@ from hearth_yield.core.worth.models import MODELS, Model
 from hearth_yield.core.worth.pairs import pair_in_words
 from hearth_yield.core.worth.words import answered, in_words, marks, moves_most
 
+from .answer import wire
 from .figures import FieldOut, FigureOut, PartOut, Shown, StageOut, field_out
 from .wire import fill
 
 AnswersName = Literal["dividends", "past", "cash", "others"]
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class ModelYearOut:
     year: int
     growth: float
@@ -30,7 +28,7 @@ class ModelYearOut:
     worth: float
 
 
-@dataclass(slots=True, kw_only=True)
+@wire
 class ModelPartOut:
     """A part of a model's middle value."""
 
@@ -38,7 +36,8 @@ class ModelPartOut:
     worth: float
 
 
-class ModelOut(BaseModel):
+@wire
+class ModelOut:
     """answers: which question. lead: it counts by itself where it suits; else it is a second
     opinion. takes: ids of its inputs. weighted: its cases by their chances; weight: within its
     question; reason: why the person set it aside. years: its yearly working in the middle case, of
@@ -64,7 +63,8 @@ class ModelOut(BaseModel):
     parts: list[ModelPartOut]
 
 
-class AnswerOut(BaseModel):
+@wire
+class AnswerOut:
     """What a question says: the mean of its models that are on. weight: between the questions;
     share: of the combined value; without: the combined value had it not counted; why: its weight in
     words; typed: the person set it; models: how many are on."""
@@ -82,7 +82,8 @@ class AnswerOut(BaseModel):
     models: int
 
 
-class MarkOut(BaseModel):
+@wire
+class MarkOut:
     """A figure that is marked on the axis of values."""
 
     name: str
@@ -90,7 +91,8 @@ class MarkOut(BaseModel):
     kind: str
 
 
-class UnsuitedOut(BaseModel):
+@wire
+class UnsuitedOut:
     """A second opinion that does not suit the payer, and why."""
 
     id: str
@@ -99,7 +101,8 @@ class UnsuitedOut(BaseModel):
     why: str
 
 
-class OpinionsSeries(BaseModel):
+@wire
+class OpinionsSeries:
     """models: the second opinions that suit and do not count; said: what moves the combined value
     most, and how those differ that answer one question from two ends; unsuited: the rest. inputs:
     what they take besides those that Worth takes anyway, and the chances of the cases."""
@@ -110,7 +113,8 @@ class OpinionsSeries(BaseModel):
     inputs: list[FieldOut]
 
 
-class WorthSeries(BaseModel):
+@wire
+class WorthSeries:
     """answered: what it is worth, what the price takes for granted, what it offers. models: those
     that may count; answers: of the questions that have one on; combined_low, combined_high: all of
     them at their low and at their high. said: what they say together, sentence by sentence."""
@@ -126,7 +130,8 @@ class WorthSeries(BaseModel):
     said: list[list[PartOut]]
 
 
-class WorthAnswer(BaseModel):
+@wire
+class WorthAnswer:
     """What a moved input changes."""
 
     stage: StageOut

@@ -2308,10 +2308,7 @@ export interface components {
             names: components["schemas"]["AboveOut"][];
             /** Ready */
             ready: boolean;
-            /**
-             * Shares
-             * @default []
-             */
+            /** Shares */
             shares: (number | null)[];
             /** Usual */
             usual?: number | null;
@@ -2432,20 +2429,14 @@ export interface components {
         ChanceSeries: {
             /** Above */
             above?: number | null;
-            /**
-             * Counts
-             * @default []
-             */
+            /** Counts */
             counts: number[];
             /**
              * Draws
              * @default 0
              */
             draws: number;
-            /**
-             * Edges
-             * @default []
-             */
+            /** Edges */
             edges: number[];
             /** High */
             high?: number | null;
@@ -3399,10 +3390,7 @@ export interface components {
             low?: number | null;
             /** Low Bound */
             low_bound: number;
-            /**
-             * Offers
-             * @default []
-             */
+            /** Offers */
             offers: components["schemas"]["OfferOut"][];
             /** Origin */
             origin: string;
@@ -3909,10 +3897,7 @@ export interface components {
             state: "running" | "done" | "failed" | "cancelled";
             /** Step */
             step: string;
-            /**
-             * Told
-             * @default []
-             */
+            /** Told */
             told: string[];
             /** Total */
             total: number;
@@ -4996,24 +4981,15 @@ export interface components {
             faults: components["schemas"]["FaultOut"][];
             /** File Name */
             file_name: string;
-            /**
-             * Found
-             * @default []
-             */
+            /** Found */
             found: components["schemas"]["FoundFileOut"][];
             /** Held Already */
             held_already: string | null;
-            /**
-             * Payers
-             * @default []
-             */
+            /** Payers */
             payers: components["schemas"]["NamedPayerOut"][];
             /** Refused */
             refused: boolean;
-            /**
-             * Replaced
-             * @default []
-             */
+            /** Replaced */
             replaced: components["schemas"]["ReplacedOut"][];
             /**
              * Replaced In All
