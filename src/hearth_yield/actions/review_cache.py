@@ -8,6 +8,7 @@ from collections.abc import Callable, Hashable
 from concurrent.futures import Future
 from dataclasses import dataclass, field
 from datetime import date
+from functools import partial
 from typing import TypeVar
 
 from hearth_yield.core.facts.payer_file import PayerFile
@@ -104,7 +105,7 @@ class ReviewCache:
         """A payer's facts cut to a day. Raises NotFound, Uncomputable."""
         whole = self.whole_file(at, exchange, symbol)
         with computing(whole.payer):
-            return self.files.get((at.facts, exchange, symbol, as_of), lambda: whole.cut(as_of))
+            return self.files.get((at.facts, exchange, symbol, as_of), partial(whole.cut, as_of))
 
     def review(
         self, exchange: str, symbol: str, as_of: date, question: Question, at: Edition | None = None

@@ -13,19 +13,14 @@ from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import (
     Dividend,
-    Estimate,
-    Exposure,
-    Guidance,
-    Notice,
     Payer,
-    PayerNote,
     Series,
     SeriesPoint,
     Slump,
-    Split,
     without_sums,
 )
 from hearth_yield.core.facts.statements import Statement
+from hearth_yield.core.facts.tables import TABLES
 from hearth_yield.core.kinds import Kind
 
 from . import edits
@@ -132,17 +127,15 @@ def load(
     )
     edited = edits.standing(connection, exchange, symbol)
     reader = PayerReader(connection, row.id, entered, edited)
+    held: dict[str, Any] = {
+        table.member: reader.read(table.record)
+        for table in TABLES.values()
+        if table.member and table.record
+    }
     return PayerFile(
         payer=payer,
-        notes=reader.read(PayerNote),
-        dividends=without_sums(reader.read(Dividend)),
-        notices=reader.read(Notice),
-        splits=reader.read(Split),
+        **held | {"dividends": without_sums(held["dividends"])},
         prices=reader.prices(),
-        statements=reader.read(Statement),
-        exposures=reader.read(Exposure),
-        estimates=reader.read(Estimate),
-        guidance=reader.read(Guidance),
         excluded_years=edits.excluded_years(edited),
         exclusions=tuple(reader.exclusions),
         price_index=shared.of_kind(connection, "price_index", row.currency),

@@ -30,6 +30,9 @@ from .records import (
     split_factor,
 )
 from .statements import Span, Statement
+from .tables import TABLES
+
+_MEMBERS = {table.member: table for table in TABLES.values() if table.member}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -68,13 +71,9 @@ class PayerFile:
 
     def cut(self, as_of: date) -> PayerFile:
         """What was known by the end of `as_of`; of restated statements the newest known."""
-        splits = tuple(s for s in self.splits if s.effective_on <= as_of)
-        newest: dict[tuple[date, Span], Statement] = {}
-        for s in self.statements:
-            held = newest.get((s.period_end, s.span))
-            if s.published_on <= as_of and (held is None or held.published_on <= s.published_on):
-                newest[(s.period_end, s.span)] = s
-        statements = sorted(newest.values(), key=lambda s: (s.period_end, s.span.months))
+        held: dict[str, Any] = {m: t.known(getattr(self, m), as_of) for m, t in _MEMBERS.items()}
+        splits, dividends = held["splits"], held["dividends"]
+        statements = sorted(held["statements"], key=lambda s: (s.period_end, s.span.months))
         exclusions = tuple(x for x in self.exclusions if x.known_on <= as_of)
         if splits or exclusions:
             statements = [
@@ -90,29 +89,14 @@ class PayerFile:
                 statements = [
                     replace(s, instead_of=x) if s.older_than(x) else s for s in statements
                 ]
-        notes: dict[str, PayerNote] = {}
-        for note in sorted(self.notes, key=lambda n: n.published_on):
-            if note.published_on <= as_of:
-                notes[note.field] = note
-        dividends = sorted(
-            (d for d in self.dividends if d.known_on <= as_of), key=lambda d: d.ex_date
-        )
         return replace(
             self,
             payer=self.payer.until(as_of),
-            notes=tuple(notes.values()),
-            dividends=tuple(dividends),
-            notices=tuple(
-                sorted(
-                    (n for n in self.notices if n.declared_on <= as_of), key=lambda n: n.declared_on
-                )
-            ),
-            splits=splits,
+            **held | {"statements": tuple(statements)},
             pending_splits=tuple(
                 s for s in self.splits if s.effective_on > as_of and _is_known(s, dividends, as_of)
             ),
             prices=self.prices.until(as_of),
-            statements=tuple(statements),
             versions=tuple(s for s in self.statements if s.published_on <= as_of),
             price_index=self.price_index.until(as_of) if self.price_index else None,
             market_index=self.market_index.until(as_of) if self.market_index else None,
@@ -120,9 +104,6 @@ class PayerFile:
             risk_free_yield=self.risk_free_yield.until(as_of) if self.risk_free_yield else None,
             aaa_yield=self.aaa_yield.until(as_of) if self.aaa_yield else None,
             slumps=tuple(k for s in self.slumps if (k := s.until(as_of)) is not None),
-            exposures=_newest_exposures(self.exposures, as_of),
-            estimates=tuple(x for x in self.estimates if x.published_on <= as_of),
-            guidance=tuple(x for x in self.guidance if x.published_on <= as_of),
             exclusions=exclusions,
             as_of=as_of,
         )
@@ -207,17 +188,6 @@ class PayerFile:
 
     def of_span(self, span: Span) -> list[Statement]:
         return [s for s in self.statements if s.span is span]
-
-
-def _newest_exposures(held: Sequence[Exposure], as_of: date) -> tuple[Exposure, ...]:
-    """Of each part of each year the newest known, in whatever order they are held."""
-    newest: dict[tuple[int, str, str], Exposure] = {}
-    for x in held:
-        key = (x.fiscal_year, x.basis, x.name)
-        before = newest.get(key)
-        if x.published_on <= as_of and (before is None or before.published_on <= x.published_on):
-            newest[key] = x
-    return tuple(newest[k] for k in sorted(newest))
 
 
 def _is_known(split: Split, dividends: Sequence[Dividend], as_of: date) -> bool:

@@ -3,11 +3,16 @@ checks of a backup, the export and the templates."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import date
 from enum import StrEnum
+from operator import attrgetter
+from typing import Any
 
 from ..kinds import Kind
 from .columns import MOST_A_SHARE, MOST_MONEY, MOST_SHARES, Column, Type
+from .fact import Fact
 from .records import (
     FORECAST_MEASURES,
     SERIES_KINDS,
@@ -44,7 +49,9 @@ class FactTable:
     in the order of its key, for tables of very many small rows. record: what the core reads its
     rows as, by the names of its columns; None: as arrays, or with their owner. gathered: columns
     that the record holds together, as `lines`. known_by: of these columns the first that is told
-    is the day from which it is known; none: from long ago."""
+    is the day from which it is known; none: from long ago. member: of a payer's file, which holds
+    its records. versioned: rows whose keys differ in the day of publication alone are versions of
+    one fact, of which the newest known counts."""
 
     name: str
     held: str
@@ -55,6 +62,20 @@ class FactTable:
     record: type | None = None
     gathered: tuple[str, ...] = ()
     known_by: tuple[str, ...] = ()
+    member: str | None = None
+    versioned: bool = False
+
+    def known(self, records: Iterable[Fact], day: date) -> tuple[Any, ...]:
+        """Of records those known by a day, in the order of their days where they have one."""
+        found = [x for x in records if x.known_on <= day]
+        if self.versioned:
+            same = attrgetter(*(k for k in self.key if k not in self.known_by))
+            newest = {same(x): x for x in sorted(found, key=attrgetter(*self.known_by))}
+            return tuple(newest[k] for k in sorted(newest))
+        days = {c.name for c in self.columns if c.type is Type.DATE}
+        if self.key[0] in days:
+            found.sort(key=attrgetter(self.key[0]))
+        return tuple(found)
 
     @property
     def editable(self) -> tuple[str, ...]:
@@ -166,6 +187,8 @@ TABLES: dict[str, FactTable] = {
             held="payer_note",
             known_by=("published_on",),
             record=PayerNote,
+            member="notes",
+            versioned=True,
             owner="payers",
             key=("field", "published_on"),
             columns=(
@@ -179,6 +202,7 @@ TABLES: dict[str, FactTable] = {
             held="dividend",
             known_by=("declared_on", "ex_date"),
             record=Dividend,
+            member="dividends",
             owner="payers",
             key=("ex_date", "kind"),
             columns=(
@@ -199,6 +223,7 @@ TABLES: dict[str, FactTable] = {
             held="dividend_notice",
             known_by=("declared_on",),
             record=Notice,
+            member="notices",
             owner="payers",
             key=("declared_on",),
             columns=(
@@ -210,6 +235,7 @@ TABLES: dict[str, FactTable] = {
             name="splits",
             held="split",
             record=Split,
+            member="splits",
             owner="payers",
             key=("effective_on",),
             columns=(
@@ -237,6 +263,8 @@ TABLES: dict[str, FactTable] = {
             held="statement",
             known_by=("published_on",),
             record=Statement,
+            member="statements",
+            versioned=True,
             gathered=STATEMENT_LINES,
             owner="payers",
             key=("period_end", "span", "published_on"),
@@ -255,6 +283,7 @@ TABLES: dict[str, FactTable] = {
             held="estimate",
             known_by=("published_on",),
             record=Estimate,
+            member="estimates",
             owner="payers",
             key=("fiscal_year", "measure", "published_on"),
             columns=(
@@ -272,6 +301,7 @@ TABLES: dict[str, FactTable] = {
             held="guidance",
             known_by=("published_on",),
             record=Guidance,
+            member="guidance",
             owner="payers",
             key=("fiscal_year", "measure", "published_on"),
             columns=(
@@ -287,6 +317,8 @@ TABLES: dict[str, FactTable] = {
             held="exposure",
             known_by=("published_on",),
             record=Exposure,
+            member="exposures",
+            versioned=True,
             owner="payers",
             key=("fiscal_year", "basis", "name", "published_on"),
             columns=(
