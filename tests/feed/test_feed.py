@@ -73,11 +73,14 @@ def told_of(database: Database, source: int) -> str:
         return "; ".join(w["expected"] for w in sources.report(connection, source).warnings)
 
 
-@pytest.fixture
-def plain(demo_file: Path, tmp_path: Path, feed: HttpFeed) -> list[list[tuple[object, ...]]]:
+@pytest.fixture(scope="module")
+def plain(
+    demo_file: Path, tmp_path_factory: pytest.TempPathFactory, market: Beside
+) -> list[list[tuple[object, ...]]]:
     """The week as an untroubled feed brings it."""
-    database = copy_of(demo_file, tmp_path / "plain.sqlite")
-    pull_feed(database, feed, until=WEEK, at=AT)
+    database = copy_of(demo_file, tmp_path_factory.mktemp("plain") / "plain.sqlite")
+    market.misbehave()
+    pull_feed(database, HttpFeed(market.url, patience=QUICK), until=WEEK, at=AT)
     found = facts_of(database)
     database.close()
     assert len(found[0]) > 200
