@@ -1,6 +1,7 @@
 # Two commands are enough: `make demo` and `make test`. Each sets up what it needs.
 PY := .venv/bin
 STATIC := src/hearth_yield/api/static/index.html
+WORKERS ?= 4
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
 .PHONY: demo test suite quick touched soak check-python check-web check-types components dev fix bench shots \
@@ -15,7 +16,7 @@ test: check chromium office
 	@$(MAKE) --no-print-directory -j 2 components suite
 
 suite: $(STATIC) .stamps/dev chromium office
-	$(PY)/python -m pytest -n 4 --dist loadgroup
+	$(PY)/python -m pytest -n $(WORKERS) --dist loadgroup
 
 # For every small step: under ninety seconds.
 quick: check

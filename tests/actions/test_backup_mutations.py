@@ -44,7 +44,7 @@ ODD: tuple[Any, ...] = (
     {"a": 1},
 )
 KEPT_ROWS = 12
-TURNS = sample(20, 500)
+TURNS = sample(12, 500)
 
 
 @pytest.fixture

@@ -27,7 +27,7 @@ from tests.databases import client_of, new_database
 from .test_backup_mutations import attempt
 
 NOW = "2026-06-30T10:00:00+00:00"
-SPOILED = sample(32, 2000)
+SPOILED = sample(16, 2000)
 PAGES = (
     "/api/status",
     "/api/payers",

@@ -200,7 +200,7 @@ def reviewed(database: Database) -> Iterator[Uncomputable | None]:
 
 
 def test_a_damaged_package_is_refused_in_words_or_taken_in_whole(empty: Database) -> None:
-    before, refused, cases = dump(empty), 0, sample(200, 10_000)
+    before, refused, cases = dump(empty), 0, sample(100, 10_000)
     for n in range(cases):
         refusal = refusal_of(empty, n)
         refused += refusal is not None

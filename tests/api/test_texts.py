@@ -101,7 +101,7 @@ def lamps(empty: Database) -> Database:
 
 
 @settings(
-    max_examples=sample(6, 150),
+    max_examples=sample(4, 150),
     deadline=None,
     suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow],
 )

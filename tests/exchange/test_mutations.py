@@ -83,7 +83,7 @@ def test_a_mutated_package_is_kept_whole_or_not_at_all(empty: Database) -> None:
     chance = random.Random("kept or not")
     nothing = counts(empty.path)
     kept = 0
-    for _ in range(sample(60, 150)):
+    for _ in range(sample(40, 150)):
         package = mutated(chance, most=1)
         try:
             reading = read_files([("m.zip", package)], NothingStored())

@@ -94,7 +94,7 @@ def office(tmp_path_factory: pytest.TempPathFactory) -> str:
 def test_damage_gives_facts_a_reason_or_a_fault_and_nothing_else(format: str, office: str) -> None:
     draw = random.Random(format)
     files = seeds(office)[format]
-    for _ in range(sample(16, 1_500)):
+    for _ in range(sample(10, 1_500)):
         name, raw = draw.choice(files)
         hurt: Callable[[bytes, random.Random], bytes] = (
             inside if raw[:2] == b"PK" and draw.random() < 0.7 else spoilt

@@ -119,7 +119,7 @@ def read(name: str, raw: bytes, sheet: Sheet) -> FoundFile:
 
 
 @given(sheets())
-@settings(max_examples=sample(60, 2000), deadline=None)
+@settings(max_examples=sample(40, 2000), deadline=None)
 def test_figures_are_read_as_they_are_however_they_are_written(sheet: Sheet) -> None:
     note("\n".join(" | ".join(r) for r in sheet.rows()))
     found = read(*sheet.raw(), sheet)
