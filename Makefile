@@ -1,7 +1,8 @@
 # Two commands are enough: `make demo` and `make test`. Each sets up what it needs.
 PY := .venv/bin
 STATIC := src/hearth_yield/api/static/index.html
-WORKERS ?= 4
+# Of the suite. Four took half as much again of two cores, each with its own of what a process makes once.
+WORKERS ?= 2
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
 .PHONY: demo test suite quick touched soak check-python check-web check-types components dev fix bench shots \
@@ -11,7 +12,7 @@ WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.ht
 demo: $(STATIC)
 	@$(PY)/hearth-yield demo
 
-# Both at once, and four at a time on two cores: browser tests wait for a third of theirs.
+# Both at once: browser tests wait for a third of theirs.
 test: check chromium office
 	@$(MAKE) --no-print-directory -j 2 components suite
 
