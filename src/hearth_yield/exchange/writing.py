@@ -7,13 +7,12 @@ import io
 import json
 import zipfile
 from collections.abc import Mapping, Sequence
-from datetime import date
-from decimal import Decimal
 from typing import Any
 
 from hearth_yield.core.facts.columns import Column, Type
 
 from .book import write_book
+from .cells import Cell, spelt
 from .columns import FORMATS, Format
 
 FORMULA_STARTS = ("=", "+", "-", "@", "'", "\t", "\r")
@@ -85,24 +84,13 @@ def _csv(columns: Sequence[Column], rows: Sequence[Mapping[str, Any]]) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow([c.name for c in columns])
-    writer.writerows([[_cell(r.get(c.name)) for c in columns] for r in rows])
+    writer.writerows([[_written(r.get(c.name)) for c in columns] for r in rows])
     return out.getvalue()
 
 
-def _cell(value: object) -> str:
-    """Numbers in the shortest form that reads back to the same."""
-    match value:
-        case None:
-            return ""
-        case date():
-            return value.isoformat()
-        case Decimal():
-            return format(value, "f")
-        case float() if value.is_integer() and abs(value) < 1e15:
-            return str(int(value))
-        case float() | int():
-            return repr(value)
-    return disarm(str(value))
+def _written(cell: Cell) -> str:
+    """A text is no formula; a number reads back to the same."""
+    return disarm(cell) if isinstance(cell, str) else spelt(cell)
 
 
 def _resource(format: Format, columns: Sequence[Column]) -> dict[str, Any]:
