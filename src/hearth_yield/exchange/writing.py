@@ -22,7 +22,7 @@ Records = Mapping[str, Sequence[Mapping[str, Any]]]
 
 
 def disarm(text: str) -> str:
-    """A text that no spreadsheet runs; `table.rearm` gives it back."""
+    """A text that no spreadsheet runs; `cells.rearm` gives it back."""
     return f"'{text}" if text.startswith(FORMULA_STARTS) else text
 
 

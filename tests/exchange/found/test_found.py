@@ -10,8 +10,9 @@ from hypothesis import given as over
 from hypothesis import strategies as st
 
 from hearth_yield.core.errors import HearthError
-from hearth_yield.exchange.cells import spelt
+from hearth_yield.exchange.cells import Dialect, spelt
 from hearth_yield.exchange.checks import NothingStored
+from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.exchange.found.apart import Unreadable, read_apart
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
@@ -19,6 +20,7 @@ from hearth_yield.exchange.found.numbers import Style, number_of, style_of
 from hearth_yield.exchange.found.payers import Known, Payers
 from hearth_yield.exchange.found.reading import Around, FoundFile, made_tables, read_found
 from hearth_yield.exchange.package import read_files
+from hearth_yield.exchange.table import read_made
 
 from .files import FILES, PAYERS, WIDE, AsFound, workbook
 
@@ -248,6 +250,17 @@ def test_a_number_written_either_way_reads_back(value: float) -> None:
     german = english.translate(str.maketrans(",.", ".,"))
     assert number_of(english, Style(".")) == pytest.approx(value)
     assert number_of(german, Style(",")) == pytest.approx(value)
+
+
+def test_a_sheet_of_our_own_form_says_numbers_in_texts_too() -> None:
+    head = ["exchange", "symbol", "period_end", "span", "published_on", "currency", "unit"]
+    row = ["ELV", "PNL", date(2025, 12, 31), "year", date(2026, 2, 1), "TLL", "million"]
+    book = workbook({"statements": [[*head, "net_income", "equity"], [*row, "-12.5", -3.25]]})
+    (found,) = read_found([("own.xlsx", book)], AROUND, {})
+    (read,) = [read_made(t, FORMATS[t.name], Dialect()) for t in made_tables([found])]
+    (record,) = read.records
+    assert (record["net_income"], record["equity"]) == (-12.5e6, -3.25e6)
+    assert read.faults.found == 0
 
 
 def test_cells_are_bounded() -> None:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from hearth_yield.core.facts.columns import Type
 from hearth_yield.exchange.columns import recognise
 from hearth_yield.exchange.writing import disarm
 
 from .made import InSheet, Made
-from .sheets import Cell, Sheet
+from .sheets import Sheet
 
 
 def own_table(sheet: Sheet) -> Made | None:
@@ -20,14 +21,13 @@ def own_table(sheet: Sheet) -> Made | None:
     format = recognise("", frozenset(header))
     if format is None or not set(header) <= set(format.by_name) or len(set(header)) < len(header):
         return None
+    texts = {c.name for c in format.columns if c.type is Type.TEXT}
     made = Made(InSheet({name: at for at, name in enumerate(header)}))
     for n, row in enumerate(sheet.rows[1:], 2):
-        held = dict(zip(header, map(_as_written, row), strict=False))
+        held = {
+            name: disarm(cell) if isinstance(cell, str) and name in texts else cell
+            for name, cell in zip(header, row, strict=False)
+        }
         if any(cell is not None for cell in held.values()):
             made.add(format.name, held, n - 1)
     return made
-
-
-def _as_written(cell: Cell) -> Cell:
-    """A text as a file of the product's own has it."""
-    return disarm(cell) if isinstance(cell, str) else cell
