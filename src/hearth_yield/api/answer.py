@@ -3,7 +3,7 @@ JSON are made."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, TypeVar, dataclass_transform
 
 import msgspec
@@ -15,7 +15,7 @@ Out = TypeVar("Out")
 
 if TYPE_CHECKING:
 
-    @dataclass_transform(kw_only_default=True, field_specifiers=(field,))
+    @dataclass_transform(kw_only_default=True)
     def wire(out: type[Out]) -> type[Out]: ...
 else:
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Literal
@@ -220,10 +219,6 @@ class Shown:
             self._keys = _keys(named_figures(self.review)) | self._keys
             self._whole = True
         return self._keys.get(id(figure), "")
-
-    def members(self, part: object, path: str, names: Sequence[str]) -> dict[str, FigureOut]:
-        """Figures that one part of the review holds, by the name of the member."""
-        return {n: figure_out(getattr(part, n), f"{path}.{n}") for n in names}
 
     def sentence(self, parts: Sentence) -> list[PartOut]:
         return [self._part(p) for p in parts]

@@ -59,8 +59,8 @@ def _turn(kind: Any) -> Turn:
     if kind is FigureOut:
         return lambda figure, at, shown: figure_out(figure, at)
     if of in (Union, UnionType):
-        (one,) = {*inner} - {NoneType} if NoneType in inner else (None,)
-        turn = _turn(one)
+        known = [x for x in inner if x is not NoneType]
+        turn = _turn(known[0]) if len(known) == 1 else _plain
         return lambda held, at, shown: None if held is None else turn(held, at, shown)
     if of is list and inner[0] is PartOut:
         return _sentence

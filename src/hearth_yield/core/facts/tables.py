@@ -72,9 +72,9 @@ class FactTable:
             same = attrgetter(*(k for k in self.key if k not in self.known_by))
             newest = {same(x): x for x in sorted(found, key=attrgetter(*self.known_by))}
             return tuple(newest[k] for k in sorted(newest))
-        days = {c.name for c in self.columns if c.type is Type.DATE}
-        if self.key[0] in days:
-            found.sort(key=attrgetter(self.key[0]))
+        first = next(c for c in self.columns if c.name == self.key[0])
+        if first.type is Type.DATE:
+            found.sort(key=attrgetter(first.name))
         return tuple(found)
 
     @property
