@@ -31,6 +31,7 @@ def fill(
 
     Figures become `FigureOut`; sentences and parts, and lists and mappings of either, what the
     answer's type says of them, each under the name of its key.
+    Raises: TypeError for a member that neither has, and that has no value of its own.
     """
     read = part.get if isinstance(part, Mapping) else partial(getattr, part)
     held = dict(more)
