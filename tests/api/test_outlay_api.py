@@ -19,7 +19,10 @@ def client(demo: Database) -> TestClient:
 def test_each_figure_opens_its_working(client: TestClient) -> None:
     asked = {"outlay": "10000", "outlay_at": "50"}
     found = client.get(f"{PAYER}/outlay", params=asked).json()
-    assert (found["now"]["shares"]["value"], found["below"]["shares"]["value"]) == (161, 200)
+    working = client.get(f"{PAYER}/working", params={"key": "payer.price"}).json()
+    price = working["figure"]["value"]
+    shares = [found[at]["shares"]["value"] for at in ("now", "below")]
+    assert shares == [10000 // price, 200]
     key = found["below"]["month"]["key"]
     working = client.get(f"{PAYER}/working", params={**asked, "key": key}).json()
     assert working["figure"]["value"] == found["below"]["month"]["value"]

@@ -89,9 +89,9 @@ def test_a_note_and_a_group_are_kept_and_a_payer_can_be_watched_for_its_own_sake
 
 
 def test_a_target_says_what_it_would_yield(demo: Database) -> None:
-    """The rate of 1.9832 at 49.58 is 4 %."""
+    """The rate of 1.98 at 49.50 is 4 %."""
     client = client_of(demo)
-    body = {"verdict": "wait", "words": "-", "as_of": TODAY, "buy_below": "49.58"}
+    body = {"verdict": "wait", "words": "-", "as_of": TODAY, "buy_below": "49.50"}
     client.post("/api/payers/ELV/TRS/decisions", json=body)
     (row,) = client.get("/api/watch").json()
     assert round(row["reaches"][0]["yield_there"]["value"], 4) == 0.04

@@ -27,9 +27,10 @@ def looked(demo: Database, *symbols: str) -> LookedBack:
 
 
 @pytest.mark.parametrize("symbol", STEADY)
-def test_a_steady_raiser_is_within_limits_in_nine_years_of_ten(demo: Database, symbol: str) -> None:
+def test_a_steady_raiser_is_over_no_limit_in_nine_years_of_ten(demo: Database, symbol: str) -> None:
     states = looked(demo, symbol).states(HouseRules())
-    assert (states == RANK[State.WITHIN]).mean() >= 0.9
+    assert (states != RANK[State.OUTSIDE]).mean() >= 0.9
+    assert (states == RANK[State.WITHIN]).mean() >= 0.7
 
 
 @pytest.mark.parametrize("symbol", SLID)
@@ -54,7 +55,7 @@ def test_payouts_have_the_spread_of_a_real_market(demo: Database) -> None:
         and figure.value is not None
     ]
     low, middle, high = quantiles(found, n=4)
-    assert low < 0.42 < middle < 0.55 < high
+    assert low < 0.40 < middle < 0.50 < high
     for start in range(0, 100, 5):
         inside = sum(start <= 100 * v < start + 5 for v in found)
         assert inside < len(found) / 3, start

@@ -10,12 +10,13 @@ from typing import Any
 
 import pytest
 
+from hearth_yield.demo.ahead import END, KNOWN_ON
 from hearth_yield.demo.cast import CAST
 from hearth_yield.demo.indices import MARKET, MARKET_TOTAL
-from hearth_yield.demo.many import FIRST_YEAR, many
+from hearth_yield.demo.many import EXTENT, many
 from hearth_yield.demo.payments import split_ratio_after
 from hearth_yield.demo.script import TODAY, Script
-from hearth_yield.demo.world import SEED, build_world, stream
+from hearth_yield.demo.world import CAST_PEERS, SEED, Extent, World, build_world, stream
 
 from .world import world
 
@@ -126,10 +127,19 @@ def test_dividends_agree_with_the_cash_flow_statement(script: Script) -> None:
         assert s["dividends_paid"] / shares == pytest.approx(paid[year], rel=0.08, abs=1e-9)
 
 
+@cache
+def lives() -> World:
+    return World(SEED, CAST_PEERS)
+
+
 @pytest.mark.parametrize(
     "script", [s for s in CAST if s.kind != "financial" and not s.listed], ids=lambda s: s.symbol
 )
 def test_cash_flows_explain_the_cash(script: Script) -> None:
+    """But for what was paid for businesses, which no published line shows."""
+    bought: dict[int, int] = defaultdict(int)
+    for quarter in lives().life(script).books:
+        bought[quarter.end.year] += quarter.acquired * 1000
     for before, now in pairwise(yearly(script.symbol)):
         debt = sum(now[k] - before[k] for k in ("short_term_debt", "long_term_debt"))
         moved = (
@@ -141,6 +151,7 @@ def test_cash_flows_explain_the_cash(script: Script) -> None:
             + debt
             + now.get("gains_on_property_sales", 0.0)
             - now.get("preferred_dividends", 0.0)
+            - bought[now["period_end"].year]
         )
         assert now["cash"] - before["cash"] == moved, now["period_end"]
 
@@ -202,10 +213,36 @@ def test_every_slump_is_a_fall_of_the_market() -> None:
 
 
 def test_a_world_of_any_size_streams_the_same_payers() -> None:
-    parts = list(stream(many(7, SEED), SEED, FIRST_YEAR))
+    parts = list(stream(many(7, SEED), SEED, {}, EXTENT))
     assert [len(p.get("payers", ())) for p in parts] == [0, 1, 1, 1, 1, 1, 1, 1, 0]
-    again = list(stream(many(3, SEED), SEED, FIRST_YEAR))
+    again = list(stream(many(3, SEED), SEED, {}, EXTENT))
     assert again[1:4] == parts[1:4]
     for part in parts[1:-1]:
         for s in part["statements"]:
             assert s["total_assets"] == s["total_liabilities"] + s["equity"]
+
+
+def test_it_is_a_full_world() -> None:
+    """Thirty years of daily prices, quarters and estimates."""
+    parts = list(stream(many(12, SEED), SEED, {}, EXTENT))[1:-1]
+    oldest = max(parts, key=lambda p: len(p["prices"]))
+    assert len(oldest["prices"]) > 29 * 260
+    assert sum(s["span"] == "quarter" for s in oldest["statements"]) == 121
+    assert sum(len(p["estimates"]) for p in parts) > 1000
+
+
+def test_a_world_that_is_told_further_was_the_same_before() -> None:
+    """Nothing that is known by the demo's day rests on what comes after."""
+    for further in stream(extent=Extent(until=END)):
+        for table, rows in further.items():
+            known = [r for r in rows if table not in KNOWN_ON or r[KNOWN_ON[table]] <= TODAY]
+            assert by_bytes(known) <= told()[table], (table, known[0].get("symbol"))
+
+
+@cache
+def told() -> dict[str, set[str]]:
+    return {table: by_bytes(rows) for table, rows in world().items()}
+
+
+def by_bytes(rows: list[dict[str, Any]]) -> set[str]:
+    return {json.dumps(r, default=str) for r in rows}

@@ -22,7 +22,11 @@ def fill_demo(database: Database, payers: int | None = None) -> bool:
 
     Returns False, changing nothing, when the database already holds a source.
     """
-    parts = stream() if payers is None else stream(many.many(payers, SEED), SEED, many.FIRST_YEAR)
+    parts = (
+        stream()
+        if payers is None
+        else stream(many.many(payers, SEED), peers={}, extent=many.EXTENT)
+    )
     with database.write() as connection:
         if sources.newest_first(connection):
             return False

@@ -1,33 +1,45 @@
-"""Statements of the made-up payers: quarters that sum to years, balance sheets that balance.
+"""The books of the made-up payers: income, cash flows and balance sheets that agree.
 
-The books roll forward quarter by quarter. All amounts are whole thousands, so that sums and
-balances are exact; dividends paid are the payments of payments.py times the shares of the day.
-What is left after dividends goes to buying shares back, then to debt, then into cash; a trust
-puts it into property.
+They roll forward quarter by quarter from what operations.py says of the business. All amounts are
+whole thousands, so that sums and balances are exact; dividends paid are the payments of payments.py
+times the shares of the day. Plant is worn down and renewed in campaigns; when it runs low a
+business is bought. What is left buys shares back when it suits, then repays loans, then stays in
+the till; a trust or a partnership puts it into property. Loans are taken up and paid back in lumps.
 """
 
 from __future__ import annotations
 
+import math
 from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from random import Random
 
-from .payments import Record, owner, split_ratio_after
+from .economy import QUARTER_ENDS, borrowing_rates
+from .operations import TAX, Operation
+from .payments import Record, split_ratio_after
 from .script import Script, at
+from .trades import TRADES
 
-FIRST_QUARTERS = 2014
-SEASONS = (0.235, 0.25, 0.25, 0.265)
 CLOSING = timedelta(days=60)
 """Within which the books of a quarter are made and published."""
-QUARTER_ENDS = ((3, 31), (6, 30), (9, 30), (12, 31))
-TAX = 0.25
-INTEREST = 0.045
-STOCKS_TO_REVENUE = 0.16
-PAYABLES_TO_REVENUE = 0.07
 SHARE_PAY = 0.006
-DRIVER_TO_REVENUE = {"property_trust": 0.45, "partnership": 0.30, "financial": 0.10}
+"""Of revenue; STAFF: of its shares, that a company's people take each spring."""
+STAFF = 0.006
+PREFERRED_RATE = 0.06
+ORDINARY_MARGIN = 0.12
+"""Of which the swings of working capital and building are those of the trade; less of thinner."""
+BUILT_BY = (0.22, 0.24, 0.25, 0.29)
+"""Share of a year's building by quarter."""
+LEAST_EQUITY = 0.05
+"""Of assets, below which no shares are bought back."""
+FORGONE = 0.06
+"""Discount at which new shares are sold."""
+LOAN, REPAID = 0.04, 0.02
+"""Lumps of loans taken up and paid back, in years of revenue."""
+PRICE_OF_A_BUSINESS = 1.8
+"""In years of its revenue."""
 BALANCES = frozenset(
     {
         "cash",
@@ -42,16 +54,23 @@ BALANCES = frozenset(
         "minority_interest",
         "preferred_equity",
         "shares",
+        "occupancy",
+        "capital_ratio",
     }
 )
-HELD_BACK = frozenset({"free", "shares"})
-"""Lines of our own that no statement shows."""
 Lines = dict[str, int]
+RATIO_SCALE = 10_000
+"""Occupancy and capital ratio are held as whole parts of this."""
 
 
 @dataclass(slots=True)
 class Books:
-    """The balance sheet as it rolls forward, in thousands; shares in thousands of today's."""
+    """The balance sheet as it rolls forward, in thousands; shares in thousands of today's.
+
+    stocks: with what customers owe. bought: how much larger the business is than the plan, for a
+    while, after one was bought. preferred: what preferred shares have paid in. unsold: new shares
+    that are due but not sold yet.
+    """
 
     cash: int
     plant: int
@@ -60,22 +79,20 @@ class Books:
     debt: int
     equity: int
     shares: int
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class YearOfMoney:
-    """What a year earns (its kind's leading measure), its free cash flow and its revenue."""
-
-    earned: float
-    free: float
-    revenue: float
-    preferred: float
+    preferred: int = 0
+    arrears: int = 0
+    bought: float = 0.0
+    unsold: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Quarter:
+    """acquired: paid for businesses, less what came in for plant that was sold; no published line
+    shows it."""
+
     end: date
     lines: Lines
+    acquired: int = 0
 
 
 def quarter_ends(first_year: int, script: Script) -> list[date]:
@@ -85,230 +102,417 @@ def quarter_ends(first_year: int, script: Script) -> list[date]:
     return [d for d in days if d <= min(script.last_day, until - CLOSING)]
 
 
-def money_of(script: Script, shares: int, year: int) -> YearOfMoney:
-    """Read backwards from the dividend: earnings = dividends ÷ payout, and so on, by the fortunes
-    of the year; cash and revenue swing less than earnings do."""
-    paid = script.earns_on(year) * shares
-    planned = paid / at(script.payout, year)
-    fortune = script.fortunes.get(year, 1.0)
-    margin = DRIVER_TO_REVENUE.get(script.kind) or at(script.margin, year)
-    return YearOfMoney(
-        earned=planned * fortune,
-        free=paid / at(script.cash_payout, year) * (1 - 0.7 * (1 - fortune)),
-        revenue=planned / margin * (1 - 0.3 * (1 - fortune)),
-        preferred=planned * script.preferred,
-    )
-
-
-def _opening(script: Script, first: YearOfMoney) -> Books:
-    debt_share = at(script.debt, min(script.rate))
-    held = 2.7 if script.kind == "property_trust" else 1.2
-    plant_share = script.plant if script.plant is not None else 0.5 + held * debt_share
-    cash, stocks, payables, plant, debt = (
-        round(first.revenue * f)
-        for f in (script.cash, STOCKS_TO_REVENUE, PAYABLES_TO_REVENUE, plant_share, debt_share)
-    )
-    equity = cash + stocks + plant - payables - debt
-    if script.kind == "financial":
-        equity = round(first.earned * 8)
-    return Books(
-        cash=cash,
-        plant=plant,
-        stocks=stocks,
-        payables=payables,
-        debt=debt,
-        equity=equity,
-        shares=round(script.shares),
-    )
-
-
 def quarters(
     script: Script,
+    business: Sequence[Operation],
     payments: Sequence[Record],
     closes: Mapping[date, float],
-    first_year: int,
     random: Random,
 ) -> list[Quarter]:
     """Every quarter's lines, in thousands."""
-    books = _opening(script, money_of(script, round(script.shares), first_year))
+    rolling = _Rolling(script, business[0], random)
     days = list(closes)
-    found, before = [], date(first_year, 1, 1) - timedelta(days=1)
-    money = money_of(script, books.shares, first_year)
-    for end in quarter_ends(first_year, script):
-        if end.month == 3:
-            money = money_of(script, books.shares, end.year)
-        lines = _income(script, books, money, end, random)
-        lines["dividends_paid"] = round(
-            sum(
-                p["amount"] / split_ratio_after(script, p["ex_date"]) * books.shares
-                for p in payments
-                if before < p["pay_date"] <= end
-            )
+    found, before = [], date.min
+    for op in business:
+        paid = sum(
+            p["amount"] / split_ratio_after(script, p["ex_date"])
+            for p in payments
+            if before < p["pay_date"] <= op.end
         )
-        close = closes[days[min(max(bisect_right(days, end) - 1, 0), len(days) - 1)]]
-        if script.kind == "financial":
-            _roll_financial(books, lines)
-        else:
-            _roll_forward(script, books, lines, money, end.year, close)
-        lines["shares"] = books.shares
-        found.append(Quarter(end=end, lines=lines))
-        before = end
+        close = closes[days[min(max(bisect_right(days, op.end) - 1, 0), len(days) - 1)]]
+        found.append(rolling.quarter(op, paid, close))
+        before = op.end
     return found
 
 
-def _income(script: Script, books: Books, year: YearOfMoney, end: date, random: Random) -> Lines:
-    """One quarter's income statement, and `free`: the free cash flow it is to come out at."""
-    season = SEASONS[(end.month - 1) // 3]
-    earned = round(year.earned * season * random.uniform(0.97, 1.03))
-    revenue = round(year.revenue * season * random.uniform(0.99, 1.01))
-    lines: Lines = {"revenue": revenue}
-    lines["free"] = round(year.free * season * random.uniform(0.96, 1.04))
-    if script.kind == "financial":
-        return lines | {"net_income": earned}
-    lines["depreciation_amortization"] = round(revenue * script.write_downs)
-    lines["net_income"] = earned
-    if script.kind == "partnership":
-        lines["distributable_cash_flow"] = earned
-        lines["net_income"] = round(earned * 0.72)
-    if script.kind == "property_trust":
-        lines |= _trust_income(earned, revenue)
-    _one_offs(script, lines, year, end)
-    income = lines["net_income"]
-    lines["interest_expense"] = round(books.debt * INTEREST / 4)
-    lines["tax"] = 0
-    if script.kind == "company" and income > 0:
-        lines["tax"] = round(income * TAX / (1 - TAX))
-    lines["ebit"] = income + lines["tax"] + lines["interest_expense"]
-    if script.kind != "property_trust":
-        one_off = lines.get("gains_on_property_sales", 0) - lines.get("impairments", 0)
-        lines["cost_of_revenue"] = round(revenue * at(script.cost_share, end.year))
-        lines["operating_expenses"] = revenue - lines["cost_of_revenue"] - lines["ebit"] + one_off
-    if script.kind == "company":
-        lines["stock_based_compensation"] = round(revenue * SHARE_PAY)
-    if script.preferred:
-        lines["preferred_dividends"] = round(year.preferred / 4)
-    return lines
+class _Rolling:
+    """A payer's books and its habits."""
+
+    def __init__(self, script: Script, first: Operation, random: Random) -> None:
+        self.script, self.random = script, random
+        self.trade = TRADES[script.industry]
+        thin = min(max(at(script.margin, first.end.year) / ORDINARY_MARGIN, 0.45), 1.1)
+        self.calm = thin * min(script.temper, 1.0) ** 0.5
+        owed = at(script.debt, first.end.year)
+        usual = self.trade.plant + (0 if script.kind == "property_trust" else owed)
+        self.plant_share = usual if script.plant is None else script.plant
+        wear = script.write_downs if script.kind != "property_trust" else 0.19
+        self.wear = wear / self.plant_share / 4 if self.plant_share else 0.0
+        self.swings = [0.0, 0.0]
+        self.others = self.building = self.tax = self.soon = self.let = self.assets = 0.0
+        self.eager = self.generous = 1.0
+        self.once = 0.0
+        self.books = self._opening(first)
+        self.acquired = 0
+
+    def _opening(self, first: Operation) -> Books:
+        script, shares = self.script, round(self.script.shares)
+        revenue = first.plan.revenue * shares
+        debt = at(script.debt, first.end.year)
+        cash, stocks, payables, plant, owed = (
+            round(revenue * f)
+            for f in (
+                script.cash,
+                self.trade.stocks,
+                self.trade.payables,
+                max(self.plant_share, 0.2 + debt),
+                debt,
+            )
+        )
+        preferred = round(first.plan.earned * shares * script.preferred / PREFERRED_RATE)
+        equity = cash + stocks + plant - payables - owed
+        if script.kind == "financial":
+            equity = round(first.plan.earned * shares * 8)
+        return Books(
+            cash=cash,
+            plant=plant,
+            stocks=stocks,
+            payables=payables,
+            debt=owed,
+            equity=equity,
+            shares=shares,
+            preferred=preferred,
+        )
+
+    def quarter(self, op: Operation, paid: float, close: float) -> Quarter:
+        books, random = self.books, self.random
+        self.acquired = 0
+        self._new_year(op)
+        lines = self._income(op)
+        lines["dividends_paid"] = round(paid * books.shares)
+        if self.script.kind == "financial":
+            self._roll_financial(op, lines)
+        else:
+            self._work(op, lines)
+            self._build(op, lines)
+            self._finance(op, lines, close, random)
+            self._balance(op, lines)
+        lines["shares"] = books.shares
+        return Quarter(end=op.end, lines=lines, acquired=self.acquired)
+
+    def _new_year(self, op: Operation) -> None:
+        """What is decided once a year: how eagerly to build and to buy back, how to pay its own."""
+        random = self.random
+        if op.end.month == 3:
+            self.building = 0.55 * self.building + random.gauss(0, 0.17)
+            self.eager = random.choice((0.25, 0.6, 1.0, 1.0, 1.5, 1.9))
+            self.generous = 0.5 * self.generous + 0.5 * random.uniform(0.4, 1.7)
+            if self.books.preferred and op.end.year % 5 == 0:
+                self.books.preferred = round(
+                    op.plan.earned * self.books.shares * self.script.preferred / PREFERRED_RATE
+                )
+        self.books.bought *= 0.965
+
+    # What it earns
+
+    def _income(self, op: Operation) -> Lines:
+        script, books, random = self.script, self.books, self.random
+        larger = 1 + books.bought
+        revenue = round(op.revenue * books.shares * larger)
+        profit = op.profit * books.shares + op.planned * books.shares * books.bought * 0.5
+        lines: Lines = {"revenue": revenue}
+        self.tax = 0.7 * self.tax + random.gauss(0, 0.011)
+        if script.kind == "financial":
+            return lines | {"net_income": round(profit)}
+        usual, floating = borrowing_rates(script.land, op.end)
+        rate = script.floating * floating + (1 - script.floating) * usual
+        lines["interest_expense"] = round(books.debt * rate / 4 * random.uniform(0.96, 1.04))
+        dearer = lines["interest_expense"] - round(books.debt * usual / 4)
+        lines["depreciation_amortization"] = round(
+            books.plant * self.wear * random.uniform(0.95, 1.05)
+        )
+        if script.kind == "company":
+            self._company_income(op, lines, round(profit) - dearer, larger)
+        elif script.kind == "partnership":
+            self._partnership_income(op, lines, round(profit) - dearer, larger)
+        else:
+            self._trust_income(op, lines, round(profit) - dearer)
+        if books.preferred:
+            lines["preferred_dividends"] = round(books.preferred * PREFERRED_RATE / 4)
+        return lines
+
+    def _one_off(self, op: Operation) -> tuple[int, int]:
+        """A windfall comes in June, a write-down in December: gain and impairment."""
+        script, year = self.script, op.end.year
+        planned = op.plan.earned * self.books.shares
+        gain = planned * (script.windfalls.get(year, 1.0) - 1) if op.end.month == 6 else 0
+        lost = planned * script.impairments.get(year, 0.0) if op.end.month == 12 else 0
+        return round(gain), min(round(lost), round(0.8 * self.books.plant))
+
+    def _company_income(self, op: Operation, lines: Lines, profit: int, larger: float) -> None:
+        gain, lost = self._one_off(op)
+        taxed = round(profit * min(max(TAX + self.tax, 0.15), 0.36) if profit > 0 else profit * 0.1)
+        lines["tax"] = taxed
+        lines["net_income"] = profit - taxed + gain - lost
+        self._spend(op, lines, larger, gain - lost)
+        lines["stock_based_compensation"] = round(lines["revenue"] * SHARE_PAY * self.generous)
+        self._note_one_offs(lines, gain, lost)
+
+    def _partnership_income(self, op: Operation, lines: Lines, profit: int, larger: float) -> None:
+        """profit: distributable cash flow, before what maintenance takes by chance."""
+        gain, lost = self._one_off(op)
+        kept_up = round(lines["depreciation_amortization"] * self.random.uniform(0.1, 0.32))
+        lines["maintenance_capex"] = kept_up
+        lines["distributable_cash_flow"] = profit
+        lines["tax"] = 0
+        written_down = lines["depreciation_amortization"]
+        lines["net_income"] = profit - written_down + kept_up + gain - lost
+        self._spend(op, lines, larger, gain - lost)
+        self._note_one_offs(lines, gain, lost)
+
+    def _spend(self, op: Operation, lines: Lines, larger: float, one_off: int) -> None:
+        """EBIT = revenue − cost of revenue − operating expenses + what came once."""
+        lines["ebit"] = lines["net_income"] + lines["tax"] + lines["interest_expense"]
+        lines["cost_of_revenue"] = round(op.cost * self.books.shares * larger)
+        lines["operating_expenses"] = (
+            lines["revenue"] - lines["cost_of_revenue"] - lines["ebit"] + one_off
+        )
+
+    def _note_one_offs(self, lines: Lines, gain: int, lost: int) -> None:
+        if gain:
+            lines["gains_on_property_sales"] = gain
+        if lost:
+            lines["impairments"] = lost
+
+    def _trust_income(self, op: Operation, lines: Lines, affo: int) -> None:
+        gain, lost = self._one_off(op)
+        revenue, random = lines["revenue"], self.random
+        capex, rent = (round(revenue * f) for f in (random.uniform(0.05, 0.11), 0.01))
+        rent = round(rent * random.uniform(0.3, 1.7))
+        written_down = lines["depreciation_amortization"]
+        lines |= {
+            "recurring_capex": capex,
+            "straight_line_rent": rent,
+            "property_depreciation": written_down,
+            "net_income": affo + capex + rent - written_down + gain - lost,
+            "net_operating_income": revenue - round(op.cost * self.books.shares),
+            "tax": 0,
+        }
+        lines["ebit"] = lines["net_income"] + lines["interest_expense"]
+        self.let = 0.8 * self.let + random.gauss(0, 0.005) + 0.15 * math.log(op.fortune or 1)
+        occupied = min(max(0.962 + self.let + 0.3 * (revenue / _usual(op, self.books) - 1), 0.7), 1)
+        lines["occupancy"] = round(occupied * RATIO_SCALE)
+        self._note_one_offs(lines, gain, lost)
+
+    # What working and building take
+
+    def _work(self, op: Operation, lines: Lines) -> None:
+        """Operating cash flow: earnings, what they hold that is not cash, and working capital."""
+        books, trade, random, script = self.books, self.trade, self.random, self.script
+        yearly = 0.6 * 4 * lines["revenue"] + 0.4 * op.plan.revenue * books.shares
+        self.swings = [0.55 * s + random.gauss(0, 0.036) * self.calm for s in self.swings]
+        if script.arrears:
+            held_up = max(op.plan.earned - op.plan.free, 0) * books.shares / 4
+            books.arrears += round(script.arrears * held_up * random.uniform(0.7, 1.3))
+        stocks = round(yearly * trade.stocks * math.exp(self.swings[0])) + books.arrears
+        payables = round(yearly * trade.payables * math.exp(self.swings[1]))
+        operating = lines["net_income"] + _without_cash(lines)
+        operating += books.stocks - stocks + payables - books.payables
+        lines["operating_cash_flow"] = operating
+        books.stocks = stocks + lines.get("straight_line_rent", 0)
+        books.payables = payables
+
+    def _build(self, op: Operation, lines: Lines) -> None:
+        """Capital expenditure: what the plan leaves between operating and free cash flow, in
+        campaigns; less when earnings or credit are short. And what is bought, or sold at its book
+        value when there is more than a shrinking business needs."""
+        books, script, random = self.books, self.script, self.random
+        worn = lines["depreciation_amortization"]
+        earned, free = op.plan.earned * books.shares, op.plan.free * books.shares
+        if script.kind == "partnership":
+            earned -= 4 * (worn - lines["maintenance_capex"])
+        if script.kind == "property_trust":
+            earned += 4 * (lines["recurring_capex"] - worn)
+        gap = (1 - script.arrears) * (earned - free) if earned > free else earned - free
+        growing = op.plan.revenue * books.shares * (self.trade.stocks - self.trade.payables) * 0.04
+        yearly = gap + 4 * worn + 4 * lines.get("stock_based_compensation", 0) - growing
+        campaign, chance = self.building + random.gauss(0, 0.09), random.random()
+        share = BUILT_BY[op.end.month // 3 - 1]
+        capex = max(yearly * share * math.exp(campaign * self.calm), 0.4 * worn)
+        if op.profit < 0.8 * op.planned or books.debt > 1.3 * self._means_to_owe(op):
+            capex = max(0.75 * capex, 0.4 * worn)
+        lines["capital_expenditure"] = round(capex)
+        if "maintenance_capex" not in lines:
+            kept_up = round(worn * random.uniform(0.62, 0.95))
+            most = round(lines["capital_expenditure"] * random.uniform(0.7, 0.98))
+            lines["maintenance_capex"] = min(most, kept_up)
+        lost = min(lines.get("impairments", 0), books.plant)
+        books.plant += lines["capital_expenditure"] - worn - lost
+        need = self.plant_share * op.plan.revenue * books.shares
+        if script.kind == "company" and script.acquires:
+            self._acquire(op, need)
+        shrinks = op.plan.revenue < self.once
+        if op.end.month == 12:
+            self.once = op.plan.revenue
+        if shrinks and books.plant > 1.6 * need and chance < 0.12:
+            sold = round((books.plant - 1.2 * need) * random.uniform(0.3, 0.8))
+            books.plant -= sold
+            self.acquired -= sold
+
+    def _means_to_owe(self, op: Operation) -> float:
+        revenue = op.plan.revenue * self.books.shares
+        return revenue * (at(self.script.debt, op.end.year) + LOAN)
+
+    def _acquire(self, op: Operation, need: float) -> None:
+        """A business is bought when plant runs low against revenue, and now and then otherwise."""
+        books, random = self.books, self.random
+        revenue = op.plan.revenue * books.shares
+        low = books.plant < 0.72 * need
+        rich = books.cash > (self.script.cash + 0.12) * revenue
+        chance = random.random()
+        size = random.uniform(0.03, 0.13)
+        if op.profit < 0.7 * op.planned or chance > (0.14 if low or rich else 0.015):
+            return
+        price = size * PRICE_OF_A_BUSINESS * revenue
+        if low:
+            price = max(price, 0.5 * (need - books.plant))
+        room = books.cash + 1.1 * self._means_to_owe(op) - books.debt
+        if at(self.script.debt, op.end.year) == 0:
+            room = 0.5 * books.cash
+        self.acquired = round(max(min(price, room), 0))
+        books.plant += self.acquired
+        books.bought += self.acquired / PRICE_OF_A_BUSINESS / revenue
+
+    # Who is paid, and who lends
+
+    def _finance(self, op: Operation, lines: Lines, close: float, random: Random) -> None:
+        books, script = self.books, self.script
+        yearly = op.plan.revenue * books.shares
+        issued = self._issue(op, lines, close)
+        cash = (
+            books.cash
+            + lines["operating_cash_flow"]
+            - lines["capital_expenditure"]
+            + lines.get("gains_on_property_sales", 0)
+            - self.acquired
+            - lines["dividends_paid"]
+            - lines.get("preferred_dividends", 0)
+            + lines["share_issuance"]
+        )
+        goal, target = yearly * script.cash, yearly * at(script.debt, op.end.year)
+        if script.kind != "company":
+            cash -= self._buy_property(op, lines, cash - goal + target - books.debt)
+        bought = self._buy_back(op, cash - goal + target - books.debt, close)
+        lines["buybacks"] = round(bought * close)
+        cash -= lines["buybacks"]
+        owed = self._lend(books.debt, cash, goal, target, yearly)
+        books.cash, books.debt = cash + owed - books.debt, owed
+        taken = round(STAFF * books.shares) if op.end.month == 3 and script.kind == "company" else 0
+        books.shares += issued + taken - bought
+        books.equity += (
+            lines["net_income"]
+            + lines.get("stock_based_compensation", 0)
+            - lines["dividends_paid"]
+            - lines.get("preferred_dividends", 0)
+            - lines["buybacks"]
+            + lines["share_issuance"]
+        )
+
+    def _issue(self, op: Operation, lines: Lines, close: float) -> int:
+        """New shares or units are sold in lumps, when enough of them are due; a trust buys with
+        what comes in."""
+        books, script, random = self.books, self.script, self.random
+        books.unsold += at(script.issues, op.end.year) / 4
+        issued, chance = 0, random.random()
+        if books.unsold > 0.012 and chance < 0.45 and op.profit > 0.75 * op.planned:
+            issued, books.unsold = round(books.shares * books.unsold), 0.0
+        lines["share_issuance"] = round(issued * close * (1 - FORGONE))
+        if script.kind == "property_trust" and issued:
+            lines["capital_expenditure"] += lines["share_issuance"]
+            books.plant += lines["share_issuance"]
+        return issued
+
+    def _buy_property(self, op: Operation, lines: Lines, room: float) -> int:
+        """What a trust or a partnership has over, once it is worth a purchase."""
+        revenue = op.plan.revenue * self.books.shares
+        if room < 0.25 * revenue or self.random.random() > 0.4:
+            return 0
+        spent = round(room * 0.9)
+        lines["capital_expenditure"] += spent
+        self.books.plant += spent
+        return spent
+
+    def _buy_back(self, op: Operation, room: float, close: float) -> int:
+        """Shares, in lumps: much in one year and little in the next, none when profit is short,
+        and never so many that equity would be gone."""
+        script, books = self.script, self.books
+        pace = at(script.buys_back, op.end.year) / 4 * self.random.uniform(0.3, 1.7)
+        if pace < 0.012:
+            pace *= self.eager * (2.2 if room > 0.08 * op.plan.revenue * books.shares else 1.0)
+        if script.kind != "company" or op.profit < 0.65 * op.planned:
+            return 0
+        assets = books.cash + books.stocks + books.plant
+        most = min(books.shares * close * pace, books.equity - LEAST_EQUITY * assets)
+        return round(max(min(room, most), 0) / close)
+
+    def _lend(self, debt: int, cash: int, goal: float, target: float, yearly: float) -> int:
+        """Loans after the quarter: taken up when the till runs low, paid back when it is full, and
+        a little of either in between."""
+        chance = self.random.gauss(0, 0.014)
+        if cash < 0.45 * goal:
+            lump = max(round(LOAN * yearly), 1)
+            return debt + lump * math.ceil((goal - cash) / lump)
+        over = cash - goal
+        if debt and over > 0.5 * goal and (debt > target or over > 4 * goal):
+            lump = max(round(REPAID * yearly), 1)
+            return round(max(debt - lump * round(over / lump), min(0.9 * target, debt)))
+        return max(debt + round(debt * chance), debt - max(round(cash - 0.4 * goal), 0))
+
+    def _balance(self, op: Operation, lines: Lines) -> None:
+        script, books, random = self.script, self.books, self.random
+        self.soon = 0.75 * self.soon + random.gauss(0, 0.035)
+        soon = round(books.debt * min(max(0.12 + self.soon, 0.02), 0.4))
+        self.others = 0.9 * self.others + random.gauss(0, 0.04)
+        others = round(books.equity * script.minority * math.exp(self.others))
+        floats = script.floating * (1 + 0.4 * (self.soon + self.swings[0]))
+        lines |= {
+            "cash": books.cash,
+            "short_term_debt": soon,
+            "long_term_debt": books.debt - soon,
+            "floating_rate_debt": round(books.debt * min(floats, 1.0)),
+            "current_assets": books.cash + books.stocks,
+            "current_liabilities": books.payables + soon,
+            "total_assets": books.cash + books.stocks + books.plant,
+            "total_liabilities": books.payables + books.debt,
+            "equity": books.equity - others,
+        }
+        if others:
+            lines["minority_interest"] = others
+        if books.preferred:
+            lines["preferred_equity"] = books.preferred
+
+    def _roll_financial(self, op: Operation, lines: Lines) -> None:
+        """An assurer's or a bank's books: it lends or insures about eleven times its equity."""
+        books, random = self.books, self.random
+        lines["operating_cash_flow"] = round(lines["net_income"] * random.uniform(0.7, 1.5))
+        lines["capital_expenditure"] = round(lines["revenue"] * random.uniform(0.002, 0.005))
+        lines["buybacks"] = lines["share_issuance"] = 0
+        books.equity += lines["net_income"] - lines["dividends_paid"]
+        self.assets = 0.85 * self.assets + random.gauss(0, 0.018)
+        thinner = books.equity / (op.plan.earned * books.shares * 8)
+        assets = round(books.equity / thinner**0.3 * 11 * math.exp(self.assets))
+        held = self.script.capital_ratio * thinner**0.22 * math.exp(-0.4 * self.assets)
+        lines |= {
+            "equity": books.equity,
+            "total_assets": assets,
+            "total_liabilities": assets - books.equity,
+            "capital_ratio": round(held * RATIO_SCALE),
+        }
 
 
-def _one_offs(script: Script, lines: Lines, year: YearOfMoney, end: date) -> None:
-    """A windfall comes in June, a write-down in December."""
-    planned = abs(year.earned)
-    if end.month == 6 and end.year in script.windfalls:
-        gain = round(planned * (script.windfalls[end.year] - 1))
-        lines["gains_on_property_sales"] = gain
-        lines["net_income"] += gain
-    if end.month == 12 and end.year in script.impairments:
-        written_off = round(planned * script.impairments[end.year])
-        lines["impairments"] = written_off
-        lines["net_income"] -= written_off
+def _usual(op: Operation, books: Books) -> float:
+    return op.plan.revenue * op.season * books.shares or 1.0
 
 
-def _trust_income(affo: int, revenue: int) -> Lines:
-    capex, rent, written_down = (round(revenue * f) for f in (0.08, 0.01, 0.19))
-    return {
-        "recurring_capex": capex,
-        "straight_line_rent": rent,
-        "property_depreciation": written_down,
-        "depreciation_amortization": written_down,
-        "net_income": affo + capex + rent - written_down,
-        "net_operating_income": round(revenue * 0.66),
-    }
-
-
-def _operating(books: Books, lines: Lines) -> None:
-    """Operating cash flow, and capital expenditure: what is left between it and free cash flow."""
-    written_down = lines["depreciation_amortization"]
-    stocks = round(lines["revenue"] * 4 * STOCKS_TO_REVENUE)
-    payables = round(lines["revenue"] * 4 * PAYABLES_TO_REVENUE)
-    more_stocks = round((stocks - books.stocks) * 0.1)
-    more_payables = round((payables - books.payables) * 0.1)
-    without_cash = (
-        written_down
+def _without_cash(lines: Lines) -> int:
+    """What stands in earnings and neither came in nor went out."""
+    return (
+        lines["depreciation_amortization"]
         + lines.get("stock_based_compensation", 0)
         + lines.get("impairments", 0)
         - lines.get("gains_on_property_sales", 0)
         - lines.get("straight_line_rent", 0)
     )
-    operating = lines["net_income"] + without_cash - more_stocks + more_payables
-    capex = max(operating - lines["free"], round(0.3 * written_down))
-    lines["operating_cash_flow"], lines["capital_expenditure"] = operating, capex
-    books.stocks += more_stocks + lines.get("straight_line_rent", 0)
-    books.payables += more_payables
-
-
-def _roll_forward(
-    script: Script, books: Books, lines: Lines, money: YearOfMoney, year: int, close: float
-) -> None:
-    """Cash flow and balance sheet of a quarter."""
-    _operating(books, lines)
-    issued = round(books.shares * at(script.issues, year) / 4)
-    lines["share_issuance"] = round(issued * close)
-    cash = (
-        books.cash
-        + lines["operating_cash_flow"]
-        - lines["capital_expenditure"]
-        + lines.get("gains_on_property_sales", 0)
-        - lines["dividends_paid"]
-        - lines.get("preferred_dividends", 0)
-        + lines["share_issuance"]
-    )
-    target = round(money.revenue * at(script.debt, year))
-    left = cash - round(money.revenue * script.cash) + target - books.debt
-    if script.kind == "property_trust":
-        more = max(left, -lines["capital_expenditure"])
-        lines["capital_expenditure"] += more
-        cash, left = cash - more, left - more
-    written_down = lines["depreciation_amortization"]
-    lines["maintenance_capex"] = min(lines["capital_expenditure"], round(0.8 * written_down))
-    books.plant += lines["capital_expenditure"] - written_down - lines.get("impairments", 0)
-    most = books.shares * close * at(script.buys_back, year) / 4
-    bought = round(min(max(left, 0), most) / close) if script.kind == "company" else 0
-    lines["buybacks"] = round(bought * close)
-    debt = max(target - (left - lines["buybacks"]), 0)
-    books.cash = cash - lines["buybacks"] + debt - books.debt
-    books.debt = debt
-    books.shares += issued - bought
-    books.equity += (
-        lines["net_income"]
-        + lines.get("stock_based_compensation", 0)
-        - lines["dividends_paid"]
-        - lines.get("preferred_dividends", 0)
-        - lines["buybacks"]
-        + lines["share_issuance"]
-    )
-    _balance(script, books, lines)
-
-
-def _balance(script: Script, books: Books, lines: Lines) -> None:
-    soon, others = round(books.debt * 0.12), round(books.equity * script.minority)
-    lines |= {
-        "cash": books.cash,
-        "short_term_debt": soon,
-        "long_term_debt": books.debt - soon,
-        "floating_rate_debt": round(books.debt * script.floating),
-        "current_assets": books.cash + books.stocks,
-        "current_liabilities": books.payables + soon,
-        "total_assets": books.cash + books.stocks + books.plant,
-        "total_liabilities": books.payables + books.debt,
-        "equity": books.equity - others,
-    }
-    if others:
-        lines["minority_interest"] = others
-    if script.preferred:
-        lines["preferred_equity"] = round(lines["preferred_dividends"] * 4 / 0.06)
-
-
-def _roll_financial(books: Books, lines: Lines) -> None:
-    """An assurer's or a bank's books: assets eleven times equity."""
-    lines["operating_cash_flow"] = round(lines["net_income"] * 1.08)
-    lines["capital_expenditure"] = round(abs(lines["net_income"]) * 0.03)
-    lines["buybacks"] = lines["share_issuance"] = 0
-    books.equity += lines["net_income"] - lines["dividends_paid"]
-    lines |= {
-        "equity": books.equity,
-        "total_assets": books.equity * 11,
-        "total_liabilities": books.equity * 10,
-    }
 
 
 def year_of(parts: Sequence[Quarter]) -> Lines:
@@ -318,74 +522,3 @@ def year_of(parts: Sequence[Quarter]) -> Lines:
         n: parts[-1].lines.get(n, 0) if n in BALANCES else sum(q.lines.get(n, 0) for q in parts)
         for n in names
     }
-
-
-def statements(script: Script, books: Sequence[Quarter], random: Random) -> list[Record]:
-    """Years throughout, quarters or halves from FIRST_QUARTERS, each with the day it was
-    published; restated years stand twice."""
-    records: list[Record] = []
-    step = 2 if script.reports == "half" else 1
-    for i, quarter in enumerate(books):
-        end = quarter.end
-        published = end + timedelta(days=38 + random.randrange(6))
-        full = end + timedelta(days=50 + random.randrange(9))
-        part = books[i + 1 - step : i + 1]
-        if end.year >= FIRST_QUARTERS and len(part) == step and end.month % (3 * step) == 0:
-            span = "half" if step == 2 else "quarter"
-            records += _versions(script, end, span, published, year_of(part), full)
-        if end.month == 12 and i >= 3:
-            records += _versions(script, end, "year", full, year_of(books[i - 3 : i + 1]), full)
-    return [r for r in records if _is_public(script, r)]
-
-
-def _versions(
-    script: Script, end: date, span: str, published: date, lines: Lines, full: date
-) -> list[Record]:
-    """As first published and, where a year was overstated, as restated with the year after."""
-    if end in script.missing and span == "quarter":
-        return []
-    share = script.overstated.get(end.year)
-    if share is None:
-        return [_record(script, end, span, published, lines)]
-    more = round(lines["net_income"] * share)
-    raised = ("revenue", "ebit", "net_income", "current_assets", "total_assets", "equity")
-    first = lines | {n: lines[n] + more for n in raised}
-    restated = date(end.year + 2, 2, 22)
-    return [
-        _record(script, end, span, published, first),
-        _record(script, end, span, max(restated, full), lines),
-    ]
-
-
-def _is_public(script: Script, record: Record) -> bool:
-    """A newcomer shows two years in its prospectus, and quarters from then on."""
-    if record["published_on"] > script.last_day:
-        return False
-    if script.listed is None:
-        return True
-    record["published_on"] = max(record["published_on"], script.listed)
-    if record["span"] == "year":
-        return bool(record["period_end"].year >= script.listed.year - 2)
-    return bool(record["period_end"] > script.listed)
-
-
-def _record(script: Script, end: date, span: str, published: date, lines: Lines) -> Record:
-    """Thousands into single units; share counts and EPS in the shares of the publication day."""
-    stated = round(lines["shares"] * 1000 / split_ratio_after(script, published))
-    shown = {k: float(v) * 1000 for k, v in lines.items() if k not in HELD_BACK}
-    if script.kind == "financial":
-        shown["capital_ratio"] = round(script.capital_ratio + 0.002 * (end.year % 5), 4)
-    if script.kind == "property_trust":
-        shown["occupancy"] = round(0.955 + 0.004 * (end.year % 6), 4)
-    period = {"period_end": end, "span": span, "published_on": published}
-    return (
-        owner(script)
-        | period
-        | {"currency": script.land.currency}
-        | shown
-        | {
-            "diluted_shares": float(stated),
-            "shares_outstanding": float(stated),
-            "diluted_eps": round(lines["net_income"] * 1000 / stated, 4),
-        }
-    )

@@ -27,21 +27,22 @@ def _point(code: str, day: date, published: date, value: float) -> Record:
 
 
 def _months(first_year: int, until: date) -> Iterator[tuple[date, date]]:
-    """The first day of every finished month, and of the month after."""
+    """The first day of every month that has ended by a day, and of the month after."""
     month = date(first_year, 1, 1)
-    while month < date(until.year, until.month, 1):
-        following = (month + timedelta(days=32)).replace(day=1)
+    following = date(first_year, 2, 1)
+    while following - timedelta(days=1) <= until:
         yield month, following
-        month = following
+        month, following = following, (following + timedelta(days=32)).replace(day=1)
 
 
 def price_index(land: Land, random: Random, until: date = TODAY) -> Pair:
     """Monthly, published in the middle of the month after."""
-    value, points = 100.0, []
+    value, own, points = 100.0, 0.0, []
     for month, following in _months(FIRST_YEAR - 1, until):
         yearly = at(land.inflation, max(month.year, FIRST_YEAR))
         season = 0.0015 * math.sin(month.month * math.pi / 6)
-        value *= (1 + yearly) ** (1 / 12)
+        own = 0.35 * own + random.gauss(0, 0.0013)
+        value *= (1 + yearly) ** (1 / 12) * math.exp(own)
         published = following + timedelta(days=16 + random.randrange(4))
         if published <= until:
             points.append(_point(land.index_code, month, published, round(value * (1 + season), 1)))
