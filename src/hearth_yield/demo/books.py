@@ -12,22 +12,21 @@ from __future__ import annotations
 import math
 from bisect import bisect_right
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
 from random import Random
 
-from .economy import QUARTER_ENDS, borrowing_rates
-from .operations import TAX, Operation
+from .accounts import PREFERRED_RATE, RATIO_SCALE, Books, Lines, Quarter
+from .economy import QUARTER_ENDS
+from .income import Income
+from .operations import Operation
 from .payments import Record, split_ratio_after
 from .script import Script, at
 from .trades import TRADES
 
 CLOSING = timedelta(days=60)
 """Within which the books of a quarter are made and published."""
-SHARE_PAY = 0.006
-"""Of revenue; STAFF: of its shares, that a company's people take each spring."""
 STAFF = 0.006
-PREFERRED_RATE = 0.06
+"""Of its shares, that a company's people take each spring."""
 ORDINARY_MARGIN = 0.12
 """Of which the swings of working capital and building are those of the trade; less of thinner."""
 BUILT_BY = (0.22, 0.24, 0.25, 0.29)
@@ -40,59 +39,6 @@ LOAN, REPAID = 0.04, 0.02
 """Lumps of loans taken up and paid back, in years of revenue."""
 PRICE_OF_A_BUSINESS = 1.8
 """In years of its revenue."""
-BALANCES = frozenset(
-    {
-        "cash",
-        "long_term_debt",
-        "short_term_debt",
-        "floating_rate_debt",
-        "current_assets",
-        "current_liabilities",
-        "total_assets",
-        "total_liabilities",
-        "equity",
-        "minority_interest",
-        "preferred_equity",
-        "shares",
-        "occupancy",
-        "capital_ratio",
-    }
-)
-Lines = dict[str, int]
-RATIO_SCALE = 10_000
-"""Occupancy and capital ratio are held as whole parts of this."""
-
-
-@dataclass(slots=True)
-class Books:
-    """The balance sheet as it rolls forward, in thousands; shares in thousands of today's.
-
-    stocks: with what customers owe. bought: how much larger the business is than the plan, for a
-    while, after one was bought. preferred: what preferred shares have paid in. unsold: new shares
-    that are due but not sold yet.
-    """
-
-    cash: int
-    plant: int
-    stocks: int
-    payables: int
-    debt: int
-    equity: int
-    shares: int
-    preferred: int = 0
-    arrears: int = 0
-    bought: float = 0.0
-    unsold: float = 0.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Quarter:
-    """acquired: paid for businesses, less what came in for plant that was sold; no published line
-    shows it."""
-
-    end: date
-    lines: Lines
-    acquired: int = 0
 
 
 def quarter_ends(first_year: int, script: Script) -> list[date]:
@@ -137,10 +83,11 @@ class _Rolling:
         usual = self.trade.plant + (0 if script.kind == "property_trust" else owed)
         self.plant_share = usual if script.plant is None else script.plant
         wear = script.write_downs if script.kind != "property_trust" else 0.19
-        self.wear = wear / self.plant_share / 4 if self.plant_share else 0.0
+        worn = wear / self.plant_share / 4 if self.plant_share else 0.0
+        self.income = Income(script, worn, random)
         self.swings = [0.0, 0.0]
-        self.others = self.building = self.tax = self.soon = self.let = self.assets = 0.0
-        self.eager = self.generous = 1.0
+        self.others = self.building = self.soon = self.assets = 0.0
+        self.eager = 1.0
         self.once = 0.0
         self.books = self._opening(first)
         self.acquired = 0
@@ -178,7 +125,7 @@ class _Rolling:
         books, random = self.books, self.random
         self.acquired = 0
         self._new_year(op)
-        lines = self._income(op)
+        lines = self.income.quarter(op, books)
         lines["dividends_paid"] = round(paid * books.shares)
         if self.script.kind == "financial":
             self._roll_financial(op, lines)
@@ -196,103 +143,13 @@ class _Rolling:
         if op.end.month == 3:
             self.building = 0.55 * self.building + random.gauss(0, 0.17)
             self.eager = random.choice((0.25, 0.6, 1.0, 1.0, 1.5, 1.9))
-            self.generous = 0.5 * self.generous + 0.5 * random.uniform(0.4, 1.7)
+            pays = self.income.generous
+            self.income.generous = 0.5 * pays + 0.5 * random.uniform(0.4, 1.7)
             if self.books.preferred and op.end.year % 5 == 0:
                 self.books.preferred = round(
                     op.plan.earned * self.books.shares * self.script.preferred / PREFERRED_RATE
                 )
         self.books.bought *= 0.965
-
-    # What it earns
-
-    def _income(self, op: Operation) -> Lines:
-        script, books, random = self.script, self.books, self.random
-        larger = 1 + books.bought
-        revenue = round(op.revenue * books.shares * larger)
-        profit = op.profit * books.shares + op.planned * books.shares * books.bought * 0.5
-        lines: Lines = {"revenue": revenue}
-        self.tax = 0.7 * self.tax + random.gauss(0, 0.011)
-        if script.kind == "financial":
-            return lines | {"net_income": round(profit)}
-        usual, floating = borrowing_rates(script.land, op.end)
-        rate = script.floating * floating + (1 - script.floating) * usual
-        lines["interest_expense"] = round(books.debt * rate / 4 * random.uniform(0.96, 1.04))
-        dearer = lines["interest_expense"] - round(books.debt * usual / 4)
-        lines["depreciation_amortization"] = round(
-            books.plant * self.wear * random.uniform(0.95, 1.05)
-        )
-        if script.kind == "company":
-            self._company_income(op, lines, round(profit) - dearer, larger)
-        elif script.kind == "partnership":
-            self._partnership_income(op, lines, round(profit) - dearer, larger)
-        else:
-            self._trust_income(op, lines, round(profit) - dearer)
-        if books.preferred:
-            lines["preferred_dividends"] = round(books.preferred * PREFERRED_RATE / 4)
-        return lines
-
-    def _one_off(self, op: Operation) -> tuple[int, int]:
-        """A windfall comes in June, a write-down in December: gain and impairment."""
-        script, year = self.script, op.end.year
-        planned = op.plan.earned * self.books.shares
-        gain = planned * (script.windfalls.get(year, 1.0) - 1) if op.end.month == 6 else 0
-        lost = planned * script.impairments.get(year, 0.0) if op.end.month == 12 else 0
-        return round(gain), min(round(lost), round(0.8 * self.books.plant))
-
-    def _company_income(self, op: Operation, lines: Lines, profit: int, larger: float) -> None:
-        gain, lost = self._one_off(op)
-        taxed = round(profit * min(max(TAX + self.tax, 0.15), 0.36) if profit > 0 else profit * 0.1)
-        lines["tax"] = taxed
-        lines["net_income"] = profit - taxed + gain - lost
-        self._spend(op, lines, larger, gain - lost)
-        lines["stock_based_compensation"] = round(lines["revenue"] * SHARE_PAY * self.generous)
-        self._note_one_offs(lines, gain, lost)
-
-    def _partnership_income(self, op: Operation, lines: Lines, profit: int, larger: float) -> None:
-        """profit: distributable cash flow, before what maintenance takes by chance."""
-        gain, lost = self._one_off(op)
-        kept_up = round(lines["depreciation_amortization"] * self.random.uniform(0.1, 0.32))
-        lines["maintenance_capex"] = kept_up
-        lines["distributable_cash_flow"] = profit
-        lines["tax"] = 0
-        written_down = lines["depreciation_amortization"]
-        lines["net_income"] = profit - written_down + kept_up + gain - lost
-        self._spend(op, lines, larger, gain - lost)
-        self._note_one_offs(lines, gain, lost)
-
-    def _spend(self, op: Operation, lines: Lines, larger: float, one_off: int) -> None:
-        """EBIT = revenue − cost of revenue − operating expenses + what came once."""
-        lines["ebit"] = lines["net_income"] + lines["tax"] + lines["interest_expense"]
-        lines["cost_of_revenue"] = round(op.cost * self.books.shares * larger)
-        lines["operating_expenses"] = (
-            lines["revenue"] - lines["cost_of_revenue"] - lines["ebit"] + one_off
-        )
-
-    def _note_one_offs(self, lines: Lines, gain: int, lost: int) -> None:
-        if gain:
-            lines["gains_on_property_sales"] = gain
-        if lost:
-            lines["impairments"] = lost
-
-    def _trust_income(self, op: Operation, lines: Lines, affo: int) -> None:
-        gain, lost = self._one_off(op)
-        revenue, random = lines["revenue"], self.random
-        capex, rent = (round(revenue * f) for f in (random.uniform(0.05, 0.11), 0.01))
-        rent = round(rent * random.uniform(0.3, 1.7))
-        written_down = lines["depreciation_amortization"]
-        lines |= {
-            "recurring_capex": capex,
-            "straight_line_rent": rent,
-            "property_depreciation": written_down,
-            "net_income": affo + capex + rent - written_down + gain - lost,
-            "net_operating_income": revenue - round(op.cost * self.books.shares),
-            "tax": 0,
-        }
-        lines["ebit"] = lines["net_income"] + lines["interest_expense"]
-        self.let = 0.8 * self.let + random.gauss(0, 0.005) + 0.15 * math.log(op.fortune or 1)
-        occupied = min(max(0.962 + self.let + 0.3 * (revenue / _usual(op, self.books) - 1), 0.7), 1)
-        lines["occupancy"] = round(occupied * RATIO_SCALE)
-        self._note_one_offs(lines, gain, lost)
 
     # What working and building take
 
@@ -500,10 +357,6 @@ class _Rolling:
         }
 
 
-def _usual(op: Operation, books: Books) -> float:
-    return op.plan.revenue * op.season * books.shares or 1.0
-
-
 def _without_cash(lines: Lines) -> int:
     """What stands in earnings and neither came in nor went out."""
     return (
@@ -513,12 +366,3 @@ def _without_cash(lines: Lines) -> int:
         - lines.get("gains_on_property_sales", 0)
         - lines.get("straight_line_rent", 0)
     )
-
-
-def year_of(parts: Sequence[Quarter]) -> Lines:
-    """Quarters as one period: flows summed, balances of the last."""
-    names = {name for q in parts for name in q.lines}
-    return {
-        n: parts[-1].lines.get(n, 0) if n in BALANCES else sum(q.lines.get(n, 0) for q in parts)
-        for n in names
-    }

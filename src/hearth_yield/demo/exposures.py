@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import date
 from random import Random
 
-from .books import Quarter
+from .accounts import Quarter
 from .payments import Record, owner
 from .script import LAST_YEAR, YEARS, Script
 

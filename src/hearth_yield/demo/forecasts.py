@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from random import Random
 
-from .books import Quarter
+from .accounts import Quarter
 from .economy import ENDS, Economy
 from .operations import SHOWN_IN_REVENUE, Operation, before_tax, plan_of, planned_profit
 from .payments import Record, owner, split_ratio_after

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from random import Random
 
-from .books import RATIO_SCALE, Lines, Quarter, year_of
+from .accounts import RATIO_SCALE, Lines, Quarter, year_of
 from .payments import Record, owner, split_ratio_after
 from .script import Script
 

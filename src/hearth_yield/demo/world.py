@@ -12,7 +12,8 @@ from random import Random
 
 from hearth_yield.core.facts.isin import with_check_digit
 
-from .books import Quarter, quarter_ends, quarters
+from .accounts import Quarter
+from .books import quarter_ends, quarters
 from .cast import CAST
 from .economy import Economy, Weather
 from .exposures import exposures
