@@ -268,6 +268,23 @@ def guidance_kept() -> tuple[int, int, int]:
     return met, missed, silent
 
 
+def unexplained(before: Row, now: Row) -> float:
+    """What the published lines leave unexplained of a year's change of cash: paid for businesses,
+    less what plant was sold for."""
+    debt = sum(now[k] - before[k] for k in ("short_term_debt", "long_term_debt"))
+    shown = (
+        now["operating_cash_flow"]
+        - now["capital_expenditure"]
+        - now["dividends_paid"]
+        - now["buybacks"]
+        + now["share_issuance"]
+        + debt
+        + now.get("gains_on_property_sales", 0.0)
+        - now.get("preferred_dividends", 0.0)
+    )
+    return float(shown - (now["cash"] - before["cash"]))
+
+
 def lumps() -> dict[str, int]:
     """How often a year had one: a business bought, plant sold, shares issued or bought back by
     more than four per cent, a write-down."""
@@ -276,21 +293,10 @@ def lumps() -> dict[str, int]:
         for before, now in pairwise(years(symbol).values()):
             if "cash" not in now:
                 continue
-            debt = sum(now[k] - before[k] for k in ("short_term_debt", "long_term_debt"))
-            shown = (
-                now["operating_cash_flow"]
-                - now["capital_expenditure"]
-                - now["dividends_paid"]
-                - now["buybacks"]
-                + now["share_issuance"]
-                + debt
-                + now.get("gains_on_property_sales", 0.0)
-                - now.get("preferred_dividends", 0.0)
-            )
-            grown = now["shares_outstanding"] / before["shares_outstanding"] - 1
-            bought = shown - (now["cash"] - before["cash"])
+            bought = unexplained(before, now)
             found["acquired"] += bought > 0.05 * now["revenue"]
             found["sold"] += bought < -0.05 * now["revenue"]
+            grown = now["shares_outstanding"] / before["shares_outstanding"] - 1
             found["issued"] += 0.04 < grown < 0.5
             found["bought back"] += -0.5 < grown < -0.04
             found["written off"] += now.get("impairments", 0.0) > 0

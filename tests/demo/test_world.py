@@ -20,6 +20,7 @@ from hearth_yield.demo.payments import split_ratio_after
 from hearth_yield.demo.script import TODAY, Script
 from hearth_yield.demo.world import CAST_PEERS, SEED, Extent, World, build_world, stream
 
+from .report import unexplained
 from .world import world
 
 BY_SYMBOL = {s.symbol: s for s in CAST}
@@ -158,19 +159,7 @@ def test_cash_flows_explain_the_cash(script: Script) -> None:
     for quarter in lives().life(script).books:
         bought[quarter.end.year] += quarter.acquired * 1000
     for before, now in pairwise(yearly(script.symbol)):
-        debt = sum(now[k] - before[k] for k in ("short_term_debt", "long_term_debt"))
-        moved = (
-            now["operating_cash_flow"]
-            - now["capital_expenditure"]
-            - now["dividends_paid"]
-            - now["buybacks"]
-            + now["share_issuance"]
-            + debt
-            + now.get("gains_on_property_sales", 0.0)
-            - now.get("preferred_dividends", 0.0)
-            - bought[now["period_end"].year]
-        )
-        assert now["cash"] - before["cash"] == moved, now["period_end"]
+        assert unexplained(before, now) == bought[now["period_end"].year], now["period_end"]
 
 
 def test_nothing_is_known_after_the_demos_today() -> None:

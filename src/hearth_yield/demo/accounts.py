@@ -9,26 +9,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from hearth_yield.core.facts.statements import BALANCE_LINES
+
 PREFERRED_RATE = 0.06
 """Dividend of preferred shares, a year."""
-BALANCES = frozenset(
-    {
-        "cash",
-        "long_term_debt",
-        "short_term_debt",
-        "floating_rate_debt",
-        "current_assets",
-        "current_liabilities",
-        "total_assets",
-        "total_liabilities",
-        "equity",
-        "minority_interest",
-        "preferred_equity",
-        "shares",
-        "occupancy",
-        "capital_ratio",
-    }
-)
+BALANCES = frozenset((*BALANCE_LINES, "shares"))
+"""Lines that a year has of its last quarter; of the others it has the sum."""
 Lines = dict[str, int]
 RATIO_SCALE = 10_000
 """Occupancy and capital ratio are held as whole parts of this."""
