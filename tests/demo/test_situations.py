@@ -92,6 +92,19 @@ def test_a_cut_out_of_a_clear_sky_in_a_slump_later_resumed(read: Read) -> None:
     assert read("CLFN", date(2020, 6, 30)).record.declared_rate.value == 0
 
 
+def test_rhythms_that_change(read: Read) -> None:
+    """Resumed at another rhythm, and from quarterly to half-yearly with a raise."""
+    for symbol, before, year in (
+        ("CLFN", date(2019, 5, 31), 2021),
+        ("EMBG", date(2020, 12, 31), 2021),
+    ):
+        assert (read(symbol, before).record.rhythm.value, read(symbol).record.rhythm.value) == (
+            4,
+            2,
+        )
+        assert outcomes(read(symbol))[year] in (Outcome.RESUMED, Outcome.RAISED)
+
+
 def test_one_that_slid_stopped_and_resumed(read: Read) -> None:
     found = outcomes(read("CRF"))
     assert (found[2019], found[2021]) == (Outcome.SUSPENDED, Outcome.RESUMED)
@@ -221,6 +234,12 @@ def test_specials_and_returns_of_capital_stay_apart(read: Read) -> None:
     assert any(d["kind"] == "return_of_capital" for d in rows("dividends", "ORCF"))
 
 
+def test_a_special_goes_ex_with_a_regular_dividend() -> None:
+    paid = rows("dividends", "CRNR")
+    regular = {d["ex_date"] for d in paid if d["kind"] == "regular"}
+    assert {d["ex_date"] for d in paid if d["kind"] == "special"} <= regular
+
+
 def test_two_splits_and_one_reverse_split_leave_growth_whole(read: Read) -> None:
     assert len(rows("splits", "ORVN")) == 2
     assert all(o is not Outcome.CUT for o in outcomes(read("ORVN")).values())
@@ -291,6 +310,20 @@ def test_a_payer_of_another_land(read: Read) -> None:
     found = read("RKLC")
     assert (found.payer.currency, found.payer.country) == ("THK", "Thornmark")
     assert found.inflation.real_growth[10].known
+
+
+def test_a_handful_is_within_reach_and_some_only_look_cheap(read: Read) -> None:
+    """Under the buy-below price by more than one answer."""
+    found = {State.WITHIN: 0, State.OUTSIDE: 0}
+    for script in CAST:
+        review = read(script.symbol)
+        price, below = review.price.value, review.worth.buy_below.value
+        if price is None or below is None or price > below or review.state not in found:
+            continue
+        middles = [a.middle.value for a in review.worth.counting]
+        found[review.state] += sum(m is not None and m > price for m in middles) > 1
+    assert 3 <= found[State.WITHIN] <= 10
+    assert found[State.OUTSIDE] >= 1
 
 
 def test_the_document_names_every_payer_and_no_stranger() -> None:
