@@ -4,8 +4,6 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.patience import until
-
 ROWS = "tbody tr[data-place]"
 
 
@@ -28,7 +26,6 @@ def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
     page.keyboard.press("Tab")
     page.keyboard.type("10")
     expect(page.get_by_text(re.compile(r"\d+ of 59 meet it"))).to_be_visible()
-    by_one = until(page.locator(ROWS).count, is_so=lambda n: 0 < n < 40)
     page.get_by_role("button", name="Add a condition").focus()
     page.keyboard.press("Enter")
     second = page.get_by_label("Measure", exact=True).nth(1)
@@ -39,9 +36,12 @@ def test_build_a_search_by_keyboard_and_save_it(page: Page) -> None:
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     page.get_by_role("menuitemcheckbox", name="within").first.focus()
-    page.keyboard.press("Enter")
+    with page.expect_response(lambda r: "/api/payers?" in r.url and "within" in r.url) as answer:
+        page.keyboard.press("Enter")
     page.keyboard.press("Escape")
-    found = until(page.locator(ROWS).count, is_so=lambda n: 0 < n < by_one)
+    found = answer.value.json()["found"]
+    assert 0 < found < 40
+    expect(page.locator(ROWS)).to_have_count(found)
 
     page.get_by_role("button", name="Saved searches").focus()
     page.keyboard.press("Enter")
