@@ -40,7 +40,7 @@ def _decide(page: Page) -> None:
 def _follow(page: Page) -> None:
     """More payers are decided on, so that there is something to tell."""
     said = {"verdict": "hold", "words": "As it is.", "as_of": "2026-06-30"}
-    for symbol, price in (("GLNW", "20"), ("PKRC", "17.5"), ("AMLH", "18"), ("GWK", "16")):
+    for symbol, price in (("GLNW", "14"), ("PKRC", "17.5"), ("AMLH", "18"), ("GWK", "16")):
         origin = page.url.rstrip("/")
         answer = page.request.post(
             f"{origin}/api/payers/ELV/{symbol}/decisions",
