@@ -10,6 +10,25 @@ from tests.patience import until
 YIELD = re.compile(r"\d\.\d\d")
 
 
+def move_the_aim(page: Page) -> None:
+    aim = page.get_by_role("slider", name="Target yield")
+    aim.focus()
+    told = page.get_by_test_id("aim")
+    before = told.inner_text()
+    for _ in range(6):
+        page.keyboard.press("ArrowUp")
+    expect(told).not_to_have_text(before)
+    expect(aim).to_have_attribute("aria-valuetext", re.compile(r"\d\.\d\d.*TLL"))
+
+    def aims() -> set[str]:
+        """The yield that the handle stands at and the one that is told of."""
+        handle = aim.get_attribute("aria-valuetext") or ""
+        return {*YIELD.findall(handle)[:1], *YIELD.findall(told.inner_text())[:1]}
+
+    until(aims, is_so=lambda found: len(found) == 1)
+    expect(page).to_have_url(re.compile(r"aim=0\.03"))
+
+
 def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     page.goto("/payers")
     expect(page.get_by_role("link", name="Adderstone Pumps")).to_be_visible()
@@ -27,22 +46,7 @@ def test_from_a_name_to_a_dated_decision_by_keyboard(page: Page) -> None:
     page.keyboard.press("k")
     expect(page.get_by_role("heading", level=2, name="Range")).to_be_in_viewport()
 
-    aim = page.get_by_role("slider", name="Target yield")
-    aim.focus()
-    told = page.get_by_test_id("aim")
-    before = told.inner_text()
-    for _ in range(6):
-        page.keyboard.press("ArrowUp")
-    expect(told).not_to_have_text(before)
-    expect(aim).to_have_attribute("aria-valuetext", re.compile(r"\d\.\d\d.*TLL"))
-
-    def aims() -> set[str]:
-        """The yield that the handle stands at and the one that is told of."""
-        handle = aim.get_attribute("aria-valuetext") or ""
-        return {*YIELD.findall(handle)[:1], *YIELD.findall(told.inner_text())[:1]}
-
-    until(aims, is_so=lambda found: len(found) == 1)
-    expect(page).to_have_url(re.compile(r"aim=0\.03"))
+    move_the_aim(page)
 
     page.get_by_role("textbox", name="Dividend growth").fill("3")
     page.get_by_role("textbox", name="Required return").fill("9")

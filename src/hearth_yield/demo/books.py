@@ -122,7 +122,7 @@ class _Rolling:
         )
 
     def quarter(self, op: Operation, paid: float, close: float) -> Quarter:
-        books, random = self.books, self.random
+        books = self.books
         self.acquired = 0
         self._new_year(op)
         lines = self.income.quarter(op, books)
@@ -132,7 +132,7 @@ class _Rolling:
         else:
             self._work(op, lines)
             self._build(op, lines)
-            self._finance(op, lines, close, random)
+            self._finance(op, lines, close)
             self._balance(op, lines)
         lines["shares"] = books.shares
         return Quarter(end=op.end, lines=lines, acquired=self.acquired)
@@ -232,7 +232,7 @@ class _Rolling:
 
     # Who is paid, and who lends
 
-    def _finance(self, op: Operation, lines: Lines, close: float, random: Random) -> None:
+    def _finance(self, op: Operation, lines: Lines, close: float) -> None:
         books, script = self.books, self.script
         yearly = op.plan.revenue * books.shares
         issued = self._issue(op, lines, close)
