@@ -1,6 +1,6 @@
 import { screen, within } from "@testing-library/react";
 import { expect, test } from "vitest";
-import { asked } from "@/testing/api";
+import { answerOf, asked } from "@/testing/api";
 import {
   dialog,
   field,
@@ -57,7 +57,10 @@ test("n and p read on in the order of the list one came from", async () => {
   const at = await open("/review/ELV/WPP?sort=yield&descending=true", "demo");
   await find("heading", "Whinmoor Pipeline Partners");
   await until(() => expect(asked.some((a) => a.includes("/keys"))).toBe(true));
+  const keys = await answerOf<{ symbol: string }[]>("/api/payers/keys?sort=yield&descending=true");
+  const next = keys[keys.findIndex((k) => k.symbol === "WPP") + 1]?.symbol;
   await at.press("n");
+  await until(() => expect(at.url()).toContain(`/review/ELV/${next}?`));
   await gone("heading", "Whinmoor Pipeline Partners");
   await at.press("p");
   await find("heading", "Whinmoor Pipeline Partners");
