@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import date
@@ -17,6 +18,7 @@ import numpy as np
 
 from hearth_yield.demo.cast import CAST
 from hearth_yield.demo.indices import MARKET
+from hearth_yield.demo.market import DAILY_FROM
 from hearth_yield.demo.payments import split_ratio_after
 from hearth_yield.demo.script import SLUMPS, TODAY
 
@@ -126,6 +128,36 @@ def weekly(symbol: str) -> dict[date, float]:
         if p["day"].weekday() == 4
     ]
     return {b[0]: float(np.log(b[1] / a[1])) for a, b in pairwise(closes)}
+
+
+@cache
+def daily_moves(symbol: str) -> dict[date, float]:
+    """The sizes of logarithmic daily returns where closes follow each other by weekdays."""
+    script = SCRIPTS[symbol]
+    closes = [
+        (p["day"], p["close"] / split_ratio_after(script, p["day"])) for p in of("prices")[symbol]
+    ]
+    return {
+        b[0]: abs(float(np.log(b[1] / a[1]))) for a, b in pairwise(closes) if a[0] >= DAILY_FROM
+    }
+
+
+def result_days(symbol: str) -> set[date]:
+    """The first trading days on or after those on which a quarter or a half was published."""
+    days = sorted(daily_moves(symbol))
+    told = {s["published_on"] for s in of("statements")[symbol] if s["span"] != "year"}
+    return {days[bisect_left(days, d)] for d in told if days and days[0] <= d <= days[-1]}
+
+
+def jumps_on_results() -> float:
+    """How many times an ordinary day's move the typical one on a day of results is."""
+    on: list[float] = []
+    off: list[float] = []
+    for symbol in SCRIPTS:
+        told = result_days(symbol)
+        for day, move in daily_moves(symbol).items():
+            (on if day in told else off).append(move)
+    return median(on) / median(off)
 
 
 @cache
@@ -347,6 +379,7 @@ def of_prices() -> Iterator[tuple[str, str]]:
     yield "yearly volatility of a payer, quartiles", per_cent(*quantiles(own, n=4))
     yield "yearly volatility of the index", per_cent(volatility(index_returns().values()))
     yield "kurtosis of weekly returns, median (3 is a bell curve)", plain(tails, digits=1)
+    yield "move on a day of results, ordinary days being 1", plain(jumps_on_results(), digits=1)
     yield "worst fall of a payer, quartiles", per_cent(*falls)
     yield "worst fall of the index in each slump", per_cent(*(fall_in(s) for s in SLUMPS))
     yield "weekly correlation, within a trade and between trades", plain(*correlations())

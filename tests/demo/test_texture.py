@@ -1,13 +1,16 @@
 """The made-up world reads as real: held against what is published of real markets in general terms
 (docs/demo-world.md says what, and of what kind the source is)."""
 
+from datetime import timedelta
 from itertools import combinations, pairwise
 from pathlib import Path
 from statistics import median, quantiles
 
 import pytest
 
+from hearth_yield.demo.forecasts import Analysts
 from hearth_yield.demo.script import SLUMPS
+from hearth_yield.demo.world import CAST_PEERS, SEED, World
 
 from . import report
 
@@ -130,6 +133,30 @@ def test_prices_jump_fall_far_and_move_together() -> None:
     assert -0.6 < report.worst_fall(report.index_returns()) < -0.35
     within, between = report.correlations()
     assert 0.15 < between < within - 0.08 < 0.5
+
+
+def test_prices_jump_on_the_days_of_results() -> None:
+    assert report.jumps_on_results() > 1.8
+
+
+def test_analysts_know_what_was_published_and_no_more() -> None:
+    """A quarter on the day its figures are out, both quarters of a half on the day of the half."""
+    world = World(SEED, CAST_PEERS)
+    for symbol, script in report.SCRIPTS.items():
+        life = world.life(script)
+        analysts = Analysts(life.script, life.business, life.books, life.reported, life.paid)
+        told = {
+            (s["period_end"], s["span"]): s["published_on"]
+            for s in reversed(report.of("statements")[symbol])
+        }
+        for at, quarter in enumerate(life.books):
+            half = quarter.end.month in (6, 12) and (quarter.end, "half") in told
+            day = told.get((quarter.end, "half" if half else "quarter"))
+            if day is None or (script.listed and day <= script.listed):
+                continue
+            known = analysts.known_on(day)
+            before = analysts.known_on(day - timedelta(days=1))
+            assert (before, known) == (at + 1 - (2 if half else 1), at + 1)
 
 
 def test_slumps_differ_and_hit_trades_differently() -> None:

@@ -12,7 +12,7 @@ from __future__ import annotations
 import math
 from bisect import bisect_right
 from collections.abc import Mapping, Sequence
-from datetime import date, timedelta
+from datetime import date
 from random import Random
 
 from .accounts import PREFERRED_RATE, RATIO_SCALE, Books, Lines, Quarter
@@ -23,8 +23,6 @@ from .payments import Record, split_ratio_after
 from .script import Script, at
 from .trades import TRADES
 
-CLOSING = timedelta(days=60)
-"""Within which the books of a quarter are made and published."""
 STAFF = 0.006
 """Of its shares, that a company's people take each spring."""
 ORDINARY_MARGIN = 0.12
@@ -42,10 +40,10 @@ PRICE_OF_A_BUSINESS = 1.8
 
 
 def quarter_ends(first_year: int, script: Script) -> list[date]:
-    """Quarter ends whose books are closed and published by the day the story is told to."""
-    until = script.until
-    days = [date(y, m, d) for y in range(first_year, until.year + 1) for m, d in QUARTER_ENDS]
-    return [d for d in days if d <= min(script.last_day, until - CLOSING)]
+    """Quarters that are over by the last day of the story."""
+    last = script.last_day
+    days = [date(y, m, d) for y in range(first_year, last.year + 1) for m, d in QUARTER_ENDS]
+    return [d for d in days if d <= last]
 
 
 def quarters(

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from datetime import date
 from random import Random
 
-from .accounts import Quarter
 from .payments import Record, owner
+from .reports import Reported
 from .script import LAST_YEAR, YEARS, Script
 
 EXPOSED_YEARS = 5
@@ -15,11 +15,11 @@ PARTS = 10_000
 """Shares are whole parts of this, so that they sum to one."""
 
 
-def exposures(script: Script, books: Sequence[Quarter], random: Random) -> list[Record]:
+def exposures(script: Script, days: Sequence[Reported], random: Random) -> list[Record]:
     """Of the last fiscal years; each part goes its own way a little, about what the story says of
     the last year."""
     home = ((script.land.name, 0.8), ("Elsewhere", 0.2))
-    ends = {q.end.year for q in books if q.end.month == 12}
+    published_in = {d.end.year: d.full for d in days if d.end.month == 12}
     found = []
     for basis, parts in (
         ("segment", script.segments or ((script.industry, 0.85), ("Other trades", 0.15))),
@@ -29,8 +29,8 @@ def exposures(script: Script, books: Sequence[Quarter], random: Random) -> list[
         trends = [random.uniform(-0.03, 0.03) for _ in parts]
         for year in range(LAST_YEAR - EXPOSED_YEARS + 1, YEARS[-1] + 1):
             chances = [random.gauss(0, 0.012) * (year != LAST_YEAR) for _ in parts]
-            published = date(year + 1, 3, 1)
-            if year not in ends or not (script.listed or published) <= published <= script.last_day:
+            published = published_in.get(year, date.max)
+            if not (script.listed or published) <= published <= script.last_day:
                 continue
             weights = [
                 share * (1 + trend * (year - LAST_YEAR) + chance)

@@ -16,6 +16,7 @@ from .accounts import Quarter
 from .economy import ENDS, Economy
 from .operations import SHOWN_IN_REVENUE, Operation, before_tax, plan_of, planned_profit
 from .payments import Record, owner, split_ratio_after
+from .reports import Reported, first_published
 from .script import Script
 
 FIRST_ESTIMATED = 2015
@@ -27,7 +28,6 @@ OFF = {"beaten": -0.08, "missed": 0.14}
 """By what the year as a whole is always expected too low, or too high, where a story says so."""
 FADES = 0.9
 """How much of what is above or below the plan is expected to last a quarter longer."""
-KNOWN_AFTER = timedelta(days=60)
 WITHDRAWN_IN = -0.045
 """A company that guides says nothing in a year whose last quarter had its trade lose so much."""
 
@@ -50,7 +50,7 @@ def published(script: Script, books: Sequence[Quarter]) -> list[Known]:
 
 def _per_share(script: Script, quarter: Quarter) -> dict[str, float]:
     """What came once is left out, as analysts do."""
-    lines = quarter.lines
+    lines = first_published(script, quarter.end.year, quarter.lines)
     usual = (
         lines["net_income"]
         - lines.get("preferred_dividends", 0)
@@ -79,12 +79,13 @@ class Analysts:
         script: Script,
         business: Sequence[Operation],
         books: Sequence[Quarter],
+        days: Sequence[Reported],
         paid: Sequence[Record],
     ) -> None:
         self.script = script
         self.known = published(script, books)
         self.seasons = [q.season for q in business[:4]]
-        self._days = [k.end + KNOWN_AFTER for k in self.known]
+        self._days = [d.results for d in days]
         self._usuals: dict[tuple[int, str], float] = {}
         self.plans = {end: plan_of(script, end) for end in ENDS}
         regular = [p for p in paid if p["kind"] == "regular"]

@@ -11,6 +11,7 @@ from random import Random
 from .economy import Weather, fat
 from .operations import Operation
 from .payments import Record, owner, split_ratio_after
+from .reports import Reported
 from .script import YEARS, Script, at
 
 SHOCK, PULL = 0.025, 0.982
@@ -20,7 +21,6 @@ HEEDS = 0.38
 ON_RESULTS = 0.028
 """Spread of the jump on the day of results."""
 ON_A_CUT = -0.12
-RESULTS_AFTER = timedelta(days=44)
 DAILY_FROM = date(2024, 7, 1)
 
 
@@ -45,15 +45,18 @@ def _plans(script: Script, times: Sequence[float]) -> list[float]:
     return found
 
 
-def _heard(script: Script, business: Sequence[Operation], random: Random) -> list[_News]:
+def _heard(
+    script: Script, business: Sequence[Operation], days: Sequence[Reported], random: Random
+) -> list[_News]:
     """What the market learns of the payer, in order of days."""
     news: list[_News] = []
-    for i, quarter in enumerate(business):
+    for i, own in enumerate(days):
+        if own.results in (date.max, *(d.results for d in days[i + 1 : i + 2])):
+            continue
         lately = business[max(i - 3, 0) : i + 1]
         planned = sum(q.planned for q in lately)
         off = sum(q.profit for q in lately) / planned - 1
-        day = quarter.end + RESULTS_AFTER + timedelta(days=random.randrange(-4, 5))
-        news.append((day, HEEDS * min(max(off, -0.75), 0.75), ON_RESULTS * fat(random)))
+        news.append((own.results, HEEDS * min(max(off, -0.75), 0.75), ON_RESULTS * fat(random)))
     for told in (script.cut, script.suspended):
         if told is not None:
             news.append((told[0], None, ON_A_CUT))
@@ -65,11 +68,15 @@ _News = tuple[date, float | None, float]
 
 
 def closes(
-    script: Script, weather: Weather, business: Sequence[Operation], random: Random
+    script: Script,
+    weather: Weather,
+    business: Sequence[Operation],
+    days: Sequence[Reported],
+    random: Random,
 ) -> dict[date, float]:
     """Closes in today's shares: the priced dividend at a yield that wanders about its base with
     the market, the trade and the payer's own results, and is pulled back."""
-    news = _heard(script, business, Random(random.random()))
+    news = _heard(script, business, days, Random(random.random()))
     own, stands, at_hand = random.gauss(0, 0.12), 0.0, 0
     shock = SHOCK * (0.35 + 0.65 * script.beta)
     by_step = {w: (PULL**w, shock * math.sqrt(w)) for w in set(weather.weeks)}

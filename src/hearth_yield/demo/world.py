@@ -23,7 +23,7 @@ from .market import DAILY_FROM, closes, price_records, trading_days
 from .operations import Operation, operations
 from .opinions import Peers, notes, peers_of
 from .payments import Record, dividends, notices, owner, splits
-from .reports import statements
+from .reports import Reported, reported, statements
 from .script import FIRST_YEAR, LANDS, SLUMPS, TODAY, Script
 
 SEED = 20260630
@@ -49,10 +49,11 @@ DEMO = Extent()
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Life:
     """What a story comes to: the business, the dividends, the closes in today's shares, the
-    books."""
+    books and the days on which they are published."""
 
     script: Script
     business: list[Operation]
+    reported: list[Reported]
     paid: list[Record]
     closes: dict[date, float]
     books: list[Quarter]
@@ -78,9 +79,12 @@ class World:
         business = operations(script, self.economy, ends, self._draw(script, "business"))
         paid = dividends(script, first_year, self._draw(script, "dividends"))
         paid = [p for p in paid if p["ex_date"] <= script.last_day or not script.delisted]
-        adjusted = closes(script, self.weather, business, self._draw(script, "prices"))
+        days = reported(script, ends, self._draw(script, "reports"))
+        adjusted = closes(script, self.weather, business, days, self._draw(script, "prices"))
         books = quarters(script, business, paid, adjusted, self._draw(script, "books"))
-        return Life(script=script, business=business, paid=paid, closes=adjusted, books=books)
+        return Life(
+            script=script, business=business, reported=days, paid=paid, closes=adjusted, books=books
+        )
 
     def _draw(self, script: Script, what: str) -> Random:
         return Random(f"{self.seed}:{script.symbol}:{what}")
@@ -89,7 +93,7 @@ class World:
         """All that is known of one by the last day; adds it to the market."""
         life = self.life(story)
         script, books = life.script, life.books
-        analysts = Analysts(script, life.business, books, life.paid)
+        analysts = Analysts(script, life.business, books, life.reported, life.paid)
         self.market.add(script, life.closes, life.paid)
         first, quarterly = self.extent.first_year, self.extent.quarters_from
         return {
@@ -99,10 +103,10 @@ class World:
             "dividend_notices": notices(script),
             "splits": splits(script),
             "prices": price_records(script, life.closes),
-            "statements": statements(script, books, quarterly, self._draw(script, "reports")),
+            "statements": statements(script, books, life.reported, quarterly),
             "estimates": estimates(script, analysts, self._draw(script, "estimates")),
             "guidance": guidance(script, self.economy, analysts, self._draw(script, "guidance")),
-            "exposures": exposures(script, books, self._draw(script, "exposures")),
+            "exposures": exposures(script, life.reported, self._draw(script, "exposures")),
         }
 
 
