@@ -1,5 +1,7 @@
 import { screen, within } from "@testing-library/react";
 import { expect, test } from "vitest";
+import type { Schemas } from "@/api/client";
+import { answerOf } from "@/testing/api";
 import {
   dialog,
   faults,
@@ -180,8 +182,17 @@ test("the map of a strain moves by arrows and says where it stands", async () =>
   await until(async () =>
     expect(((await field("Falls by", cover)) as HTMLInputElement).value).toBe("3.0"),
   );
-  await at.press("{ArrowRight>25/}");
-  await says(/ha(s|ve) given|does not cover the dividend/, map);
+  const { map: drawn } = await answerOf<Schemas["StrainOut"]>(
+    "/api/payers/ELV/TRS/strain?strain=fall:0.04",
+  );
+  const [gives, uncovered] = [drawn.gives[0], drawn.uncovered[0]].map((fall) =>
+    Math.ceil(100 * (fall ?? 1)),
+  ) as [number, number];
+  expect(gives).toBeLessThan(uncovered);
+  await at.press(`{ArrowRight>${gives - 3}/}`);
+  await says(`${drawn.first} has given; the dividend is covered`, map);
+  await at.press(`{ArrowRight>${uncovered - gives}/}`);
+  await says("cash does not cover the dividend", map);
   await at.press("{ArrowUp>4/}");
   await says("margin down 2.0 points", map);
 });
