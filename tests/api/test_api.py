@@ -126,6 +126,17 @@ def test_every_situation_on_any_day_reads_on(client: TestClient, symbol: str, da
     assert all(s["finding"] for s in review["stages"])
 
 
+def test_a_decision_that_contradicts_itself_is_asked_about(client: TestClient) -> None:
+    body = {"verdict": "buy", "words": "now", "buy_below": "0.5", "as_of": "2026-06-30"}
+    asked = client.post(f"{TRS}/decisions", json=body | {"ask": True})
+    assert (asked.status_code, asked.json()["type"]) == (409, "about:Unsure")
+    assert "until it is reached, the decision counts as waiting" in asked.json()["detail"]
+    assert get(client, f"{TRS}/decisions") == []
+    assert client.post(f"{TRS}/decisions", json=body).status_code == 201
+    meant = body | {"buy_below": "900", "ask": True}
+    assert client.post(f"{TRS}/decisions", json=meant).status_code == 201
+
+
 def test_a_decision_is_recorded_refused_and_taken_back(client: TestClient) -> None:
     body = {"verdict": "wait", "words": "later", "buy_below": "54.9", "as_of": "2026-06-30"}
     made = client.post(f"{TRS}/decisions", json=body)

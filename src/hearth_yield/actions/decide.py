@@ -8,7 +8,7 @@ from datetime import date
 from decimal import Decimal
 from typing import Any
 
-from hearth_yield.core.errors import Conflict, InvalidInput
+from hearth_yield.core.errors import Conflict, InvalidInput, Unsure
 from hearth_yield.core.expecting.expectation import Expectation, Judged, check_expectation
 from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import Dividend, DividendKind, split_factor
@@ -17,6 +17,7 @@ from hearth_yield.core.names import name_of
 from hearth_yield.core.question import Question, read_question, write_question
 from hearth_yield.core.review import Review
 from hearth_yield.core.stages import MEASURES
+from hearth_yield.core.watching.contradicted import Priced, contradictions
 from hearth_yield.store import decisions, sources
 from hearth_yield.store.database import Edition, edition
 from hearth_yield.store.decisions import Decision
@@ -90,16 +91,20 @@ def decide(
     question: Question,
     intention: str | None = None,
     memo: Memo = NO_MEMO,
+    ask: bool = False,
 ) -> int:
     """Save a decision made today on today's review; said twice with the same intention, once.
+    ask: whether the person is asked about a verdict that its own prices contradict.
 
     Raises: InvalidInput for a verdict, words or price out of bounds; Conflict while standing on
-    a past day, where a decision would know its own outcome.
+    a past day, where a decision would know its own outcome; Unsure where it is asked.
     """
     _check(today, as_of, verdict, words, buy_below)
     _check_memo(memo, today)
     at = cache.edition()
     review = cache.review(exchange, symbol, as_of, question, at)
+    if ask:
+        _check_prices(review, verdict, buy_below, memo.trim_above)
     rests_on = rested_on(review)
     with cache.database.read() as connection:
         named = sources.names(connection)
@@ -157,6 +162,24 @@ def _check(today: date, as_of: date, verdict: str, words: str, buy_below: Decima
             field="buy_below",
             value=str(buy_below),
             rule="0.0001 ≤ price ≤ 1,000,000,000",
+        )
+
+
+def _check_prices(
+    review: Review, verdict: str, buy_below: Decimal | None, trim_above: Decimal | None
+) -> None:
+    """Raises Unsure where the verdict and its prices do not go together."""
+    price = review.price.value
+    if price is None:
+        return
+    below, above = (None if p is None else float(p) for p in (buy_below, trim_above))
+    found = contradictions(Priced(verdict=verdict, price=price, buy_below=below, trim_above=above))
+    if found:
+        raise Unsure(
+            f"you say {verdict}, but {', and '.join(found)}",
+            field="verdict",
+            value=verdict,
+            rule="a verdict that its own prices bear out, or one that is meant all the same",
         )
 
 

@@ -69,7 +69,8 @@ class OftenOut:
 class DecisionIn(BaseModel):
     """buy_below in the payer's currency, per share, at most six decimals. question: what was asked
     of the review, as the address holds it. intention: a key made once for what the person means to
-    do; said again, it is done once."""
+    do; said again, it is done once. ask: a verdict that its own prices contradict is refused once,
+    so that the person is asked."""
 
     verdict: str
     words: str = Field(max_length=10_000)
@@ -83,6 +84,7 @@ class DecisionIn(BaseModel):
     trim_above: Decimal | None = Field(default=None, max_digits=16, decimal_places=6)
     next_look: date | None = None
     expectations: Annotated[list[ExpectationIn], Field(max_length=50)] = []
+    ask: bool = False
 
     def memo(self) -> decisions.Memo:
         return decisions.Memo(
@@ -283,6 +285,7 @@ def decide(here: Here, exchange: str, symbol: str, made: DecisionIn) -> Decision
         intention=made.intention,
         question=read_question(made.question),
         memo=made.memo(),
+        ask=made.ask,
     )
     return DecisionMade(id=id)
 

@@ -27,6 +27,7 @@ from hearth_yield.core.errors import (
     TooLarge,
     Uncomputable,
     Unreachable,
+    Unsure,
 )
 from hearth_yield.faults_log import NAME, note
 from hearth_yield.store.database import trouble_of
@@ -41,6 +42,7 @@ STATUSES: dict[type[HearthError], tuple[int, str]] = {
     InvalidInput: (422, "A value was not accepted"),
     NotFound: (404, "Not found"),
     Conflict: (409, "Not possible as things stand"),
+    Unsure: (409, "Is it meant so?"),
     Uncomputable: (409, "This payer cannot be computed"),
     Miscomputed: (500, OURS),
     TooLarge: (413, "Too large"),

@@ -5,6 +5,7 @@
     │   └── MethodError     an argument a method cannot work with (r not above g)
     ├── NotFound            what was asked for is not held
     ├── Conflict            it is held, but its present state forbids the step
+    │   └── Unsure              it contradicts itself; done once the person says it is meant so
     ├── Uncomputable        facts that are held, but with which no figure can be computed
     │   └── Miscomputed     the program failed over a payer: its fault, whatever the facts are
     ├── TooLarge            an upload beyond its bounds
@@ -52,6 +53,10 @@ class NotFound(HearthError):
 
 class Conflict(HearthError):
     """The present state of what is held forbids the step."""
+
+
+class Unsure(Conflict):
+    """What is asked contradicts itself; it is done when it is said again as meant."""
 
 
 class Uncomputable(HearthError):

@@ -24,6 +24,10 @@ export class Refusal extends Error {
 export const isUnreached = (error: unknown): boolean =>
   error instanceof Refusal && error.problem.status === 0;
 
+/** What was asked contradicts itself: it is done once the person says that it is meant. */
+export const isUnsure = (error: unknown): boolean =>
+  error instanceof Refusal && error.problem.type === "about:Unsure";
+
 /** The day viewed cannot be: every question of the page is refused for it. */
 export const isRefusedDay = (error: unknown): boolean =>
   error instanceof Refusal && error.problem.status === 422 && error.problem.field === "as_of";

@@ -2845,7 +2845,8 @@ export interface components {
          * DecisionIn
          * @description buy_below in the payer's currency, per share, at most six decimals. question: what was asked
          *     of the review, as the address holds it. intention: a key made once for what the person means to
-         *     do; said again, it is done once.
+         *     do; said again, it is done once. ask: a verdict that its own prices contradict is refused once,
+         *     so that the person is asked.
          */
         DecisionIn: {
             /**
@@ -2853,6 +2854,11 @@ export interface components {
              * Format: date
              */
             as_of: string;
+            /**
+             * Ask
+             * @default false
+             */
+            ask: boolean;
             /** Buy Below */
             buy_below?: number | string | null;
             /**

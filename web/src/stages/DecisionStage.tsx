@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useForm } from "react-hook-form";
-import { Refusal, type Review, type Schemas, type Stage } from "@/api/client";
+import { isUnsure, Refusal, type Review, type Schemas, type Stage } from "@/api/client";
 import { type PayerKey, useDecide, useDecisions, useWithdraw } from "@/api/hooks";
 import { useKeptStrains } from "@/api/strains";
 import { day, number, readNumber, upperFirst } from "@/format/format";
@@ -142,6 +142,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
   const { form, clear } = useDraft(payer);
   const decide = useDecide(payer);
   const intentionOf = useIntention();
+  const doubted = useRef("");
   const withdraw = useWithdraw();
   const buyBelow = worth.figures.buy_below?.value;
   const { register, handleSubmit, setError, setValue, formState, watch } = form;
@@ -168,14 +169,17 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
       next_look: draft.next_look || null,
       expectations: expectationsOf(draft),
     };
+    const said = JSON.stringify([body.verdict, prices]);
     decide.mutate(
-      { ...body, intention: intentionOf(body) },
+      { ...body, intention: intentionOf(body), ask: doubted.current !== said },
       {
         onSuccess: () => {
           clear();
           intentionOf({});
         },
         onError: (error) => {
+          doubted.current = isUnsure(error) ? said : "";
+          if (doubted.current) return;
           const field = error instanceof Refusal ? error.problem.field : null;
           if (field && field in EMPTY) {
             setError(field as keyof Draft, { message: error.message }, { shouldFocus: true });
@@ -185,8 +189,9 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
     );
   });
   const { errors } = formState;
+  const unsure = isUnsure(decide.error);
   const named = decide.error instanceof Refusal ? decide.error.problem.field : null;
-  const besideAField = named != null && named in EMPTY;
+  const besideAField = !unsure && named != null && named in EMPTY;
   return (
     <form onSubmit={save} noValidate className="print:hidden">
       <fieldset>
@@ -291,9 +296,14 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
       <p className="mt-4 text-[14px] text-muted">
         Dated {day(review.as_of)}, with a copy of the figures above.
       </p>
+      {unsure && (
+        <p role="alert" className="mt-3 max-w-prose text-[15px]">
+          {upperFirst(decide.error?.message ?? "")}. Change one of them, or record it as it is.
+        </p>
+      )}
       <div className="mt-2 flex items-center gap-4">
         <button type="submit" className="button primary" disabled={decide.isPending}>
-          Record the decision
+          {unsure ? "Record it as it is" : "Record the decision"}
         </button>
         {(watch("words") || watch("verdict")) && (
           <span className="text-[13px] text-muted">Draft kept on this machine</span>
@@ -316,7 +326,7 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
       {withdraw.error && (
         <ErrorNote error={withdraw.error} kept="The decision stands as recorded." />
       )}
-      {decide.error && !besideAField && (
+      {decide.error && !unsure && !besideAField && (
         <ErrorNote error={decide.error} kept="What you typed is still here." />
       )}
     </form>

@@ -104,3 +104,18 @@ test("a sum says what it would buy and earn, today and at one's own price", asyn
   await row(`Whole shares ${whole.join(" ")}`, decision);
   await until(() => expect(me.url()).toContain("outlay=10000"));
 });
+
+test("a verdict that its own price contradicts is asked about once", async () => {
+  const me = await open(at("TRS"));
+  await me.click("radio", "buy", decision);
+  await me.fill(WORDS, "A little at a time.", decision);
+  await me.fill(/^Buy below/, "0.5", decision);
+  await me.click("button", "Record the decision", decision);
+  await says(/You say buy, but you would buy below 0.50 and the price is \d/, decision);
+  await me.fill(/^Buy below/, "0.6", decision);
+  await me.click("button", "Record it as it is", decision);
+  await says(/you would buy below 0.60/, decision);
+  await me.click("button", "Record it as it is", decision);
+  await says("A little at a time.", () => screen.queryByRole("article"));
+  await find("button", "Record the decision", decision);
+});
