@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 import pytest
@@ -16,10 +17,18 @@ from tests.patience import ended
 TODAY = "2026-06-30"
 
 
+def above_price(client: TestClient) -> float:
+    """A price that TRS is under today."""
+    head = client.get("/api/payers/ELV/TRS/review").json()["head"]
+    (price,) = [h["figure"]["value"] for h in head if h["name"] == "Price"]
+    return math.ceil(price + 1)
+
+
 @pytest.fixture
 def client(demo: Database) -> TestClient:
     client = client_of(demo)
-    body = {"verdict": "wait", "words": "Not yet.", "as_of": TODAY, "buy_below": "66"}
+    body = {"verdict": "wait", "words": "Not yet.", "as_of": TODAY}
+    body["buy_below"] = f"{above_price(client)}"
     assert client.post("/api/payers/ELV/TRS/decisions", json=body).status_code == 201
     return client
 
@@ -42,7 +51,7 @@ def test_a_signal_says_why_where_and_when(client: TestClient) -> None:
     )
     values = [p["figure"] for p in reached["said"] if p["figure"]]
     assert [(v["unit"], v["currency"]) for v in values] == [("per_share", "TLL")] * 2
-    assert values[0]["value"] <= values[1]["value"] == 66.0
+    assert values[0]["value"] <= values[1]["value"] == above_price(client)
     assert client.get("/api/signals?as_of=2026-06-29").json()["signals"] == [
         s for s in client.get("/api/signals").json()["signals"] if s["day"] <= "2026-06-29"
     ]
