@@ -143,6 +143,9 @@ export function withDates(text: string): string {
   return text.replace(/\b\d{4}-\d{2}-\d{2}\b/g, (iso) => day(iso));
 }
 
+/** A number of a text is not parted from its sign at the end of a line. */
+export const withUnits = (text: string) => text.replaceAll(" %", `${THIN}%`);
+
 export const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 export const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 

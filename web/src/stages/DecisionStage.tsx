@@ -131,6 +131,8 @@ function useIntention() {
   };
 }
 
+const intoView = (told: HTMLElement | null) => told?.scrollIntoView({ block: "nearest" });
+
 /** The price that is being typed, once it is one. */
 function typedPrice(text: string): number | undefined {
   const read = text.trim() ? readNumber(text) : null;
@@ -296,11 +298,6 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
       <p className="mt-4 text-[14px] text-muted">
         Dated {day(review.as_of)}, with a copy of the figures above.
       </p>
-      {unsure && (
-        <p role="alert" className="mt-3 max-w-prose text-[15px]">
-          {upperFirst(decide.error?.message ?? "")}. Change one of them, or record it as it is.
-        </p>
-      )}
       <div className="mt-2 flex items-center gap-4">
         <button type="submit" className="button primary" disabled={decide.isPending}>
           {unsure ? "Record it as it is" : "Record the decision"}
@@ -309,6 +306,11 @@ function Form({ review, worth, payer }: { review: Review; worth: Stage; payer: P
           <span className="text-[13px] text-muted">Draft kept on this machine</span>
         )}
       </div>
+      {unsure && (
+        <p role="alert" className="mt-3 max-w-prose scroll-mb-4 text-[15px]" ref={intoView}>
+          {upperFirst(decide.error?.message ?? "")}. Change one of them, or record it as it is.
+        </p>
+      )}
       {decide.isSuccess && (
         <output className="mt-3 flex gap-4 text-[15px]">
           {withdraw.isSuccess ? "Taken back." : "Recorded."}

@@ -35,7 +35,8 @@ describe("what a cushion says", () => {
   });
   it("says by how much a limit is passed", () => {
     const beyond = "3.6 points above your 60 %";
-    expect(cushionWords(test({ cushion: figure(-0.06), state: "outside", beyond }))).toBe(beyond);
+    const said = cushionWords(test({ cushion: figure(-0.06), state: "outside", beyond }));
+    expect(said).toBe("3.6 points above your 60\u202f%");
     expect(cushionWords(test({ cushion: figure(-0.06), state: "outside" }))).toBe(
       "outside its limit",
     );

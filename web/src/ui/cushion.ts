@@ -1,5 +1,5 @@
 import type { Test } from "@/api/client";
-import { percent, show, withDates } from "@/format/format";
+import { percent, show, withDates, withUnits } from "@/format/format";
 
 /** As much of a test as its cushion needs to be drawn and told. */
 export interface Cushioned {
@@ -18,7 +18,7 @@ export function cushionWords(test: Cushioned): string {
   if (test.direction === "pass") return test.state === "within" ? "passes" : "falls short";
   const room = test.cushion.value ?? null;
   if (room === null) return test.cushion.breach ?? test.cushion.reason ?? "crossed";
-  if (room < 0) return test.beyond ?? "outside its limit";
+  if (room < 0) return withUnits(test.beyond ?? "outside its limit");
   return `${test.falls ?? "it"} can fall ${percent(room, 0)}`;
 }
 
