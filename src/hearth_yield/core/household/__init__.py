@@ -1,0 +1,1 @@
+"""What the person owns: accounts, entries, lots and positions, on plain integers."""
