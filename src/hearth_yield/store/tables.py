@@ -26,6 +26,7 @@ from sqlalchemy.types import REAL, TypeEngine
 from hearth_yield.core.facts import columns as facts
 from hearth_yield.core.facts.columns import Type
 from hearth_yield.core.facts.tables import TABLES, FactTable
+from hearth_yield.core.household.entries import CostMethod, EntryKind
 
 from .types import DecimalText, ExactDecimal, IsoDate
 
@@ -369,6 +370,72 @@ entry_step = Table(
 )
 """A value of a quantity at which a person would put an amount in. Kept by symbol, as decisions
 are."""
+
+account = Table(
+    "account",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("name", Text, nullable=False),
+    Column("currency", Text, nullable=False),
+    Column("sheltered", Boolean, nullable=False),
+    Column("method", Text, nullable=False),
+    Column("keeps_cash", Boolean, nullable=False),
+    Column("entered_from", IsoDate),
+    Column("closed_on", IsoDate),
+    Column("made_at", Text, nullable=False),
+    Column("deleted_at", Text),
+    _one_of("method", *CostMethod),
+)
+
+entry = Table(
+    "entry",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("account_id", ForeignKey("account.id"), nullable=False, index=True),
+    Column("kind", Text, nullable=False),
+    Column("day", IsoDate, nullable=False, index=True),
+    Column("exchange", Text),
+    Column("symbol", Text),
+    Column("shares", BigInteger),
+    Column("price", DecimalText),
+    Column("amount", BigInteger),
+    Column("currency", Text, nullable=False),
+    *(
+        Column(name, BigInteger, nullable=False, server_default="0")
+        for name in ("fee", "tax", "withheld", "returned")
+    ),
+    Column("spent", BigInteger),
+    Column("settled", BigInteger),
+    Column("bought", IsoDate),
+    Column("chosen", JSON, nullable=False, server_default=text("'[]'")),
+    Column("to_id", ForeignKey("account.id")),
+    Column("into_exchange", Text),
+    Column("into_symbol", Text),
+    *(Column(name, DecimalText) for name in ("new", "old", "cash", "moves")),
+    Column("into_amount", BigInteger),
+    Column("into_currency", Text),
+    Column("note", Text, nullable=False, server_default=""),
+    Column("reference", Text),
+    Column("source_id", ForeignKey("source.id"), index=True),
+    Column("made_at", Text, nullable=False),
+    Column("deleted_at", Text),
+    Column("intention", Text, unique=True),
+    Index("ix_entry_payer", "exchange", "symbol"),
+    _one_of("kind", *EntryKind),
+)
+"""A line of the ledger: shares in units of 10⁻⁸, money in minor units, prices and terms as typed.
+It names its payer by symbol, as decisions do. source_id: none for what was typed. reference: what
+an institution calls it. A deleted one is kept, so that it stays away when its file comes again."""
+
+former_entry = Table(
+    "former_entry",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("entry_id", ForeignKey("entry.id", ondelete="CASCADE"), nullable=False, index=True),
+    Column("said", JSON, nullable=False),
+    Column("until", Text, nullable=False),
+)
+"""What an entry said before it was changed."""
 
 disagreement = Table(
     "disagreement",

@@ -1,7 +1,8 @@
 """Cash to the minor unit. (docs/method.md, Household)"""
 
-from dataclasses import replace
 from datetime import date
+
+from msgspec.structs import replace
 
 from hearth_yield.core.household.cash import cash_after
 from hearth_yield.core.household.entries import Entry

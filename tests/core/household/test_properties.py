@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import replace as with_part
 from datetime import date, timedelta
 from fractions import Fraction
 from random import Random
@@ -13,6 +13,7 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from hearth_yield.core.household.entries import Entry, EntryKind
 from hearth_yield.core.household.ledger import Book, Rates, walk
@@ -99,7 +100,7 @@ def test_cost_left_and_sold_and_returned_is_what_was_paid(seed: int) -> None:
 @given(SEEDS)
 def test_shares_are_conserved_over_transfers(seed: int) -> None:
     of, made = few(seed)
-    of.known = replace(of.known, splits={})
+    of.known = with_part(of.known, splits={})
     kinds = (EntryKind.BUY, EntryKind.SELL, EntryKind.TRANSFER)
     entries = resolved(of, [e for e in made if e.kind in kinds])
     book = walked(of, entries)
@@ -121,10 +122,10 @@ def test_a_split_there_and_back_leaves_shares_and_cost() -> None:
     of, made = few(11)
     entries = [e for e in made if e.kind is EntryKind.BUY]
     day = max(e.day for e in entries)
-    of.known = replace(of.known, splits={})
+    of.known = with_part(of.known, splits={})
     plain = state(walked(of, entries))
     there = [(day + timedelta(days=1), Fraction(2)), (day + timedelta(days=2), Fraction(1, 2))]
-    of.known = replace(of.known, splits=dict.fromkeys(of.payers, there))
+    of.known = with_part(of.known, splits=dict.fromkeys(of.payers, there))
     assert state(walked(of, entries))["lots"] == plain["lots"]
 
 

@@ -1,9 +1,10 @@
 """Worked figures of docs/method.md, Household."""
 
-from dataclasses import replace
+from dataclasses import replace as with_part
 from datetime import date
 
 import pytest
+from msgspec.structs import replace
 
 from hearth_yield.core.household.entries import CostMethod, Entry
 
@@ -27,7 +28,7 @@ MORE = entry("buy", "2020-06-01", "50", price="30.00", fee="5.00")
 SOLD = entry("sell", "2022-03-01", "120", price="18.00", fee="6.00")
 SPLIT = {PAYER: [("2021-01-04", 2)]}
 TRADES = (FIRST, MORE, SOLD)
-AVERAGE = (replace(MAIN, method=CostMethod.AVERAGE), replace(SECOND, method=CostMethod.AVERAGE))
+AVERAGE = (with_part(MAIN, method=CostMethod.AVERAGE), with_part(SECOND, method=CostMethod.AVERAGE))
 
 
 def test_first_in_first_out() -> None:

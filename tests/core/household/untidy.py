@@ -3,13 +3,14 @@ nil and bought anew, transfers to and fro, more sold than held."""
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import date, timedelta
 from decimal import Decimal
 from fractions import Fraction
 from itertools import count
 from random import Random
 from typing import Any
+
+from msgspec.structs import replace
 
 from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind, PayerKey
 from hearth_yield.core.household.ledger import Known

@@ -7,6 +7,8 @@ from datetime import date
 from decimal import Decimal
 from enum import StrEnum
 
+from msgspec import Struct
+
 from .amounts import worth
 
 PayerKey = tuple[str, str]
@@ -54,8 +56,7 @@ class Account:
     closed_on: date | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
+class Entry(Struct, frozen=True, kw_only=True):
     """One line of the ledger: shares in units of 10⁻⁸, money in the minor unit of `currency`.
 
     amount: by kind, what was paid in all (buy, fee, tax), what came in all (sell, return of
@@ -67,7 +68,8 @@ class Entry:
     and shares of each, in place of the first in. to: the account it goes to; None: to or from
     outside, by the sign of shares. into, new, old, cash, moves: a conversion's payer, shares for
     shares, cash for an old share, and the part of the cost that goes over. into_amount,
-    into_currency: what an exchange brought.
+    into_currency: what an exchange brought. note: own words; reference: what an institution
+    calls it.
     """
 
     id: int
@@ -95,6 +97,8 @@ class Entry:
     moves: Decimal = Decimal(1)
     into_amount: int | None = None
     into_currency: str = ""
+    note: str = ""
+    reference: str | None = None
 
     def _at_price(self) -> int:
         if self.price is None:

@@ -10,10 +10,12 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from fractions import Fraction
 from typing import Protocol
+
+from msgspec.structs import replace
 
 from .amounts import shared_out, whole, worth
 from .entries import Account, CostMethod, Entry, EntryKind, PayerKey

@@ -7,15 +7,17 @@ matter in which order a day's entries were typed.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
 from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from .amounts import rounded, shared_out, whole
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Lot:
+class Lot(Struct, frozen=True, kw_only=True):
     """Shares bought on a day: what they cost with fees, in the payer's currency and at home, in
     minor units; None where that is not known. dated: that the day is known, and not only the one by
     which they were held. by_dividend: that a dividend bought them."""
