@@ -101,7 +101,7 @@ def test_the_newest_first_by_account_payer_kind_and_day(opened: Database) -> Non
         kept, found = ledger.newest_kept(
             connection,
             account_id=2,
-            payer=of.payers[0],
+            of=of.payers[0],
             kinds=[EntryKind.BUY],
             until=date(2020, 1, 1),
             most=5,

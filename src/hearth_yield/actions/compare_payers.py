@@ -5,18 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date
 
-from hearth_yield.core.comparing.comparison import Asked, Comparison, compare, no_rate
+from hearth_yield.core.comparing.comparison import Asked, Comparison, compare
 from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.facts.points import newest_point
-from hearth_yield.core.facts.records import Series
-from hearth_yield.core.figures.figure import Figure, Unit, derive
 from hearth_yield.core.figures.measure import Measure
 from hearth_yield.core.question import Question
 from hearth_yield.core.stages import MEASURES
-from hearth_yield.store import payer_files
 from hearth_yield.store.database import Edition
 
+from .exchange_rates import newest_rate
 from .review_cache import ReviewCache
 
 MOST = 6
@@ -50,30 +47,4 @@ def compare_payers(
             rule=f"1 to {MOST} payers",
         )
     reviews = [cache.review(e, s, as_of, Question(), at) for e, s in keys]
-    return compare(reviews, lines, lambda other, into: _rate(cache, other, into, as_of, at))
-
-
-def _rate(cache: ReviewCache, other: str, into: str, as_of: date, at: Edition) -> Figure:
-    """What one unit of a currency costs in another, as known on the day; where only the other way
-    is held, one over it."""
-    label = f"{into} for one {other}"
-    straight = _newest(cache, label, of=other, currency=into, as_of=as_of, at=at)
-    if straight is not None:
-        return straight
-    turned = _newest(cache, f"{other} for one {into}", of=into, currency=other, as_of=as_of, at=at)
-    if turned is not None:
-        return derive(label, Unit.INDEX, "1 ÷ the rate", [turned], lambda r: 1 / r)
-    return no_rate(other, into, f"no exchange rate between {other} and {into} is held")
-
-
-def _newest(
-    cache: ReviewCache, label: str, *, of: str, currency: str, as_of: date, at: Edition
-) -> Figure | None:
-    def load() -> object:
-        with cache.database.read() as connection:
-            return payer_files.load_series(connection, "exchange_rate", currency, of_currency=of)
-
-    series = cache.shared.get((at.facts, "rate", of, currency), load)
-    if not isinstance(series, Series):
-        return None
-    return newest_point(label, Unit.INDEX, series.until(as_of), "exchange_rate", as_of)
+    return compare(reviews, lines, lambda other, into: newest_rate(cache, other, into, as_of, at))

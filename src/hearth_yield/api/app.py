@@ -27,10 +27,12 @@ from . import (
     estimates,
     footing,
     hearth,
+    holdings,
     home,
     house_rules,
     import_profiles,
     journal,
+    ledger,
     look_back,
     path,
     payers,
@@ -113,6 +115,8 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
         decisions,
         house_rules,
         look_back,
+        holdings,
+        ledger,
         home,
     ):
         app.include_router(room.router, dependencies=[Depends(no_unknown_parameter)])

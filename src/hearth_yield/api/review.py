@@ -18,10 +18,11 @@ from hearth_yield.core.record.ahead import Coming
 from hearth_yield.core.review import Review
 
 from .answer import wire, written
-from .context import Context, Here, QuestionAsked, Reviewed, review_asked
+from .context import Context, Here, QuestionAsked, Reviewed, When, review_asked
 from .cover import BridgeSeries, CoverSeries, UsesSeries, bridge_series, cover_series, uses_series
 from .decisions import EXPECTED_KEY
 from .figures import FigureOut, HeadOut, Shown, StageOut, TestOut
+from .holdings import held_figure
 from .range import AimOut, RangeSeries, aim_out, range_series
 from .record import PaymentsSeries, RecordSeries, payments_series, record_series
 from .schemas import Problem, SlumpOut, StateName, TouchName
@@ -202,10 +203,15 @@ def aim(found: Reviewed) -> AimOut | None:
 
 @router.get(ONE_PAYER + "/working")
 def working(
-    here: Here, exchange: str, symbol: str, found: Reviewed, key: str, path: str = ""
+    here: Here, when: When, exchange: str, symbol: str, found: Reviewed, key: str, path: str = ""
 ) -> WorkingOut:
     standing = edit_facts.standing(here.database, exchange, symbol)
-    figure = _expected(here, found, key) if key.startswith("expected.") else figure_at(found, key)
+    if key.startswith("held"):
+        figure = held_figure(here, exchange, symbol, when, key)
+    elif key.startswith("expected."):
+        figure = _expected(here, found, key)
+    else:
+        figure = figure_at(found, key)
     return working_out(figure, key, path, {x.id: x for x in sources_of(here)}, standing)
 
 

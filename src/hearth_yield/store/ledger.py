@@ -8,12 +8,12 @@ from decimal import Decimal
 from typing import Any
 
 import msgspec
-from sqlalchemy import ColumnElement, Connection, Row, Select, func, insert, select, update
+from sqlalchemy import ColumnElement, Connection, Row, Select, func, insert, select, tuple_, update
 
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind, PayerKey
 
-from .tables import account, entry, former_entry
+from .tables import account, entry, former_entry, payer
 
 _ACCOUNT = tuple(
     account.c[name]
@@ -107,7 +107,7 @@ def newest_kept(
     connection: Connection,
     *,
     account_id: int | None = None,
-    payer: PayerKey | None = None,
+    of: PayerKey | None = None,
     kinds: Sequence[EntryKind] = (),
     until: date | None = None,
     skip: int = 0,
@@ -118,8 +118,8 @@ def newest_kept(
     where: list[ColumnElement[bool]] = [c.deleted_at.is_(None)]
     if account_id is not None:
         where.append((c.account_id == account_id) | (c.to_id == account_id))
-    if payer is not None:
-        exchange, symbol = payer
+    if of is not None:
+        exchange, symbol = of
         own = (c.exchange == exchange) & (c.symbol == symbol)
         where.append(own | ((c.into_exchange == exchange) & (c.into_symbol == symbol)))
     if kinds:
@@ -254,3 +254,14 @@ def former(connection: Connection, id: int) -> list[tuple[str, Entry]]:
 def set_deleted(connection: Connection, id: int, at: str | None) -> None:
     """Deleted at a time, or put back. Raises NotFound."""
     _one(connection, update(entry).where(entry.c.id == id).values(deleted_at=at))
+
+
+def names_of(connection: Connection, payers: Iterable[PayerKey]) -> dict[PayerKey, str]:
+    """The names of payers that are stored."""
+    wanted = sorted(set(payers))
+    if not wanted:
+        return {}
+    query = select(payer.c.exchange, payer.c.symbol, payer.c.name).where(
+        tuple_(payer.c.exchange, payer.c.symbol).in_(wanted)
+    )
+    return {(exchange, symbol): name for exchange, symbol, name in connection.execute(query)}

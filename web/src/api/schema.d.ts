@@ -4,6 +4,61 @@
  */
 
 export interface paths {
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Account */
+        post: operations["add_account_api_accounts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Account */
+        put: operations["change_account_api_accounts__id__put"];
+        post?: never;
+        /**
+         * Delete Account
+         * @description One in which nothing is entered.
+         */
+        delete: operations["delete_account_api_accounts__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put Back Account */
+        post: operations["put_back_account_api_accounts__id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backup": {
         parameters: {
             query?: never;
@@ -335,6 +390,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries
+         * @description The newest first, dated by the day that is viewed.
+         */
+        get: operations["entries_api_entries_get"];
+        put?: never;
+        /** Add Entry */
+        post: operations["add_entry_api_entries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Entry
+         * @description What it said before is kept.
+         */
+        put: operations["change_entry_api_entries__id__put"];
+        post?: never;
+        /**
+         * Delete Entry
+         * @description It can be put back. ask: refused where more would go than was held without it.
+         */
+        delete: operations["delete_entry_api_entries__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put Back Entry */
+        post: operations["put_back_entry_api_entries__id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entry-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry Kinds
+         * @description Every kind of entry, and the fields it has.
+         */
+        get: operations["entry_kinds_api_entry_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entry-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry Line
+         * @description What a line such as "bought 50 TRS at 21.40 today" says; null for one that is no entry.
+         */
+        get: operations["entry_line_api_entry_line_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entry-steps/{id}": {
         parameters: {
             query?: never;
@@ -410,6 +567,46 @@ export interface paths {
          * @description How the rows of a table are typed.
          */
         get: operations["columns_of_api_formats__table__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holdings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Holdings
+         * @description Positions by payer, or in groups.
+         */
+        get: operations["holdings_api_holdings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holdings/working": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Working
+         * @description How a sum over positions came about.
+         */
+        get: operations["working_api_holdings_working_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2107,6 +2304,55 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
+        /** AccountIn */
+        AccountIn: {
+            /** Closed On */
+            closed_on?: string | null;
+            /** Currency */
+            currency: string;
+            /** Entered From */
+            entered_from?: string | null;
+            /**
+             * Keeps Cash
+             * @default false
+             */
+            keeps_cash: boolean;
+            /**
+             * Method
+             * @default fifo
+             * @enum {string}
+             */
+            method: "fifo" | "average";
+            /** Name */
+            name: string;
+            /**
+             * Sheltered
+             * @default false
+             */
+            sheltered: boolean;
+        };
+        /** AccountOut */
+        AccountOut: {
+            /** Closed On */
+            closed_on: string | null;
+            /** Currency */
+            currency: string;
+            /** Entered From */
+            entered_from: string | null;
+            /** Id */
+            id: number;
+            /** Keeps Cash */
+            keeps_cash: boolean;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "fifo" | "average";
+            /** Name */
+            name: string;
+            /** Sheltered */
+            sheltered: boolean;
+        };
         /** AimOut */
         AimOut: {
             against_price: components["schemas"]["FigureOut"];
@@ -2409,6 +2655,15 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["CaseRowOut"][];
         };
+        /** CashOut */
+        CashOut: {
+            /** Account */
+            account: number;
+            /** Amount */
+            amount: number;
+            /** Currency */
+            currency: string;
+        };
         /**
          * CatalogueOut
          * @description measures: in the order of the job, words first. sets: of columns.
@@ -2471,6 +2726,16 @@ export interface components {
              * @enum {string}
              */
             unit: "fraction" | "yield" | "multiple" | "money" | "per_share" | "shares" | "years" | "weeks" | "count" | "index";
+        };
+        /** ChosenIn */
+        ChosenIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Shares */
+            shares: number | string;
         };
         /**
          * ColumnOut
@@ -3130,10 +3395,216 @@ export interface components {
             /** Pending */
             pending: number;
         };
+        /**
+         * EntriesOut
+         * @description found: how many there are in all.
+         */
+        EntriesOut: {
+            /** Accounts */
+            accounts: components["schemas"]["AccountOut"][];
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Found */
+            found: number;
+        };
+        /** EntryFieldOut */
+        EntryFieldOut: {
+            /** Id */
+            id: string;
+            /** Means */
+            means: string;
+            /** Name */
+            name: string;
+            /**
+             * Type
+             * @enum {string}
+             */
+            type: "payer" | "shares" | "price" | "money" | "day" | "account" | "ratio" | "currency";
+        };
+        /**
+         * EntryIn
+         * @description Shares, prices and amounts as typed, in `currency`; settled in the account's own. intention:
+         *     a key made once for what the person means to enter; said again, it is entered once. ask: what
+         *     cannot be, and a total that is far from shares × price, is refused so that the person is
+         *     asked.
+         */
+        EntryIn: {
+            /** Account */
+            account: number;
+            /** Amount */
+            amount?: number | string | null;
+            /**
+             * Ask
+             * @default false
+             */
+            ask: boolean;
+            /** Bought */
+            bought?: string | null;
+            /** Cash */
+            cash?: number | string | null;
+            /**
+             * Chosen
+             * @default []
+             */
+            chosen: components["schemas"]["ChosenIn"][];
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Exchange
+             * @default
+             */
+            exchange: string;
+            /** Fee */
+            fee?: number | string | null;
+            /** Intention */
+            intention?: string | null;
+            /** Into Amount */
+            into_amount?: number | string | null;
+            /**
+             * Into Currency
+             * @default
+             */
+            into_currency: string;
+            /**
+             * Into Exchange
+             * @default
+             */
+            into_exchange: string;
+            /**
+             * Into Symbol
+             * @default
+             */
+            into_symbol: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated";
+            /** Moves */
+            moves?: number | string | null;
+            /** New */
+            new?: number | string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Old */
+            old?: number | string | null;
+            /** Price */
+            price?: number | string | null;
+            /** Returned */
+            returned?: number | string | null;
+            /** Settled */
+            settled?: number | string | null;
+            /** Shares */
+            shares?: number | string | null;
+            /** Spent */
+            spent?: number | string | null;
+            /**
+             * Symbol
+             * @default
+             */
+            symbol: string;
+            /** Tax */
+            tax?: number | string | null;
+            /** To */
+            to?: number | null;
+            /** Withheld */
+            withheld?: number | string | null;
+        };
+        /** EntryKindsOut */
+        EntryKindsOut: {
+            /** Fields */
+            fields: components["schemas"]["EntryFieldOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["hearth_yield__api__ledger__KindOut"][];
+        };
         /** EntryMade */
         EntryMade: {
             /** Id */
             id: number;
+        };
+        /**
+         * EntryOut
+         * @description As it was typed: numbers as texts, to the last digit. source: the import it came from; null
+         *     for what was typed. name: of the payer, null where it is not stored.
+         */
+        EntryOut: {
+            /** Account */
+            account: number;
+            /** Amount */
+            amount: string | null;
+            /** Bought */
+            bought: string | null;
+            /** Cash */
+            cash: string | null;
+            /** Currency */
+            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Deleted */
+            deleted: boolean;
+            /** Exchange */
+            exchange: string;
+            /** Fee */
+            fee: string | null;
+            /** Id */
+            id: number;
+            /** Into Amount */
+            into_amount: string | null;
+            /** Into Currency */
+            into_currency: string;
+            /** Into Exchange */
+            into_exchange: string;
+            /** Into Symbol */
+            into_symbol: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated";
+            /** Moves */
+            moves: string | null;
+            /** Name */
+            name: string | null;
+            /** New */
+            new: string | null;
+            /** Note */
+            note: string;
+            /** Old */
+            old: string | null;
+            /** Price */
+            price: string | null;
+            /** Returned */
+            returned: string | null;
+            /** Settled */
+            settled: string | null;
+            /** Shares */
+            shares: string | null;
+            /** Source */
+            source: number | null;
+            /** Spent */
+            spent: string | null;
+            /** Symbol */
+            symbol: string;
+            /** Tax */
+            tax: string | null;
+            /** To */
+            to: number | null;
+            /** Withheld */
+            withheld: string | null;
         };
         /**
          * EntryStepIn
@@ -3648,22 +4119,6 @@ export interface components {
             parts: (components["schemas"]["ConditionIn"] | components["schemas"]["GroupIn"])[];
         };
         /**
-         * GroupOut
-         * @description word: null for payers without one. payers, summaries: of those found; whole: of all payers
-         *     of the group, whatever is searched for.
-         */
-        GroupOut: {
-            /** Payers */
-            payers: number;
-            /** Summaries */
-            summaries: {
-                [key: string]: components["schemas"]["SummaryOut"];
-            };
-            whole: components["schemas"]["WholeGroupOut"];
-            /** Word */
-            word: string | null;
-        };
-        /**
          * GrownOut
          * @description One span. begins, ends: the days of its closes. from_…: what the return a year came from, on
          *     the measure of the quantity that Range shows.
@@ -3780,6 +4235,30 @@ export interface components {
             origins: components["schemas"]["OriginOut"][];
         };
         /**
+         * HoldingsOut
+         * @description home: the currency of sums. groups: of positions, one alone where each payer is asked for.
+         *     entries: how many there are. pending: payers held whose measures are not made yet.
+         */
+        HoldingsOut: {
+            /** Accounts */
+            accounts: components["schemas"]["AccountOut"][];
+            /** Cash */
+            cash: components["schemas"]["CashOut"][];
+            /** Ended */
+            ended: components["schemas"]["PositionOut"][];
+            /** Entries */
+            entries: number;
+            /** Groups */
+            groups: components["schemas"]["hearth_yield__api__holdings__GroupOut"][];
+            /** Home */
+            home: string;
+            /** Pending */
+            pending: number;
+            /** Positions */
+            positions: number;
+            totals: components["schemas"]["TotalsOut"];
+        };
+        /**
          * HouseRulesOut
          * @description version: of the rules that count, 0 for the house's own. sectors: there are.
          */
@@ -3787,7 +4266,7 @@ export interface components {
             /** Highest Return */
             highest_return: number;
             /** Kinds */
-            kinds: components["schemas"]["KindOut"][];
+            kinds: components["schemas"]["hearth_yield__api__house_rules__KindOut"][];
             /** Lowest Return */
             lowest_return: number;
             rules: components["schemas"]["RulesIO"];
@@ -4072,21 +4551,6 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
-        /**
-         * KindOut
-         * @description A kind of payer, and the house's own required return for it.
-         */
-        KindOut: {
-            /** Default Return */
-            default_return: number;
-            /**
-             * Id
-             * @enum {string}
-             */
-            id: "company" | "property_trust" | "partnership" | "financial" | "other";
-            /** Name */
-            name: string;
-        };
         /** LeftOutOut */
         LeftOutOut: {
             /** Exchange */
@@ -4126,31 +4590,10 @@ export interface components {
             /** Values */
             values: number[];
         };
-        /**
-         * LineOut
-         * @description freaks: fiscal years that lie far from the rest.
-         */
-        LineOut: {
-            against: components["schemas"]["FigureOut"];
-            /** Freaks */
-            freaks: string[];
-            growth_10: components["schemas"]["FigureOut"];
-            growth_3: components["schemas"]["FigureOut"];
-            growth_5: components["schemas"]["FigureOut"];
-            /** Id */
-            id: string;
-            latest: components["schemas"]["FigureOut"];
-            /** Mark */
-            mark: ("for" | "against") | null;
-            median: components["schemas"]["FigureOut"];
-            /** Name */
-            name: string;
-            newest: components["schemas"]["FigureOut"];
-        };
         /** LinesSeries */
         LinesSeries: {
             /** Lines */
-            lines: components["schemas"]["LineOut"][];
+            lines: components["schemas"]["hearth_yield__api__footing__LineOut"][];
         };
         /**
          * LookBackOut
@@ -4177,6 +4620,30 @@ export interface components {
             begun?: string | null;
             /** Words */
             words: string;
+        };
+        /**
+         * LotOut
+         * @description day: bought; dated: whether that is known, or only that it was held by then. cost: in the
+         *     payer's currency; cost_at_home: at the rate of its day.
+         */
+        LotOut: {
+            /** Account */
+            account: number;
+            /** By Dividend */
+            by_dividend: boolean;
+            /** Cost */
+            cost: number | null;
+            /** Cost At Home */
+            cost_at_home: number | null;
+            /** Dated */
+            dated: boolean;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Shares */
+            shares: number;
         };
         /**
          * MarkIn
@@ -4816,6 +5283,13 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
+        /** PayerNamed */
+        PayerNamed: {
+            /** Exchange */
+            exchange: string;
+            /** Symbol */
+            symbol: string;
+        };
         /**
          * PayerOut
          * @description touch: its own line (name, kind, rhythm) was entered by hand.
@@ -4974,6 +5448,57 @@ export interface components {
             pending: number;
             /** Sector */
             sector: string | null;
+        };
+        /**
+         * PositionOut
+         * @description account: where it is of one alone. figures in the payer's currency where they are not said to
+         *     be at home. unresolved: more went than was held.
+         */
+        PositionOut: {
+            /** Account */
+            account: number | null;
+            /** Accounts */
+            accounts: number[];
+            against_buy_below: components["schemas"]["FigureOut"];
+            cost: components["schemas"]["FigureOut"];
+            cost_at_home: components["schemas"]["FigureOut"];
+            /** Currency */
+            currency: string;
+            current_yield: components["schemas"]["FigureOut"];
+            /** Exchange */
+            exchange: string;
+            /** First Bought */
+            first_bought: string | null;
+            gain: components["schemas"]["FigureOut"];
+            gain_by_currency: components["schemas"]["FigureOut"];
+            gain_by_price: components["schemas"]["FigureOut"];
+            gain_held: components["schemas"]["FigureOut"];
+            income: components["schemas"]["FigureOut"];
+            income_at_home: components["schemas"]["FigureOut"];
+            /** Last Bought */
+            last_bought: string | null;
+            /** Lots */
+            lots: components["schemas"]["LotOut"][];
+            /** Name */
+            name: string;
+            price: components["schemas"]["FigureOut"];
+            realised: components["schemas"]["FigureOut"];
+            received: components["schemas"]["FigureOut"];
+            share_of_income: components["schemas"]["FigureOut"];
+            share_of_value: components["schemas"]["FigureOut"];
+            shares: components["schemas"]["FigureOut"];
+            /** State */
+            state: ("within" | "close" | "outside" | "unknown" | "paying_nothing") | null;
+            /** Stored */
+            stored: boolean;
+            /** Symbol */
+            symbol: string;
+            /** Unresolved */
+            unresolved: string | null;
+            value: components["schemas"]["FigureOut"];
+            value_at_home: components["schemas"]["FigureOut"];
+            yield_on_cost: components["schemas"]["FigureOut"];
+            yield_on_own_money: components["schemas"]["FigureOut"];
         };
         /**
          * PreviewOut
@@ -6170,6 +6695,18 @@ export interface components {
             months: number;
         };
         /**
+         * TotalsOut
+         * @description At home; notes of a figure name what it does not hold.
+         */
+        TotalsOut: {
+            cost: components["schemas"]["FigureOut"];
+            current_yield: components["schemas"]["FigureOut"];
+            gain: components["schemas"]["FigureOut"];
+            income: components["schemas"]["FigureOut"];
+            value: components["schemas"]["FigureOut"];
+            yield_on_cost: components["schemas"]["FigureOut"];
+        };
+        /**
          * TrialsSeries
          * @description moves: of every input, what moves the combined value most first. grown: by what dividends
          *     grew over ten years; expected: by what analysts expect, to hold an implied growth against.
@@ -6579,6 +7116,100 @@ export interface components {
             value?: number | null;
         };
         /**
+         * LineOut
+         * @description freaks: fiscal years that lie far from the rest.
+         */
+        hearth_yield__api__footing__LineOut: {
+            against: components["schemas"]["FigureOut"];
+            /** Freaks */
+            freaks: string[];
+            growth_10: components["schemas"]["FigureOut"];
+            growth_3: components["schemas"]["FigureOut"];
+            growth_5: components["schemas"]["FigureOut"];
+            /** Id */
+            id: string;
+            latest: components["schemas"]["FigureOut"];
+            /** Mark */
+            mark: ("for" | "against") | null;
+            median: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
+            newest: components["schemas"]["FigureOut"];
+        };
+        /**
+         * GroupOut
+         * @description name: of the group, null where it is not known; positions: of it, in the order of income.
+         */
+        hearth_yield__api__holdings__GroupOut: {
+            /** Name */
+            name: string | null;
+            /** Positions */
+            positions: components["schemas"]["PositionOut"][];
+            share_of_income: components["schemas"]["FigureOut"];
+            share_of_value: components["schemas"]["FigureOut"];
+            totals: components["schemas"]["TotalsOut"];
+        };
+        /**
+         * KindOut
+         * @description A kind of payer, and the house's own required return for it.
+         */
+        hearth_yield__api__house_rules__KindOut: {
+            /** Default Return */
+            default_return: number;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "company" | "property_trust" | "partnership" | "financial" | "other";
+            /** Name */
+            name: string;
+        };
+        /**
+         * KindOut
+         * @description needs: fields without which it says nothing; either: of which one is needed.
+         */
+        hearth_yield__api__ledger__KindOut: {
+            /** Did */
+            did: string;
+            /** Either */
+            either: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated";
+            /** May */
+            may: string[];
+            /** Means */
+            means: string;
+            /** Name */
+            name: string;
+            /** Needs */
+            needs: string[];
+        };
+        /**
+         * LineOut
+         * @description What a line of words says; payers: who may be meant, null where nobody was named.
+         */
+        hearth_yield__api__ledger__LineOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated";
+            /** Payers */
+            payers: components["schemas"]["PayerNamed"][] | null;
+            /** Price */
+            price: string | null;
+            /** Shares */
+            shares: string;
+        };
+        /**
          * CellOut
          * @description A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
          *     that a person entered or edited.
@@ -6606,6 +7237,22 @@ export interface components {
             /** Word */
             word?: string | null;
         };
+        /**
+         * GroupOut
+         * @description word: null for payers without one. payers, summaries: of those found; whole: of all payers
+         *     of the group, whatever is searched for.
+         */
+        hearth_yield__api__payers__GroupOut: {
+            /** Payers */
+            payers: number;
+            /** Summaries */
+            summaries: {
+                [key: string]: components["schemas"]["SummaryOut"];
+            };
+            whole: components["schemas"]["WholeGroupOut"];
+            /** Word */
+            word: string | null;
+        };
     };
     responses: never;
     parameters: never;
@@ -6615,6 +7262,454 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    add_account_api_accounts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryMade"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_account_api_accounts__id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_account_api_accounts__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_back_account_api_accounts__id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     backup_api_backup_get: {
         parameters: {
             query?: {
@@ -8729,6 +9824,796 @@ export interface operations {
             };
         };
     };
+    entries_api_entries_get: {
+        parameters: {
+            query?: {
+                account?: number | null;
+                exchange?: string;
+                symbol?: string;
+                kind?: ("conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated")[];
+                first?: number;
+                count?: number;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntriesOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_entry_api_entries_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryMade"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_entry_api_entries__id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_entry_api_entries__id__delete: {
+        parameters: {
+            query?: {
+                ask?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_back_entry_api_entries__id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_kinds_api_entry_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryKindsOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_line_api_entry_line_get: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["hearth_yield__api__ledger__LineOut"] | null;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     forget_api_entry_steps__id__delete: {
         parameters: {
             query?: never;
@@ -9199,6 +11084,233 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holdings_api_holdings_get: {
+        parameters: {
+            query?: {
+                by?: "payer" | "account" | "sector" | "country" | "currency" | "kind" | "state";
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldingsOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    working_api_holdings_working_get: {
+        parameters: {
+            query: {
+                key: string;
+                path?: string;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkingOut"];
                 };
             };
             /** @description The request cannot be read */
@@ -12033,7 +14145,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GroupOut"][];
+                    "application/json": components["schemas"]["hearth_yield__api__payers__GroupOut"][];
                 };
             };
             /** @description The request cannot be read */

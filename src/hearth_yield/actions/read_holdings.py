@@ -1,0 +1,259 @@
+"""What the person owns on a day: positions, their sums, cash."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from fractions import Fraction
+from functools import partial
+
+from hearth_yield.core.errors import NotFound, Uncomputable
+from hearth_yield.core.facts.payer_file import PayerFile
+from hearth_yield.core.facts.records import DividendKind, Payer
+from hearth_yield.core.figures.figure import Figure, Unit, given, unknown
+from hearth_yield.core.household.amounts import exact_ratio
+from hearth_yield.core.household.cash import cash_after
+from hearth_yield.core.household.entries import Account, Entry, PayerKey
+from hearth_yield.core.household.ledger import Book, Known, walk
+from hearth_yield.core.household.positions import Position, Quote, positions
+from hearth_yield.core.household.rates import SeriesRates
+from hearth_yield.core.household.receipts import Paid, Receipt, receipts
+from hearth_yield.core.household.totals import Totals
+from hearth_yield.core.record.stage import build_record_stage
+from hearth_yield.core.review import computing
+from hearth_yield.faults_log import note_if_ours
+from hearth_yield.store import ledger
+from hearth_yield.store.database import Edition
+
+from .ensure_measures import universe
+from .exchange_rates import newest_rate, rates_over_time
+from .review_cache import ReviewCache
+
+NOT_STORED = "no such payer is stored any more"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Followed:
+    """What is needed of a payer that is held, on a day; its figures stand alone. payer: None where
+    it is not stored any more."""
+
+    payer: Payer | None
+    price: Figure
+    rate: Figure
+    splits: Sequence[tuple[date, Fraction]] = ()
+    paid: Sequence[Paid] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Holdings:
+    """home: the currency of the first account. held, ended: in all accounts together; apart: of
+    each account by itself. words: state, sector and the like by payer. pending: payers that are
+    held and not measured yet."""
+
+    home: str
+    accounts: Sequence[Account]
+    book: Book
+    held: tuple[Position, ...]
+    ended: tuple[Position, ...]
+    apart: tuple[Position, ...]
+    totals: Totals
+    cash: Mapping[tuple[int, str], int]
+    payers: Mapping[PayerKey, Payer]
+    words: Mapping[PayerKey, Mapping[str, str | None]]
+    pending: int
+    entries: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ground:
+    """The ledger by a day, and what was known of its payers then."""
+
+    home: str
+    accounts: Sequence[Account]
+    entries: Sequence[Entry]
+    followed: Mapping[PayerKey, Followed]
+    known: Known
+    rates: SeriesRates
+
+
+def read_holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
+    """Made once for an edition of facts, rules and ledger."""
+    here = universe(cache, as_of)
+    pending = frozenset(c.symbol for c in here.candidates if c.measured is None or c.stale)
+    key = ("holdings", at, as_of, len(pending))
+    found: Holdings = cache.followed.get(key, lambda: _holdings(cache, as_of, at))
+    return found
+
+
+def ground_of(
+    cache: ReviewCache, as_of: date, at: Edition, instead: Sequence[Entry] | None = None
+) -> Ground:
+    """instead: of the entries that stand."""
+    with cache.database.read() as connection:
+        accounts = ledger.accounts(connection)
+        entries = ledger.entries(connection, as_of) if instead is None else instead
+    home = accounts[0].currency if accounts else ""
+    keys = sorted({p for e in entries for p in (e.payer, e.into) if p is not None})
+    followed = {key: _followed(cache, key, as_of, at) for key in keys}
+    currencies = {
+        key: f.payer.currency if f.payer else _entered_in(entries, key)
+        for key, f in followed.items()
+    }
+    others = {*currencies.values(), *(a.currency for a in accounts), *(e.currency for e in entries)}
+    return Ground(
+        home=home,
+        accounts=accounts,
+        entries=entries,
+        followed=followed,
+        known=Known(
+            currencies=currencies,
+            splits={k: f.splits for k, f in followed.items()},
+            ex_dates={k: sorted(p.ex_date for p in f.paid) for k, f in followed.items()},
+        ),
+        rates=rates_over_time(cache, sorted(others - {home, ""}), home, as_of, at),
+    )
+
+
+def _entered_in(entries: Sequence[Entry], key: PayerKey) -> str:
+    """The currency in which a payer that is not stored was entered first."""
+    return next((e.currency for e in entries if e.payer == key), "")
+
+
+def _followed(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Followed:
+    make = partial(_follow, cache, key, as_of, at)
+    found: Followed = cache.followed.get(("held", at.facts, as_of, key), make)
+    return found
+
+
+def _follow(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Followed:
+    try:
+        payer = cache.whole_file(at, *key).payer
+        file = cache.cut_file(at, *key, as_of)
+        with computing(payer):
+            price, rate = figures_of(file)
+    except NotFound:
+        return Followed(
+            payer=None,
+            price=unknown("price", Unit.PER_SHARE, NOT_STORED),
+            rate=unknown("declared rate", Unit.PER_SHARE, NOT_STORED),
+        )
+    except Uncomputable as error:
+        note_if_ours(error)
+        return Followed(
+            payer=payer,
+            price=unknown("price", Unit.PER_SHARE, error.message),
+            rate=unknown("declared rate", Unit.PER_SHARE, error.message),
+        )
+    return Followed(
+        payer=payer,
+        price=price.alone(),
+        rate=rate.alone(),
+        splits=[
+            (s.effective_on, exact_ratio(s.new_shares) / exact_ratio(s.old_shares))
+            for s in file.splits
+            if s.effective_on <= as_of
+        ],
+        paid=[
+            Paid(ex_date=d.ex_date, pay_date=d.pay_date, amount=d.amount, currency=d.currency)
+            for d in file.dividends
+            if d.kind is not DividendKind.RETURN_OF_CAPITAL and d.ex_date <= as_of
+        ],
+    )
+
+
+def figures_of(file: PayerFile) -> tuple[Figure, Figure]:
+    """A payer's price and declared rate, with their working."""
+    return file.price, build_record_stage(file).record.declared_rate
+
+
+def _holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
+    ground = ground_of(cache, as_of, at)
+    book, came = walked(ground, as_of)
+    quotes, words, pending = _quotes(cache, ground, as_of, at)
+    every = positions(book, quotes, came, ground.home)
+    held = tuple(p for p in every if not p.ended)
+    kept = {a.id: a.currency for a in ground.accounts if a.keeps_cash}
+    return Holdings(
+        home=ground.home,
+        accounts=ground.accounts,
+        book=book,
+        held=held,
+        ended=tuple(p for p in every if p.ended),
+        apart=tuple(
+            p for p in positions(book, quotes, came, ground.home, by_account=True) if not p.ended
+        ),
+        totals=Totals(positions=held, home=ground.home),
+        cash=cash_after(ground.entries, book.converted, kept, as_of),
+        payers={k: f.payer for k, f in ground.followed.items() if f.payer is not None},
+        words=words,
+        pending=pending,
+        entries=len(ground.entries),
+    )
+
+
+def walked(ground: Ground, as_of: date) -> tuple[Book, dict[tuple[int, PayerKey], list[Receipt]]]:
+    g = ground
+    book = walk(g.accounts, g.entries, g.known, g.rates, g.home, as_of)
+    paid = {key: f.paid for key, f in g.followed.items()}
+    came = receipts(book, g.accounts, g.entries, paid, g.known, g.rates, g.home, as_of)
+    return book, came
+
+
+def _quotes(
+    cache: ReviewCache, ground: Ground, as_of: date, at: Edition
+) -> tuple[dict[PayerKey, Quote], dict[PayerKey, Mapping[str, str | None]], int]:
+    here = universe(cache, as_of)
+    measured = {(c.exchange, c.symbol): c for c in here.candidates}
+    at_home: dict[str, Figure] = {}
+    quotes, words, pending = {}, {}, 0
+    for key, followed in ground.followed.items():
+        currency = ground.known.currencies[key]
+        if currency not in at_home:
+            at_home[currency] = rate_of(cache, currency, ground.home, as_of, at)
+        candidate = measured.get(key)
+        ready = candidate.measured if candidate and not candidate.stale else None
+        pending += ready is None and followed.payer is not None
+        cell = ready.cell("buy_below") if ready else None
+        below = Figure(
+            label="buy-below price",
+            unit=Unit.PER_SHARE,
+            value=cell.value if cell else None,
+            reason=cell.reason if cell else "not made yet",
+            currency=currency,
+        )
+        quotes[key] = Quote(
+            payer=key,
+            name=followed.payer.name if followed.payer else key[1],
+            currency=currency,
+            price=followed.price,
+            rate=followed.rate,
+            at_home=at_home[currency],
+            buy_below=below,
+        )
+        words[key] = ready.words if ready else {}
+    return quotes, words, pending
+
+
+def rate_of(cache: ReviewCache, currency: str, home: str, as_of: date, at: Edition) -> Figure:
+    if currency == home:
+        return given(f"{home} for one {currency}", Unit.INDEX, 1.0, "the same currency")
+    return newest_rate(cache, currency, home, as_of, at)
+
+
+def position_of(
+    cache: ReviewCache, key: PayerKey, account: int | None, as_of: date, at: Edition
+) -> Position:
+    """One position with figures that open down to the facts. Raises NotFound."""
+    found = read_holdings(cache, as_of, at)
+    among = (*found.held, *found.ended) if account is None else found.apart
+    for position in among:
+        places = {a for a, _ in position.places}
+        if position.quote.payer == key and (account is None or places == {account}):
+            break
+    else:
+        raise NotFound("nothing of this payer is held", field="symbol", value=key[1])
+    file = cache.cut_file(at, *key, as_of)
+    with computing(file.payer):
+        price, rate = figures_of(file)
+    return replace(position, quote=replace(position.quote, price=price, rate=rate))

@@ -1,0 +1,302 @@
+"""The Holdings place: what the person owns, cost, worth and pay of it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from datetime import date
+from typing import Literal
+
+from fastapi import APIRouter
+
+from hearth_yield.actions.read_holdings import Holdings, position_of, read_holdings
+from hearth_yield.core.errors import NotFound
+from hearth_yield.core.figures.figure import Figure
+from hearth_yield.core.household.amounts import SHARE, minor_digits
+from hearth_yield.core.household.lots import Lot
+from hearth_yield.core.household.positions import Position
+from hearth_yield.core.household.totals import Totals, share_of
+
+from .answer import wire
+from .context import Here, When
+from .figures import FigureOut, figure_out
+from .schemas import Problem, StateName
+from .sources import sources_of
+from .wire import fill
+from .working import WorkingOut, working_out
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
+Grouping = Literal["payer", "account", "sector", "country", "currency", "kind", "state"]
+HELD = re.compile(r"held(?:@(\d{1,18}))?\.([a-z_]{1,40})")
+"""How a figure of a position is asked for: of all accounts, or of one."""
+TOTALS = ("value", "cost", "income", "gain", "current_yield", "yield_on_cost")
+
+
+@wire
+class LotOut:
+    """day: bought; dated: whether that is known, or only that it was held by then. cost: in the
+    payer's currency; cost_at_home: at the rate of its day."""
+
+    account: int
+    day: date
+    dated: bool
+    by_dividend: bool
+    shares: float
+    cost: float | None
+    cost_at_home: float | None
+
+
+@wire
+class PositionOut:
+    """account: where it is of one alone. figures in the payer's currency where they are not said to
+    be at home. unresolved: more went than was held."""
+
+    exchange: str
+    symbol: str
+    name: str
+    currency: str
+    stored: bool
+    state: StateName | None
+    account: int | None
+    accounts: list[int]
+    unresolved: date | None
+    first_bought: date | None
+    last_bought: date | None
+    shares: FigureOut
+    cost: FigureOut
+    cost_at_home: FigureOut
+    price: FigureOut
+    value: FigureOut
+    value_at_home: FigureOut
+    share_of_value: FigureOut
+    income: FigureOut
+    income_at_home: FigureOut
+    share_of_income: FigureOut
+    current_yield: FigureOut
+    yield_on_cost: FigureOut
+    yield_on_own_money: FigureOut
+    gain_held: FigureOut
+    gain_by_price: FigureOut
+    gain_by_currency: FigureOut
+    realised: FigureOut
+    received: FigureOut
+    gain: FigureOut
+    against_buy_below: FigureOut
+    lots: list[LotOut]
+
+
+@wire
+class TotalsOut:
+    """At home; notes of a figure name what it does not hold."""
+
+    value: FigureOut
+    cost: FigureOut
+    income: FigureOut
+    gain: FigureOut
+    current_yield: FigureOut
+    yield_on_cost: FigureOut
+
+
+@wire
+class GroupOut:
+    """name: of the group, null where it is not known; positions: of it, in the order of income."""
+
+    name: str | None
+    totals: TotalsOut
+    share_of_value: FigureOut
+    share_of_income: FigureOut
+    positions: list[PositionOut]
+
+
+@wire
+class AccountOut:
+    id: int
+    name: str
+    currency: str
+    sheltered: bool
+    method: Literal["fifo", "average"]
+    keeps_cash: bool
+    entered_from: date | None
+    closed_on: date | None
+
+
+@wire
+class CashOut:
+    account: int
+    currency: str
+    amount: float
+
+
+@wire
+class HoldingsOut:
+    """home: the currency of sums. groups: of positions, one alone where each payer is asked for.
+    entries: how many there are. pending: payers held whose measures are not made yet."""
+
+    home: str
+    accounts: list[AccountOut]
+    totals: TotalsOut
+    positions: int
+    groups: list[GroupOut]
+    ended: list[PositionOut]
+    cash: list[CashOut]
+    entries: int
+    pending: int
+
+
+@router.get("/holdings")
+def holdings(here: Here, when: When, by: Grouping = "payer") -> HoldingsOut:
+    """Positions by payer, or in groups."""
+    found = read_holdings(here.cache, when.as_of, when.edition)
+    return HoldingsOut(
+        home=found.home,
+        accounts=[account_out(a) for a in found.accounts],
+        totals=_totals(found.totals),
+        positions=len(found.held),
+        groups=_groups(found, by),
+        ended=[_position(found, p) for p in found.ended],
+        cash=[
+            CashOut(
+                account=account, currency=currency, amount=amount / 10 ** minor_digits(currency)
+            )
+            for (account, currency), amount in sorted(found.cash.items())
+        ],
+        entries=found.entries,
+        pending=found.pending,
+    )
+
+
+@router.get("/holdings/working")
+def working(here: Here, when: When, key: str, path: str = "") -> WorkingOut:
+    """How a sum over positions came about."""
+    found = read_holdings(here.cache, when.as_of, when.edition)
+    name = key.removeprefix("totals.")
+    figure = getattr(found.totals, name) if name in TOTALS else None
+    return working_out(figure, key, path, {x.id: x for x in sources_of(here)}, ())
+
+
+def held_figure(here: Here, exchange: str, symbol: str, when: When, key: str) -> Figure | None:
+    """A figure of a position, with its working; None for a name it does not have."""
+    named = HELD.fullmatch(key)
+    if named is None:
+        return None
+    account, name = named.groups()
+    try:
+        position = position_of(
+            here.cache,
+            (exchange, symbol),
+            int(account) if account else None,
+            when.as_of,
+            when.edition,
+        )
+    except NotFound:
+        return None
+    if name == "price":
+        return position.quote.price
+    found = read_holdings(here.cache, when.as_of, when.edition)
+    if name == "share_of_value":
+        return share_of(position.value_at_home, found.totals.value, "share of value")
+    if name == "share_of_income":
+        return share_of(position.income_at_home, found.totals.income, "share of income")
+    figure = getattr(position, name, None)
+    return figure if isinstance(figure, Figure) else None
+
+
+def account_out(account: object) -> AccountOut:
+    return fill(AccountOut, account, method=account.method.value)  # type: ignore[attr-defined]
+
+
+def _totals(totals: Totals, key: str = "totals") -> TotalsOut:
+    return fill(TotalsOut, totals, key) if key else _plain(fill(TotalsOut, totals, "group"))
+
+
+def _plain(totals: TotalsOut) -> TotalsOut:
+    """Without keys: sums of a group open by the rows under them."""
+    for name in TOTALS:
+        getattr(totals, name).key = ""
+    return totals
+
+
+def _position(found: Holdings, p: Position, apart: bool = False) -> PositionOut:
+    account = p.places[0][0] if apart else None
+    at = "held" if account is None else f"held@{account}"
+    exchange, symbol = p.quote.payer
+    first, last = p.bought or (None, None)
+    words = found.words.get(p.quote.payer, {})
+    return fill(
+        PositionOut,
+        p,
+        at,
+        exchange=exchange,
+        symbol=symbol,
+        name=p.quote.name,
+        currency=p.quote.currency,
+        stored=p.quote.payer in found.payers,
+        state=words.get("state"),
+        account=account,
+        accounts=sorted({a for a, _ in p.places}),
+        unresolved=p.unresolved.since if p.unresolved else None,
+        first_bought=first,
+        last_bought=last,
+        price=figure_out(p.quote.price, f"{at}.price"),
+        share_of_value=figure_out(
+            share_of(p.value_at_home, found.totals.value, "share of value"), f"{at}.share_of_value"
+        ),
+        share_of_income=figure_out(
+            share_of(p.income_at_home, found.totals.income, "share of income"),
+            f"{at}.share_of_income",
+        ),
+        lots=[
+            _lot(found, lot, a, p.quote.currency)
+            for a, payer in p.places
+            for lot in found.book.held[a, payer].lots
+        ],
+    )
+
+
+def _lot(found: Holdings, lot: Lot, account: int, currency: str) -> LotOut:
+    return LotOut(
+        account=account,
+        day=lot.day,
+        dated=lot.dated,
+        by_dividend=lot.by_dividend,
+        shares=lot.shares / SHARE,
+        cost=None if lot.cost is None else lot.cost / 10 ** minor_digits(currency),
+        cost_at_home=None if lot.home is None else lot.home / 10 ** minor_digits(found.home),
+    )
+
+
+def _groups(found: Holdings, by: Grouping) -> list[GroupOut]:
+    """The group with the most income first."""
+    apart = by == "account"
+    rows = found.apart if apart else found.held
+    name_of = _names(found, by)
+    grouped: dict[str | None, list[Position]] = {}
+    for position in rows:
+        grouped.setdefault(name_of(position), []).append(position)
+    made = [_group(found, name, held, apart) for name, held in grouped.items()]
+    return sorted(made, key=lambda g: -(g.totals.income.value or 0.0))
+
+
+def _names(found: Holdings, by: Grouping) -> Callable[[Position], str | None]:
+    if by == "payer":
+        return lambda p: ""
+    if by == "account":
+        accounts = {a.id: a.name for a in found.accounts}
+        return lambda p: accounts[p.places[0][0]]
+    if by == "currency":
+        return lambda p: p.quote.currency
+    return lambda p: found.words.get(p.quote.payer, {}).get(by)
+
+
+def _group(found: Holdings, name: str | None, held: Sequence[Position], apart: bool) -> GroupOut:
+    totals = Totals(positions=tuple(held), home=found.home)
+    rows = sorted(held, key=lambda p: (-(p.income_at_home.value or 0.0), p.quote.name))
+    return GroupOut(
+        name=name,
+        totals=_totals(totals, ""),
+        share_of_value=figure_out(share_of(totals.value, found.totals.value, "share of value"), ""),
+        share_of_income=figure_out(
+            share_of(totals.income, found.totals.income, "share of income"), ""
+        ),
+        positions=[_position(found, p, apart) for p in rows],
+    )

@@ -1,0 +1,429 @@
+"""The ledger: accounts and entries, typed as one writes them."""
+
+from __future__ import annotations
+
+from datetime import date
+from decimal import Decimal
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
+
+from hearth_yield.actions import keep_entries
+from hearth_yield.actions.read_entry_line import read_entry_line
+from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, in_units, minor_digits
+from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind
+from hearth_yield.core.household.kinds import FIELDS, KINDS
+from hearth_yield.store import ledger
+from hearth_yield.store.ledger import KeptEntry
+
+from .answer import wire
+from .context import First, Here, Id, When
+from .holdings import AccountOut, account_out
+from .schemas import Problem
+
+router = APIRouter(prefix="/api", responses={422: {"model": Problem}, 404: {"model": Problem}})
+KindName = Literal[
+    "conversion",
+    "opening",
+    "buy",
+    "reinvestment",
+    "return_of_capital",
+    "sell",
+    "transfer",
+    "dividend",
+    "deposit",
+    "withdrawal",
+    "exchange",
+    "interest",
+    "fee",
+    "tax",
+    "stated",
+]
+Number = Annotated[Decimal, Field(max_digits=30, allow_inf_nan=False)]
+Short = Annotated[str, Field(max_length=100)]
+SHARES = ("shares",)
+MONEY = ("amount", "fee", "tax", "withheld", "returned", "spent")
+TYPED = ("price", "new", "old", "cash", "moves")
+
+
+class AccountIn(BaseModel):
+    name: Annotated[str, Field(max_length=1000)]
+    currency: Annotated[str, Field(max_length=100)]
+    sheltered: bool = False
+    method: Literal["fifo", "average"] = "fifo"
+    keeps_cash: bool = False
+    entered_from: date | None = None
+    closed_on: date | None = None
+
+    def account(self, id: int = 0) -> Account:
+        return Account(id=id, **(self.model_dump() | {"method": CostMethod(self.method)}))
+
+
+class ChosenIn(BaseModel):
+    day: date
+    shares: Number
+
+
+class EntryIn(BaseModel):
+    """Shares, prices and amounts as typed, in `currency`; settled in the account's own. intention:
+    a key made once for what the person means to enter; said again, it is entered once. ask: what
+    cannot be, and a total that is far from shares × price, is refused so that the person is
+    asked."""
+
+    account: int
+    kind: KindName
+    day: date
+    exchange: Short = ""
+    symbol: Short = ""
+    shares: Number | None = None
+    price: Number | None = None
+    amount: Number | None = None
+    currency: Annotated[str, Field(max_length=20)] = ""
+    fee: Number | None = None
+    tax: Number | None = None
+    withheld: Number | None = None
+    returned: Number | None = None
+    spent: Number | None = None
+    settled: Number | None = None
+    bought: date | None = None
+    chosen: Annotated[list[ChosenIn], Field(max_length=200)] = []
+    to: int | None = None
+    into_exchange: Short = ""
+    into_symbol: Short = ""
+    new: Number | None = None
+    old: Number | None = None
+    cash: Number | None = None
+    moves: Number | None = None
+    into_amount: Number | None = None
+    into_currency: Annotated[str, Field(max_length=20)] = ""
+    note: Annotated[str, Field(max_length=2000)] = ""
+    intention: Annotated[str, Field(min_length=8, max_length=64)] | None = None
+    ask: bool = False
+
+    def entry(self, own: str, id: int = 0) -> Entry:
+        """own: the account's currency. Raises InvalidInput for more decimals than are kept."""
+        currency = (self.currency or own).strip().upper()
+        into = (self.into_currency or "").strip().upper()
+        held: dict[str, Any] = {n: getattr(self, n) for n in TYPED if getattr(self, n) is not None}
+        for name, digits in (
+            *((n, minor_digits(currency)) for n in MONEY),
+            ("shares", SHARE_DIGITS),
+            ("settled", minor_digits(own)),
+            ("into_amount", minor_digits(into)),
+        ):
+            value = getattr(self, name)
+            if value is not None:
+                held[name] = _units(name, value, digits)
+        return Entry(
+            id=id,
+            account=self.account,
+            kind=EntryKind(self.kind),
+            day=self.day,
+            payer=(self.exchange, self.symbol) if self.symbol else None,
+            currency=currency,
+            bought=self.bought,
+            chosen=tuple((c.day, _units("shares", c.shares, SHARE_DIGITS)) for c in self.chosen),
+            to=self.to,
+            into=(self.into_exchange, self.into_symbol) if self.into_symbol else None,
+            into_currency=into,
+            note=self.note.strip(),
+            **held,
+        )
+
+
+MOST_UNITS = 10**17
+
+
+def _units(name: str, value: Decimal, digits: int) -> int:
+    try:
+        units = in_units(value, digits)
+    except ValueError as error:
+        raise InvalidInput(
+            f"{FIELDS[name].name.lower()} has more decimals than are kept",
+            field=name,
+            value=str(value),
+            rule=f"at most {digits} decimals",
+        ) from error
+    if abs(units) > MOST_UNITS:
+        raise InvalidInput(
+            f"{FIELDS[name].name.lower()} is too large", field=name, value=str(value), rule="less"
+        )
+    return units
+
+
+@wire
+class EntryOut:
+    """As it was typed: numbers as texts, to the last digit. source: the import it came from; null
+    for what was typed. name: of the payer, null where it is not stored."""
+
+    id: int
+    account: int
+    kind: KindName
+    day: date
+    exchange: str
+    symbol: str
+    name: str | None
+    shares: str | None
+    price: str | None
+    amount: str | None
+    currency: str
+    fee: str | None
+    tax: str | None
+    withheld: str | None
+    returned: str | None
+    spent: str | None
+    settled: str | None
+    bought: date | None
+    to: int | None
+    into_exchange: str
+    into_symbol: str
+    new: str | None
+    old: str | None
+    cash: str | None
+    moves: str | None
+    into_amount: str | None
+    into_currency: str
+    note: str
+    source: int | None
+    deleted: bool
+
+
+@wire
+class EntriesOut:
+    """found: how many there are in all."""
+
+    found: int
+    accounts: list[AccountOut]
+    entries: list[EntryOut]
+
+
+@wire
+class EntryFieldOut:
+    id: str
+    name: str
+    type: Literal["payer", "shares", "price", "money", "day", "account", "ratio", "currency"]
+    means: str
+
+
+@wire
+class KindOut:
+    """needs: fields without which it says nothing; either: of which one is needed."""
+
+    kind: KindName
+    name: str
+    did: str
+    means: str
+    needs: list[str]
+    either: list[str]
+    may: list[str]
+
+
+@wire
+class EntryKindsOut:
+    fields: list[EntryFieldOut]
+    kinds: list[KindOut]
+
+
+@wire
+class EntryMade:
+    id: int
+
+
+@wire
+class PayerNamed:
+    exchange: str
+    symbol: str
+
+
+@wire
+class LineOut:
+    """What a line of words says; payers: who may be meant, null where nobody was named."""
+
+    kind: KindName
+    shares: str
+    price: str | None
+    day: date
+    payers: list[PayerNamed] | None
+
+
+@router.get("/entry-kinds")
+def entry_kinds() -> EntryKindsOut:
+    """Every kind of entry, and the fields it has."""
+    return EntryKindsOut(
+        fields=[
+            EntryFieldOut(id=f.id, name=f.name, type=f.type, means=f.means) for f in FIELDS.values()
+        ],
+        kinds=[
+            KindOut(
+                kind=k.kind.value,
+                name=k.name,
+                did=k.did,
+                means=k.means,
+                needs=list(k.needs),
+                either=list(k.either),
+                may=list(k.may),
+            )
+            for k in KINDS.values()
+        ],
+    )
+
+
+@router.post("/accounts", status_code=201, responses={409: {"model": Problem}})
+def add_account(here: Here, said: AccountIn) -> EntryMade:
+    return EntryMade(id=keep_entries.add_account(here.cache, said.account(), here.now()))
+
+
+@router.put("/accounts/{id}", status_code=204)
+def change_account(here: Here, id: Id, said: AccountIn) -> None:
+    keep_entries.change_account(here.cache, said.account(id))
+
+
+@router.delete("/accounts/{id}", status_code=204, responses={409: {"model": Problem}})
+def delete_account(here: Here, id: Id) -> None:
+    """One in which nothing is entered."""
+    keep_entries.delete_account(here.cache, id, here.now())
+
+
+@router.post("/accounts/{id}/restore", status_code=204)
+def put_back_account(here: Here, id: Id) -> None:
+    keep_entries.delete_account(here.cache, id, None)
+
+
+@router.get("/entries")
+def entries(
+    here: Here,
+    when: When,
+    account: int | None = None,
+    exchange: Short = "",
+    symbol: Short = "",
+    kind: Annotated[list[KindName], Query()] = [],  # noqa: B006 - FastAPI copies it
+    first: First = 0,
+    count: Annotated[int, Query(ge=1, le=500)] = 100,
+) -> EntriesOut:
+    """The newest first, dated by the day that is viewed."""
+    with here.database.read() as connection:
+        kept, found = ledger.newest_kept(
+            connection,
+            account_id=account,
+            of=(exchange, symbol) if symbol else None,
+            kinds=[EntryKind(k) for k in kind],
+            until=when.as_of,
+            skip=first,
+            most=count,
+        )
+        accounts = ledger.accounts(connection)
+        names = ledger.names_of(connection, [k.entry.payer for k in kept if k.entry.payer])
+    own = {a.id: a.currency for a in accounts}
+    return EntriesOut(
+        found=found,
+        accounts=[account_out(a) for a in accounts],
+        entries=[_entry(k, own.get(k.entry.account, ""), names) for k in kept],
+    )
+
+
+def _entry(kept: KeptEntry, own: str, names: dict[tuple[str, str], str]) -> EntryOut:
+    e = kept.entry
+    digits = minor_digits(e.currency)
+    exchange, symbol = e.payer or ("", "")
+    into_exchange, into_symbol = e.into or ("", "")
+    converts = e.kind is EntryKind.CONVERSION
+    return EntryOut(
+        id=e.id,
+        account=e.account,
+        kind=e.kind.value,
+        day=e.day,
+        exchange=exchange,
+        symbol=symbol,
+        name=names.get(e.payer) if e.payer else None,
+        shares=None if e.shares is None else _text(as_decimal(e.shares, SHARE_DIGITS).normalize()),
+        price=None if e.price is None else _text(e.price),
+        amount=_money(e.amount, digits),
+        currency=e.currency,
+        fee=_money(e.fee or None, digits),
+        tax=_money(e.tax or None, digits),
+        withheld=_money(e.withheld or None, digits),
+        returned=_money(e.returned or None, digits),
+        spent=_money(e.spent, digits),
+        settled=_money(e.settled, minor_digits(own)),
+        bought=e.bought,
+        to=e.to,
+        into_exchange=into_exchange,
+        into_symbol=into_symbol,
+        new=_text(e.new) if converts else None,
+        old=_text(e.old) if converts else None,
+        cash=_text(e.cash) if converts else None,
+        moves=_text(e.moves) if converts else None,
+        into_amount=_money(e.into_amount, minor_digits(e.into_currency)),
+        into_currency=e.into_currency,
+        note=e.note,
+        source=kept.source,
+        deleted=kept.deleted_at is not None,
+    )
+
+
+def _text(value: Decimal) -> str:
+    return format(value, "f")
+
+
+def _money(units: int | None, digits: int) -> str | None:
+    return None if units is None else _text(as_decimal(units, digits))
+
+
+def _own(here: Here, account: int) -> str:
+    with here.database.read() as connection:
+        return ledger.get_account(connection, account).currency
+
+
+@router.post("/entries", status_code=201, responses={409: {"model": Problem}})
+def add_entry(here: Here, said: EntryIn) -> EntryMade:
+    id = keep_entries.add_entry(
+        here.cache,
+        said.entry(_own(here, said.account)),
+        today=here.moment().today,
+        at=here.now(),
+        intention=said.intention,
+        ask=said.ask,
+    )
+    return EntryMade(id=id)
+
+
+@router.put("/entries/{id}", status_code=204, responses={409: {"model": Problem}})
+def change_entry(here: Here, id: Id, said: EntryIn) -> None:
+    """What it said before is kept."""
+    keep_entries.change_entry(
+        here.cache,
+        said.entry(_own(here, said.account), id),
+        today=here.moment().today,
+        at=here.now(),
+        ask=said.ask,
+    )
+
+
+@router.delete("/entries/{id}", status_code=204, responses={409: {"model": Problem}})
+def delete_entry(here: Here, id: Id, ask: bool = False) -> None:
+    """It can be put back. ask: refused where more would go than was held without it."""
+    keep_entries.delete_entry(here.cache, id, today=here.moment().today, at=here.now(), ask=ask)
+
+
+@router.post("/entries/{id}/restore", status_code=204)
+def put_back_entry(here: Here, id: Id) -> None:
+    keep_entries.put_back_entry(here.cache, id)
+
+
+@router.get("/entry-line")
+def entry_line(here: Here, text: Annotated[str, Query(max_length=400)]) -> LineOut | None:
+    """What a line such as "bought 50 TRS at 21.40 today" says; null for one that is no entry."""
+    line = read_entry_line(here.cache, text, here.moment().today)
+    if line is None:
+        return None
+    return LineOut(
+        kind=line.kind.value,
+        shares=_text(line.shares),
+        price=None if line.price is None else _text(line.price),
+        day=line.day,
+        payers=None
+        if line.payers is None
+        else [PayerNamed(exchange=e, symbol=s) for e, s in line.payers],
+    )

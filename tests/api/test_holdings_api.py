@@ -1,0 +1,204 @@
+"""Holdings over the API: accounts, entries, positions with their working."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.conftest import get
+
+TRS = {"exchange": "ELV", "symbol": "TRS"}
+
+
+@pytest.fixture
+def account(client: TestClient) -> int:
+    return opened(client)
+
+
+def opened(client: TestClient, **more: object) -> int:
+    made = client.post("/api/accounts", json={"name": "Main", "currency": "tll", **more})
+    assert made.status_code == 201, made.text
+    return int(made.json()["id"])
+
+
+def enter(client: TestClient, account: int, kind: str, day: str, **more: Any) -> Any:
+    body = {"account": account, "kind": kind, "day": day, **TRS, **more}
+    return client.post("/api/entries", json=body)
+
+
+def entered(client: TestClient, account: int, kind: str, day: str, **more: Any) -> int:
+    made = enter(client, account, kind, day, **more)
+    assert made.status_code == 201, made.text
+    return int(made.json()["id"])
+
+
+def position(client: TestClient, **query: str) -> dict[str, Any]:
+    (group,) = get(client, "/api/holdings", **query)["groups"]
+    (found,) = group["positions"]
+    return dict(found)
+
+
+def test_symbol_shares_and_cost_make_a_position(client: TestClient, account: int) -> None:
+    entered(client, account, "opening", "2026-06-01", shares="50", amount="1605.50")
+    found = position(client)
+    assert (found["name"], found["shares"]["value"]) == ("Tallow & Reed Soapworks", 50)
+    price = get(client, "/api/payers/ELV/TRS/review")["head"][0]["figure"]["value"]
+    assert found["value"]["value"] == pytest.approx(50 * price)
+    assert found["yield_on_cost"]["value"] == pytest.approx(50 * 1.98 / 1605.50)
+    assert found["share_of_value"]["value"] == 1.0
+    assert found["lots"][0]["dated"] is False
+
+
+def test_every_figure_of_a_position_opens_its_working(client: TestClient, account: int) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10", fee="5")
+    entered(client, account, "sell", "2025-06-02", shares="10", price="62", fee="5")
+    for by in ("payer", "account"):
+        for name, figure in position(client, by=by).items():
+            if isinstance(figure, dict) and "key" in figure:
+                key = figure["key"]
+                opened = get(client, "/api/payers/ELV/TRS/working", key=key)
+                assert opened["figure"]["value"] == figure["value"], name
+                assert opened["formula"] or opened["inputs"] or opened["source"], name
+    cost = get(client, "/api/payers/ELV/TRS/working", key="held.cost")
+    assert cost["sample"]["rows"] == [
+        {"day": "2024-06-03", "values": [40.0, 2408.0], "since": None}
+    ]
+    totals = get(client, "/api/holdings")["totals"]
+    for figure in totals.values():
+        opened = get(client, "/api/holdings/working", key=figure["key"])
+        assert opened["figure"]["value"] == figure["value"]
+        assert opened["inputs"]
+
+
+def test_a_past_day_knows_what_was_entered_by_then(client: TestClient, account: int) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")
+    entered(client, account, "sell", "2025-06-02", shares="50", price="62")
+    assert position(client, as_of="2024-12-31")["shares"]["value"] == 50
+    today = get(client, "/api/holdings")
+    assert today["groups"] == []
+    (ended,) = today["ended"]
+    assert ended["realised"]["value"] == pytest.approx(50 * 1.90)
+
+
+def test_what_cannot_be_is_asked_once(client: TestClient, account: int) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")
+    asked = enter(client, account, "sell", "2025-06-02", shares="60", price="62", ask=True)
+    assert (asked.status_code, asked.json()["type"]) == (409, "about:Unsure")
+    assert "more of TRS would go from Main than was held: 10 are missing" in asked.json()["detail"]
+    entered(client, account, "sell", "2025-06-02", shares="60", price="62")
+    found = position(client)
+    assert found["unresolved"] == "2025-06-02"
+    assert found["shares"]["reason"] == "more went than was held on 2025-06-02"
+    entered(client, account, "opening", "2024-01-02", shares="10", amount="500")
+    assert get(client, "/api/holdings")["groups"] == []
+
+
+def test_a_total_far_from_shares_times_price_is_asked(client: TestClient, account: int) -> None:
+    body: dict[str, Any] = {"shares": "50", "price": "60.10", "fee": "5", "ask": True}
+    asked = enter(client, account, "buy", "2024-06-03", amount="3050.00", **body)
+    assert "is not what shares, price, fee and tax come to, 3,010.00" in asked.json()["detail"]
+    entered(client, account, "buy", "2024-06-03", amount="3012.10", **body)
+    assert position(client)["cost"]["value"] == 3012.10
+
+
+def test_an_entry_is_changed_deleted_and_put_back(client: TestClient, account: int) -> None:
+    id = entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")
+    body = {"account": account, "kind": "buy", "day": "2024-06-03", **TRS}
+    changed = client.put(f"/api/entries/{id}", json=body | {"shares": "40", "price": "60.10"})
+    assert changed.status_code == 204
+    (kept,) = get(client, "/api/entries")["entries"]
+    assert (kept["shares"], kept["price"], kept["currency"]) == ("40", "60.10", "TLL")
+    assert client.delete(f"/api/entries/{id}").status_code == 204
+    assert get(client, "/api/entries")["found"] == 0
+    assert client.post(f"/api/entries/{id}/restore").status_code == 204
+    assert position(client)["shares"]["value"] == 40
+
+
+@pytest.mark.parametrize(
+    ("more", "field"),
+    [
+        ({"kind": "buy", "shares": "0", "price": "1"}, "shares"),
+        ({"kind": "buy", "shares": "-5", "price": "1"}, "shares"),
+        ({"kind": "buy", "shares": "5"}, "price"),
+        ({"kind": "buy", "shares": "5", "price": "1", "withheld": "1"}, "withheld"),
+        ({"kind": "buy", "shares": "0.000000001", "price": "1"}, "shares"),
+        ({"kind": "buy", "shares": "5", "amount": "1.005"}, "amount"),
+        ({"kind": "buy", "shares": "5", "price": "1", "symbol": ""}, "payer"),
+        ({"kind": "buy", "shares": "5", "price": "1", "day": "2027-01-01"}, "day"),
+        ({"kind": "dividend", "amount": "5", "withheld": "6"}, "withheld"),
+        ({"kind": "dividend", "amount": "5", "returned": "6"}, "returned"),
+        ({"kind": "transfer", "shares": "5", "to": 99}, "to"),
+        ({"kind": "conversion", "new": "0"}, "new"),
+        ({"kind": "conversion", "moves": "1.5"}, "moves"),
+        ({"kind": "stated"}, "shares"),
+    ],
+)
+def test_an_entry_that_says_too_little_names_the_field(
+    client: TestClient, account: int, more: dict[str, str], field: str
+) -> None:
+    body = {"account": account, "day": "2024-06-03", **TRS} | more
+    refused = client.post("/api/entries", json=body)
+    assert (refused.status_code, refused.json()["field"]) == (422, field)
+    assert get(client, "/api/entries")["found"] == 0
+
+
+def test_accounts_are_named_once_closed_and_deleted_when_empty(client: TestClient) -> None:
+    id = opened(client)
+    again = client.post("/api/accounts", json={"name": " main ", "currency": "TLL"})
+    assert (again.status_code, again.json()["field"]) == (422, "name")
+    entered(client, id, "buy", "2024-06-03", shares="1", price="60")
+    kept = client.delete(f"/api/accounts/{id}")
+    assert "1 entry is in it" in kept.json()["detail"]
+    closed = {"name": "Main", "currency": "TLL", "closed_on": "2024-12-31", "method": "average"}
+    assert client.put(f"/api/accounts/{id}", json=closed).status_code == 204
+    late = enter(client, id, "buy", "2025-01-02", shares="1", price="60")
+    assert (late.status_code, late.json()["field"]) == (422, "day")
+    other = opened(client, name="Spare")
+    assert client.delete(f"/api/accounts/{other}").status_code == 204
+    assert [a["name"] for a in get(client, "/api/holdings")["accounts"]] == ["Main"]
+
+
+def test_cash_of_an_account_that_keeps_it(client: TestClient) -> None:
+    id = opened(client, keeps_cash=True)
+    plain = {"exchange": "", "symbol": ""}
+    entered(client, id, "deposit", "2024-06-03", amount="5000", **plain)
+    entered(client, id, "buy", "2024-06-04", shares="10", price="60", fee="5")
+    assert get(client, "/api/holdings")["cash"] == [
+        {"account": id, "currency": "TLL", "amount": 4395.0}
+    ]
+
+
+@pytest.mark.parametrize("by", ["account", "sector", "country", "currency", "kind", "state"])
+def test_groups_hold_all_positions_and_sum_to_the_whole(client: TestClient, by: str) -> None:
+    one, other = opened(client), opened(client, name="Other")
+    entered(client, one, "buy", "2024-06-03", shares="50", price="60.10")
+    entered(client, other, "buy", "2024-06-03", shares="5", price="60.10")
+    entered(client, other, "buy", "2024-06-03", shares="500", price="20", symbol="GWK")
+    found = get(client, "/api/holdings", by=by)
+    sums = [g["totals"]["value"]["value"] for g in found["groups"]]
+    assert sum(sums) == pytest.approx(found["totals"]["value"]["value"])
+    assert sum(g["share_of_income"]["value"] for g in found["groups"]) == pytest.approx(1)
+    assert found["positions"] == 2
+
+
+def test_a_line_of_words_is_read(client: TestClient) -> None:
+    line = get(client, "/api/entry-line", text="Bought 50 TRS at 21.40 today")
+    assert line == {
+        "kind": "buy",
+        "shares": "50",
+        "price": "21.40",
+        "day": "2026-06-30",
+        "payers": [TRS],
+    }
+    named = get(client, "/api/entry-line", text="sold 1,200.5 shares of tallow at 61 on 2026-06-29")
+    assert (named["kind"], named["shares"], named["payers"]) == ("sell", "1200.5", [TRS])
+    assert get(client, "/api/entry-line", text="bought 50 at 21.40 today")["payers"] is None
+    assert get(client, "/api/entry-line", text="how is TRS") is None
+
+
+def test_an_entry_leaves_reviews_as_they_were_made(client: TestClient, account: int) -> None:
+    before = get(client, "/api/payers/ELV/TRS/review")
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")
+    assert get(client, "/api/payers/ELV/TRS/review") == before
