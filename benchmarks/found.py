@@ -135,6 +135,6 @@ def opened(client: httpx.Client) -> tuple[float, float]:
     """The first window of Data by payer in milliseconds, and what it may take."""
 
     def ours() -> None:
-        client.get("/api/holdings", params={"count": 28}).raise_for_status()
+        client.get("/api/coverage", params={"count": 28}).raise_for_status()
 
     return medians_ms(ours, lambda: None, 9)[0], 400.0

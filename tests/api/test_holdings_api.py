@@ -190,12 +190,29 @@ def test_a_line_of_words_is_read(client: TestClient) -> None:
         "shares": "50",
         "price": "21.40",
         "day": "2026-06-30",
-        "payers": [TRS],
+        "payers": [TRS | {"name": "Tallow & Reed Soapworks", "currency": "TLL"}],
     }
     named = get(client, "/api/entry-line", text="sold 1,200.5 shares of tallow at 61 on 2026-06-29")
-    assert (named["kind"], named["shares"], named["payers"]) == ("sell", "1200.5", [TRS])
+    assert (named["kind"], named["shares"]) == ("sell", "1200.5")
+    assert [p["symbol"] for p in named["payers"]] == ["TRS"]
     assert get(client, "/api/entry-line", text="bought 50 at 21.40 today")["payers"] is None
     assert get(client, "/api/entry-line", text="how is TRS") is None
+
+
+def test_what_is_typed_is_in_the_payers_currency_unless_it_is_said(
+    client: TestClient, account: int
+) -> None:
+    abroad = {"exchange": "RKM", "symbol": "ADRP"}
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10", **abroad)
+    (kept,) = get(client, "/api/entries")["entries"]
+    assert (kept["currency"], kept["amount"], kept["comes_to"]) == ("THK", None, "3005.00")
+    found = position(client)
+    assert (found["currency"], found["cost"]["value"]) == ("THK", 3005.0)
+    assert found["cost_at_home"]["value"] not in (None, 3005.0)
+    settled = {"shares": "50", "price": "60.10", "settled": "4100.00", **abroad}
+    entered(client, account, "buy", "2025-06-03", **settled)
+    lots = position(client)["lots"]
+    assert lots[1]["cost_at_home"] == 4100.0
 
 
 def test_an_entry_leaves_reviews_as_they_were_made(client: TestClient, account: int) -> None:

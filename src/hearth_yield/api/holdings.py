@@ -98,7 +98,7 @@ class TotalsOut:
 
 
 @wire
-class GroupOut:
+class HeldGroupOut:
     """name: of the group, null where it is not known; positions: of it, in the order of income."""
 
     name: str | None
@@ -136,7 +136,7 @@ class HoldingsOut:
     accounts: list[AccountOut]
     totals: TotalsOut
     positions: int
-    groups: list[GroupOut]
+    groups: list[HeldGroupOut]
     ended: list[PositionOut]
     cash: list[CashOut]
     entries: int
@@ -265,7 +265,7 @@ def _lot(found: Holdings, lot: Lot, account: int, currency: str) -> LotOut:
     )
 
 
-def _groups(found: Holdings, by: Grouping) -> list[GroupOut]:
+def _groups(found: Holdings, by: Grouping) -> list[HeldGroupOut]:
     """The group with the most income first."""
     apart = by == "account"
     rows = found.apart if apart else found.held
@@ -288,10 +288,12 @@ def _names(found: Holdings, by: Grouping) -> Callable[[Position], str | None]:
     return lambda p: found.words.get(p.quote.payer, {}).get(by)
 
 
-def _group(found: Holdings, name: str | None, held: Sequence[Position], apart: bool) -> GroupOut:
+def _group(
+    found: Holdings, name: str | None, held: Sequence[Position], apart: bool
+) -> HeldGroupOut:
     totals = Totals(positions=tuple(held), home=found.home)
     rows = sorted(held, key=lambda p: (-(p.income_at_home.value or 0.0), p.quote.name))
-    return GroupOut(
+    return HeldGroupOut(
         name=name,
         totals=_totals(totals, ""),
         share_of_value=figure_out(share_of(totals.value, found.totals.value, "share of value"), ""),

@@ -67,7 +67,8 @@ class ChosenIn(BaseModel):
 
 
 class EntryIn(BaseModel):
-    """Shares, prices and amounts as typed, in `currency`; settled in the account's own. intention:
+    """Shares, prices and amounts as typed, in `currency`, where none is said the payer's, without
+    one the account's; settled in the account's own. intention:
     a key made once for what the person means to enter; said again, it is entered once. ask: what
     cannot be, and a total that is far from shares × price, is refused so that the person is
     asked."""
@@ -102,9 +103,10 @@ class EntryIn(BaseModel):
     intention: Annotated[str, Field(min_length=8, max_length=64)] | None = None
     ask: bool = False
 
-    def entry(self, own: str, id: int = 0) -> Entry:
-        """own: the account's currency. Raises InvalidInput for more decimals than are kept."""
-        currency = (self.currency or own).strip().upper()
+    def entry(self, own: str, usual: str, id: int = 0) -> Entry:
+        """own: the account's currency; usual: the payer's, in which it is where none is said.
+        Raises InvalidInput for more decimals than are kept."""
+        currency = (self.currency or usual).strip().upper()
         into = (self.into_currency or "").strip().upper()
         held: dict[str, Any] = {n: getattr(self, n) for n in TYPED if getattr(self, n) is not None}
         for name, digits in (
@@ -155,7 +157,8 @@ def _units(name: str, value: Decimal, digits: int) -> int:
 
 @wire
 class EntryOut:
-    """As it was typed: numbers as texts, to the last digit. source: the import it came from; null
+    """As it was typed: numbers as texts, to the last digit. comes_to: the amount, also where it
+    follows from shares and price. source: the import it came from; null
     for what was typed. name: of the payer, null where it is not stored."""
 
     id: int
@@ -168,6 +171,7 @@ class EntryOut:
     shares: str | None
     price: str | None
     amount: str | None
+    comes_to: str | None
     currency: str
     fee: str | None
     tax: str | None
@@ -208,7 +212,7 @@ class EntryFieldOut:
 
 
 @wire
-class KindOut:
+class EntryKindOut:
     """needs: fields without which it says nothing; either: of which one is needed."""
 
     kind: KindName
@@ -223,7 +227,7 @@ class KindOut:
 @wire
 class EntryKindsOut:
     fields: list[EntryFieldOut]
-    kinds: list[KindOut]
+    kinds: list[EntryKindOut]
 
 
 @wire
@@ -235,10 +239,12 @@ class EntryMade:
 class PayerNamed:
     exchange: str
     symbol: str
+    name: str
+    currency: str
 
 
 @wire
-class LineOut:
+class EntryLineOut:
     """What a line of words says; payers: who may be meant, null where nobody was named."""
 
     kind: KindName
@@ -256,7 +262,7 @@ def entry_kinds() -> EntryKindsOut:
             EntryFieldOut(id=f.id, name=f.name, type=f.type, means=f.means) for f in FIELDS.values()
         ],
         kinds=[
-            KindOut(
+            EntryKindOut(
                 kind=k.kind.value,
                 name=k.name,
                 did=k.did,
@@ -314,7 +320,7 @@ def entries(
             most=count,
         )
         accounts = ledger.accounts(connection)
-        names = ledger.names_of(connection, [k.entry.payer for k in kept if k.entry.payer])
+        names = ledger.called(connection, [k.entry.payer for k in kept if k.entry.payer])
     own = {a.id: a.currency for a in accounts}
     return EntriesOut(
         found=found,
@@ -323,7 +329,7 @@ def entries(
     )
 
 
-def _entry(kept: KeptEntry, own: str, names: dict[tuple[str, str], str]) -> EntryOut:
+def _entry(kept: KeptEntry, own: str, names: dict[tuple[str, str], tuple[str, str]]) -> EntryOut:
     e = kept.entry
     digits = minor_digits(e.currency)
     exchange, symbol = e.payer or ("", "")
@@ -336,10 +342,11 @@ def _entry(kept: KeptEntry, own: str, names: dict[tuple[str, str], str]) -> Entr
         day=e.day,
         exchange=exchange,
         symbol=symbol,
-        name=names.get(e.payer) if e.payer else None,
+        name=names.get(e.payer, (None, ""))[0] if e.payer else None,
         shares=None if e.shares is None else _text(as_decimal(e.shares, SHARE_DIGITS).normalize()),
         price=None if e.price is None else _text(e.price),
         amount=_money(e.amount, digits),
+        comes_to=_money(_comes_to(e), digits),
         currency=e.currency,
         fee=_money(e.fee or None, digits),
         tax=_money(e.tax or None, digits),
@@ -363,6 +370,13 @@ def _entry(kept: KeptEntry, own: str, names: dict[tuple[str, str], str]) -> Entr
     )
 
 
+def _comes_to(e: Entry) -> int | None:
+    """What a trade cost or brought in all, typed or not."""
+    if e.kind is EntryKind.BUY:
+        return e.paid
+    return e.brought if e.kind is EntryKind.SELL else e.amount
+
+
 def _text(value: Decimal) -> str:
     return format(value, "f")
 
@@ -371,16 +385,20 @@ def _money(units: int | None, digits: int) -> str | None:
     return None if units is None else _text(as_decimal(units, digits))
 
 
-def _own(here: Here, account: int) -> str:
+def _read(here: Here, said: EntryIn, id: int = 0) -> Entry:
+    """Raises InvalidInput, NotFound without such an account."""
+    key = (said.exchange, said.symbol)
     with here.database.read() as connection:
-        return ledger.get_account(connection, account).currency
+        own = ledger.get_account(connection, said.account).currency
+        usual = ledger.called(connection, [key]).get(key, ("", own))[1]
+    return said.entry(own, usual, id)
 
 
 @router.post("/entries", status_code=201, responses={409: {"model": Problem}})
 def add_entry(here: Here, said: EntryIn) -> EntryMade:
     id = keep_entries.add_entry(
         here.cache,
-        said.entry(_own(here, said.account)),
+        _read(here, said),
         today=here.moment().today,
         at=here.now(),
         intention=said.intention,
@@ -393,11 +411,7 @@ def add_entry(here: Here, said: EntryIn) -> EntryMade:
 def change_entry(here: Here, id: Id, said: EntryIn) -> None:
     """What it said before is kept."""
     keep_entries.change_entry(
-        here.cache,
-        said.entry(_own(here, said.account), id),
-        today=here.moment().today,
-        at=here.now(),
-        ask=said.ask,
+        here.cache, _read(here, said, id), today=here.moment().today, at=here.now(), ask=said.ask
     )
 
 
@@ -413,17 +427,22 @@ def put_back_entry(here: Here, id: Id) -> None:
 
 
 @router.get("/entry-line")
-def entry_line(here: Here, text: Annotated[str, Query(max_length=400)]) -> LineOut | None:
+def entry_line(here: Here, text: Annotated[str, Query(max_length=400)]) -> EntryLineOut | None:
     """What a line such as "bought 50 TRS at 21.40 today" says; null for one that is no entry."""
     line = read_entry_line(here.cache, text, here.moment().today)
     if line is None:
         return None
-    return LineOut(
+    with here.database.read() as connection:
+        called = ledger.called(connection, line.payers or ())
+    return EntryLineOut(
         kind=line.kind.value,
         shares=_text(line.shares),
         price=None if line.price is None else _text(line.price),
         day=line.day,
         payers=None
         if line.payers is None
-        else [PayerNamed(exchange=e, symbol=s) for e, s in line.payers],
+        else [
+            PayerNamed(exchange=e, symbol=s, name=called[e, s][0], currency=called[e, s][1])
+            for e, s in line.payers
+        ],
     )

@@ -62,6 +62,7 @@ class PayerNameOut:
     exchange: str
     name: str
     kind: str
+    currency: str
     isin: str | None
 
 

@@ -256,12 +256,13 @@ def set_deleted(connection: Connection, id: int, at: str | None) -> None:
     _one(connection, update(entry).where(entry.c.id == id).values(deleted_at=at))
 
 
-def names_of(connection: Connection, payers: Iterable[PayerKey]) -> dict[PayerKey, str]:
-    """The names of payers that are stored."""
+def called(connection: Connection, payers: Iterable[PayerKey]) -> dict[PayerKey, tuple[str, str]]:
+    """Names and currencies of payers that are stored."""
     wanted = sorted(set(payers))
     if not wanted:
         return {}
-    query = select(payer.c.exchange, payer.c.symbol, payer.c.name).where(
-        tuple_(payer.c.exchange, payer.c.symbol).in_(wanted)
+    c = payer.c
+    query = select(c.exchange, c.symbol, c.name, c.currency).where(
+        tuple_(c.exchange, c.symbol).in_(wanted)
     )
-    return {(exchange, symbol): name for exchange, symbol, name in connection.execute(query)}
+    return {(e, s): (name, currency) for e, s, name, currency in connection.execute(query)}

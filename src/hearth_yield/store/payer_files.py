@@ -34,6 +34,7 @@ class PayerName:
     exchange: str
     name: str
     kind: str
+    currency: str
     isin: str | None
 
 
@@ -49,11 +50,9 @@ def named_like(words: str) -> list[ColumnElement[bool]]:
 def find_names(connection: Connection, words: str, limit: int) -> Sequence[PayerName]:
     """Payers that hold every word, by name."""
     p = t.payer.c
-    query = select(p.symbol, p.exchange, p.name, p.kind, p.isin).order_by(p.name).limit(limit)
-    return [
-        PayerName(symbol=r.symbol, exchange=r.exchange, name=r.name, kind=r.kind, isin=r.isin)
-        for r in connection.execute(query.where(*named_like(words)))
-    ]
+    columns = (p.symbol, p.exchange, p.name, p.kind, p.currency, p.isin)
+    query = select(*columns).order_by(p.name).limit(limit)
+    return [PayerName(**r._mapping) for r in connection.execute(query.where(*named_like(words)))]
 
 
 def keys(connection: Connection) -> Sequence[tuple[str, str]]:

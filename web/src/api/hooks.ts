@@ -183,14 +183,17 @@ export function useWorking(
   payer: PayerKey | null,
   query: Question & { key: string; path?: string },
 ) {
+  const { key, path, as_of } = query;
   return useQuery({
-    queryKey: ["facts", "working", payer, query],
+    queryKey: ["facts", "working", payer, query, "ledger"],
     queryFn: () =>
-      answer(
-        client.GET("/api/payers/{exchange}/{symbol}/working", {
-          params: { path: payer as PayerKey, query },
-        }),
-      ),
+      payer?.symbol === ""
+        ? answer(client.GET("/api/holdings/working", { params: { query: { key, path, as_of } } }))
+        : answer(
+            client.GET("/api/payers/{exchange}/{symbol}/working", {
+              params: { path: payer as PayerKey, query },
+            }),
+          ),
     enabled: payer !== null,
     placeholderData: (last, asked) => (isOf(payer, asked) ? last : undefined),
   });

@@ -3423,7 +3423,8 @@ export interface components {
         };
         /**
          * EntryIn
-         * @description Shares, prices and amounts as typed, in `currency`; settled in the account's own. intention:
+         * @description Shares, prices and amounts as typed, in `currency`, where none is said the payer's, without
+         *     one the account's; settled in the account's own. intention:
          *     a key made once for what the person means to enter; said again, it is entered once. ask: what
          *     cannot be, and a total that is far from shares × price, is refused so that the person is
          *     asked.
@@ -3521,12 +3522,57 @@ export interface components {
             /** Withheld */
             withheld?: number | string | null;
         };
+        /**
+         * EntryKindOut
+         * @description needs: fields without which it says nothing; either: of which one is needed.
+         */
+        EntryKindOut: {
+            /** Did */
+            did: string;
+            /** Either */
+            either: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated";
+            /** May */
+            may: string[];
+            /** Means */
+            means: string;
+            /** Name */
+            name: string;
+            /** Needs */
+            needs: string[];
+        };
         /** EntryKindsOut */
         EntryKindsOut: {
             /** Fields */
             fields: components["schemas"]["EntryFieldOut"][];
             /** Kinds */
-            kinds: components["schemas"]["hearth_yield__api__ledger__KindOut"][];
+            kinds: components["schemas"]["EntryKindOut"][];
+        };
+        /**
+         * EntryLineOut
+         * @description What a line of words says; payers: who may be meant, null where nobody was named.
+         */
+        EntryLineOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated";
+            /** Payers */
+            payers: components["schemas"]["PayerNamed"][] | null;
+            /** Price */
+            price: string | null;
+            /** Shares */
+            shares: string;
         };
         /** EntryMade */
         EntryMade: {
@@ -3535,7 +3581,8 @@ export interface components {
         };
         /**
          * EntryOut
-         * @description As it was typed: numbers as texts, to the last digit. source: the import it came from; null
+         * @description As it was typed: numbers as texts, to the last digit. comes_to: the amount, also where it
+         *     follows from shares and price. source: the import it came from; null
          *     for what was typed. name: of the payer, null where it is not stored.
          */
         EntryOut: {
@@ -3547,6 +3594,8 @@ export interface components {
             bought: string | null;
             /** Cash */
             cash: string | null;
+            /** Comes To */
+            comes_to: string | null;
             /** Currency */
             currency: string;
             /**
@@ -4119,6 +4168,22 @@ export interface components {
             parts: (components["schemas"]["ConditionIn"] | components["schemas"]["GroupIn"])[];
         };
         /**
+         * GroupOut
+         * @description word: null for payers without one. payers, summaries: of those found; whole: of all payers
+         *     of the group, whatever is searched for.
+         */
+        GroupOut: {
+            /** Payers */
+            payers: number;
+            /** Summaries */
+            summaries: {
+                [key: string]: components["schemas"]["SummaryOut"];
+            };
+            whole: components["schemas"]["WholeGroupOut"];
+            /** Word */
+            word: string | null;
+        };
+        /**
          * GrownOut
          * @description One span. begins, ends: the days of its closes. from_…: what the return a year came from, on
          *     the measure of the quantity that Range shows.
@@ -4209,6 +4274,19 @@ export interface components {
             note: components["schemas"]["PartOut"][];
         };
         /**
+         * HeldGroupOut
+         * @description name: of the group, null where it is not known; positions: of it, in the order of income.
+         */
+        HeldGroupOut: {
+            /** Name */
+            name: string | null;
+            /** Positions */
+            positions: components["schemas"]["PositionOut"][];
+            share_of_income: components["schemas"]["FigureOut"];
+            share_of_value: components["schemas"]["FigureOut"];
+            totals: components["schemas"]["TotalsOut"];
+        };
+        /**
          * HeldOut
          * @description One kind of fact of one payer. age: by how often such facts come. gaps: what is missing in
          *     between, in words. origins: the sources it comes from.
@@ -4249,7 +4327,7 @@ export interface components {
             /** Entries */
             entries: number;
             /** Groups */
-            groups: components["schemas"]["hearth_yield__api__holdings__GroupOut"][];
+            groups: components["schemas"]["HeldGroupOut"][];
             /** Home */
             home: string;
             /** Pending */
@@ -4266,7 +4344,7 @@ export interface components {
             /** Highest Return */
             highest_return: number;
             /** Kinds */
-            kinds: components["schemas"]["hearth_yield__api__house_rules__KindOut"][];
+            kinds: components["schemas"]["KindOut"][];
             /** Lowest Return */
             lowest_return: number;
             rules: components["schemas"]["RulesIO"];
@@ -4551,6 +4629,21 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
+        /**
+         * KindOut
+         * @description A kind of payer, and the house's own required return for it.
+         */
+        KindOut: {
+            /** Default Return */
+            default_return: number;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "company" | "property_trust" | "partnership" | "financial" | "other";
+            /** Name */
+            name: string;
+        };
         /** LeftOutOut */
         LeftOutOut: {
             /** Exchange */
@@ -4590,10 +4683,31 @@ export interface components {
             /** Values */
             values: number[];
         };
+        /**
+         * LineOut
+         * @description freaks: fiscal years that lie far from the rest.
+         */
+        LineOut: {
+            against: components["schemas"]["FigureOut"];
+            /** Freaks */
+            freaks: string[];
+            growth_10: components["schemas"]["FigureOut"];
+            growth_3: components["schemas"]["FigureOut"];
+            growth_5: components["schemas"]["FigureOut"];
+            /** Id */
+            id: string;
+            latest: components["schemas"]["FigureOut"];
+            /** Mark */
+            mark: ("for" | "against") | null;
+            median: components["schemas"]["FigureOut"];
+            /** Name */
+            name: string;
+            newest: components["schemas"]["FigureOut"];
+        };
         /** LinesSeries */
         LinesSeries: {
             /** Lines */
-            lines: components["schemas"]["hearth_yield__api__footing__LineOut"][];
+            lines: components["schemas"]["LineOut"][];
         };
         /**
          * LookBackOut
@@ -5272,6 +5386,8 @@ export interface components {
         };
         /** PayerNameOut */
         PayerNameOut: {
+            /** Currency */
+            currency: string;
             /** Exchange */
             exchange: string;
             /** Isin */
@@ -5285,8 +5401,12 @@ export interface components {
         };
         /** PayerNamed */
         PayerNamed: {
+            /** Currency */
+            currency: string;
             /** Exchange */
             exchange: string;
+            /** Name */
+            name: string;
             /** Symbol */
             symbol: string;
         };
@@ -7116,100 +7236,6 @@ export interface components {
             value?: number | null;
         };
         /**
-         * LineOut
-         * @description freaks: fiscal years that lie far from the rest.
-         */
-        hearth_yield__api__footing__LineOut: {
-            against: components["schemas"]["FigureOut"];
-            /** Freaks */
-            freaks: string[];
-            growth_10: components["schemas"]["FigureOut"];
-            growth_3: components["schemas"]["FigureOut"];
-            growth_5: components["schemas"]["FigureOut"];
-            /** Id */
-            id: string;
-            latest: components["schemas"]["FigureOut"];
-            /** Mark */
-            mark: ("for" | "against") | null;
-            median: components["schemas"]["FigureOut"];
-            /** Name */
-            name: string;
-            newest: components["schemas"]["FigureOut"];
-        };
-        /**
-         * GroupOut
-         * @description name: of the group, null where it is not known; positions: of it, in the order of income.
-         */
-        hearth_yield__api__holdings__GroupOut: {
-            /** Name */
-            name: string | null;
-            /** Positions */
-            positions: components["schemas"]["PositionOut"][];
-            share_of_income: components["schemas"]["FigureOut"];
-            share_of_value: components["schemas"]["FigureOut"];
-            totals: components["schemas"]["TotalsOut"];
-        };
-        /**
-         * KindOut
-         * @description A kind of payer, and the house's own required return for it.
-         */
-        hearth_yield__api__house_rules__KindOut: {
-            /** Default Return */
-            default_return: number;
-            /**
-             * Id
-             * @enum {string}
-             */
-            id: "company" | "property_trust" | "partnership" | "financial" | "other";
-            /** Name */
-            name: string;
-        };
-        /**
-         * KindOut
-         * @description needs: fields without which it says nothing; either: of which one is needed.
-         */
-        hearth_yield__api__ledger__KindOut: {
-            /** Did */
-            did: string;
-            /** Either */
-            either: string[];
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated";
-            /** May */
-            may: string[];
-            /** Means */
-            means: string;
-            /** Name */
-            name: string;
-            /** Needs */
-            needs: string[];
-        };
-        /**
-         * LineOut
-         * @description What a line of words says; payers: who may be meant, null where nobody was named.
-         */
-        hearth_yield__api__ledger__LineOut: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "conversion" | "opening" | "buy" | "reinvestment" | "return_of_capital" | "sell" | "transfer" | "dividend" | "deposit" | "withdrawal" | "exchange" | "interest" | "fee" | "tax" | "stated";
-            /** Payers */
-            payers: components["schemas"]["PayerNamed"][] | null;
-            /** Price */
-            price: string | null;
-            /** Shares */
-            shares: string;
-        };
-        /**
          * CellOut
          * @description A measure's answer; key opens its working, and is null for words. touch: it rests on a fact
          *     that a person entered or edited.
@@ -7236,22 +7262,6 @@ export interface components {
             value?: number | null;
             /** Word */
             word?: string | null;
-        };
-        /**
-         * GroupOut
-         * @description word: null for payers without one. payers, summaries: of those found; whole: of all payers
-         *     of the group, whatever is searched for.
-         */
-        hearth_yield__api__payers__GroupOut: {
-            /** Payers */
-            payers: number;
-            /** Summaries */
-            summaries: {
-                [key: string]: components["schemas"]["SummaryOut"];
-            };
-            whole: components["schemas"]["WholeGroupOut"];
-            /** Word */
-            word: string | null;
         };
     };
     responses: never;
@@ -10519,7 +10529,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["hearth_yield__api__ledger__LineOut"] | null;
+                    "application/json": components["schemas"]["EntryLineOut"] | null;
                 };
             };
             /** @description The request cannot be read */
@@ -14145,7 +14155,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["hearth_yield__api__payers__GroupOut"][];
+                    "application/json": components["schemas"]["GroupOut"][];
                 };
             };
             /** @description The request cannot be read */

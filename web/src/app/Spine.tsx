@@ -9,6 +9,7 @@ const PLACES = [
   { to: "/payers", name: "Payers" },
   { to: "/compare", name: "Compare" },
   { to: "/watch", name: "Watch" },
+  { to: "/holdings", name: "Holdings" },
   { to: "/journal", name: "Journal" },
   { to: "/house-rules", name: "House rules" },
   { to: "/sources", name: "Sources" },

@@ -13,6 +13,7 @@ export interface Doing {
     | "/payers/breadth"
     | "/compare"
     | "/watch"
+    | "/holdings"
     | "/journal"
     | "/house-rules"
     | "/sources"
@@ -26,6 +27,14 @@ export const DOINGS: Doing[] = [
   { name: "Payers", note: "place", also: "table search list", to: "/payers" },
   { name: "Compare", note: "place", also: "side by side ranking", to: "/compare" },
   { name: "Watch", note: "place", also: "targets reach waited", to: "/watch" },
+  { name: "Holdings", note: "place", also: "own positions lots accounts", to: "/holdings" },
+  {
+    name: "Enter a buy, a sale or what you hold",
+    note: "action",
+    also: "holdings ledger entry account bought sold",
+    to: "/holdings",
+    search: { tab: "entries", entry: "new" },
+  },
   { name: "Journal", note: "place", also: "decisions memo looking back", to: "/journal" },
   { name: "House rules", note: "place", also: "limits settings signals tax", to: "/house-rules" },
   { name: "Sources", note: "place", also: "data", to: "/sources" },

@@ -75,6 +75,12 @@ const watch = createRoute({
   component: lazyRouteComponent(() => import("@/places/watch/WatchPage"), "WatchPage"),
 });
 
+const holdings = createRoute({
+  getParentRoute: () => root,
+  path: "/holdings",
+  component: lazyRouteComponent(() => import("@/places/holdings/HoldingsPage"), "HoldingsPage"),
+});
+
 const glossary = createRoute({
   getParentRoute: () => root,
   path: "/glossary",
@@ -95,6 +101,7 @@ const routeTree = root.addChildren([
   review,
   compare,
   watch,
+  holdings,
   journal,
   rules,
   sources,

@@ -44,7 +44,14 @@ describe("numbers as typed", () => {
     ["1234", 1234],
     ["1.234", 1.234],
   ])("reads %s", (typed, value) => {
-    expect(readNumber(typed)).toEqual({ value });
+    expect(readNumber(typed)).toMatchObject({ value });
+  });
+  it.each([
+    ["1'234,50", "1234.50"],
+    ["\u22120,10", "-0.10"],
+    ["12345678901234567890.12", "12345678901234567890.12"],
+  ])("keeps every digit of %s", (typed, text) => {
+    expect(readNumber(typed)).toMatchObject({ text });
   });
   it.each(["1,234", "12,345", "abc", "", "1,2,3", "7%x"])("refuses %s", (typed) => {
     expect(readNumber(typed)).toHaveProperty("error");

@@ -32,8 +32,8 @@ export function signed(text: string, value: number): string {
 }
 
 /** A number as typed, or why it cannot be read. Both decimal signs are understood; what could be
- * read in two ways is refused rather than guessed. */
-export function readNumber(typed: string): { value: number } | { error: string } {
+ * read in two ways is refused rather than guessed. text: to the last digit, with a point. */
+export function readNumber(typed: string): { value: number; text: string } | { error: string } {
   const text = typed
     .trim()
     .replace(/\u2212/g, "-")
@@ -47,9 +47,10 @@ export function readNumber(typed: string): { value: number } | { error: string }
   const sign = Math.max(text.lastIndexOf(","), text.lastIndexOf("."));
   const both = text.includes(",") && text.includes(".");
   const whole = both ? text.slice(0, sign).replace(/[,.]/g, "") : text.slice(0, Math.max(sign, 0));
-  const value = Number(sign < 0 ? text : `${whole}.${text.slice(sign + 1)}`);
+  const exact = sign < 0 ? text : `${whole}.${text.slice(sign + 1)}`;
+  const value = Number(exact);
   if (!/\d/.test(text) || !Number.isFinite(value)) return { error: `“${typed}” is not a number` };
-  return { value };
+  return { value, text: exact };
 }
 
 export const isPercent = (unit: Unit) => unit === "fraction" || unit === "yield";

@@ -78,6 +78,13 @@ export interface View extends Asked {
   /** Of the journal: the only verdict, and the only outcome shown. */
   verdict?: string;
   outcome?: string;
+  /** Of Holdings: the payer whose lots are shown, as EXCHANGE/SYMBOL; the entries of one account, of
+   * one kind. */
+  lots?: string;
+  account?: string;
+  kind?: string;
+  /** The entry that is being written: "new", or its number. */
+  entry?: string;
   /** Charts shown as tables, comma-separated. */
   tables?: string;
   /** Payers that are delisted are among those found. */
@@ -114,6 +121,10 @@ const TEXTS = [
   "lines",
   "verdict",
   "outcome",
+  "lots",
+  "account",
+  "kind",
+  "entry",
 ] as const;
 
 /** Keeps what the URL says in a form the views can use; anything else in it is dropped. */

@@ -1,11 +1,15 @@
 import { useState } from "react";
+import type { Schemas } from "@/api/client";
 import { useNames } from "@/api/hooks";
 
 interface Props {
   label?: string;
   taken: string[];
-  onAdd: (key: string) => void;
+  onAdd: (key: string, found: Found) => void;
 }
+
+/** A payer that was found by its name. */
+export type Found = Schemas["PayerNameOut"];
 
 /** A payer by name or symbol; Enter takes the first found. */
 export function AddPayer({ label = "Add", taken, onAdd }: Props) {
@@ -15,8 +19,8 @@ export function AddPayer({ label = "Add", taken, onAdd }: Props) {
     .map((f) => ({ ...f, key: `${f.exchange}/${f.symbol}` }))
     .filter((f) => !taken.includes(f.key))
     .slice(0, 6);
-  const add = (key: string) => {
-    onAdd(key);
+  const add = (one: Found & { key: string }) => {
+    onAdd(one.key, one);
     setText("");
   };
   return (
@@ -30,13 +34,15 @@ export function AddPayer({ label = "Add", taken, onAdd }: Props) {
           value={text}
           onChange={(e) => setText(e.target.value)}
           onKeyDown={(e) => {
-            if (e.key === "Enter" && found[0]) add(found[0].key);
+            if (e.key !== "Enter") return;
+            e.preventDefault();
+            if (found[0]) add(found[0]);
           }}
         />
       </label>
       {text.trim() !== "" &&
         found.map((f) => (
-          <button key={f.key} type="button" className="button py-0.5" onClick={() => add(f.key)}>
+          <button key={f.key} type="button" className="button py-0.5" onClick={() => add(f)}>
             {f.name}
           </button>
         ))}

@@ -1,0 +1,104 @@
+/** What the person owns: positions, accounts and what is entered in them. */
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client, type Schemas } from "./client";
+
+export type Holdings = Schemas["HoldingsOut"];
+export type Position = Schemas["PositionOut"];
+export type Group = Schemas["HeldGroupOut"];
+export type Account = Schemas["AccountOut"];
+export type Entry = Schemas["EntryOut"];
+type Whole = Schemas["EntryIn"];
+/** What is not said is as the server has it. */
+export type EntryIn = Pick<Whole, "account" | "kind" | "day"> & Partial<Whole>;
+export type KindOfEntry = Schemas["EntryKindOut"];
+export type EntryField = Schemas["EntryFieldOut"];
+export const GROUPINGS = [
+  "payer",
+  "account",
+  "sector",
+  "country",
+  "currency",
+  "kind",
+  "state",
+] as const;
+export type Grouping = (typeof GROUPINGS)[number];
+
+export function useHoldings(by: Grouping, as_of?: string) {
+  return useQuery({
+    queryKey: ["facts", "ledger", "holdings", by, as_of],
+    queryFn: () => answer(client.GET("/api/holdings", { params: { query: { by, as_of } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export interface EntriesAsked {
+  account?: number;
+  kind?: Schemas["EntryIn"]["kind"];
+  exchange?: string;
+  symbol?: string;
+  first?: number;
+  as_of?: string;
+}
+
+export function useEntries({ kind, ...asked }: EntriesAsked) {
+  const query = { ...asked, kind: kind ? [kind] : undefined };
+  return useQuery({
+    queryKey: ["facts", "ledger", "entries", query],
+    queryFn: () => answer(client.GET("/api/entries", { params: { query } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useEntryKinds() {
+  return useQuery({
+    queryKey: ["entry-kinds"],
+    queryFn: () => answer(client.GET("/api/entry-kinds")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** What a line of words says, once asked. */
+export const readLine = (text: string) =>
+  answer(client.GET("/api/entry-line", { params: { query: { text } } }));
+
+/** A change of the ledger; all that rests on it is asked again. */
+function useLedger<Said, Told>(mutationFn: (said: Said) => Promise<Told>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn,
+    onSuccess: () =>
+      queries.invalidateQueries({ predicate: (query) => query.queryKey.includes("ledger") }),
+  });
+}
+
+const at = (id: number) => ({ params: { path: { id } } });
+
+/** id: of the entry that is changed; null adds one. */
+export const useKeepEntry = () =>
+  useLedger(async ({ id, body }: { id: number | null; body: EntryIn }) =>
+    id === null
+      ? answer(client.POST("/api/entries", { body: body as Whole }))
+      : answer(client.PUT("/api/entries/{id}", { ...at(id), body: body as Whole })),
+  );
+
+export const useDeleteEntry = () =>
+  useLedger(({ id, ask }: { id: number; ask: boolean }) =>
+    answer(client.DELETE("/api/entries/{id}", { params: { path: { id }, query: { ask } } })),
+  );
+
+export const usePutBackEntry = () =>
+  useLedger((id: number) => answer(client.POST("/api/entries/{id}/restore", at(id))));
+
+/** id: of the account that is changed; null opens one. */
+export const useKeepAccount = () =>
+  useLedger(async ({ id, body }: { id: number | null; body: Schemas["AccountIn"] }) =>
+    id === null
+      ? answer(client.POST("/api/accounts", { body }))
+      : answer(client.PUT("/api/accounts/{id}", { ...at(id), body })),
+  );
+
+export const useDeleteAccount = () =>
+  useLedger((id: number) => answer(client.DELETE("/api/accounts/{id}", at(id))));
+
+export const usePutBackAccount = () =>
+  useLedger((id: number) => answer(client.POST("/api/accounts/{id}/restore", at(id))));

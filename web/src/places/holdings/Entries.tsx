@@ -1,0 +1,290 @@
+import { useState } from "react";
+import { isUnsure } from "@/api/client";
+import {
+  type Account,
+  type Entry,
+  type EntryIn,
+  useDeleteEntry,
+  useEntries,
+  useEntryKinds,
+  usePutBackEntry,
+} from "@/api/holdings";
+import { day, number, upperFirst, withDates } from "@/format/format";
+import { useView } from "@/state/view";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { ReviewLink } from "@/ui/ReviewLink";
+import { EntryForm } from "./EntryForm";
+import { accountName } from "./Positions";
+import { QuickLine } from "./QuickLine";
+
+const PAGE = 100;
+
+/** Everything that was entered, the newest first; each is changed in place. */
+export function Entries({ accounts }: { accounts: Account[] }) {
+  const [view, change] = useView();
+  const kinds = useEntryKinds().data;
+  const [exchange = "", ...rest] = (view.q ?? "").split("/");
+  const symbol = rest.join("/");
+  const first = ((view.page ?? 1) - 1) * PAGE;
+  const found = useEntries({
+    account: view.account ? Number(view.account) : undefined,
+    kind: kinds?.kinds.find((k) => k.kind === view.kind)?.kind,
+    exchange: symbol ? exchange : undefined,
+    symbol: symbol || undefined,
+    first: first || undefined,
+    as_of: view.as_of,
+  });
+  if (!kinds) return null;
+  const rows = found.data?.entries ?? [];
+  const close = () => change({ entry: undefined });
+  return (
+    <section aria-label="Entries" className="mt-5">
+      <h2 className="text-[21px]">Entries</h2>
+      <QuickLine accounts={accounts} />
+      {view.entry === "new" ? (
+        <EntryForm kinds={kinds} accounts={accounts} standing={null} onClose={close} />
+      ) : (
+        <button
+          type="button"
+          className="link mt-1 min-h-6 print:hidden"
+          onClick={() => change({ entry: "new" })}
+        >
+          Another kind of entry
+        </button>
+      )}
+      <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2 text-[15px] print:hidden">
+        <label>
+          Account{" "}
+          <select
+            className="field"
+            value={view.account ?? ""}
+            onChange={(e) => change({ account: e.target.value || undefined, page: undefined })}
+          >
+            <option value="">all</option>
+            {accounts.map((a) => (
+              <option key={a.id} value={a.id}>
+                {a.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Kind{" "}
+          <select
+            className="field"
+            value={view.kind ?? ""}
+            onChange={(e) => change({ kind: e.target.value || undefined, page: undefined })}
+          >
+            <option value="">all</option>
+            {kinds.kinds.map((k) => (
+              <option key={k.kind} value={k.kind}>
+                {k.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {symbol && (
+          <button type="button" className="link" onClick={() => change({ q: undefined })}>
+            Not only {symbol}
+          </button>
+        )}
+        {found.data && (
+          <span className="text-muted">
+            {found.data.found} {found.data.found === 1 ? "entry" : "entries"}
+          </span>
+        )}
+      </div>
+      {found.error && <ErrorNote error={found.error} />}
+      {rows.length > 0 && (
+        <section
+          aria-label="List of entries"
+          tabIndex={0}
+          className="relative mt-2 overflow-x-auto"
+        >
+          <table className="rows w-full text-[14px]">
+            <caption className="sr-only">Entries, the newest first</caption>
+            <thead>
+              <tr>
+                {["Day", "Account", "What", "Payer"].map((name) => (
+                  <th key={name} scope="col" className="text-left!">
+                    {name}
+                  </th>
+                ))}
+                <th scope="col">Shares</th>
+                <th scope="col">Price</th>
+                <th scope="col">Amount</th>
+                <th scope="col" className="pl-4! text-left!">
+                  More
+                </th>
+                <th scope="col">
+                  <span className="sr-only">Change</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((entry) =>
+                view.entry === String(entry.id) ? (
+                  <tr key={entry.id}>
+                    <td colSpan={9} className="text-left!">
+                      <EntryForm
+                        kinds={kinds}
+                        accounts={accounts}
+                        standing={entry}
+                        onClose={close}
+                      />
+                    </td>
+                  </tr>
+                ) : (
+                  <Row
+                    key={entry.id}
+                    entry={entry}
+                    accounts={accounts}
+                    name={kinds.kinds.find((k) => k.kind === entry.kind)?.name ?? entry.kind}
+                  />
+                ),
+              )}
+            </tbody>
+          </table>
+        </section>
+      )}
+      <Pages found={found.data?.found ?? 0} first={first} />
+      <Undone />
+    </section>
+  );
+}
+
+/** The entry deleted last, to be put back. */
+let deleted: { id: number; told: string } | null = null;
+
+function Undone() {
+  const putBack = usePutBackEntry();
+  if (deleted === null || putBack.isSuccess) return null;
+  const { id, told } = deleted;
+  return (
+    <output className="mt-2 flex gap-4 text-[15px]">
+      {told} deleted.
+      <button
+        type="button"
+        className="link"
+        onClick={() =>
+          putBack.mutate(id, {
+            onSuccess: () => {
+              deleted = null;
+            },
+          })
+        }
+      >
+        Undo
+      </button>
+    </output>
+  );
+}
+
+function Pages({ found, first }: { found: number; first: number }) {
+  const [, change] = useView();
+  if (found <= PAGE) return null;
+  const page = first / PAGE + 1;
+  return (
+    <p className="mt-2 flex gap-4 text-[15px]">
+      {page > 1 && (
+        <button type="button" className="link" onClick={() => change({ page: page - 1 })}>
+          Newer
+        </button>
+      )}
+      <span className="text-muted">
+        {first + 1} to {Math.min(first + PAGE, found)} of {found}
+      </span>
+      {first + PAGE < found && (
+        <button type="button" className="link" onClick={() => change({ page: page + 1 })}>
+          Older
+        </button>
+      )}
+    </p>
+  );
+}
+
+/** A number as it was typed, with its thousands apart. */
+const exact = (text: string | null) =>
+  text === null ? "" : number(Number(text), text.split(".")[1]?.length ?? 0);
+
+const MORE: { of: keyof Entry & keyof EntryIn; name: string }[] = [
+  { of: "fee", name: "fee" },
+  { of: "tax", name: "tax" },
+  { of: "withheld", name: "withheld" },
+  { of: "returned", name: "returned capital" },
+  { of: "spent", name: "spent on shares" },
+  { of: "settled", name: "settled" },
+];
+
+function Row({ entry, accounts, name }: { entry: Entry; accounts: Account[]; name: string }) {
+  const [, change] = useView();
+  const remove = useDeleteEntry();
+  const [asked, setAsked] = useState(false);
+  const told = `${name} of ${day(entry.day)}`;
+  const more = [
+    ...MORE.filter((m) => entry[m.of]).map((m) => `${m.name} ${exact(entry[m.of] as string)}`),
+    entry.bought && `bought ${day(entry.bought)}`,
+    entry.to && `to ${accountName(accounts, entry.to)}`,
+    entry.new && `${entry.new} for ${entry.old}${entry.into_symbol && ` of ${entry.into_symbol}`}`,
+    entry.into_amount && `for ${entry.into_amount} ${entry.into_currency}`,
+    entry.note,
+  ].filter(Boolean);
+  return (
+    <tr className="align-top">
+      <td className="whitespace-nowrap text-left!">{day(entry.day)}</td>
+      <td className="text-left!">{accountName(accounts, entry.account)}</td>
+      <td className="text-left!">{name}</td>
+      <td className="text-left!">
+        {entry.name ? (
+          <ReviewLink payer={entry} className="link">
+            {entry.name}
+          </ReviewLink>
+        ) : (
+          entry.symbol
+        )}
+      </td>
+      <td>{exact(entry.shares)}</td>
+      <td>{exact(entry.price)}</td>
+      <td className="whitespace-nowrap">
+        {exact(entry.comes_to)} {entry.comes_to && entry.currency}
+      </td>
+      <td className="max-w-[220px] pl-4! text-left! text-muted">{more.join("; ")}</td>
+      <td className="whitespace-nowrap print:hidden">
+        <button
+          type="button"
+          className="link min-h-6"
+          aria-label={`Edit: ${told}`}
+          onClick={() => change({ entry: String(entry.id) })}
+        >
+          Edit
+        </button>{" "}
+        <button
+          type="button"
+          className="link ml-2 min-h-6"
+          aria-label={`Delete: ${told}`}
+          onClick={() =>
+            remove.mutate(
+              { id: entry.id, ask: !asked },
+              {
+                onSuccess: () => {
+                  deleted = { id: entry.id, told };
+                },
+                onError: (error) => setAsked(isUnsure(error)),
+              },
+            )
+          }
+        >
+          {asked ? "Delete it all the same" : "Delete"}
+        </button>
+        {remove.error && (
+          <span
+            role="alert"
+            className="block max-w-[260px] whitespace-normal text-left text-[13px]"
+          >
+            {upperFirst(withDates(remove.error.message))}.
+          </span>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,95 @@
+import { useEffect, useRef } from "react";
+import { GROUPINGS, type Grouping, type Holdings, useHoldings } from "@/api/holdings";
+import { useView } from "@/state/view";
+import { ErrorNote } from "@/ui/ErrorNote";
+import { Fig, PayerContext } from "@/ui/Fig";
+import { Accounts } from "./Accounts";
+import { Entries } from "./Entries";
+import { Positions } from "./Positions";
+
+const TABS = [
+  { id: "positions", name: "Positions" },
+  { id: "entries", name: "Entries" },
+] as const;
+/** Whose sums these are: of all payers. */
+export const EVERYONE = { exchange: "", symbol: "" };
+
+export const groupingOf = (by: string | undefined): Grouping =>
+  GROUPINGS.find((g) => g === by) ?? "payer";
+
+/** What do I own? */
+export function HoldingsPage() {
+  const [view, change] = useView();
+  const found = useHoldings(groupingOf(view.by), view.as_of);
+  useEffect(() => {
+    document.title = "Holdings · Hearth Yield";
+  }, []);
+  const held = found.data;
+  // Entries come first while there are none; once something is entered, the view stays.
+  const began = useRef<"positions" | "entries">(undefined);
+  if (held) began.current ??= held.entries === 0 ? "entries" : "positions";
+  const tab = TABS.find((t) => t.id === view.tab)?.id ?? began.current ?? "positions";
+  return (
+    <div className="px-4 pt-4 pb-6 lg:px-6">
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
+        <h1 className="text-[30px]">Holdings</h1>
+        <p className="text-[15px] text-muted">What do I own?</p>
+        <nav aria-label="Views of Holdings" className="ml-auto flex gap-4 text-[15px]">
+          {TABS.map((t) => (
+            <button
+              key={t.id}
+              type="button"
+              aria-current={t.id === tab ? "page" : undefined}
+              className={`min-h-6 ${t.id === tab ? "border-action border-b-2 font-semibold text-ink" : "link"}`}
+              onClick={() => change({ tab: t.id, lots: undefined, entry: undefined })}
+            >
+              {t.name}
+            </button>
+          ))}
+        </nav>
+      </div>
+      {found.error && <ErrorNote error={found.error} />}
+      {held && (
+        <>
+          <Told held={held} />
+          {tab === "positions" ? (
+            <Positions held={held} />
+          ) : (
+            <>
+              <Accounts accounts={held.accounts} cash={held.cash} />
+              {held.accounts.length > 0 && <Entries accounts={held.accounts} />}
+            </>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The answer in a sentence. */
+function Told({ held }: { held: Holdings }) {
+  const { totals, home, positions } = held;
+  if (positions === 0) {
+    return (
+      <p className="mt-3 max-w-prose font-serif text-[19px]">
+        {held.entries > 0
+          ? "Nothing is held on this day."
+          : "Nothing is entered yet. The payers you hold, how many shares, and what they cost are enough to begin."}
+      </p>
+    );
+  }
+  const missing = totals.value.notes?.length ?? 0;
+  return (
+    <PayerContext value={EVERYONE}>
+      <p className="mt-3 max-w-[110ch] font-serif text-[19px]">
+        You own {positions} {positions === 1 ? "position" : "positions"} worth{" "}
+        <Fig figure={totals.value} digits={0} className="font-semibold" /> {home}, bought for{" "}
+        <Fig figure={totals.cost} digits={0} />; {positions === 1 ? "it declares" : "they declare"}{" "}
+        <Fig figure={totals.income} digits={0} className="font-semibold" /> a year,{" "}
+        <Fig figure={totals.yield_on_cost} className="font-semibold" /> of what you paid.
+        {missing > 0 &&
+          ` ${missing === 1 ? "One position is" : `${missing} positions are`} in no sum: open the value to see why.`}
+      </p>
+    </PayerContext>
+  );
+}

@@ -1,0 +1,254 @@
+import { Fragment } from "react";
+import { type Account, GROUPINGS, type Group, type Holdings, type Position } from "@/api/holdings";
+import { day, isPercent, kindName, number, upperFirst } from "@/format/format";
+import { useView } from "@/state/view";
+import { Fig, PayerContext } from "@/ui/Fig";
+import { ReviewLink } from "@/ui/ReviewLink";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { EVERYONE, groupingOf } from "./HoldingsPage";
+import { Lots } from "./Lots";
+
+/** A column: what it is called, what it says in small, and its figures. */
+interface Column {
+  name: string;
+  unit?: string;
+  of: (p: Position) => Position["value"];
+  sum?: (g: Group | Holdings) => Position["value"] | null;
+  digits?: number;
+  sign?: boolean;
+}
+
+const columns = (home: string): Column[] => [
+  { name: "Shares", of: (p) => p.shares, digits: 2 },
+  { name: "Cost", unit: home, of: (p) => p.cost_at_home, sum: (g) => g.totals.cost, digits: 0 },
+  { name: "Value", unit: home, of: (p) => p.value_at_home, sum: (g) => g.totals.value, digits: 0 },
+  {
+    name: "of value",
+    unit: "%",
+    of: (p) => p.share_of_value,
+    sum: (g) => ("share_of_value" in g ? g.share_of_value : null),
+  },
+  {
+    name: "Income a year",
+    unit: home,
+    of: (p) => p.income_at_home,
+    sum: (g) => g.totals.income,
+    digits: 0,
+  },
+  {
+    name: "of income",
+    unit: "%",
+    of: (p) => p.share_of_income,
+    sum: (g) => ("share_of_income" in g ? g.share_of_income : null),
+  },
+  { name: "Yield", unit: "%", of: (p) => p.current_yield, sum: (g) => g.totals.current_yield },
+  { name: "on cost", unit: "%", of: (p) => p.yield_on_cost, sum: (g) => g.totals.yield_on_cost },
+  { name: "Gain by price", unit: home, of: (p) => p.gain_by_price, digits: 0, sign: true },
+  { name: "by currency", unit: home, of: (p) => p.gain_by_currency, digits: 0, sign: true },
+  { name: "dividends", unit: home, of: (p) => p.received, digits: 0, sign: true },
+  {
+    name: "in all",
+    unit: home,
+    of: (p) => p.gain,
+    sum: (g) => g.totals.gain,
+    digits: 0,
+    sign: true,
+  },
+  { name: "Price vs buy-below", unit: "%, − = under", of: (p) => p.against_buy_below, sign: true },
+];
+
+/** Every payer that is held, what it is worth and pays; lots below, ended ones on request. */
+export function Positions({ held }: { held: Holdings }) {
+  const [view, change] = useView();
+  const by = groupingOf(view.by);
+  if (held.positions === 0 && held.ended.length === 0) return null;
+  const cols = columns(held.home);
+  return (
+    <>
+      <nav
+        aria-label="Positions by"
+        className="mt-3 flex flex-wrap items-baseline gap-x-4 text-[15px]"
+      >
+        <span className="text-muted">Show</span>
+        {GROUPINGS.map((g) => (
+          <button
+            key={g}
+            type="button"
+            aria-pressed={g === by}
+            className={`min-h-6 ${g === by ? "font-semibold text-ink underline" : "link"}`}
+            onClick={() => change({ by: g === "payer" ? undefined : g })}
+          >
+            {g === "payer" ? "each payer" : g}
+          </button>
+        ))}
+        <span className="ml-auto text-[14px] text-muted">
+          income before tax{held.pending > 0 && `; measures of ${held.pending} are being made`}
+        </span>
+      </nav>
+      {held.positions > 0 && (
+        <Table caption={`Positions by ${by}`} cols={cols}>
+          {held.groups.map((group) => (
+            <tbody key={group.name ?? "unknown"}>
+              {by !== "payer" && <GroupRow group={group} by={by} cols={cols} />}
+              {group.positions.map((p) => (
+                <Row key={`${p.exchange}/${p.symbol}@${p.account}`} p={p} cols={cols} held={held} />
+              ))}
+            </tbody>
+          ))}
+          <tbody>
+            <PayerContext value={EVERYONE}>
+              <Sums name={`${held.positions} in all`} of={held} cols={cols} />
+            </PayerContext>
+          </tbody>
+        </Table>
+      )}
+      {held.ended.length > 0 && <Ended held={held} cols={cols} />}
+    </>
+  );
+}
+
+function Table(props: { caption: string; cols: Column[]; children: React.ReactNode }) {
+  const { caption, cols, children } = props;
+  return (
+    <section aria-label={caption} tabIndex={0} className="relative mt-2 overflow-x-auto">
+      <table className="rows w-full text-[14px]">
+        <caption className="sr-only">{caption}</caption>
+        <thead>
+          <tr>
+            <th scope="col" className="text-left!">
+              Payer
+            </th>
+            {cols.map((c) => (
+              <th key={c.name} scope="col" className="align-bottom leading-tight">
+                {c.name}
+                {c.unit && <span className="block font-normal text-[12px]">{c.unit}</span>}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        {children}
+      </table>
+    </section>
+  );
+}
+
+function Cell({ figure, col }: { figure: Position["value"]; col: Column }) {
+  const shares = col.name === "Shares" && Number.isInteger(figure.value) ? 0 : col.digits;
+  return (
+    <td className="whitespace-nowrap">
+      <Fig
+        figure={figure}
+        digits={shares ?? (isPercent(figure.unit) && figure.unit === "yield" ? 2 : 1)}
+        sign={col.sign}
+        bare
+        unknown="–"
+      />
+    </td>
+  );
+}
+
+function Row({ p, cols, held }: { p: Position; cols: Column[]; held: Holdings }) {
+  const [view, change] = useView();
+  const key = `${p.exchange}/${p.symbol}${p.account === null ? "" : `@${p.account}`}`;
+  const open = view.lots === key;
+  return (
+    <PayerContext value={p}>
+      <tr className={open ? "bg-raised" : undefined}>
+        <th scope="row" className="min-w-[180px] text-left! font-normal">
+          <span className="flex items-baseline gap-2">
+            {p.state && <StateMark state={p.state} label={false} />}
+            {p.state && <span className="sr-only">{STATE_WORDS[p.state]}</span>}
+            <span>
+              {p.stored ? (
+                <ReviewLink
+                  payer={p}
+                  className="inline-block min-h-6 font-semibold text-ink hover:underline"
+                >
+                  {p.name}
+                </ReviewLink>
+              ) : (
+                <span className="font-semibold">{p.name}</span>
+              )}{" "}
+              <button
+                type="button"
+                className="link min-h-6 text-[13px]"
+                aria-expanded={open}
+                aria-label={`Lots of ${p.name}`}
+                onClick={() => change({ lots: open ? undefined : key })}
+              >
+                {p.symbol} {open ? "▴" : "▾"}
+              </button>
+            </span>
+          </span>
+        </th>
+        {p.unresolved ? (
+          <td colSpan={cols.length} className="text-left! text-muted">
+            More was sold than was held on {day(p.unresolved)}: unknown since. Enter what is
+            missing, or an opening.
+          </td>
+        ) : (
+          cols.map((c) => <Cell key={c.name} figure={c.of(p)} col={c} />)
+        )}
+      </tr>
+      {open && (
+        <tr className="bg-raised">
+          <td colSpan={cols.length + 1} className="text-left!">
+            <Lots p={p} held={held} />
+          </td>
+        </tr>
+      )}
+    </PayerContext>
+  );
+}
+
+function GroupRow({ group, by, cols }: { group: Group; by: string; cols: Column[] }) {
+  const named = group.name ?? "not known";
+  const state = by === "state" && group.name !== null;
+  const name =
+    by === "kind"
+      ? upperFirst(kindName(named))
+      : state
+        ? upperFirst(STATE_WORDS[named as keyof typeof STATE_WORDS])
+        : named;
+  return <Sums name={name} of={group} cols={cols} />;
+}
+
+function Sums({ name, of, cols }: { name: string; of: Group | Holdings; cols: Column[] }) {
+  return (
+    <tr className="font-semibold">
+      <th scope="row" className="text-left! font-semibold">
+        {name}
+      </th>
+      {cols.map((c) => {
+        const sum = c.sum?.(of) ?? null;
+        return sum ? <Cell key={c.name} figure={sum} col={c} /> : <td key={c.name} />;
+      })}
+    </tr>
+  );
+}
+
+function Ended({ held, cols }: { held: Holdings; cols: Column[] }) {
+  const kept = cols.filter((c) => c.name === "dividends" || c.name === "in all");
+  return (
+    <details className="mt-4">
+      <summary className="link inline-block text-[15px]">
+        {held.ended.length} {held.ended.length === 1 ? "position has" : "positions have"} ended
+      </summary>
+      <Table caption="Positions that have ended" cols={kept}>
+        <tbody>
+          {held.ended.map((p) => (
+            <Fragment key={`${p.exchange}/${p.symbol}`}>
+              <Row p={p} cols={kept} held={held} />
+            </Fragment>
+          ))}
+        </tbody>
+      </Table>
+    </details>
+  );
+}
+
+export const accountName = (accounts: Account[], id: number) =>
+  accounts.find((a) => a.id === id)?.name ?? "";
+
+export const amount = (value: number | null, digits = 2) =>
+  value === null ? "unknown" : number(value, digits);
