@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from msgspec import structs
 
 from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.decide import decide, past_decisions
@@ -17,8 +18,10 @@ from hearth_yield.actions.import_files import import_files, undo_import
 from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.errors import Cancelled, Conflict, InvalidInput
 from hearth_yield.core.question import Question
+from hearth_yield.store import ledger
 from hearth_yield.store.database import Database
 from tests.conftest import example
+from tests.core.household.build import MAIN, entry
 from tests.databases import new_database
 
 NOW = "2026-06-30T10:00:00+00:00"
@@ -34,7 +37,8 @@ def everything(database: Database) -> list[str]:
 
 
 def lived_in(database: Database, symbol: str = "PNL") -> None:
-    """An import, a change of a fact, an undone import and a decision."""
+    """An import, a change of a fact, an undone import, a decision, and a ledger of two entries, one
+    changed and one deleted."""
     import_files(database, example("pennant-lamps"), at=NOW)
     price = f"exchange,symbol,day,close\nELV,{symbol},2026-06-30,70.00\n".encode()
     import_files(database, [("prices.csv", price)], at=NOW)
@@ -54,6 +58,13 @@ def lived_in(database: Database, symbol: str = "PNL") -> None:
         buy_below=Decimal("54.123456"),
         question=Question(),
     )
+    with database.write(facts=False, ledger=True) as connection:
+        account = ledger.add_account(connection, MAIN, NOW)
+        held = ("ELV", symbol)
+        bought = entry("buy", "2024-01-02", "10.5", price="20.10", payer=held, account=account)
+        first, other = (ledger.add(connection, bought, NOW) for _ in range(2))
+        ledger.change(connection, structs.replace(bought, id=first, note="mended"), NOW)
+        ledger.set_deleted(connection, other, NOW)
 
 
 def test_a_backup_restored_elsewhere_is_the_same_to_the_last_row(
@@ -86,6 +97,8 @@ def test_a_backup_of_before_limits_could_be_minimums_is_read(
     decisions["rows"][0][state] = "over"
     document["schema"] = "0020"
     document["tables"]["household"] = document["tables"].pop("product_state")
+    for name in ("account", "entry", "former_entry"):
+        del document["tables"][name]
     for table, gone in (("payer", "isin"), ("household", "ledger")):
         held = document["tables"][table]
         place = held["columns"].index(gone)

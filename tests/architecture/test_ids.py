@@ -24,6 +24,8 @@ ALLOWED = {
     "api/price.ts": {"price": "an answer that is kept"},
     "charts/DividendYears.tsx": dict.fromkeys(("cut", "resumed"), "what became of a dividend"),
     "format/format.ts": {"yield": UNIT, "weeks": UNIT},
+    "places/holdings/EntryForm.tsx": {"price": "a field of an entry"},
+    "places/holdings/Positions.tsx": {"yield": UNIT},
     "places/journal/JournalPage.tsx": {"price": VIEW},
     "places/payers/Conditions.tsx": {"weeks": UNIT},
     "places/payers/cells.tsx": {"deviation": "a way to draw a cell, as the measure declares it"},
