@@ -14,7 +14,7 @@ from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING
 
 import pytest
-from sqlalchemy import delete, select
+from sqlalchemy import Connection, delete, select
 
 from hearth_yield.store import tables
 from hearth_yield.store.database import Database
@@ -83,6 +83,20 @@ def _fill(path: Path) -> None:
     _whole(database)
 
 
+def _own_nothing(connection: Connection) -> None:
+    """Without the demo's household."""
+    for table in (tables.former_entry, tables.entry, tables.account):
+        connection.execute(delete(table))
+
+
+def _without_household(path: Path) -> None:
+    shutil.copy(kept_demo(), path)
+    database = Database(path)
+    with database.write(ledger=True) as connection:
+        _own_nothing(connection)
+    _whole(database)
+
+
 def _thin_out(path: Path) -> None:
     shutil.copy(kept_demo(), path)
     database = Database(path)
@@ -92,6 +106,7 @@ def _thin_out(path: Path) -> None:
             if "payer_id" in table.c:
                 connection.execute(delete(table).where(table.c.payer_id.in_(others)))
         connection.execute(delete(tables.payer).where(tables.payer.c.symbol.not_in(TWENTY)))
+        _own_nothing(connection)
     _whole(database)
     with closing(sqlite3.connect(path, isolation_level=None)) as raw:
         raw.execute("VACUUM")
@@ -103,8 +118,9 @@ def kept_demo() -> Path:
 
 
 def kept_twenty() -> Path:
-    """Twenty payers of the demo, measures made; `make soak` takes all sixty."""
-    return kept_demo() if SOAK else kept("twenty", _thin_out)
+    """Twenty payers of the demo, measures made, of whom nothing is owned; `make soak` takes all
+    sixty."""
+    return kept("sixty", _without_household) if SOAK else kept("twenty", _thin_out)
 
 
 @functools.cache

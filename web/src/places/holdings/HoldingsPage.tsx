@@ -79,6 +79,7 @@ function Told({ held }: { held: Holdings }) {
     );
   }
   const missing = totals.value.notes?.length ?? 0;
+  const costless = (totals.cost.notes?.length ?? 0) - missing;
   return (
     <PayerContext value={EVERYONE}>
       <p className="mt-3 max-w-[110ch] font-serif text-[19px]">
@@ -87,6 +88,8 @@ function Told({ held }: { held: Holdings }) {
         <Fig figure={totals.cost} digits={0} />; {positions === 1 ? "it declares" : "they declare"}{" "}
         <Fig figure={totals.income} digits={0} className="font-semibold" /> a year,{" "}
         <Fig figure={totals.yield_on_cost} className="font-semibold" /> of what you paid.
+        {costless > 0 &&
+          ` What ${costless === 1 ? "one position" : `${costless} positions`} cost is not known.`}
         {missing > 0 &&
           ` ${missing === 1 ? "One position is" : `${missing} positions are`} in no sum: open the value to see why.`}
       </p>
