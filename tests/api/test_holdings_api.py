@@ -215,6 +215,31 @@ def test_what_is_typed_is_in_the_payers_currency_unless_it_is_said(
     assert lots[1]["cost_at_home"] == 4100.0
 
 
+def test_a_review_knows_what_is_held_and_what_a_sum_would_make_of_it(
+    client: TestClient, account: int
+) -> None:
+    assert get(client, "/api/payers/ELV/TRS/held")["position"] is None
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")
+    entered(client, account, "buy", "2024-06-03", shares="100", price="20", symbol="GWK")
+    held = get(client, "/api/payers/ELV/TRS/held", outlay="10000")
+    price = held["position"]["price"]["value"]
+    more = 10_000 // price
+    after = held["after"]
+    assert after["shares"]["value"] == 50 + more
+    assert after["cost"]["value"] == pytest.approx(3005 + more * price)
+    assert after["yield_on_cost"]["value"] == pytest.approx(
+        (50 + more) * 1.98 / (3005 + more * price)
+    )
+    total = get(client, "/api/holdings")["totals"]["value"]["value"]
+    share = (50 + more) * price / (total + more * price)
+    assert after["share_of_value"]["value"] == pytest.approx(share)
+    for figure in after.values():
+        opened = get(client, "/api/payers/ELV/TRS/working", key=figure["key"], outlay="10000")
+        assert opened["figure"]["value"] == figure["value"]
+    nobody = get(client, "/api/payers/ELV/AMLH/held", outlay="1000")
+    assert (nobody["position"], nobody["after"]["cost"]["value"] <= 1000) == (None, True)
+
+
 def test_an_entry_leaves_reviews_as_they_were_made(client: TestClient, account: int) -> None:
     before = get(client, "/api/payers/ELV/TRS/review")
     entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")

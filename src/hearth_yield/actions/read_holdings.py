@@ -12,6 +12,7 @@ from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import DividendKind, Payer
 from hearth_yield.core.figures.figure import Figure, Unit, given, unknown
+from hearth_yield.core.household.after import After, after_buying
 from hearth_yield.core.household.amounts import exact_ratio
 from hearth_yield.core.household.cash import cash_after
 from hearth_yield.core.household.entries import Account, Entry, PayerKey
@@ -21,7 +22,7 @@ from hearth_yield.core.household.rates import SeriesRates
 from hearth_yield.core.household.receipts import Paid, Receipt, receipts
 from hearth_yield.core.household.totals import Totals
 from hearth_yield.core.record.stage import build_record_stage
-from hearth_yield.core.review import computing
+from hearth_yield.core.review import Review, computing
 from hearth_yield.faults_log import note_if_ours
 from hearth_yield.store import ledger
 from hearth_yield.store.database import Edition
@@ -243,17 +244,42 @@ def rate_of(cache: ReviewCache, currency: str, home: str, as_of: date, at: Editi
 
 def position_of(
     cache: ReviewCache, key: PayerKey, account: int | None, as_of: date, at: Edition
-) -> Position:
-    """One position with figures that open down to the facts. Raises NotFound."""
+) -> Position | None:
+    """One position with figures that open down to the facts; None where nothing was ever held."""
     found = read_holdings(cache, as_of, at)
     among = (*found.held, *found.ended) if account is None else found.apart
     for position in among:
         places = {a for a, _ in position.places}
         if position.quote.payer == key and (account is None or places == {account}):
-            break
-    else:
-        raise NotFound("nothing of this payer is held", field="symbol", value=key[1])
+            price, rate = _opened(cache, key, as_of, at)
+            return replace(position, quote=replace(position.quote, price=price, rate=rate))
+    return None
+
+
+def _opened(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> tuple[Figure, Figure]:
     file = cache.cut_file(at, *key, as_of)
     with computing(file.payer):
-        price, rate = figures_of(file)
-    return replace(position, quote=replace(position.quote, price=price, rate=rate))
+        return figures_of(file)
+
+
+def after_outlay(cache: ReviewCache, review: Review, as_of: date, at: Edition) -> After | None:
+    """What the sum that is asked of a review would make of the position; None without one."""
+    if review.outlay is None:
+        return None
+    found = read_holdings(cache, as_of, at)
+    key = (review.payer.exchange, review.payer.symbol)
+    position = position_of(cache, key, None, as_of, at)
+    price, rate = _opened(cache, key, as_of, at)
+    home = found.home or review.payer.currency
+    quote = Quote(
+        payer=key,
+        name=review.payer.name,
+        currency=review.payer.currency,
+        price=price,
+        rate=rate,
+        at_home=rate_of(cache, review.payer.currency, home, as_of, at),
+        buy_below=review.worth.buy_below,
+    )
+    nothing = given("value", Unit.INDEX, 0.0, "nothing is held", currency=home)
+    total = found.totals.value if found.held else nothing
+    return after_buying(quote, position, total, review.outlay.now, home)

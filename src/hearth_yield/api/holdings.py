@@ -9,16 +9,17 @@ from typing import Literal
 
 from fastapi import APIRouter
 
-from hearth_yield.actions.read_holdings import Holdings, position_of, read_holdings
-from hearth_yield.core.errors import NotFound
+from hearth_yield.actions.read_holdings import Holdings, after_outlay, position_of, read_holdings
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.household.amounts import SHARE, minor_digits
 from hearth_yield.core.household.lots import Lot
 from hearth_yield.core.household.positions import Position
 from hearth_yield.core.household.totals import Totals, share_of
+from hearth_yield.core.review import Review
 
 from .answer import wire
-from .context import Here, When
+from .cases import ONE_PAYER
+from .context import Here, Reviewed, When
 from .figures import FigureOut, figure_out
 from .schemas import Problem, StateName
 from .sources import sources_of
@@ -29,6 +30,7 @@ router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 Grouping = Literal["payer", "account", "sector", "country", "currency", "kind", "state"]
 HELD = re.compile(r"held(?:@(\d{1,18}))?\.([a-z_]{1,40})")
 """How a figure of a position is asked for: of all accounts, or of one."""
+AFTER = "held.after."
 TOTALS = ("value", "cost", "income", "gain", "current_yield", "yield_on_cost")
 
 
@@ -174,21 +176,56 @@ def working(here: Here, when: When, key: str, path: str = "") -> WorkingOut:
     return working_out(figure, key, path, {x.id: x for x in sources_of(here)}, ())
 
 
-def held_figure(here: Here, exchange: str, symbol: str, when: When, key: str) -> Figure | None:
+@wire
+class AfterOut:
+    """What a sum would make of a position."""
+
+    shares: FigureOut
+    cost: FigureOut
+    yield_on_cost: FigureOut
+    share_of_value: FigureOut
+
+
+@wire
+class HeldOfPayerOut:
+    """What is held of one payer, ended or not; null where nothing ever was. after: with the sum
+    that is asked."""
+
+    home: str
+    position: PositionOut | None
+    after: AfterOut | None
+
+
+@router.get(ONE_PAYER + "/held")
+def held(here: Here, when: When, review: Reviewed) -> HeldOfPayerOut:
+    found = read_holdings(here.cache, when.as_of, when.edition)
+    key = (review.payer.exchange, review.payer.symbol)
+    mine = next((p for p in (*found.held, *found.ended) if p.quote.payer == key), None)
+    after = after_outlay(here.cache, review, when.as_of, when.edition)
+    return HeldOfPayerOut(
+        home=found.home,
+        position=None if mine is None else _position(found, mine),
+        after=None if after is None else fill(AfterOut, after, "held.after"),
+    )
+
+
+def held_figure(here: Here, review: Review, when: When, key: str) -> Figure | None:
     """A figure of a position, with its working; None for a name it does not have."""
+    if key.startswith(AFTER):
+        after = after_outlay(here.cache, review, when.as_of, when.edition)
+        return getattr(after, key.removeprefix(AFTER), None)
     named = HELD.fullmatch(key)
     if named is None:
         return None
     account, name = named.groups()
-    try:
-        position = position_of(
-            here.cache,
-            (exchange, symbol),
-            int(account) if account else None,
-            when.as_of,
-            when.edition,
-        )
-    except NotFound:
+    position = position_of(
+        here.cache,
+        (review.payer.exchange, review.payer.symbol),
+        int(account) if account else None,
+        when.as_of,
+        when.edition,
+    )
+    if position is None:
         return None
     if name == "price":
         return position.quote.price

@@ -207,7 +207,7 @@ def working(
 ) -> WorkingOut:
     standing = edit_facts.standing(here.database, exchange, symbol)
     if key.startswith("held"):
-        figure = held_figure(here, exchange, symbol, when, key)
+        figure = held_figure(here, found, when, key)
     elif key.startswith("expected."):
         figure = _expected(here, found, key)
     else:

@@ -1,6 +1,8 @@
 /** What the person owns: positions, accounts and what is entered in them. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client, type Schemas } from "./client";
+import type { PayerKey } from "./hooks";
+import type { Question } from "./question";
 
 export type Holdings = Schemas["HoldingsOut"];
 export type Position = Schemas["PositionOut"];
@@ -30,6 +32,19 @@ export function useHoldings(by: Grouping, as_of?: string) {
     placeholderData: keepPreviousData,
   });
 }
+
+/** What is held of one payer, and what the sum that is asked would make of it. */
+export const useHeldOf = (payer: PayerKey, question: Question) =>
+  useQuery({
+    queryKey: ["facts", "held", payer, question, "ledger"],
+    queryFn: () =>
+      answer(
+        client.GET("/api/payers/{exchange}/{symbol}/held", {
+          params: { path: payer, query: question },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
 
 export interface EntriesAsked {
   account?: number;

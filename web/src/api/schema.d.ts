@@ -1370,6 +1370,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/payers/{exchange}/{symbol}/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Held */
+        get: operations["held_api_payers__exchange___symbol__held_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/payers/{exchange}/{symbol}/often-expected": {
         parameters: {
             query?: never;
@@ -2352,6 +2369,16 @@ export interface components {
             name: string;
             /** Sheltered */
             sheltered: boolean;
+        };
+        /**
+         * AfterOut
+         * @description What a sum would make of a position.
+         */
+        AfterOut: {
+            cost: components["schemas"]["FigureOut"];
+            share_of_value: components["schemas"]["FigureOut"];
+            shares: components["schemas"]["FigureOut"];
+            yield_on_cost: components["schemas"]["FigureOut"];
         };
         /** AimOut */
         AimOut: {
@@ -4285,6 +4312,17 @@ export interface components {
             share_of_income: components["schemas"]["FigureOut"];
             share_of_value: components["schemas"]["FigureOut"];
             totals: components["schemas"]["TotalsOut"];
+        };
+        /**
+         * HeldOfPayerOut
+         * @description What is held of one payer, ended or not; null where nothing ever was. after: with the sum
+         *     that is asked.
+         */
+        HeldOfPayerOut: {
+            after: components["schemas"]["AfterOut"] | null;
+            /** Home */
+            home: string;
+            position: components["schemas"]["PositionOut"] | null;
         };
         /**
          * HeldOut
@@ -17156,6 +17194,159 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlumpsSeries"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    held_api_payers__exchange___symbol__held_get: {
+        parameters: {
+            query?: {
+                as_of?: string | null;
+                /** @description of the ruler: years, all, or two days such as 2019-02-04..2020-03-31 */
+                window?: string;
+                /** @description years to keep pace since, at most two: 1997,2016 */
+                base_years?: string;
+                /** @description what the ruler shows */
+                quantity?: string;
+                /** @description what stands for the usual value, mean or median; else the quantity's own */
+                typical?: string;
+                /** @description of Worth by id, in place of the defaults: growth:0.05,required_return:0.09 */
+                inputs?: string;
+                /** @description ids of models switched on, comma-separated */
+                on?: string;
+                /** @description ids of models switched off */
+                off?: string;
+                /** @description of models: two_stage:2,fading:1 */
+                weights?: string;
+                /** @description why models were set aside, a JSON object by id */
+                reasons?: string;
+                /** @description measure of the return path, such as earnings */
+                path_measure?: string;
+                /** @description what makes it grow: trend, estimates, guidance, drivers */
+                path_by?: string;
+                /** @description a worse year to make the tests again under: fall:0.2,months:6 */
+                strain?: string;
+                /** @description the part of revenue that falls: all, or basis/name such as tenant/Name */
+                strain_part?: string;
+                /** @description two days to tell from one to the other what the price did: 2019-02-04..2020-03-31 */
+                span?: string;
+                /** @description the value of the quantity aimed at */
+                aim?: string;
+                /** @description the price aimed at, in its place */
+                aim_price?: string;
+                /** @description a sum to put in, in the payer's currency */
+                outlay?: string;
+                /** @description the price below which one would; else the house's */
+                outlay_at?: string;
+                /** @description a price waited for: buy_below:30, step:30, trim_above:90 */
+                reach?: string;
+            };
+            header?: never;
+            path: {
+                exchange: string;
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldOfPayerOut"];
                 };
             };
             /** @description The request cannot be read */

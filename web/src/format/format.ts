@@ -78,6 +78,10 @@ const DIGITS: Record<Unit, number> = {
   index: 1,
 };
 
+/** Shares are whole, or told to a hundredth. */
+export const shareDigits = (shares: number | null) =>
+  shares === null || Number.isInteger(shares) ? 0 : 2;
+
 /** Ratios as percent, money and shares in millions, years and weeks with their noun. */
 export function show(raw: number, unit: Unit, how: Shown = {}): string {
   const value = how.size ? Math.abs(raw) : raw;

@@ -23,6 +23,7 @@ class Totals(HoldsFigures):
 
     @cached_property
     def value(self) -> Figure:
+        """Nothing where nothing is held."""
         return self._sum("value", lambda p: p.value_at_home)
 
     @cached_property

@@ -1,6 +1,6 @@
 import { Fragment } from "react";
 import { type Account, GROUPINGS, type Group, type Holdings, type Position } from "@/api/holdings";
-import { day, isPercent, kindName, number, upperFirst } from "@/format/format";
+import { day, isPercent, kindName, number, shareDigits, upperFirst } from "@/format/format";
 import { useView } from "@/state/view";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { ReviewLink } from "@/ui/ReviewLink";
@@ -19,7 +19,7 @@ interface Column {
 }
 
 const columns = (home: string): Column[] => [
-  { name: "Shares", of: (p) => p.shares, digits: 2 },
+  { name: "Shares", of: (p) => p.shares },
   { name: "Cost", unit: home, of: (p) => p.cost_at_home, sum: (g) => g.totals.cost, digits: 0 },
   { name: "Value", unit: home, of: (p) => p.value_at_home, sum: (g) => g.totals.value, digits: 0 },
   {
@@ -133,7 +133,7 @@ function Table(props: { caption: string; cols: Column[]; children: React.ReactNo
 }
 
 function Cell({ figure, col }: { figure: Position["value"]; col: Column }) {
-  const shares = col.name === "Shares" && Number.isInteger(figure.value) ? 0 : col.digits;
+  const shares = col.name === "Shares" ? shareDigits(figure.value) : col.digits;
   return (
     <td className="whitespace-nowrap">
       <Fig

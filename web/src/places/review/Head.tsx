@@ -1,6 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import type { Review } from "@/api/client";
-import { day, kindName, upperFirst, withDates } from "@/format/format";
+import { useHeldOf } from "@/api/holdings";
+import { day, kindName, shareDigits, upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { Fig } from "@/ui/Fig";
 import { Sentence } from "@/ui/Sentence";
@@ -61,6 +62,7 @@ export function Head({ review }: { review: Review }) {
             </AllTests>
           </Fact>
         )}
+        <Held review={review} />
         {coming && (
           <Fact name={coming.projected ? "Next ex-date, projected" : "Goes ex"}>
             <b className="font-semibold">
@@ -77,6 +79,27 @@ export function Head({ review }: { review: Review }) {
       </dl>
       {review.exclusions.length > 0 && <Excluded review={review} />}
     </div>
+  );
+}
+
+/** What the person holds of it. */
+function Held({ review }: { review: Review }) {
+  const [view] = useView();
+  const { exchange, symbol } = review.payer;
+  const held = useHeldOf({ exchange, symbol }, { as_of: view.as_of }).data?.position;
+  if (!held || held.exchange !== exchange || held.symbol !== symbol) return null;
+  if (held.lots.length === 0 && !held.unresolved) return null;
+  return (
+    <Fact name="You hold">
+      <Fig figure={held.shares} digits={shareDigits(held.shares.value)} className="font-semibold" />{" "}
+      <span className="text-muted">shares,</span>
+      {held.yield_on_cost.value !== null && (
+        <span className="text-muted">
+          {" "}
+          <Fig figure={held.yield_on_cost} /> on cost
+        </span>
+      )}
+    </Fact>
   );
 }
 

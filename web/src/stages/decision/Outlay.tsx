@@ -1,6 +1,9 @@
 import { useEffect } from "react";
 import type { Schemas } from "@/api/client";
+import { useHeldOf } from "@/api/holdings";
 import { type PayerKey, useOutlay } from "@/api/hooks";
+import type { Question } from "@/api/question";
+import { shareDigits } from "@/format/format";
 import { questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig } from "@/ui/Fig";
@@ -18,6 +21,20 @@ const ROWS: { name: string; of: keyof Bought }[] = [
   { name: "a quarter, after tax", of: "quarter_after_tax" },
   { name: "a month, after tax", of: "month_after_tax" },
 ];
+
+/** What the sum would make of what is held, at today’s price; nothing where no ledger is kept. */
+function After({ payer, asked }: { payer: PayerKey; asked: Question }) {
+  const { home, after } = useHeldOf(payer, asked).data ?? {};
+  if (!home || !after) return null;
+  return (
+    <p className="mt-2 text-[15px]">
+      Bought today, you would hold{" "}
+      <Fig figure={after.shares} digits={shareDigits(after.shares.value)} /> for{" "}
+      <Fig figure={after.cost} digits={2} />, yielding <Fig figure={after.yield_on_cost} /> on cost:{" "}
+      <Fig figure={after.share_of_value} /> of all you own.
+    </p>
+  );
+}
 
 interface Props {
   payer: PayerKey;
@@ -83,6 +100,7 @@ export function Outlay({ payer, currency, below }: Props) {
           </tbody>
         </table>
       )}
+      {held && <After payer={payer} asked={asked} />}
     </section>
   );
 }
