@@ -3,8 +3,10 @@ import { lazy, Suspense, useState } from "react";
 import { isRefusedDay } from "@/api/client";
 import { useStatus } from "@/api/hooks";
 import { day, daysBetween } from "@/format/format";
+import { toggleAmounts, useHiddenAmounts } from "@/state/amounts";
 import { useSingleKey } from "@/state/keys";
 import { useView } from "@/state/view";
+import { HideAmounts } from "@/ui/Amount";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { AsOf } from "./AsOf";
 import { PrintNote } from "./PrintNote";
@@ -25,7 +27,9 @@ export function Shell() {
   const [keysOpen, showKeys] = useState(false);
   const [tablesOpen, showTables] = useState(false);
   const status = useStatus(view.as_of);
+  const hidden = useHiddenAmounts();
   useSingleKey("?", () => showKeys(true));
+  useSingleKey("h", toggleAmounts);
   const past = Boolean(status.data && view.as_of && view.as_of < status.data.today);
   return (
     <div className="min-h-screen print:block! lg:grid lg:grid-cols-[148px_minmax(0,1fr)]">
@@ -51,6 +55,7 @@ export function Shell() {
               <SearchBox onKeys={() => showKeys(true)} onTables={() => showTables(true)} />
             </Suspense>
             <div className="ml-auto flex flex-wrap items-center gap-x-5 text-[14px] text-muted">
+              {hidden && <HideAmounts />}
               {status.data && (
                 <AsOf today={status.data.today} moves={status.data.pinned && status.data.feed} />
               )}

@@ -12,6 +12,7 @@ export const KEYS: { key: string; does: string }[] = [
   { key: "n", does: "Next payer in the list you came from" },
   { key: "p", does: "Previous payer in the list you came from" },
   { key: "c", does: "In a review: add the payer to the comparison" },
+  { key: "h", does: "Hide or show amounts of what you own" },
   { key: "?", does: "This list" },
 ];
 

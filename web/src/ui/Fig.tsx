@@ -2,6 +2,7 @@ import { createContext, useContext } from "react";
 import type { Figure } from "@/api/client";
 import type { PayerKey } from "@/api/hooks";
 import { type Shown, show, upperFirst, withDates } from "@/format/format";
+import { HIDDEN, isOwned, useHiddenAmounts } from "@/state/amounts";
 import { type AskedOfOne, openKey, useChange } from "@/state/view";
 import { CautionMark } from "./CautionMark";
 import { TouchMark } from "./TouchMark";
@@ -15,6 +16,8 @@ interface Props extends Shown {
   /** Inside a table that moves its own focus. */
   tabIndex?: number;
   unknown?: string;
+  /** It is an amount of what is owned, which can be hidden, though it opens nothing. */
+  owned?: boolean;
   /** What it answers, where the page as a whole does not ask it. */
   asked?: AskedOfOne;
 }
@@ -26,15 +29,18 @@ export function Fig({
   tabIndex,
   unknown = "unknown",
   asked,
+  owned = false,
   ...how
 }: Props) {
   const payer = useContext(PayerContext);
   const change = useChange();
   const { value } = figure;
+  const hidden = useHiddenAmounts() && (owned || isOwned(figure));
   const known = value !== null;
-  const text = known
+  const shown = known
     ? withCurrency(value, figure, how)
     : (figure.breach ?? figure.spared ?? unknown);
+  const text = hidden && known ? HIDDEN : shown;
   if (!figure.key) return <span className={className}>{text}</span>;
   const why = known ? figure.label : `${figure.label}: ${withDates(figure.reason ?? "unknown")}`;
   return (

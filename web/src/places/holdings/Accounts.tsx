@@ -8,6 +8,7 @@ import {
 } from "@/api/holdings";
 import { day, number } from "@/format/format";
 import { useDraft } from "@/state/drafts";
+import { Amount } from "@/ui/Amount";
 import { ErrorNote } from "@/ui/ErrorNote";
 
 type Typed = Omit<Account, "id">;
@@ -51,10 +52,12 @@ export function Accounts({ accounts, cash }: { accounts: Account[]; cash: Holdin
               <span className="font-semibold">{a.name}</span>
               <span className="text-muted">{told(a)}</span>
               <span>
-                {cash
-                  .filter((c) => c.account === a.id)
-                  .map((c) => `${number(c.amount, 2)} ${c.currency}`)
-                  .join(", ")}
+                <Amount>
+                  {cash
+                    .filter((c) => c.account === a.id)
+                    .map((c) => `${number(c.amount, 2)} ${c.currency}`)
+                    .join(", ")}
+                </Amount>
               </span>
               <span className="ml-auto flex gap-4 print:hidden">
                 <button

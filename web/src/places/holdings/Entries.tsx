@@ -11,6 +11,7 @@ import {
 } from "@/api/holdings";
 import { day, number, upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
+import { Amount } from "@/ui/Amount";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { EntryForm } from "./EntryForm";
@@ -243,12 +244,16 @@ function Row({ entry, accounts, name }: { entry: Entry; accounts: Account[]; nam
           entry.symbol
         )}
       </td>
-      <td>{exact(entry.shares)}</td>
+      <td>
+        <Amount>{exact(entry.shares)}</Amount>
+      </td>
       <td>{exact(entry.price)}</td>
       <td className="whitespace-nowrap">
-        {exact(entry.comes_to)} {entry.comes_to && entry.currency}
+        <Amount>{exact(entry.comes_to)}</Amount> {entry.comes_to && entry.currency}
       </td>
-      <td className="max-w-[220px] pl-4! text-left! text-muted">{more.join("; ")}</td>
+      <td className="max-w-[220px] pl-4! text-left! text-muted">
+        <Amount>{more.join("; ")}</Amount>
+      </td>
       <td className="whitespace-nowrap print:hidden">
         <button
           type="button"

@@ -128,3 +128,23 @@ test("positions in groups sum to the whole", async () => {
   await find("table", "Positions by sector");
   expect(await faults()).toEqual([]);
 });
+
+test("a key hides amounts on every view, and leaves shares of the whole", async () => {
+  const me = await begun();
+  await enter(me, "held 50 TRS at 32.11 on 2026-06-01");
+  await says("Entered: 50");
+  await me.click("button", "Positions");
+  await says("bought for 1,606");
+  (document.activeElement as HTMLElement | null)?.blur();
+  await me.press("h");
+  await says("You own 1 position worth ••• TLL, bought for •••");
+  await row(/Tallow.* ••• ••• ••• 100.0 /);
+  await saysNot("1,606");
+  await me.click("button", /^cost: •••/, () => screen.queryByRole("row", { name: /Tallow/ }));
+  await says("Amounts are hidden", dialog);
+  await me.press("{Escape}");
+  const later = me.go("/review/ELV/TRS");
+  await says(/You hold•••/);
+  await later.press("h");
+  await says(/You hold50/);
+});

@@ -1,6 +1,8 @@
 import { useEffect, useRef } from "react";
 import { GROUPINGS, type Grouping, type Holdings, useHoldings } from "@/api/holdings";
+import { useHiddenAmounts } from "@/state/amounts";
 import { useView } from "@/state/view";
+import { HideAmounts } from "@/ui/Amount";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { Accounts } from "./Accounts";
@@ -20,6 +22,7 @@ export const groupingOf = (by: string | undefined): Grouping =>
 /** What do I own? */
 export function HoldingsPage() {
   const [view, change] = useView();
+  const hidden = useHiddenAmounts();
   const found = useHoldings(groupingOf(view.by), view.as_of);
   useEffect(() => {
     document.title = "Holdings · Hearth Yield";
@@ -34,7 +37,8 @@ export function HoldingsPage() {
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
         <h1 className="text-[30px]">Holdings</h1>
         <p className="text-[15px] text-muted">What do I own?</p>
-        <nav aria-label="Views of Holdings" className="ml-auto flex gap-4 text-[15px]">
+        <span className="ml-auto">{!hidden && <HideAmounts />}</span>
+        <nav aria-label="Views of Holdings" className="flex gap-4 text-[15px]">
           {TABS.map((t) => (
             <button
               key={t.id}

@@ -2,6 +2,7 @@ import { Link } from "@tanstack/react-router";
 import type { Holdings, Position } from "@/api/holdings";
 import { day, number } from "@/format/format";
 import { useView } from "@/state/view";
+import { Amount } from "@/ui/Amount";
 import { accountName, amount } from "./Positions";
 
 /** The lots of one position, the first to go first. */
@@ -36,10 +37,18 @@ export function Lots({ p, held }: { p: Position; held: Holdings }) {
                   {lot.by_dividend && <span className="text-muted"> by a dividend</span>}
                 </td>
                 <td className="text-left!">{accountName(held.accounts, lot.account)}</td>
-                <td>{number(lot.shares, Number.isInteger(lot.shares) ? 0 : 4)}</td>
+                <td>
+                  <Amount>{number(lot.shares, Number.isInteger(lot.shares) ? 0 : 4)}</Amount>
+                </td>
                 <td>{lot.cost === null ? "unknown" : amount(lot.cost / lot.shares, 4)}</td>
-                <td>{amount(lot.cost)}</td>
-                {abroad && <td>{amount(lot.cost_at_home)}</td>}
+                <td>
+                  <Amount>{amount(lot.cost)}</Amount>
+                </td>
+                {abroad && (
+                  <td>
+                    <Amount>{amount(lot.cost_at_home)}</Amount>
+                  </td>
+                )}
               </tr>
             ))}
           </tbody>

@@ -142,6 +142,7 @@ function Cell({ figure, col }: { figure: Position["value"]; col: Column }) {
         sign={col.sign}
         bare
         unknown="–"
+        owned={figure.unit === "index" || figure.unit === "count"}
       />
     </td>
   );

@@ -2,7 +2,9 @@ import { Dialog } from "radix-ui";
 import type { Schemas } from "@/api/client";
 import { useWorking } from "@/api/hooks";
 import { day, isPercent, show, upperFirst, withDates } from "@/format/format";
+import { useHiddenAmounts } from "@/state/amounts";
 import { questionOf, readOpen, useView } from "@/state/view";
+import { HideAmounts } from "@/ui/Amount";
 import { CautionMark } from "@/ui/CautionMark";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { TouchMark } from "@/ui/TouchMark";
@@ -20,6 +22,7 @@ export function WorkingDrawer() {
     key,
     path: view.path ?? "",
   });
+  const hidden = useHiddenAmounts() && /^(held|totals)\b/.test(key ?? "");
   const close = () => change({ open: undefined, path: undefined });
   const go = (path: string) => change({ path: path || undefined });
   return (
@@ -37,7 +40,12 @@ export function WorkingDrawer() {
             <Dialog.Close className="link">Close</Dialog.Close>
           </div>
           {working.error && <ErrorNote error={working.error} />}
-          {working.data && !working.error && <Body working={working.data} go={go} />}
+          {working.data && !working.error && hidden && (
+            <p className="mt-3 text-[15px]">
+              Amounts are hidden. <HideAmounts />
+            </p>
+          )}
+          {working.data && !working.error && !hidden && <Body working={working.data} go={go} />}
           {working.data?.fact && !working.error && (
             <Edit
               key={`${working.data.figure.key}/${working.data.path}`}
