@@ -28,7 +28,7 @@ from hearth_yield.store import payer_files
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 
-from . import found, large, watched, worth
+from . import found, household, large, watched, worth
 from .timing import medians_ms
 
 SYMBOL = "TRS"
@@ -205,11 +205,20 @@ def main() -> int:
                 ),
                 ("comparing six ÷ six warm reviews", *watched.comparing(client), 1),
                 ("the Hearth ÷ as many empty endpoints", *watched.hearth(client), 5),
+                ("a page of Holdings ÷ empty endpoint", *household.page(client), 10),
+                ("Holdings after an entry ÷ 100 ms", household.after_an_entry(client), 100.0, 1),
                 ("firmness of 10,000 weightings ÷ 50 ms", watched.firm_ms(), 50.0, 1),
             ]
         fed = watched.feed_day_ms(database.path, folder)
         rows.append(("a day of the feed ÷ the same rows from files", *fed, 3))
         rows.append(("a day of the feed ÷ 1 s", fed[0], 1000.0, 1))
+        rows.append(
+            (
+                f"positions from {household.ENTRIES:,} entries ÷ reading them",
+                *household.held_positions(folder),
+                2,
+            )
+        )
         rows.append(("signals after a day's prices ÷ measures", *watched.signals_ms(folder), 2))
         rows.append(
             (

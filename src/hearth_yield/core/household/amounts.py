@@ -61,8 +61,8 @@ def as_decimal(units: int, digits: int) -> Decimal:
 
 def worth(shares: int, price: Decimal, currency: str) -> int:
     """Shares times a price, in the minor unit."""
-    each = Fraction(price) * 10 ** minor_digits(currency)
-    return whole(Fraction(shares, SHARE) * each)
+    numerator, denominator = price.as_integer_ratio()
+    return rounded(shares * numerator * 10 ** minor_digits(currency), SHARE * denominator)
 
 
 def shared_out(total: int, weights: Sequence[int]) -> list[int]:

@@ -131,6 +131,7 @@ def walk(
 
 
 _OfDay = Mapping[EntryKind, Mapping[PayerKey, Sequence[Entry]]]
+NOTHING: Mapping[PayerKey, Sequence[Entry]] = {}
 
 
 class _Walker:
@@ -151,10 +152,10 @@ class _Walker:
             self._split(payer, ratio)
         by_account = _by_account(entries)
         for account, made in by_account.items():
-            for payer, conversions in made[EntryKind.CONVERSION].items():
+            for payer, conversions in made.get(EntryKind.CONVERSION, NOTHING).items():
                 for entry in sorted(conversions, key=_by_terms):
                     self._convert((account, payer), entry)
-            for payer, openings in made[EntryKind.OPENING].items():
+            for payer, openings in made.get(EntryKind.OPENING, NOTHING).items():
                 self._open((account, payer), openings)
         for account in _senders_first(by_account):
             self._arrive(account)
@@ -181,7 +182,7 @@ class _Walker:
                 self.moved.add(place)
 
     def _trade(self, account: int, made: _OfDay) -> None:
-        for payer, entries in made[EntryKind.TRANSFER].items():
+        for payer, entries in made.get(EntryKind.TRANSFER, NOTHING).items():
             self._receive((account, payer), [e for e in entries if e.arrives])
         for kind, do in (
             (EntryKind.BUY, self._buy),
@@ -191,7 +192,7 @@ class _Walker:
             (EntryKind.SELL, self._sell),
             (EntryKind.TRANSFER, self._send),
         ):
-            for payer, entries in made[kind].items():
+            for payer, entries in made.get(kind, NOTHING).items():
                 do((account, payer), entries)
 
     def _open(self, place: Place, entries: Sequence[Entry]) -> None:
@@ -420,7 +421,7 @@ def _senders_first(by_account: Mapping[int, _OfDay]) -> list[int]:
     circle the first by number begins."""
     waits: dict[int, set[int]] = {account: set() for account in by_account}
     for account, made in by_account.items():
-        for entries in made[EntryKind.TRANSFER].values():
+        for entries in made.get(EntryKind.TRANSFER, NOTHING).values():
             for entry in entries:
                 if entry.to is not None:
                     waits[entry.to].add(account)
