@@ -133,6 +133,11 @@ def test_an_entry_is_changed_deleted_and_put_back(client: TestClient, account: i
         ({"kind": "conversion", "new": "0"}, "new"),
         ({"kind": "conversion", "moves": "1.5"}, "moves"),
         ({"kind": "stated"}, "shares"),
+        ({"kind": "buy", "shares": "5", "price": "1", "currency": "€"}, "currency"),
+        (
+            {"kind": "exchange", "amount": "5", "into_amount": "6", "into_currency": "EURO"},
+            "into_currency",
+        ),
     ],
 )
 def test_an_entry_that_says_too_little_names_the_field(

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from hearth_yield.core.errors import Conflict, InvalidInput, NotFound, Unsure
 from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, minor_digits
 from hearth_yield.core.household.entries import Account, Entry
-from hearth_yield.core.household.kinds import check_entry, total_apart
+from hearth_yield.core.household.kinds import check_entry, is_currency, total_apart
 from hearth_yield.core.household.ledger import Place
 from hearth_yield.core.household.lots import Unresolved
 from hearth_yield.store import ledger
@@ -75,7 +75,7 @@ def _check_account(made: Account, others: Sequence[Account]) -> None:
             value=name,
             rule="a name of its own",
         )
-    if not (len(currency) == 3 and currency.isascii() and currency.isalpha()):
+    if not is_currency(currency):
         raise InvalidInput(
             "name its currency", field="currency", value=currency[:20], rule="three letters"
         )

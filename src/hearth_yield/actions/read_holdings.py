@@ -31,7 +31,7 @@ from .ensure_measures import universe
 from .exchange_rates import newest_rate, rates_over_time
 from .review_cache import ReviewCache
 
-NOT_STORED = "no such payer is stored any more"
+NOT_STORED = "no such payer is stored"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

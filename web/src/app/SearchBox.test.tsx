@@ -61,6 +61,15 @@ test("escape leaves the box empty and the page where it was", async () => {
   expect(at.url()).toBe("/watch");
 });
 
+test("a trade in words is written into the line of Holdings", async () => {
+  const at = await open("/review/ELV/TRS");
+  await find("heading", "Tallow & Reed Soapworks");
+  await at.user.type(await box(), "bought 50 at 21.40 today");
+  await at.user.click(await option(/^Enter “bought 50 TRS at 21.40 today”/));
+  await at.asks("tab=entries");
+  await find("heading", "Accounts");
+});
+
 test("the theme is switched and kept", async () => {
   const at = await open("/watch");
   await at.click("button", "Dark theme");

@@ -5,14 +5,16 @@ import { useFirstNames, useNames, useStatus } from "@/api/hooks";
 import { useCatalogue } from "@/api/payers";
 import { kindName, upperFirst } from "@/format/format";
 import { MOST_COMPARED, writeCompared } from "@/state/compared";
+import { keepDraft } from "@/state/drafts";
 import { useSingleKey } from "@/state/keys";
 import { printPage } from "@/state/printing";
 import { recentPayers } from "@/state/recent";
 import { openKey, useView } from "@/state/view";
-import { DOINGS, isCalled } from "./doings";
+import { DOINGS, isCalled, tradeOf } from "./doings";
 import { switchTheme } from "./theme";
 
 const COMPARE = "compare them";
+const TRADE = "enter a trade";
 const MOST_MEASURES = 8;
 
 /** The payer whose review is open. */
@@ -128,7 +130,9 @@ export function SearchBox({ onKeys, onTables }: { onKeys: () => void; onTables: 
     : [];
   const together = useFirstNames(several);
   const comparing = together.length >= 2;
+  const trade = tradeOf(words, here);
   const items = [
+    ...(trade ? [TRADE] : []),
     ...(comparing ? [COMPARE] : []),
     ...found.map((n) => `${n.exchange}/${n.symbol}`),
     ...asked.map((m) => `measure ${m.id}`),
@@ -170,6 +174,18 @@ export function SearchBox({ onKeys, onTables }: { onKeys: () => void; onTables: 
       >
         {open && (
           <>
+            {trade && (
+              <Item
+                value={TRADE}
+                name={`Enter “${trade}”`}
+                note="Holdings"
+                onSelect={() => {
+                  keepDraft("entry/line", trade);
+                  void navigate({ to: "/holdings", search: { ...keepDay, tab: "entries" } });
+                  done();
+                }}
+              />
+            )}
             {comparing && (
               <Item
                 value={COMPARE}

@@ -21,6 +21,17 @@ export interface Doing {
   search?: View;
 }
 
+/** A trade in words, as the line of Holdings reads it; on a review without a name it is of that
+ * payer. Null for words that are none. */
+export function tradeOf(words: string, here: { symbol: string } | null): string | null {
+  const [, begins, rest = ""] =
+    /^\s*((?:bought|buy|sold|sell|held|own)\s+[\d][\d.,']*)(.*)$/i.exec(words) ?? [];
+  if (!begins) return null;
+  const named = !/^\s*(?:(?:at|for|on|today|yesterday)\b|$)/i.test(rest);
+  if (named) return words.trim();
+  return here ? `${begins} ${here.symbol}${rest}`.trim() : null;
+}
+
 /** What leads to a page; the rest needs a hand of the box. */
 export const DOINGS: Doing[] = [
   { name: "Hearth", note: "place", also: "signals new today", to: "/" },

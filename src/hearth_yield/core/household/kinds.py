@@ -234,6 +234,11 @@ WHOLE = ("new", "old", "moves")
 """Fields that are 1 where nobody typed them."""
 
 
+def is_currency(text: str) -> bool:
+    """Whether it is written as currencies are."""
+    return len(text) == 3 and text.isascii() and text.isalpha()
+
+
 def check_entry(entry: Entry, accounts: Mapping[int, Account], today: date) -> None:
     """Raises InvalidInput naming the field for an entry that says too little, or what cannot be."""
     kind = KINDS[entry.kind]
@@ -244,6 +249,9 @@ def check_entry(entry: Entry, accounts: Mapping[int, Account], today: date) -> N
         raise _refused("day", entry.day.isoformat(), f"on or before {today.isoformat()}")
     if account.closed_on is not None and entry.day > account.closed_on:
         raise _refused("day", entry.day.isoformat(), f"by {account.closed_on}, when it was closed")
+    for name, said in (("currency", entry.currency), ("into_currency", entry.into_currency)):
+        if said and not is_currency(said):
+            raise _refused(name, said[:20], "three letters")
     for name in kind.needs:
         if not _has(entry, name):
             raise _refused(name, None, f"{FIELDS[name].name.lower()} of a {kind.name.lower()}")
