@@ -69,7 +69,6 @@ VIEWS: tuple[View, ...] = (
     ("house-rules", "/house-rules", {}, _move_a_limit),
     ("review-range", "/review/ELV/TRS?stage=range&aim=0.034", {}, None),
     ("review-worth", "/review/ELV/TRS?stage=worth", {}, None),
-    ("review-return", "/review/ELV/TRS?stage=worth&worth=return", {"color_scheme": "dark"}, None),
     ("review-decision", "/review/ELV/TRS?stage=decision", {}, _decide),
     ("memo", "/api/decisions/1/memo", {"viewport": {"width": 794, "height": 1123}}, None),
     ("hearth", "/", {}, _follow),
