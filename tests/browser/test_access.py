@@ -34,6 +34,14 @@ DECIDED: tuple[tuple[str, dict[str, Any]], ...] = (
 )
 
 
+OWNED: tuple[tuple[str, str, dict[str, Any]], ...] = (
+    ("buy", "TRS", {"day": "2023-05-02", "shares": "120", "price": "55", "fee": "9.90"}),
+    ("opening", "AMLH", {"day": "2024-01-02", "shares": "300"}),
+    ("sell", "GWK", {"day": "2025-03-03", "shares": "10", "price": "22"}),
+)
+"""Of the first all is known, of the second no cost, of the third nothing."""
+
+
 def lived_in(url: str) -> None:
     """What a person leaves in each place, so that there is something to look at."""
     with httpx.Client(base_url=url, headers={"origin": url}, timeout=None) as api:
@@ -45,6 +53,11 @@ def lived_in(url: str) -> None:
         api.put(
             "/api/payers/ELV/TRS/strains", params={"strain": "fall:0.1"}, json={"name": "A bad one"}
         ).raise_for_status()
+        told = {"name": "Main", "currency": "TLL", "keeps_cash": True}
+        account = api.post("/api/accounts", json=told).raise_for_status().json()["id"]
+        for kind, symbol, more in OWNED:
+            entry = {"account": account, "kind": kind, "exchange": "ELV", "symbol": symbol, **more}
+            api.post("/api/entries", json=entry).raise_for_status()
         edit = {"table": "prices", "key": {"day": "2026-06-29"}, "reason": "a misread close"}
         api.post("/api/payers/ELV/AMLH/exclusions", json=edit).raise_for_status()
 
@@ -120,6 +133,9 @@ PLACES = (
     seldom("/payers/breadth", "yield more than their own mean"),
     Seen("/payers/strain?strain=fall:0.1", "With all revenue"),
     Seen("/watch", "Wait for autumn."),
+    Seen("/holdings?lots=ELV/TRS", "You own 3 positions"),
+    Seen("/holdings?tab=entries&entry=new", "3 entries"),
+    seldom("/holdings?by=sector", "Consumer goods"),
     Seen("/journal", "As it is."),
     Seen("/compare?compared=ELV/TRS,ELV/AMLH,ELV/CRF,RKM/ADRP", "comes first"),
     Seen("/house-rules", "would change state", acts=(fill("Net debt to EBITDA, companies", "1"),)),

@@ -17,6 +17,8 @@ PARTLY = "Printed as it stood in the browser"
 PLACES = {
     "/": "Hearth",
     "/watch": "Watch",
+    "/holdings": "Newharbour Optics",
+    "/holdings?tab=entries": "Harbour account",
     "/journal": "Journal",
     "/compare?compared=ELV/TRS,ELV/GWK,ELV/SKW": "Greywake Kilns",
     "/house-rules": "Margin of safety 20",

@@ -12,7 +12,7 @@ import {
 import { day, number, upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { Amount } from "@/ui/Amount";
-import { ErrorNote } from "@/ui/ErrorNote";
+import { ErrorNote, Refused } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { EntryForm } from "./EntryForm";
 import { accountName } from "./Positions";
@@ -24,6 +24,7 @@ const PAGE = 100;
 export function Entries({ accounts }: { accounts: Account[] }) {
   const [view, change] = useView();
   const kinds = useEntryKinds().data;
+  const [deleted, setDeleted] = useState<Deleted | null>(null);
   const [exchange = "", ...rest] = (view.q ?? "").split("/");
   const symbol = rest.join("/");
   const first = ((view.page ?? 1) - 1) * PAGE;
@@ -140,6 +141,7 @@ export function Entries({ accounts }: { accounts: Account[] }) {
                     key={entry.id}
                     entry={entry}
                     accounts={accounts}
+                    onDeleted={setDeleted}
                     name={kinds.kinds.find((k) => k.kind === entry.kind)?.name ?? entry.kind}
                   />
                 ),
@@ -149,34 +151,27 @@ export function Entries({ accounts }: { accounts: Account[] }) {
         </section>
       )}
       <Pages found={found.data?.found ?? 0} first={first} />
-      <Undone />
+      {deleted && <Undone deleted={deleted} onDone={() => setDeleted(null)} />}
     </section>
   );
 }
 
-/** The entry deleted last, to be put back. */
-let deleted: { id: number; told: string } | null = null;
+interface Deleted {
+  id: number;
+  told: string;
+}
 
-function Undone() {
+/** The entry deleted last, to be put back. */
+function Undone({ deleted, onDone }: { deleted: Deleted; onDone: () => void }) {
   const putBack = usePutBackEntry();
-  if (deleted === null || putBack.isSuccess) return null;
-  const { id, told } = deleted;
+  const undo = () => void putBack.mutateAsync(deleted.id).then(onDone);
   return (
     <output className="mt-2 flex gap-4 text-[15px]">
-      {told} deleted.
-      <button
-        type="button"
-        className="link"
-        onClick={() =>
-          putBack.mutate(id, {
-            onSuccess: () => {
-              deleted = null;
-            },
-          })
-        }
-      >
+      {deleted.told} deleted.
+      <button type="button" className="link" onClick={undo}>
         Undo
       </button>
+      {putBack.error && <Refused error={putBack.error} />}
     </output>
   );
 }
@@ -217,11 +212,24 @@ const MORE: { of: keyof Entry & keyof EntryIn; name: string }[] = [
   { of: "settled", name: "settled" },
 ];
 
-function Row({ entry, accounts, name }: { entry: Entry; accounts: Account[]; name: string }) {
+interface RowProps {
+  entry: Entry;
+  accounts: Account[];
+  name: string;
+  onDeleted: (deleted: Deleted) => void;
+}
+
+function Row({ entry, accounts, name, onDeleted }: RowProps) {
   const [, change] = useView();
   const remove = useDeleteEntry();
   const [asked, setAsked] = useState(false);
   const told = `${name} of ${day(entry.day)}`;
+  // The row may be gone before the answer is told to it.
+  const drop = () =>
+    void remove
+      .mutateAsync({ id: entry.id, ask: !asked })
+      .then(() => onDeleted({ id: entry.id, told }))
+      .catch((error) => setAsked(isUnsure(error)));
   const more = [
     ...MORE.filter((m) => entry[m.of]).map((m) => `${m.name} ${exact(entry[m.of] as string)}`),
     entry.bought && `bought ${day(entry.bought)}`,
@@ -267,17 +275,7 @@ function Row({ entry, accounts, name }: { entry: Entry; accounts: Account[]; nam
           type="button"
           className="link ml-2 min-h-6"
           aria-label={`Delete: ${told}`}
-          onClick={() =>
-            remove.mutate(
-              { id: entry.id, ask: !asked },
-              {
-                onSuccess: () => {
-                  deleted = { id: entry.id, told };
-                },
-                onError: (error) => setAsked(isUnsure(error)),
-              },
-            )
-          }
+          onClick={drop}
         >
           {asked ? "Delete it all the same" : "Delete"}
         </button>

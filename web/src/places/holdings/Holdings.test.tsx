@@ -48,7 +48,7 @@ test("an account and a line of words make a position that opens its working", as
   );
   await says("Declared income a year ÷ cost", dialog);
   await me.press("{Escape}");
-  await me.click("button", "Lots of Tallow & Reed Soapworks");
+  await me.click("button", "TRS: lots of Tallow & Reed Soapworks");
   await row("before 1 June 2026 Main 50 32.1100 1,605.50");
   expect(me.url()).toContain("lots=ELV");
   await me.click("button", /^value: \d/, () => document.querySelector("#main p.font-serif"));

@@ -174,10 +174,10 @@ function Row({ p, cols, held }: { p: Position; cols: Column[]; held: Holdings })
                 type="button"
                 className="link min-h-6 text-[13px]"
                 aria-expanded={open}
-                aria-label={`Lots of ${p.name}`}
+                aria-label={`${p.symbol}: lots of ${p.name}`}
                 onClick={() => change({ lots: open ? undefined : key })}
               >
-                {p.symbol} {open ? "▴" : "▾"}
+                {p.symbol} <span aria-hidden>{open ? "▴" : "▾"}</span>
               </button>
             </span>
           </span>
