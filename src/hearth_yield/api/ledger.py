@@ -374,6 +374,8 @@ def _comes_to(e: Entry) -> int | None:
     """What a trade cost or brought in all, typed or not."""
     if e.kind is EntryKind.BUY:
         return e.paid
+    if e.kind in (EntryKind.OPENING, EntryKind.TRANSFER):
+        return e.cost
     return e.brought if e.kind is EntryKind.SELL else e.amount
 
 

@@ -88,6 +88,13 @@ def test_a_cost_that_is_not_entered_is_unknown_and_says_so() -> None:
     assert [r.values for r in position.shares.sample.rows()] == [(100.0,)]
 
 
+def test_an_opening_tells_its_cost_by_a_price_too() -> None:
+    found = book([entry("opening", "2020-01-02", "100", price="32.115")])
+    assert value(held(found)[0].cost) == 3211.5
+    both = book([entry("opening", "2020-01-02", "100", price="32.115", amount="3200.00")])
+    assert value(held(both)[0].cost) == 3200.0
+
+
 def test_more_sold_than_held_is_unresolved() -> None:
     found = book([entry("buy", "2020-01-02", "10", price="20"), *TRADES[2:]])
     (position,) = held(found)

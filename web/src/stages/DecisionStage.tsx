@@ -5,6 +5,7 @@ import { type PayerKey, useDecide, useDecisions, useWithdraw } from "@/api/hooks
 import { useKeptStrains } from "@/api/strains";
 import { day, number, readNumber, upperFirst } from "@/format/format";
 import { followDrafts, keepDraft, readDraft } from "@/state/drafts";
+import { useIntention } from "@/state/intention";
 import { questionOf, useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { StageSection } from "@/ui/StageSection";
@@ -119,16 +120,6 @@ function useDraft(payer: PayerKey) {
     keepDraft(key, null);
   };
   return { form, clear };
-}
-
-/** A key for what is meant: the same words sent again under it are recorded once. */
-function useIntention() {
-  const held = useRef({ body: "", key: "" });
-  return (body: object) => {
-    const text = JSON.stringify(body);
-    if (held.current.body !== text) held.current = { body: text, key: crypto.randomUUID() };
-    return held.current.key;
-  };
 }
 
 const intoView = (told: HTMLElement | null) => told?.scrollIntoView({ block: "nearest" });

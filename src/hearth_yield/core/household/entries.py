@@ -113,6 +113,14 @@ class Entry(Struct, frozen=True, kw_only=True):
         return self._at_price() + self.fee + self.tax
 
     @property
+    def cost(self) -> int | None:
+        """Of shares that come from before or from outside: what was typed, else from the price they
+        were bought at; None where neither is known."""
+        if self.amount is not None or self.price is None:
+            return self.amount
+        return self._at_price()
+
+    @property
     def brought(self) -> int:
         """What a sale brought after fee and tax: what was typed, else from shares at the price."""
         if self.amount is not None:

@@ -134,7 +134,7 @@ KINDS: dict[EntryKind, KindOfEntry] = {
             "Shares that were held at the start of the day; what they cost and when they were "
             "bought, if you know.",
             "payer shares",
-            "amount bought settled",
+            "price amount bought settled",
         ),
         _kind(
             EntryKind.DIVIDEND,
@@ -167,7 +167,7 @@ KINDS: dict[EntryKind, KindOfEntry] = {
             "moved",
             "Shares that go to another account with their cost, come from outside, or leave it.",
             "payer shares",
-            "to amount bought",
+            "to price amount bought",
         ),
         _kind(
             EntryKind.CONVERSION,

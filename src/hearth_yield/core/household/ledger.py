@@ -206,7 +206,7 @@ class _Walker:
 
     def _opened(self, place: Place, entry: Entry) -> Lot:
         day = entry.bought or entry.day
-        cost, home = self._both(place, entry, entry.amount, day)
+        cost, home = self._both(place, entry, entry.cost, day)
         return Lot(
             day=day, shares=entry.shares or 0, cost=cost, home=home, dated=entry.bought is not None
         )

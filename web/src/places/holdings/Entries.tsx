@@ -14,6 +14,7 @@ import { useView } from "@/state/view";
 import { Amount } from "@/ui/Amount";
 import { ErrorNote, Refused } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
+import { AccountSelect } from "./AccountSelect";
 import { EntryForm } from "./EntryForm";
 import { accountName } from "./Positions";
 import { QuickLine } from "./QuickLine";
@@ -55,21 +56,13 @@ export function Entries({ accounts }: { accounts: Account[] }) {
         </button>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2 text-[15px] print:hidden">
-        <label>
-          Account{" "}
-          <select
-            className="field"
-            value={view.account ?? ""}
-            onChange={(e) => change({ account: e.target.value || undefined, page: undefined })}
-          >
-            <option value="">all</option>
-            {accounts.map((a) => (
-              <option key={a.id} value={a.id}>
-                {a.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <AccountSelect
+          label="Account"
+          accounts={accounts}
+          value={view.account ?? ""}
+          onChange={(id) => change({ account: id || undefined, page: undefined })}
+          none="all"
+        />
         <label>
           Kind{" "}
           <select

@@ -10,9 +10,11 @@ import {
 import { useStatus } from "@/api/hooks";
 import { readNumber, upperFirst, withDates } from "@/format/format";
 import { useDraft } from "@/state/drafts";
+import { useIntention } from "@/state/intention";
 import { useView } from "@/state/view";
 import { AddPayer } from "@/ui/AddPayer";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { AccountSelect } from "./AccountSelect";
 
 type Kinds = Schemas["EntryKindsOut"];
 type Typed = Record<string, string>;
@@ -50,6 +52,7 @@ export function EntryForm({ kinds, accounts, standing, onClose }: Props) {
   const [draft, setDraft] = useDraft(`entry/${standing?.id ?? "new"}`, isTyped);
   const keep = useKeepEntry();
   const asked = useRef("");
+  const intentionOf = useIntention();
   const base: Typed = standing
     ? typedOf(standing)
     : { account: String(accounts[0]?.id ?? ""), kind: "buy", day: view.as_of ?? today };
@@ -71,8 +74,9 @@ export function EntryForm({ kinds, accounts, standing, onClose }: Props) {
     if (wrong) return;
     const body = bodyOf(typed, read as [EntryField, string | undefined][]);
     const said = JSON.stringify(body);
+    const intention = standing ? undefined : intentionOf(body);
     keep.mutate(
-      { id: standing?.id ?? null, body: { ...body, ask: asked.current !== said } },
+      { id: standing?.id ?? null, body: { ...body, intention, ask: asked.current !== said } },
       {
         onSuccess: close,
         onError: (error) => {
@@ -107,20 +111,12 @@ export function EntryForm({ kinds, accounts, standing, onClose }: Props) {
             ))}
           </select>
         </label>
-        <label>
-          Account{" "}
-          <select
-            className="field"
-            value={typed.account}
-            onChange={(e) => type({ account: e.target.value })}
-          >
-            {accounts.map((a) => (
-              <option key={a.id} value={a.id}>
-                {a.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <AccountSelect
+          label="Account"
+          accounts={accounts}
+          value={typed.account ?? ""}
+          onChange={(account) => type({ account })}
+        />
         <label>
           Day{" "}
           <input
@@ -257,19 +253,13 @@ function Field({ field, typed, type, accounts, currency, wrong }: FieldProps) {
   }
   if (field.type === "account") {
     return (
-      <label>
-        {name}{" "}
-        <select className="field" value={value} onChange={(e) => on(e.target.value)}>
-          <option value="">outside</option>
-          {accounts
-            .filter((a) => String(a.id) !== typed.account)
-            .map((a) => (
-              <option key={a.id} value={a.id}>
-                {a.name}
-              </option>
-            ))}
-        </select>
-      </label>
+      <AccountSelect
+        label={name}
+        accounts={accounts.filter((a) => String(a.id) !== typed.account)}
+        value={value}
+        onChange={on}
+        none="outside"
+      />
     );
   }
   const money = field.type === "money" || field.type === "price";

@@ -3,6 +3,8 @@ import { isUnsure, refusalOf } from "@/api/client";
 import { type Account, type EntryIn, readLine, useKeepEntry } from "@/api/holdings";
 import { day, upperFirst, withDates } from "@/format/format";
 import { useDraft } from "@/state/drafts";
+import { useIntention } from "@/state/intention";
+import { AccountSelect } from "./AccountSelect";
 
 const isText = (raw: unknown): raw is string => typeof raw === "string";
 const CANNOT =
@@ -14,6 +16,7 @@ export function QuickLine({ accounts }: { accounts: Account[] }) {
   const [account, setAccount] = useState(accounts[0]?.id ?? 0);
   const [said, setSaid] = useState<{ text: string; unsure?: boolean } | null>(null);
   const keep = useKeepEntry();
+  const intentionOf = useIntention();
   const text = draft ?? "";
   const save = async (ask: boolean) => {
     try {
@@ -26,11 +29,12 @@ export function QuickLine({ accounts }: { accounts: Account[] }) {
         return setSaid({ text: `Several are called that: ${names}. Write the symbol.` });
       }
       const { kind, shares, price } = line;
-      const cost = kind === "opening" ? { amount: costOf(shares, price) } : { price };
       const { exchange, symbol, currency } = payer;
       const who = { account, exchange, symbol, currency };
-      const body: EntryIn = { ...who, kind, day: line.day, shares, ...cost, ask };
-      await keep.mutateAsync({ id: null, body });
+      const body: EntryIn = { ...who, kind, day: line.day, shares, price };
+      const intention = intentionOf(body);
+      await keep.mutateAsync({ id: null, body: { ...body, intention, ask } });
+      intentionOf({});
       setDraft(null);
       const at = price === null ? "" : ` at ${price} ${payer.currency}`;
       setSaid({ text: `Entered: ${shares} of ${payer.name}${at}, ${day(line.day)}.` });
@@ -60,20 +64,12 @@ export function QuickLine({ accounts }: { accounts: Account[] }) {
         }}
       />
       {accounts.length > 1 && (
-        <label>
-          in{" "}
-          <select
-            className="field"
-            value={account}
-            onChange={(e) => setAccount(Number(e.target.value))}
-          >
-            {accounts.map((a) => (
-              <option key={a.id} value={a.id}>
-                {a.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <AccountSelect
+          label="in"
+          accounts={accounts}
+          value={String(account)}
+          onChange={(id) => setAccount(Number(id))}
+        />
       )}
       <button type="submit" className="button primary" disabled={keep.isPending}>
         {said?.unsure ? "Enter it all the same" : "Enter"}
@@ -86,7 +82,3 @@ export function QuickLine({ accounts }: { accounts: Account[] }) {
     </form>
   );
 }
-
-/** Of what was held at a price a share, what it cost; the server counts, so to the cent here. */
-const costOf = (shares: string, price: string | null) =>
-  price === null ? undefined : (Number(shares) * Number(price)).toFixed(2);
