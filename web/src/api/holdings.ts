@@ -25,11 +25,15 @@ export const GROUPINGS = [
 ] as const;
 export type Grouping = (typeof GROUPINGS)[number];
 
+/** Milliseconds until it is looked for again whether measures are made. */
+const AGAIN = 1500;
+
 export function useHoldings(by: Grouping, as_of?: string) {
   return useQuery({
     queryKey: ["facts", "ledger", "holdings", by, as_of],
     queryFn: () => answer(client.GET("/api/holdings", { params: { query: { by, as_of } } })),
     placeholderData: keepPreviousData,
+    refetchInterval: ({ state }) => ((state.data?.pending ?? 0) > 0 ? AGAIN : false),
   });
 }
 

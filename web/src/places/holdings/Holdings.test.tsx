@@ -120,6 +120,13 @@ test("positions in groups sum to the whole", async () => {
     await says(`Entered: ${text.split(" ")[1]}`);
   }
   await me.click("button", "Positions");
+  const names = () =>
+    screen.queryAllByRole("button", { name: /: lots of/ }).map((b) => b.textContent?.slice(0, 3));
+  await me.click("button", "Cost");
+  await until(() => expect(names()).toEqual(["TRS", "GWK"]));
+  await me.click("button", /^Cost/);
+  await until(() => expect(names()).toEqual(["GWK", "TRS"]));
+  expect(me.url()).toContain("sort=cost");
   await me.click("button", "sector");
   const found = await answerOf<Schemas["HoldingsOut"]>("/api/holdings?by=sector");
   for (const group of found.groups) await says(group.name as string);

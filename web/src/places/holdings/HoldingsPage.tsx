@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { GROUPINGS, type Grouping, type Holdings, useHoldings } from "@/api/holdings";
+import { useMakePending } from "@/api/payers";
 import { useHiddenAmounts } from "@/state/amounts";
 import { useView } from "@/state/view";
 import { HideAmounts } from "@/ui/Amount";
@@ -28,6 +29,7 @@ export function HoldingsPage() {
     document.title = "Holdings · Hearth Yield";
   }, []);
   const held = found.data;
+  useMakePending(held?.pending ?? 0, view.as_of);
   // Entries come first while there are none; once something is entered, the view stays.
   const began = useRef<"positions" | "entries">(undefined);
   if (held) began.current ??= held.entries === 0 ? "entries" : "positions";

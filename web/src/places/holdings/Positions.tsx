@@ -7,6 +7,7 @@ import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { EVERYONE, groupingOf } from "./HoldingsPage";
 import { Lots } from "./Lots";
+import { clicked, NAME, sorted, sortOf } from "./sorting";
 
 /** A column: what it is called, what it says in small, and its figures. */
 interface Column {
@@ -63,6 +64,11 @@ export function Positions({ held }: { held: Holdings }) {
   const by = groupingOf(view.by);
   if (held.positions === 0 && held.ended.length === 0) return null;
   const cols = columns(held.home);
+  const column = cols.find((c) => sortOf(c.name) === view.sort);
+  const ordered = (rows: Position[]) =>
+    column || view.sort === NAME
+      ? sorted(rows, column?.of ?? null, view.descending ?? false)
+      : rows;
   return (
     <>
       <nav
@@ -90,7 +96,7 @@ export function Positions({ held }: { held: Holdings }) {
           {held.groups.map((group) => (
             <tbody key={group.name ?? "unknown"}>
               {by !== "payer" && <GroupRow group={group} by={by} cols={cols} />}
-              {group.positions.map((p) => (
+              {ordered(group.positions).map((p) => (
                 <Row key={`${p.exchange}/${p.symbol}@${p.account}`} p={p} cols={cols} held={held} />
               ))}
             </tbody>
@@ -115,20 +121,35 @@ function Table(props: { caption: string; cols: Column[]; children: React.ReactNo
         <caption className="sr-only">{caption}</caption>
         <thead>
           <tr>
-            <th scope="col" className="text-left!">
-              Payer
-            </th>
+            <Heading name="Payer" className="text-left!" />
             {cols.map((c) => (
-              <th key={c.name} scope="col" className="align-bottom leading-tight">
-                {c.name}
-                {c.unit && <span className="block font-normal text-[12px]">{c.unit}</span>}
-              </th>
+              <Heading key={c.name} {...c} className="align-bottom leading-tight" />
             ))}
           </tr>
         </thead>
         {children}
       </table>
     </section>
+  );
+}
+
+/** A heading that sorts by its column. */
+function Heading({ name, unit, className }: { name: string; unit?: string; className: string }) {
+  const [view, change] = useView();
+  const sort = sortOf(name);
+  const way = view.descending ? "descending" : "ascending";
+  return (
+    <th scope="col" className={className} aria-sort={view.sort === sort ? way : undefined}>
+      <button
+        type="button"
+        className="min-h-6 hover:underline"
+        onClick={() => clicked(view, change, sort)}
+      >
+        {name}
+        {view.sort === sort && <span aria-hidden>{view.descending ? " ↓" : " ↑"}</span>}
+      </button>
+      {unit && <span className="block font-normal text-[12px]">{unit}</span>}
+    </th>
   );
 }
 
