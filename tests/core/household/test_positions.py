@@ -7,12 +7,14 @@ from fractions import Fraction
 import pytest
 
 from hearth_yield.core.figures.figure import Figure, Unit, given, unknown
+from hearth_yield.core.household.after import after_buying
 from hearth_yield.core.household.entries import Account, Entry
 from hearth_yield.core.household.ledger import Book, Known
 from hearth_yield.core.household.positions import Position, Quote, positions
 from hearth_yield.core.household.rates import SeriesRates
 from hearth_yield.core.household.receipts import Paid, receipts
 from hearth_yield.core.household.totals import Totals, share_of
+from hearth_yield.core.worth.outlay import outlay_of
 
 from .build import ABROAD, CURRENCIES, HOME, MAIN, PAYER, Steps, book, entry, money
 from .test_worked import RATES, SPLIT, TRADES, abroad
@@ -172,3 +174,17 @@ def test_a_rate_is_the_days_or_the_last_before() -> None:
     assert rates.convert(10_000, "THK", HOME, date(2020, 12, 31)) == 8_000
     assert rates.convert(9_000, HOME, "THK", date(2021, 6, 1)) == 10_000
     assert rates.convert(1, "THK", HOME, date(2019, 12, 31)) is None
+
+
+def test_what_a_sum_would_make_of_it() -> None:
+    mine = [entry("opening", "2020-01-02", "190", amount="8638.00")]
+    at = quote(price=68.33, rate=1.98)
+    (position,) = held(book(mine), at)
+    kept = given("part kept", Unit.FRACTION, 1.0, "no tax")
+    bought = outlay_of(10_000.0, at.price, at.buy_below, at.rate, kept, HOME).now
+    total = Totals(positions=(position,), home=HOME).value
+    after = after_buying(at, position, total, bought, HOME)
+    assert value(after.shares) == 336
+    assert value(after.cost) == pytest.approx(18_614.18)
+    assert value(after.yield_on_cost) == pytest.approx(0.035740, abs=5e-7)
+    assert value(after.share_of_value) == pytest.approx(1.0)
