@@ -34,7 +34,7 @@ def entered(client: TestClient, account: int, kind: str, day: str, **more: Any) 
     return int(made.json()["id"])
 
 
-def position(client: TestClient, **query: str) -> dict[str, Any]:
+def position(client: TestClient, **query: Any) -> dict[str, Any]:
     (group,) = get(client, "/api/holdings", **query)["groups"]
     (found,) = group["positions"]
     return dict(found)
@@ -133,6 +133,26 @@ def test_an_entry_is_changed_deleted_and_put_back(client: TestClient, account: i
         ({"kind": "conversion", "new": "0"}, "new"),
         ({"kind": "conversion", "moves": "1.5"}, "moves"),
         ({"kind": "stated"}, "shares"),
+        ({"kind": "buy", "shares": "5", "price": "1e12"}, "price"),
+        ({"kind": "conversion", "new": "1e9"}, "new"),
+        (
+            {
+                "kind": "sell",
+                "shares": "5",
+                "price": "1",
+                "chosen": [{"day": "2024-01-02", "shares": "-3"}],
+            },
+            "chosen",
+        ),
+        (
+            {
+                "kind": "buy",
+                "shares": "5",
+                "price": "1",
+                "chosen": [{"day": "2024-01-02", "shares": "3"}],
+            },
+            "chosen",
+        ),
         ({"kind": "buy", "shares": "5", "price": "1", "currency": "€"}, "currency"),
         (
             {"kind": "exchange", "amount": "5", "into_amount": "6", "into_currency": "EURO"},
@@ -141,7 +161,7 @@ def test_an_entry_is_changed_deleted_and_put_back(client: TestClient, account: i
     ],
 )
 def test_an_entry_that_says_too_little_names_the_field(
-    client: TestClient, account: int, more: dict[str, str], field: str
+    client: TestClient, account: int, more: dict[str, Any], field: str
 ) -> None:
     body = {"account": account, "day": "2024-06-03", **TRS} | more
     refused = client.post("/api/entries", json=body)

@@ -234,6 +234,11 @@ WHOLE = ("new", "old", "moves")
 """Fields that are 1 where nobody typed them."""
 
 
+MOST = {"price": 10**9, "ratio": 10**6}
+"""Beyond which a field is a slip."""
+CHOOSES = (EntryKind.SELL, EntryKind.TRANSFER)
+
+
 def is_currency(text: str) -> bool:
     """Whether it is written as currencies are."""
     return len(text) == 3 and text.isascii() and text.isalpha()
@@ -261,6 +266,12 @@ def check_entry(entry: Entry, accounts: Mapping[int, Account], today: date) -> N
     for name in FIELDS:
         if name not in kind.has and name != "payer" and _has(entry, name):
             raise _refused(name, _said(entry, name), f"nothing: a {kind.name.lower()} has no such")
+    if entry.chosen and (
+        entry.kind not in CHOOSES
+        or any(n <= 0 for _, n in entry.chosen)
+        or sum(n for _, n in entry.chosen) > abs(entry.shares or 0)
+    ):
+        raise _refused("chosen", len(entry.chosen), "lots of what goes, together no more than that")
     _check_sizes(entry, kind)
     _check_targets(entry, accounts)
 
@@ -285,6 +296,9 @@ def _check_sizes(entry: Entry, kind: KindOfEntry) -> None:
         free = FIELDS[name].below_nil or (entry.kind, name) in SIGNED
         if value < 0 and not free:
             raise _refused(name, str(value), "0 or more")
+        most = MOST.get(FIELDS[name].type)
+        if most is not None and abs(value) > most:
+            raise _refused(name, str(value), f"at most {most:,}")
     if entry.kind is EntryKind.CONVERSION and not (entry.new > 0 < entry.old):
         raise _refused("new", f"{entry.new} for {entry.old}", "more than 0 for more than 0")
     if not 0 <= entry.moves <= 1:
