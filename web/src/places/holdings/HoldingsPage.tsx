@@ -74,11 +74,12 @@ export function HoldingsPage() {
 
 /** The answer in a sentence. */
 function Told({ held }: { held: Holdings }) {
+  const [view] = useView();
   const { totals, home, positions } = held;
   if (positions === 0) {
     return (
       <p className="mt-3 max-w-prose font-serif text-[19px]">
-        {held.entries > 0
+        {held.entries > 0 || view.as_of
           ? "Nothing is held on this day."
           : "Nothing is entered yet. The payers you hold, how many shares, and what they cost are enough to begin."}
       </p>
