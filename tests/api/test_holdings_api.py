@@ -185,6 +185,28 @@ def test_accounts_are_named_once_closed_and_deleted_when_empty(client: TestClien
     assert [a["name"] for a in get(client, "/api/holdings")["accounts"]] == ["Main"]
 
 
+def test_an_entry_comes_back_only_into_an_account_that_is_there(client: TestClient) -> None:
+    id = opened(client)
+    entry = entered(client, id, "buy", "2024-06-03", shares="1", price="60")
+    kept = client.put(f"/api/accounts/{id}", json={"name": "Main", "currency": "THK"})
+    assert (kept.status_code, kept.json()["field"]) == (409, "currency")
+    assert client.delete(f"/api/entries/{entry}").status_code == 204
+    assert client.delete(f"/api/accounts/{id}").status_code == 204
+    refused = client.post(f"/api/entries/{entry}/restore")
+    assert (refused.status_code, refused.json()["field"]) == (409, "account")
+    assert get(client, "/api/holdings")["groups"] == []
+    assert client.post(f"/api/accounts/{id}/restore").status_code == 204
+    assert client.post(f"/api/entries/{entry}/restore").status_code == 204
+    assert position(client)["shares"]["value"] == 1
+
+
+def test_two_doubts_are_asked_at_once(client: TestClient, account: int) -> None:
+    body: dict[str, Any] = {"shares": "5", "price": "60", "amount": "900", "ask": True}
+    asked = enter(client, account, "sell", "2024-06-03", **body).json()["detail"]
+    assert "is not what shares, price, fee and tax come to" in asked
+    assert "5 are missing" in asked
+
+
 def test_cash_of_an_account_that_keeps_it(client: TestClient) -> None:
     id = opened(client, keeps_cash=True)
     plain = {"exchange": "", "symbol": ""}

@@ -36,8 +36,17 @@ def add_account(cache: ReviewCache, made: Account, at: str) -> int:
 
 
 def change_account(cache: ReviewCache, made: Account) -> None:
-    """Raises InvalidInput as `add_account`, NotFound."""
+    """Raises InvalidInput as `add_account`, NotFound, Conflict for another currency where entries
+    are counted in the one it has."""
     with cache.database.write(facts=False, ledger=True) as connection:
+        was = ledger.get_account(connection, made.id).currency
+        if _tidy(made).currency != was and ledger.count_entries(connection, made.id):
+            raise Conflict(
+                f"what is entered in it is counted in {was}",
+                field="currency",
+                value=made.currency[:20],
+                rule=f"{was}, or an account without entries",
+            )
         held = [a for a in ledger.accounts(connection) if a.id != made.id]
         _check_account(made, held)
         ledger.change_account(connection, _tidy(made))
@@ -116,14 +125,24 @@ def delete_entry(cache: ReviewCache, id: int, *, today: date, at: str, ask: bool
     if ask:
         ground = ground_of(cache, today, cache.edition())
         left = [e for e in ground.entries if e.id != id]
-        _ask_what_cannot_be(cache, ground, left, today)
+        doubt = _too_much(cache, ground, left, today)
+        _ask([] if doubt is None else [doubt])
     with cache.database.write(facts=False, ledger=True) as connection:
         ledger.set_deleted(connection, id, at)
 
 
 def put_back_entry(cache: ReviewCache, id: int) -> None:
-    """Raises NotFound."""
+    """Raises NotFound, Conflict where its account is deleted."""
     with cache.database.write(facts=False, ledger=True) as connection:
+        entry = ledger.get(connection, id).entry
+        there = {a.id for a in ledger.accounts(connection)}
+        if not {entry.account, *([] if entry.to is None else [entry.to])} <= there:
+            raise Conflict(
+                "its account was deleted; put that back first",
+                field="account",
+                value=entry.account,
+                rule="an account that is there",
+            )
         ledger.set_deleted(connection, id, None)
 
 
@@ -135,26 +154,39 @@ def _check(
     check_entry(made, accounts, today)
     if not ask:
         return
-    expected = total_apart(made)
-    if expected is not None:
-        digits = minor_digits(made.currency)
-        raise Unsure(
-            f"the amount, {as_decimal(made.amount or 0, digits):,f}, is not what shares, price, "
-            f"fee and tax come to, {as_decimal(expected, digits):,f}",
-            field="amount",
-            value=str(as_decimal(made.amount or 0, digits)),
-            rule="within half a per cent; the amount counts where they differ",
-        )
     ground = ground_of(cache, today, cache.edition())
     others = [e for e in ground.entries if e.id != replace_id]
     new = replace(made, id=replace_id or 1 + max((e.id for e in others), default=0))
-    _ask_what_cannot_be(cache, ground, [*others, new], today)
+    found = [_apart(made), _too_much(cache, ground, [*others, new], today)]
+    _ask([said for said in found if said is not None])
 
 
-def _ask_what_cannot_be(
+def _ask(doubts: Sequence[tuple[str, str]]) -> None:
+    """Raises Unsure with all that is doubtful, each with the field it is about."""
+    if doubts:
+        raise Unsure(
+            "; and ".join(said for _, said in doubts),
+            field=doubts[0][0],
+            rule="change it, or enter what is missing; else it is kept as it is",
+        )
+
+
+def _apart(made: Entry) -> tuple[str, str] | None:
+    """That a total which was typed is not what shares and price come to."""
+    expected = total_apart(made)
+    if expected is None:
+        return None
+    digits = minor_digits(made.currency)
+    return "amount", (
+        f"the amount, {as_decimal(made.amount or 0, digits):,f}, is not what shares, price, "
+        f"fee and tax come to, {as_decimal(expected, digits):,f}"
+    )
+
+
+def _too_much(
     cache: ReviewCache, before: Ground, entries: Sequence[Entry], today: date
-) -> None:
-    """Raises Unsure where more would go than was held, and did not before."""
+) -> tuple[str, str] | None:
+    """That more would go than was held, and did not before."""
     stood = _unresolved(before, today)
     after = ground_of(cache, today, cache.edition(), entries)
     for place, why in sorted(_unresolved(after, today).items(), key=lambda found: found[0]):
@@ -162,13 +194,11 @@ def _ask_what_cannot_be(
         if standing is None or why.since < standing.since:
             account = next(a.name for a in after.accounts if a.id == place[0])
             missing = as_decimal(why.missing, SHARE_DIGITS).normalize()
-            raise Unsure(
+            return "shares", (
                 f"on {why.since.isoformat()} more of {place[1][1]} would go from {account} than "
-                f"was held: {missing:,f} are missing",
-                field="shares",
-                value=str(missing),
-                rule="no more than was held that day; enter what is missing, or an opening",
+                f"was held: {missing:,f} are missing"
             )
+    return None
 
 
 def _unresolved(ground: Ground, today: date) -> dict[Place, Unresolved]:

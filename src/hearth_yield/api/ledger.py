@@ -281,7 +281,7 @@ def add_account(here: Here, said: AccountIn) -> EntryMade:
     return EntryMade(id=keep_entries.add_account(here.cache, said.account(), here.now()))
 
 
-@router.put("/accounts/{id}", status_code=204)
+@router.put("/accounts/{id}", status_code=204, responses={409: {"model": Problem}})
 def change_account(here: Here, id: Id, said: AccountIn) -> None:
     keep_entries.change_account(here.cache, said.account(id))
 
@@ -423,7 +423,7 @@ def delete_entry(here: Here, id: Id, ask: bool = False) -> None:
     keep_entries.delete_entry(here.cache, id, today=here.moment().today, at=here.now(), ask=ask)
 
 
-@router.post("/entries/{id}/restore", status_code=204)
+@router.post("/entries/{id}/restore", status_code=204, responses={409: {"model": Problem}})
 def put_back_entry(here: Here, id: Id) -> None:
     keep_entries.put_back_entry(here.cache, id)
 

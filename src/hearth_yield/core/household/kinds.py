@@ -215,7 +215,8 @@ KINDS: dict[EntryKind, KindOfEntry] = {
             EntryKind.STATED,
             "Statement",
             "stated",
-            "Shares or cash that the institution says are there at the day’s end.",
+            "Shares or cash that the institution says are there at the day’s end. It is kept "
+            "beside the ledger and changes nothing in it.",
             "",
             "",
             "shares amount",

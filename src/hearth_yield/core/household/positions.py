@@ -285,12 +285,15 @@ class Position(HoldsFigures):
     def received(self) -> Figure:
         """Dividends net of what was withheld, at home."""
         rows = [(r.day, r.at_home) for r in self.receipts]
-        return self._made_of(
+        found = self._made_of(
             "dividends received",
             "dividends that came, after what was withheld",
             rows,
             f"no rate of {self.quote.currency} on a pay date",
         )
+        if not any(r.on_record for r in self.receipts):
+            return found
+        return found.but(notes=("those of the record count in full, as nobody entered them",))
 
     def _made_of(
         self, label: str, formula: str, rows: Sequence[tuple[date, int | None]], why: str
