@@ -21,10 +21,10 @@ from hearth_yield.core.household.positions import Position, Quote, positions
 from hearth_yield.core.household.rates import SeriesRates
 from hearth_yield.core.household.receipts import Paid, Receipt, receipts
 from hearth_yield.core.household.totals import Totals
-from hearth_yield.core.record.stage import build_record_stage
+from hearth_yield.core.record.declared_rate import declared_rate_figure, read_on
 from hearth_yield.core.review import Review, computing
 from hearth_yield.faults_log import note_if_ours
-from hearth_yield.store import ledger
+from hearth_yield.store import ledger, payer_files
 from hearth_yield.store.database import Edition
 
 from .ensure_measures import universe
@@ -128,10 +128,13 @@ def _followed(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Fo
 
 
 def _follow(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Followed:
+    shared = cache.shared.get(at.facts, payer_files.Shared)
     try:
-        payer = cache.whole_file(at, *key).payer
-        file = cache.cut_file(at, *key, as_of)
+        with cache.database.read() as connection:
+            whole = payer_files.load_newest(connection, *key, as_of, shared)
+        payer = whole.payer
         with computing(payer):
+            file = whole.cut(as_of)
             price, rate = figures_of(file)
     except NotFound:
         return Followed(
@@ -165,7 +168,7 @@ def _follow(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Foll
 
 def figures_of(file: PayerFile) -> tuple[Figure, Figure]:
     """A payer's price and declared rate, with their working."""
-    return file.price, build_record_stage(file).record.declared_rate
+    return file.price, declared_rate_figure(file, read_on(file, file.day))
 
 
 def _holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:

@@ -13,10 +13,13 @@ from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import (
     Dividend,
+    DividendKind,
+    Notice,
     Payer,
     Series,
     SeriesPoint,
     Slump,
+    Split,
     without_sums,
 )
 from hearth_yield.core.facts.statements import Statement
@@ -108,22 +111,7 @@ def load(
     shared = shared or Shared()
     row = _payer_row(connection, exchange, symbol)
     entered = shared.manual_sources(connection)
-    payer = Payer(
-        symbol=row.symbol,
-        exchange=row.exchange,
-        name=row.name,
-        kind=Kind(row.kind),
-        currency=row.currency,
-        country=row.country,
-        fiscal_year_end_month=row.fiscal_year_end_month,
-        rhythm=row.rhythm,
-        evenness=row.evenness,
-        description=row.description,
-        isin=row.isin,
-        listed_on=row.listed_on,
-        delisted_on=row.delisted_on,
-        entered=row.source_id in entered,
-    )
+    payer = _payer(row, entered)
     edited = edits.standing(connection, exchange, symbol)
     reader = PayerReader(connection, row.id, entered, edited)
     held: dict[str, Any] = {
@@ -143,6 +131,47 @@ def load(
         risk_free_yield=shared.of_kind(connection, "risk_free_yield", row.currency),
         aaa_yield=shared.of_kind(connection, "aaa_yield", row.currency),
         slumps=shared.slumps(connection),
+    )
+
+
+def load_newest(
+    connection: Connection, exchange: str, symbol: str, as_of: date, shared: Shared
+) -> PayerFile:
+    """What its price and declared rate on a day rest on: dividends, notices and splits, uncut, and
+    the closes by the day that may be the newest; all there is where it paid nothing by the day.
+    Raises NotFound."""
+    row = _payer_row(connection, exchange, symbol)
+    entered = shared.manual_sources(connection)
+    reader = PayerReader(connection, row.id, entered, edits.standing(connection, exchange, symbol))
+    dividends = without_sums(reader.read(Dividend))
+    if not any(d.kind is DividendKind.REGULAR and d.known_on <= as_of for d in dividends):
+        return load(connection, exchange, symbol, shared)
+    return PayerFile(
+        payer=_payer(row, entered),
+        dividends=dividends,
+        notices=reader.read(Notice),
+        splits=reader.read(Split),
+        prices=reader.prices(as_of),
+        exclusions=tuple(reader.exclusions),
+    )
+
+
+def _payer(row: Any, entered: frozenset[int]) -> Payer:
+    return Payer(
+        symbol=row.symbol,
+        exchange=row.exchange,
+        name=row.name,
+        kind=Kind(row.kind),
+        currency=row.currency,
+        country=row.country,
+        fiscal_year_end_month=row.fiscal_year_end_month,
+        rhythm=row.rhythm,
+        evenness=row.evenness,
+        description=row.description,
+        isin=row.isin,
+        listed_on=row.listed_on,
+        delisted_on=row.delisted_on,
+        entered=row.source_id in entered,
     )
 
 
