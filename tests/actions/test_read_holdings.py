@@ -40,13 +40,15 @@ def test_an_edited_or_excluded_close_counts_as_in_the_review(twenty: Database) -
     seen = set()
     for _ in range(3):
         newest = light(twenty, "ELV", "TRS", DAY)[0].known_on
-        assert newest is not None and newest not in seen
+        assert newest is not None
+        assert newest not in seen
         seen.add(newest)
         key = {"day": newest.isoformat()}
         exclude(twenty, "ELV", "TRS", table="prices", key=key, reason="a slip", at=AT)
     price, _ = light(twenty, "ELV", "TRS", DAY)
     assert price == whole(twenty, "ELV", "TRS", DAY)[0]
-    assert price.known_on is not None and price.known_on < min(seen)
+    assert price.known_on is not None
+    assert price.known_on < min(seen)
     edit_value(
         twenty,
         "ELV",

@@ -12,7 +12,8 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from hearth_yield.core.finding.catalogue import CHOICES, MEASURES
+from hearth_yield.core.finding.catalogue import CHOICES
+from hearth_yield.core.stages import MEASURES
 from hearth_yield.exchange.columns import FORMATS
 from tests.databases import client_of, copy_of
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 import pytest
@@ -291,3 +292,64 @@ def test_an_entry_leaves_reviews_as_they_were_made(client: TestClient, account: 
     before = get(client, "/api/payers/ELV/TRS/review")
     entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")
     assert get(client, "/api/payers/ELV/TRS/review") == before
+
+
+def where(id: str, op: str, **more: Any) -> str:
+    return json.dumps({"join": "all", "parts": [{"id": id, "op": op, **more}]})
+
+
+def test_payers_are_found_and_sorted_by_what_is_held_of_them(
+    client: TestClient, account: int
+) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10", fee="5")
+    other = {"exchange": "ELV", "symbol": "AMLH"}
+    entered(client, account, "buy", "2024-06-03", shares="10", price="20", **other)
+    entered(client, account, "sell", "2025-06-03", shares="10", price="20", **other)
+    (row,) = get(
+        client,
+        "/api/payers",
+        where=where("held", "is", words=["held"]),
+        columns="held,held_shares,held_yield_on_cost,held_cost_at_home",
+    )["rows"]
+    cells = row["cells"]
+    assert (row["symbol"], cells["held"]["word"]) == ("TRS", "held")
+    assert (cells["held_shares"]["value"], cells["held_cost_at_home"]["value"]) == (50, 3010)
+    for cell in (cells["held_shares"], cells["held_yield_on_cost"]):
+        opened = get(client, "/api/payers/ELV/TRS/working", key=cell["key"])
+        assert opened["figure"]["value"] == pytest.approx(cell["value"])
+    (before,) = get(client, "/api/payers", where=where("held", "is", words=["held before"]))["rows"]
+    assert before["symbol"] == "AMLH"
+    cell = get(client, "/api/payers", columns="held_shares", sort="held_shares")["rows"][-1]
+    assert cell["cells"]["held_shares"]["reason"] == "nothing of it is held"
+    first = get(client, "/api/payers", sort="held_shares", columns="held_shares")["rows"][0]
+    assert first["symbol"] == "TRS"
+    assert get(client, "/api/payers", where=where("held_shares", "known"))["found"] == 1
+    words = {m["id"]: m for m in get(client, "/api/catalogue")["measures"]}
+    assert {w["word"]: w["payers"] for w in words["held"]["choices"]}["held before"] == 1
+    assert words["held_cost_at_home"]["currency"] == "TLL"
+
+
+def test_a_past_day_finds_what_was_held_by_then(client: TestClient, account: int) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")
+    asked = where("held", "is", words=["held"])
+    assert get(client, "/api/payers", where=asked, as_of="2024-06-03")["found"] == 1
+    assert get(client, "/api/payers", where=asked, as_of="2024-06-02")["found"] == 0
+    assert get(client, "/api/payers/groups", by="held", as_of="2024-06-03")[0]["word"] == "held"
+
+
+def test_payers_are_compared_by_what_is_held_of_them(client: TestClient, account: int) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60.10")
+    found = get(
+        client,
+        "/api/compare",
+        payer=["ELV/TRS", "ELV/AMLH"],
+        lines="held_share_of_value:low:1,held_yield_on_cost:high:1",
+    )
+    share, on_cost = found["lines"]
+    assert share["stage"] == "household"
+    mine, none = share["cells"]
+    assert (mine["compared"], none["compared"]) == (1.0, None)
+    assert none["figure"]["reason"] == "nothing of it is held"
+    key = on_cost["cells"][0]["figure"]["key"]
+    opened = get(client, "/api/payers/ELV/TRS/working", key=key)
+    assert opened["figure"]["value"] == pytest.approx(50 * 1.98 / 3005)

@@ -15,6 +15,7 @@ import pytest
 from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.figures.measure import Stage
 from hearth_yield.core.judging.house_rules import SETTINGS
+from hearth_yield.core.names import NUMBERS
 from hearth_yield.core.signals.make import KINDS
 from hearth_yield.core.stages import MEASURES
 from hearth_yield.core.worth.inputs import INPUTS
@@ -37,20 +38,20 @@ def listed(head: str) -> list[str]:
     return [name.strip() for name in text.split(" · ")]
 
 
-@pytest.mark.parametrize("id", list(MEASURES))
+@pytest.mark.parametrize("id", list(NUMBERS))
 def test_every_measure_has_the_better_end_that_was_decided_for_it(id: str) -> None:
     """Of a new measure somebody must say which end is better; the file says it, not the code."""
     (decided,) = [end for end, ids in ENDS.items() if id in ids]
-    assert MEASURES[id].better == decided
+    assert NUMBERS[id].better == decided
 
 
 def test_no_end_is_decided_for_a_measure_that_is_gone() -> None:
-    assert sorted(id for ids in ENDS.values() for id in ids) == sorted(MEASURES)
+    assert sorted(id for ids in ENDS.values() for id in ids) == sorted(NUMBERS)
 
 
 @pytest.mark.parametrize("stage", [s for s in Stage if s is not Stage.DECISION])
 def test_every_measure_stands_in_the_method(stage: Stage) -> None:
-    names = [m.name for m in MEASURES.values() if m.stage is stage]
+    names = [m.name for m in NUMBERS.values() if m.stage is stage]
     assert listed(STAGES.get(stage, stage.value.capitalize())) == names
 
 

@@ -20,6 +20,7 @@ from hearth_yield.core.facts.tables import TABLES
 from hearth_yield.core.figures.figure import Unit
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.judging.judge import State
+from hearth_yield.core.names import NUMBERS
 from hearth_yield.core.question import read_question
 from hearth_yield.core.range.multiples import QUANTITIES
 from hearth_yield.core.stages import MEASURES, STAGES
@@ -306,7 +307,7 @@ def _group(part: object, depth: int) -> bool:
     words = part.get("words", [])
     return (
         part.get("op") in _OPS
-        and (part.get("id") in MEASURES or part.get("id") in CHOICES)
+        and (part.get("id") in NUMBERS or part.get("id") in CHOICES)
         and (part.get("value") is None or _number(part["value"]))
         and isinstance(words, list)
         and all(isinstance(w, str) for w in words)

@@ -9,11 +9,13 @@ from hearth_yield.core.comparing.comparison import Asked, Comparison, compare
 from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.figures.measure import Measure
+from hearth_yield.core.household.measures import HOUSEHOLD, Part
+from hearth_yield.core.names import NUMBERS
 from hearth_yield.core.question import Question
-from hearth_yield.core.stages import MEASURES
 from hearth_yield.store.database import Edition
 
 from .exchange_rates import newest_rate
+from .read_holdings import read_holdings
 from .review_cache import ReviewCache
 
 MOST = 6
@@ -25,7 +27,7 @@ def default_lines(id: str = "overview") -> list[Asked]:
     """Those of a set, each with a weight of one."""
     sets = compare_sets()
     found = next((s for s in sets if s.id == id), sets[0])
-    return [default_line(MEASURES[m]) for m in found.measures]
+    return [default_line(NUMBERS[m]) for m in found.measures]
 
 
 def default_line(measure: Measure) -> Asked:
@@ -47,4 +49,10 @@ def compare_payers(
             rule=f"1 to {MOST} payers",
         )
     reviews = [cache.review(e, s, as_of, Question(), at) for e, s in keys]
-    return compare(reviews, lines, lambda other, into: newest_rate(cache, other, into, as_of, at))
+    owned = {}
+    if any(line.id in HOUSEHOLD for line in lines):
+        found = read_holdings(cache, as_of, at)
+        owned = {p.quote.payer: Part(position=p, totals=found.totals) for p in found.held}
+    return compare(
+        reviews, lines, lambda other, into: newest_rate(cache, other, into, as_of, at), owned
+    )

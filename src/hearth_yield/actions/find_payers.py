@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 import numpy as np
 
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.finding.catalogue import CHOICES
+from hearth_yield.core.finding.catalogue import CHOICES, HELD
 from hearth_yield.core.finding.search import (
+    ENDED,
     Candidate,
     Condition,
     Group,
     Mask,
+    Owned,
     Summary,
     SummedGroup,
     Universe,
@@ -25,9 +27,13 @@ from hearth_yield.core.finding.search import (
     summarise,
     with_words,
 )
+from hearth_yield.core.household.measures import HOUSEHOLD, Part
 from hearth_yield.core.kinds import Kind
+from hearth_yield.core.names import NUMBERS
+from hearth_yield.store.database import edition, kept_revision
 
 from .ensure_measures import universe
+from .read_holdings import read_holdings
 from .review_cache import ReviewCache
 
 EVERYTHING = Group(join="all")
@@ -50,11 +56,13 @@ class Search:
 class Found:
     """What a search found: the payers asked for, and what is true of all that it found.
 
-    counts: for each condition in reading order, how many payers meet it by itself. held: payers of
-    the universe that are listed; delisted: those that are not. pending: payers of the universe
-    whose measures are missing or stale. currency: that of most of them.
+    universe: that was searched. counts: for each condition in reading order, how many payers meet
+    it by itself. held: payers of the universe that are listed; delisted: those that are not.
+    pending: payers of the universe whose measures are missing or stale. currency: that of most of
+    them.
     """
 
+    universe: Universe
     rows: Sequence[Candidate]
     found: int
     held: int
@@ -85,6 +93,32 @@ def _mask(universe: Universe, search: Search) -> Mask:
     return there & with_words(universe, search.words) & matches(universe, search.where)
 
 
+def owned_universe(cache: ReviewCache, as_of: date) -> Universe:
+    """Every payer listed on a day, with what the household has of it."""
+    here = universe(cache, as_of)
+    with cache.database.read() as connection:
+        at, kept = edition(connection), kept_revision(connection)
+
+    def make() -> Universe:
+        found = read_holdings(cache, as_of, at)
+        owned = {p.quote.payer: ENDED for p in found.ended} | {
+            p.quote.payer: Owned.of(Part(position=p, totals=found.totals)) for p in found.held
+        }
+        return replace(here, owned=owned)
+
+    return cache.universes.get(("owned", at, kept, as_of), make)
+
+
+def _universe(
+    cache: ReviewCache, as_of: date, search: Search, columns: Sequence[str] = ()
+) -> Universe:
+    """With what the household has where that is asked for: a search by other measures rests on no
+    ledger."""
+    asked = {search.sort, *columns, *(c.id for c in conditions(search.where))}
+    whole = HELD in asked or not HOUSEHOLD.keys().isdisjoint(asked)
+    return owned_universe(cache, as_of) if whole else universe(cache, as_of)
+
+
 def check_search(search: Search) -> None:
     """Raises InvalidInput for a search that no universe could answer."""
     nobody = Universe(candidates=())
@@ -92,16 +126,18 @@ def check_search(search: Search) -> None:
 
 
 def find_payers(
-    cache: ReviewCache, as_of: date, search: Search, measures: Sequence[str], first: int, count: int
+    cache: ReviewCache, as_of: date, search: Search, columns: Sequence[str], first: int, count: int
 ) -> Found:
-    """One window of the payers found. measures: those to sum up over all found."""
-    here = universe(cache, as_of)
+    """One window of the payers found. columns: measures, which are summed up over all found, and
+    choices."""
+    here = _universe(cache, as_of, search, columns)
     mask = _mask(here, search)
     places = ordered(here, mask, search.sort, search.descending)
     there = here.listed | search.delisted
     states = _tally(here, mask, "state")
     currencies = _tally(here, mask, "currency")
     return Found(
+        universe=here,
         rows=[here.candidates[i] for i in places[first : first + count]],
         found=len(places),
         held=int(here.listed.sum()),
@@ -110,7 +146,7 @@ def find_payers(
         counts=[int((there & matches(here, c)).sum()) for c in conditions(search.where)],
         currency=max(currencies, key=lambda c: currencies[c], default=None),
         states=states,
-        summaries={m: summarise(here.values(m)[mask]) for m in measures},
+        summaries={m: summarise(here.values(m)[mask]) for m in columns if m in NUMBERS},
     )
 
 
@@ -150,7 +186,7 @@ def _tally(universe: Universe, mask: Mask, choice: str) -> dict[str, int]:
 
 def found_keys(cache: ReviewCache, as_of: date, search: Search) -> list[tuple[str, str]]:
     """Exchange and symbol of every payer found, in order."""
-    here = universe(cache, as_of)
+    here = _universe(cache, as_of, search)
     places = ordered(here, _mask(here, search), search.sort, search.descending)
     return [(here.candidates[i].exchange, here.candidates[i].symbol) for i in places]
 
@@ -160,7 +196,7 @@ def found_groups(
 ) -> Sequence[FoundGroup]:
     """The payers found, grouped by a choice, each measure summed up; and all payers of the same
     groups, whatever is searched for."""
-    here = universe(cache, as_of)
+    here = _universe(cache, as_of, search, [by, *measures])
     found = groups(here, _mask(here, search), by, measures)
     whole = {g.word: g for g in groups(here, here.listed, by, measures)}
     return [FoundGroup(found=g, whole=whole.get(g.word, g)) for g in found]
@@ -168,5 +204,5 @@ def found_groups(
 
 def words_in_use(cache: ReviewCache, as_of: date) -> Mapping[str, Mapping[str, int]]:
     """Of every choice the words it takes among the payers, with how many take each."""
-    here = universe(cache, as_of)
+    here = owned_universe(cache, as_of)
     return {choice: _tally(here, here.listed, choice) for choice in CHOICES}

@@ -87,6 +87,16 @@ def read_holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
     return found
 
 
+def home_currency(cache: ReviewCache) -> str:
+    """The currency of sums: that of the first account; none before there is one."""
+    with cache.database.read() as connection:
+        return _home(ledger.accounts(connection))
+
+
+def _home(accounts: Sequence[Account]) -> str:
+    return accounts[0].currency if accounts else ""
+
+
 def ground_of(
     cache: ReviewCache, as_of: date, at: Edition, instead: Sequence[Entry] | None = None
 ) -> Ground:
@@ -94,7 +104,7 @@ def ground_of(
     with cache.database.read() as connection:
         accounts = ledger.accounts(connection)
         entries = ledger.entries(connection, as_of) if instead is None else instead
-    home = accounts[0].currency if accounts else ""
+    home = _home(accounts)
     keys = sorted({p for e in entries for p in (e.payer, e.into) if p is not None})
     followed = {key: _followed(cache, key, as_of, at) for key in keys}
     currencies = {

@@ -71,7 +71,7 @@ class ReviewCache:
     files: Cache = field(default_factory=lambda: Cache(16))
     shared: Cache = field(default_factory=lambda: Cache(2))
     reviews: Cache = field(default_factory=lambda: Cache(32))
-    universes: Cache = field(default_factory=lambda: Cache(2))
+    universes: Cache = field(default_factory=lambda: Cache(4))
     looked_back: Cache = field(default_factory=lambda: Cache(2))
     breadths: Cache = field(default_factory=lambda: Cache(2))
     strained: Cache = field(default_factory=lambda: Cache(4))

@@ -8,11 +8,13 @@ from typing import Literal, cast
 from fastapi import APIRouter
 
 from hearth_yield.actions.find_payers import words_in_use
+from hearth_yield.actions.read_holdings import home_currency
 from hearth_yield.core.expecting.expectation import GROWING
 from hearth_yield.core.facts.statements import words
 from hearth_yield.core.figures.measure import Measure, Stage
 from hearth_yield.core.finding.catalogue import CHOICES, MARKS, Choice, Mark, column_sets
-from hearth_yield.core.stages import MEASURES
+from hearth_yield.core.household.measures import is_at_home
+from hearth_yield.core.names import NUMBERS
 
 from .answer import wire
 from .context import Here, When
@@ -39,7 +41,8 @@ class MeasureOut:
     words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
     under 0; under: what its minus means. group: the basis it is taken on. drawn: how a cell is
     drawn, where that is not as a number or a word. sort: what it is ordered by; null: by nothing.
-    foot: its median stands at the foot of the table. column: it can be a column. grows: it can be
+    foot: its median stands at the foot of the table. column: it can be a column.
+    currency: the one its amounts are in, where that is one for all. grows: it can be
     expected to grow by so much a year.
     """
 
@@ -57,6 +60,7 @@ class MeasureOut:
     sort: str | None
     foot: bool
     column: bool
+    currency: str | None
     grows: bool
     choices: list[WordOut] | None
 
@@ -78,24 +82,26 @@ class CatalogueOut:
 
 @router.get("/catalogue")
 def catalogue(here: Here, when: When) -> CatalogueOut:
+    home = home_currency(here.cache)
     in_use = words_in_use(here.cache, when.as_of)
     return CatalogueOut(
         measures=[
             *(_mark(m) for m in MARKS.values()),
             *(_choice(c, in_use[c.id]) for c in CHOICES.values()),
-            *(_number(m) for m in MEASURES.values()),
+            *(_number(m, home if is_at_home(m) else None) for m in NUMBERS.values()),
         ],
         sets=each(ColumnSetOut, column_sets()),
     )
 
 
-def _number(m: Measure) -> MeasureOut:
+def _number(m: Measure, home: str | None) -> MeasureOut:
     return fill(
         MeasureOut,
         m,
         group=words(m.group) if m.group else None,
         sort=m.id,
         column=True,
+        currency=home,
         grows=m.unit in GROWING,
         choices=None,
     )
@@ -133,6 +139,7 @@ def _word(
         sort=sort,
         foot=False,
         column=column,
+        currency=None,
         grows=False,
         choices=None if in_use is None else [WordOut(word=w, payers=n) for w, n in in_use.items()],
     )

@@ -17,9 +17,8 @@ from hearth_yield.core.comparing.comparison import Asked, Axis, Comparison
 from hearth_yield.core.comparing.scoring import Line
 from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.names import name_of
+from hearth_yield.core.names import NUMBERS, name_of
 from hearth_yield.core.review import Review
-from hearth_yield.core.stages import MEASURES
 
 from .answer import wire
 from .context import Here, When
@@ -161,12 +160,12 @@ def read_lines(text: str) -> list[Asked]:
 
 def _line(part: str) -> Asked:
     id, _, rest = part.strip().partition(":")
-    if id not in MEASURES:
+    if id not in NUMBERS:
         raise InvalidInput(
-            f"there is no measure “{id}”", field="lines", value=id, rule=", ".join(MEASURES)
+            f"there is no measure “{id}”", field="lines", value=id, rule=", ".join(NUMBERS)
         )
     better, _, weight = rest.partition(":")
-    usual = default_line(MEASURES[id])
+    usual = default_line(NUMBERS[id])
     if better not in ("", "high", "low"):
         raise InvalidInput("choose a direction", field="lines", value=better, rule="high or low")
     try:

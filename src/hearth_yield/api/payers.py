@@ -12,10 +12,9 @@ from hearth_yield.actions.find_payers import Search, find_payers, found_groups, 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.measured import FirstToGive
-from hearth_yield.core.finding.search import Candidate, Condition, Group
+from hearth_yield.core.finding.search import Candidate, Condition, Group, Universe
 from hearth_yield.core.judging.judge import OLD_STATES
-from hearth_yield.core.names import name_of
-from hearth_yield.core.stages import MEASURES
+from hearth_yield.core.names import NUMBERS, name_of
 
 from .answer import wire, written
 from .context import Here, When
@@ -98,9 +97,9 @@ def known_ids(columns: str) -> list[str]:
     """Raises InvalidInput for a measure that is not known."""
     ids = [c for c in columns.split(",") if c]
     for id in ids:
-        if id not in MEASURES and id not in CHOICES:
+        if id not in NUMBERS and id not in CHOICES:
             raise InvalidInput(
-                f"there is no measure “{id}”", field="columns", value=id, rule=", ".join(MEASURES)
+                f"there is no measure “{id}”", field="columns", value=id, rule=", ".join(NUMBERS)
             )
     return ids
 
@@ -178,7 +177,7 @@ class PayersOut:
     summaries: dict[str, SummaryOut]
 
 
-def _row(entry: Candidate, columns: list[str]) -> RowOut:
+def _row(here: Universe, entry: Candidate, columns: list[str]) -> RowOut:
     held = entry.measured
     if held is None:
         nothing: dict[str, Any] = dict.fromkeys(("kind", "currency", "state", "first", "last_year"))
@@ -190,7 +189,7 @@ def _row(entry: Candidate, columns: list[str]) -> RowOut:
         currency=held.words["currency"],
         state=held.words["state"],
         first=_first(held.first) if held.first else None,
-        cells={c: _cell(entry, c) for c in columns},
+        cells={c: _cell(here, entry, c) for c in columns},
         dividends=list(held.dividends),
         last_year=held.last_year,
         ready=not entry.stale,
@@ -202,13 +201,13 @@ def _first(first: FirstToGive) -> FirstOut:
     return fill(FirstOut, first, cushion=fill(CellOut, first.cushion, key=key))
 
 
-def _cell(entry: Candidate, column: str) -> CellOut:
+def _cell(here: Universe, entry: Candidate, column: str) -> CellOut:
     held = entry.measured
     assert held is not None  # noqa: S101 - asked only of measured rows
     if column in CHOICES:
         by = held.word_touches.get(column)
-        return CellOut(word=held.words[column], touch=by.value if by else None)
-    cell = held.cell(column)
+        return CellOut(word=here.word(entry, column), touch=by.value if by else None)
+    cell = here.cell(entry, column)
     return fill(CellOut, cell, key=name_of(column))
 
 
@@ -224,14 +223,13 @@ def payers(
     """A window of the payers found: rows first to first + count."""
     ids = known_ids(columns)
     start, size = max(first, 0), max(0, min(count, MAX_ROWS))
-    numbers = [c for c in ids if c in MEASURES]
     job = here.keeping(when)
-    found = find_payers(here.cache, when.as_of, search, numbers, start, size)
+    found = find_payers(here.cache, when.as_of, search, ids, start, size)
     return written(
         fill(
             PayersOut,
             found,
-            rows=[_row(e, ids) for e in found.rows],
+            rows=[_row(found.universe, e, ids) for e in found.rows],
             first=start,
             job=job if found.pending else None,
         )
@@ -274,7 +272,7 @@ class WholeGroupOut:
 def groups(
     here: Here, when: When, search: SearchAsked, by: str = "sector", columns: Columns = ""
 ) -> list[GroupOut]:
-    numbers = [c for c in known_ids(columns) if c in MEASURES]
+    numbers = [c for c in known_ids(columns) if c in NUMBERS]
     return [
         fill(GroupOut, g.found, whole=fill(WholeGroupOut, g.whole))
         for g in found_groups(here.cache, when.as_of, search, by, numbers)

@@ -10,7 +10,9 @@ from pydantic import BaseModel, Field
 from .answer import wire
 
 StateName = Literal["within", "close", "outside", "unknown", "paying_nothing"]
-StageName = Literal["payer", "record", "cover", "footing", "range", "worth", "decision"]
+StageName = Literal[
+    "payer", "record", "cover", "footing", "range", "worth", "decision", "household"
+]
 UnitName = Literal[
     "fraction",
     "yield",

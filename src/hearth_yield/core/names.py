@@ -8,15 +8,24 @@ measure (`tests.payout.cushion`), the aim by its members (`aim.target_price`), a
 
 from __future__ import annotations
 
+from collections import ChainMap
+from collections.abc import Mapping
+
 from .figures.figure import Figure
-from .figures.measure import Stage
+from .figures.measure import Measure, Stage
 from .figures.parts import collect, member_at
+from .household.measures import HOUSEHOLD
 from .review import Review
 from .stages import MEASURES, STAGES
 
+NUMBERS: Mapping[str, Measure] = ChainMap({**HOUSEHOLD}, MEASURES)
+"""All measures by id: those of every review, and those of the household."""
+
 
 def name_of(id: str) -> str:
-    """The name of a measure's figure."""
+    """The name of a measure's figure; one of the household is named as its position's figure."""
+    if id in HOUSEHOLD:
+        return f"held.{id.removeprefix('held_')}"
     return f"{MEASURES[id].stage.value}.{id}"
 
 

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.figures.ties import same
-from hearth_yield.core.finding.catalogue import CHOICES, MEASURES
+from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.finding.measured import Cell, Measured
 from hearth_yield.core.finding.search import (
     Candidate,
@@ -21,6 +21,7 @@ from hearth_yield.core.finding.search import (
     summarise,
     with_words,
 )
+from hearth_yield.core.stages import MEASURES
 
 UNKNOWN = Cell(value=None, reason="not held")
 BURN = Cell(value=None, reason="crossed", breach="cash burn")

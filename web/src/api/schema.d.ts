@@ -2874,7 +2874,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision" | "household";
             /** Switch To */
             switch_to: number[];
             /** Switch Weight */
@@ -4851,7 +4851,8 @@ export interface components {
          *     words: how a condition reads; {} stands for "at least 10 %". turned: how it reads for values
          *     under 0; under: what its minus means. group: the basis it is taken on. drawn: how a cell is
          *     drawn, where that is not as a number or a word. sort: what it is ordered by; null: by nothing.
-         *     foot: its median stands at the foot of the table. column: it can be a column. grows: it can be
+         *     foot: its median stands at the foot of the table. column: it can be a column.
+         *     currency: the one its amounts are in, where that is one for all. grows: it can be
          *     expected to grow by so much a year.
          */
         MeasureOut: {
@@ -4859,6 +4860,8 @@ export interface components {
             choices: components["schemas"]["WordOut"][] | null;
             /** Column */
             column: boolean;
+            /** Currency */
+            currency: string | null;
             /** Digits */
             digits: number | null;
             /** Drawn */
@@ -4881,7 +4884,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision" | "household";
             /** Turned */
             turned: string | null;
             /** Under */
@@ -6337,7 +6340,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision" | "household";
             /** Symbol */
             symbol: string;
             /** Title */
@@ -6485,7 +6488,7 @@ export interface components {
              * Id
              * @enum {string}
              */
-            id: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            id: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision" | "household";
             /** Key Figures */
             key_figures: components["schemas"]["KeyFigureOut"][];
             /** Name */
@@ -6791,7 +6794,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision" | "household";
             /**
              * State
              * @enum {string}
@@ -6824,7 +6827,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision";
+            stage: "payer" | "record" | "cover" | "footing" | "range" | "worth" | "decision" | "household";
             /** Stage Name */
             stage_name: string;
             /** Strict */

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
+from types import MappingProxyType
 
 from ..figures.figure import Figure, Unit, derive, unknown
 from ..figures.measure import Better, Stage
-from ..names import name_of
+from ..household.measures import HOUSEHOLD, NOT_HELD, Part
+from ..names import NUMBERS, name_of
 from ..range.price import Priced
 from ..range.stage import RangeStage
 from ..review import Review
-from ..stages import MEASURES
 from .scoring import Line, Scores, score
 
 AMOUNTS = (Unit.MONEY, Unit.PER_SHARE)
+NOTHING_OWNED: Mapping[tuple[str, str], Part] = MappingProxyType({})
 Rate = Callable[[str, str], Figure]
 """What one unit of the first currency costs in the second."""
 
@@ -61,19 +63,25 @@ class Comparison:
     axes: tuple[Axis, ...] = field(default=())
 
 
-def compare(reviews: Sequence[Review], asked: Sequence[Asked], rate: Rate) -> Comparison:
+def compare(
+    reviews: Sequence[Review],
+    asked: Sequence[Asked],
+    rate: Rate,
+    owned: Mapping[tuple[str, str], Part] = NOTHING_OWNED,
+) -> Comparison:
     """reviews: of one day. rate: asked only where an amount is in another currency than that of
-    the first payer."""
+    the first payer. owned: what the household has of them."""
     currency = reviews[0].payer.currency
     lines = tuple(
         Line(
-            measure=MEASURES[a.id],
+            measure=NUMBERS[a.id],
             better=a.better,
             weight=a.weight,
-            figures=tuple(_figure(r, a.id, currency, rate) for r in reviews),
-            own=tuple(r.figure(a.id) for r in reviews),
+            figures=tuple(_figure(r, f, currency, rate) for r, f in zip(reviews, own, strict=True)),
+            own=own,
         )
         for a in asked
+        for own in (tuple(_own(r, a.id, owned) for r in reviews),)
     )
     others = {r.payer.currency for r in reviews} - {currency}
     compared = any(x.measure.unit in AMOUNTS for x in lines)
@@ -87,8 +95,15 @@ def compare(reviews: Sequence[Review], asked: Sequence[Asked], rate: Rate) -> Co
     )
 
 
-def _figure(review: Review, id: str, currency: str, rate: Rate) -> Figure | None:
-    figure = review.figure(id)
+def _own(review: Review, id: str, owned: Mapping[tuple[str, str], Part]) -> Figure | None:
+    spec = HOUSEHOLD.get(id)
+    if spec is None:
+        return review.figure(id)
+    part = owned.get((review.payer.exchange, review.payer.symbol))
+    return unknown(spec.name, spec.unit, NOT_HELD) if part is None else spec.read(part)
+
+
+def _figure(review: Review, figure: Figure | None, currency: str, rate: Rate) -> Figure | None:
     other = review.payer.currency
     if figure is None or figure.unit not in AMOUNTS or other == currency:
         return figure
@@ -168,7 +183,7 @@ def _axis(reviews: Sequence[Review], id: str, name: str, points: Sequence[tuple[
             if f is not None
         )
 
-    return Axis(id=id, name=name, unit=MEASURES[last].unit, rows=tuple(row(r) for r in reviews))
+    return Axis(id=id, name=name, unit=NUMBERS[last].unit, rows=tuple(row(r) for r in reviews))
 
 
 def _against_models(review: Review) -> tuple[Point, ...]:

@@ -18,7 +18,8 @@ from .figure import Figure, Unit, Unknown
 
 
 class Stage(StrEnum):
-    """The steps of the job; `payer` is what belongs to the payer itself."""
+    """The steps of the job; `payer` is what belongs to the payer itself, `household` what a person
+    has of it."""
 
     PAYER = "payer"
     RECORD = "record"
@@ -27,6 +28,7 @@ class Stage(StrEnum):
     RANGE = "range"
     WORTH = "worth"
     DECISION = "decision"
+    HOUSEHOLD = "household"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,7 +10,8 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from ..figures.measure import Measure, Stage
-from ..stages import MEASURES, STAGES
+from ..names import NUMBERS
+from ..stages import STAGES
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,6 +37,7 @@ class Mark:
     sort: str | None
 
 
+HELD = "held"
 CHOICES: dict[str, Choice] = {
     c.id: c
     for c in (
@@ -50,6 +52,7 @@ CHOICES: dict[str, Choice] = {
         Choice(id="first_to_give", name="First to give", column=False),
         Choice(id="last_year", name="Dividend, last complete year", stage=Stage.RECORD),
         Choice(id="this_year", name="Dividend, this year", stage=Stage.RECORD),
+        Choice(id=HELD, name="Held", stage=Stage.HOUSEHOLD),
     )
 }
 MARKS: dict[str, Mark] = {
@@ -74,10 +77,15 @@ class ColumnSet:
 
 
 def column_sets() -> list[ColumnSet]:
-    """An overview, and a set for each built stage, as the declarations place their columns."""
-    names = {"overview": "Overview"} | {s.value: spec.name for s, spec in STAGES.items()}
+    """An overview, a set for each built stage and one of what is held, as the declarations place
+    their columns."""
+    names = {
+        "overview": "Overview",
+        **{s.value: spec.name for s, spec in STAGES.items()},
+        Stage.HOUSEHOLD.value: "Holdings",
+    }
     declared: list[Measure | Choice | Mark] = [
-        *MEASURES.values(),
+        *NUMBERS.values(),
         *CHOICES.values(),
         *MARKS.values(),
     ]

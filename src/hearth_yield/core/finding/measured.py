@@ -135,10 +135,10 @@ def unmeasured(payer: Payer, why: str) -> Measured:
 def cell_of(figure: Figure | None, kind: Kind) -> Cell:
     if figure is None:
         return Cell(value=None, reason=f"not used for a {kind.words}")
-    return _of(figure)
+    return cell_of_figure(figure)
 
 
-def _of(figure: Figure) -> Cell:
+def cell_of_figure(figure: Figure) -> Cell:
     return Cell(
         value=figure.value,
         reason=figure.reason,
@@ -158,7 +158,7 @@ def _first(test: Test | None) -> FirstToGive | None:
         state=test.state.value,
         direction=test.direction.value,
         falls=test.falls,
-        cushion=_of(test.cushion),
+        cushion=cell_of_figure(test.cushion),
     )
 
 

@@ -7,7 +7,7 @@ unknown value meets no condition but the one that asks for it.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
@@ -19,10 +19,11 @@ from ..facts.robust import quantile
 from ..figures.arrays import Floats
 from ..figures.figure import Unit
 from ..figures.ties import all_at_least, all_at_most
+from ..household.measures import HOUSEHOLD, NOT_HELD, Held, Part
 from ..judging.judge import WORST_FIRST, State
-from ..stages import MEASURES
-from .catalogue import CHOICES
-from .measured import Cell, Measured
+from ..names import NUMBERS
+from .catalogue import CHOICES, HELD
+from .measured import Cell, Measured, cell_of_figure
 
 Mask = npt.NDArray[np.bool_]
 Codes = npt.NDArray[np.int64]
@@ -63,6 +64,27 @@ class Candidate:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Owned:
+    """What the household has of a payer. cells: by measure of the household."""
+
+    word: Held
+    cells: Mapping[str, Cell]
+
+    def cell(self, id: str) -> Cell:
+        return self.cells.get(id, _NOT_HELD)
+
+    @classmethod
+    def of(cls, part: Part) -> Owned:
+        figures = {m.id: m.read(part) for m in HOUSEHOLD.values()}
+        cells = {id: cell_of_figure(f) for id, f in figures.items() if f is not None}
+        return cls(word="held", cells=cells)
+
+
+_NOT_HELD = Cell(value=None, reason=NOT_HELD)
+NOTHING, ENDED = Owned(word="not held", cells={}), Owned(word="held before", cells={})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Summary:
     """One group of payers on one measure. n: payers whose value is known and has a size."""
 
@@ -74,9 +96,14 @@ class Summary:
 
 @dataclass(frozen=True, kw_only=True)
 class Universe:
-    """Every payer listed on a day, by name."""
+    """Every payer listed on a day, by name. owned: what the household has or had of those it
+    ever held."""
 
     candidates: Sequence[Candidate]
+    owned: Mapping[tuple[str, str], Owned] = field(default_factory=dict)
+
+    def owned_of(self, entry: Candidate) -> Owned:
+        return self.owned.get((entry.exchange, entry.symbol), NOTHING)
 
     def __len__(self) -> int:
         return len(self.candidates)
@@ -108,25 +135,31 @@ class Universe:
         """A measure as a column: nan where unknown; a breach without size beyond all numbers,
         what is spared beyond them the other way."""
         if id not in self._values:
-            beyond = {"above": np.inf, "below": -np.inf, None: np.nan}[MEASURES[id].breach]
-            self._values[id] = np.array(
-                [
-                    _number(e.measured.cell(id) if e.measured else None, beyond)
-                    for e in self.candidates
-                ],
-                dtype=np.float64,
-            )
+            beyond = {"above": np.inf, "below": -np.inf, None: np.nan}[NUMBERS[id].breach]
+            held = [self.cell(e, id) for e in self.candidates]
+            self._values[id] = np.array([_number(c, beyond) for c in held], dtype=np.float64)
         return self._values[id]
+
+    def cell(self, entry: Candidate, id: str) -> Cell | None:
+        """What a measure says of a payer; None while its measures are still to be made."""
+        if id in HOUSEHOLD:
+            return self.owned_of(entry).cell(id)
+        return entry.measured.cell(id) if entry.measured else None
 
     def words(self, id: str) -> tuple[Codes, tuple[str, ...]]:
         """A choice as a column of places in its words, which are sorted; −1 where unknown."""
         if id not in self._words:
-            held = [e.measured.words[id] if e.measured else None for e in self.candidates]
+            held = [self.word(e, id) for e in self.candidates]
             names = tuple(sorted({w for w in held if w is not None}))
             places = {w: i for i, w in enumerate(names)}
             codes = np.array([-1 if w is None else places[w] for w in held], dtype=np.int64)
             self._words[id] = (codes, names)
         return self._words[id]
+
+    def word(self, entry: Candidate, id: str) -> str | None:
+        if id == HELD:
+            return self.owned_of(entry).word
+        return entry.measured.words[id] if entry.measured else None
 
 
 def _number(cell: Cell | None, beyond: float) -> float:
@@ -176,7 +209,7 @@ def conditions(part: Condition | Group) -> list[Condition]:
 
 
 def _meets(universe: Universe, condition: Condition) -> Mask:
-    if condition.id in MEASURES:
+    if condition.id in NUMBERS:
         return _number_meets(universe.values(condition.id), condition)
     if condition.id in CHOICES:
         return _word_meets(*universe.words(condition.id), condition)
@@ -184,7 +217,7 @@ def _meets(universe: Universe, condition: Condition) -> Mask:
         f"there is no measure “{condition.id}”",
         field="where",
         value=condition.id,
-        rule=f"one of {', '.join((*MEASURES, *CHOICES))}",
+        rule=f"one of {', '.join((*NUMBERS, *CHOICES))}",
     )
 
 
@@ -237,7 +270,7 @@ def ordered(universe: Universe, mask: Mask, sort: str, descending: bool) -> npt.
     known = ~np.isnan(keys)
     ranks = keys[known]
     order = np.argsort(-ranks if descending else ranks, kind="stable")
-    if sort in MEASURES and MEASURES[sort].unit in (Unit.MONEY, Unit.PER_SHARE):
+    if sort in NUMBERS and NUMBERS[sort].unit in (Unit.MONEY, Unit.PER_SHARE):
         order = order[np.argsort(_currency_ranks(universe, places[known])[order], kind="stable")]
     return np.concatenate([places[known][order], places[~known]])
 
@@ -251,7 +284,7 @@ def _currency_ranks(universe: Universe, places: npt.NDArray[np.int64]) -> Codes:
 
 
 def _sort_keys(universe: Universe, sort: str) -> Floats:
-    if sort in MEASURES:
+    if sort in NUMBERS:
         return universe.values(sort)
     if sort == "state":
         codes, names = universe.words("state")
@@ -265,7 +298,7 @@ def _sort_keys(universe: Universe, sort: str) -> Floats:
         "no such column",
         field="sort",
         value=sort,
-        rule=f"name or one of {', '.join((*MEASURES, *CHOICES))}",
+        rule=f"name or one of {', '.join((*NUMBERS, *CHOICES))}",
     )
 
 
@@ -309,7 +342,7 @@ def groups(universe: Universe, mask: Mask, by: str, measures: Sequence[str]) -> 
 
 def _known_measures(measures: Sequence[str]) -> None:
     for m in measures:
-        if m not in MEASURES:
+        if m not in NUMBERS:
             raise InvalidInput(
-                f"there is no measure “{m}”", field="columns", value=m, rule=", ".join(MEASURES)
+                f"there is no measure “{m}”", field="columns", value=m, rule=", ".join(NUMBERS)
             )

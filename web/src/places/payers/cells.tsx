@@ -1,7 +1,7 @@
 import type { Figure } from "@/api/client";
 import type { Measure, PayerRow } from "@/api/payers";
 import { DeviationMark, YearBars } from "@/charts/Marks";
-import { kindName, show, upperFirst } from "@/format/format";
+import { kindName, shareDigits, show, upperFirst } from "@/format/format";
 import { CushionBar } from "@/ui/CushionList";
 import { cushionWords } from "@/ui/cushion";
 import { Fig } from "@/ui/Fig";
@@ -58,6 +58,7 @@ export function CellContent({
     <Fig
       figure={figure}
       bare
+      digits={digitsOf(measure, figure.value)}
       sign={measure.signed}
       tabIndex={-1}
       unknown="–"
@@ -79,6 +80,12 @@ export function CellContent({
       <span className="min-w-[44px]">{fig}</span>
     </span>
   );
+}
+
+/** Shares may be fractions; amounts at home stand without theirs. */
+function digitsOf(measure: Measure, value: number | null): number | undefined {
+  if (measure.unit === "count") return shareDigits(value);
+  return measure.currency ? (measure.digits ?? undefined) : undefined;
 }
 
 /** What gives first, and has given. */

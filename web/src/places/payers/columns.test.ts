@@ -16,6 +16,7 @@ const measure = (more: Partial<Measure>): Measure => ({
   drawn: null,
   sort: "x",
   column: true,
+  currency: null,
   grows: false,
   foot: false,
   choices: null,
@@ -27,6 +28,10 @@ describe("column headers", () => {
     expect(headerOf("yield", measure({}))).toBe("Yield, %");
     expect(headerOf("raises", measure({ name: "Raises", unit: "years" }))).toBe("Raises, years");
     expect(headerOf("kind", measure({ name: "Kind", unit: null }))).toBe("Kind");
+  });
+  it("name the currency of amounts at home", () => {
+    const held = measure({ name: "Value held", unit: "index", currency: "TLL" });
+    expect(headerOf("held", held, "THK")).toBe("Value held, TLL");
   });
   it("name the currency of amounts once", () => {
     expect(headerOf("price", measure({ name: "Price", unit: "per_share" }), "TLL")).toBe(

@@ -29,8 +29,9 @@ export function headerOf(column: string, measure: Measure | undefined, currency?
   return `${measure.name.replace(/-(below|year)/, "\u2011$1")}${unitOf(measure, currency)}${side}`;
 }
 
-function unitOf({ unit }: Measure, currency?: string): string {
+function unitOf({ unit, currency: atHome }: Measure, currency?: string): string {
   if (unit === null) return "";
+  if (atHome) return `, ${atHome}`;
   if (isPercent(unit)) return ", %";
   if (unit === "money") return currency ? `, ${currency} m` : ", m";
   if (unit === "per_share") return currency ? `, ${currency}` : "";

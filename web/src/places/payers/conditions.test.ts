@@ -16,6 +16,7 @@ const measure = (id: string, more: Partial<Measure>): Measure => ({
   drawn: null,
   sort: id,
   column: true,
+  currency: null,
   grows: false,
   foot: false,
   choices: null,
