@@ -353,3 +353,31 @@ def test_payers_are_compared_by_what_is_held_of_them(client: TestClient, account
     key = on_cost["cells"][0]["figure"]["key"]
     opened = get(client, "/api/payers/ELV/TRS/working", key=key)
     assert opened["figure"]["value"] == pytest.approx(50 * 1.98 / 3005)
+
+
+def test_the_journal_holds_a_decision_against_what_was_done(
+    client: TestClient, account: int
+) -> None:
+    body = {"verdict": "buy", "words": "x", "as_of": "2026-06-30", "buy_below": "75"}
+    made = client.post("/api/payers/ELV/TRS/decisions", json=body)
+    assert made.status_code == 201, made.text
+    entered(client, account, "buy", "2026-06-29", shares="50", price="60")
+    (entry,) = get(client, "/api/journal")["entries"]
+    assert entry["followed"]["bought"] is None
+    entered(client, account, "buy", "2026-06-30", shares="50", price="60", fee="5")
+    (entry,) = get(client, "/api/journal")["entries"]
+    bought, against = entry["followed"]["bought"], entry["followed"]["against_buy_below"]
+    assert (bought["shares"]["value"], bought["price"]["value"]) == (50, 60.1)
+    assert against["value"] == pytest.approx(60.1 / 75 - 1)
+    for figure in (bought["shares"], bought["price"], against):
+        opened = get(client, "/api/payers/ELV/TRS/working", key=figure["key"])
+        assert opened["figure"]["value"] == figure["value"]
+
+
+def test_watch_says_what_is_held(client: TestClient, account: int) -> None:
+    assert client.put("/api/watch/ELV/TRS", json={"note": "n"}).status_code == 204
+    (row,) = get(client, "/api/watch")
+    assert row["held"] is None
+    entered(client, account, "buy", "2026-06-29", shares="50", price="60")
+    (row,) = get(client, "/api/watch")
+    assert (row["held"]["shares"]["value"], row["held"]["share_of_value"]["value"]) == (50, 1.0)

@@ -9,7 +9,7 @@ from hearth_yield.core.comparing.comparison import Asked, Comparison, compare
 from hearth_yield.core.comparing.sets import compare_sets
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.figures.measure import Measure
-from hearth_yield.core.household.measures import HOUSEHOLD, Part
+from hearth_yield.core.household.measures import HOUSEHOLD
 from hearth_yield.core.names import NUMBERS
 from hearth_yield.core.question import Question
 from hearth_yield.store.database import Edition
@@ -51,8 +51,7 @@ def compare_payers(
     reviews = [cache.review(e, s, as_of, Question(), at) for e, s in keys]
     owned = {}
     if any(line.id in HOUSEHOLD for line in lines):
-        found = read_holdings(cache, as_of, at)
-        owned = {p.quote.payer: Part(position=p, totals=found.totals) for p in found.held}
+        owned = read_holdings(cache, as_of, at).parts
     return compare(
         reviews, lines, lambda other, into: newest_rate(cache, other, into, as_of, at), owned
     )

@@ -27,7 +27,7 @@ from hearth_yield.core.finding.search import (
     summarise,
     with_words,
 )
-from hearth_yield.core.household.measures import HOUSEHOLD, Part
+from hearth_yield.core.household.measures import HOUSEHOLD
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.names import NUMBERS
 from hearth_yield.store.database import edition, kept_revision
@@ -102,7 +102,7 @@ def owned_universe(cache: ReviewCache, as_of: date) -> Universe:
     def make() -> Universe:
         found = read_holdings(cache, as_of, at)
         owned = {p.quote.payer: ENDED for p in found.ended} | {
-            p.quote.payer: Owned.of(Part(position=p, totals=found.totals)) for p in found.held
+            key: Owned.of(part) for key, part in found.parts.items()
         }
         return replace(here, owned=owned)
 

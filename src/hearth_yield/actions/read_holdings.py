@@ -17,6 +17,7 @@ from hearth_yield.core.household.amounts import exact_ratio
 from hearth_yield.core.household.cash import cash_after
 from hearth_yield.core.household.entries import Account, Entry, PayerKey
 from hearth_yield.core.household.ledger import Book, Known, walk
+from hearth_yield.core.household.measures import Part
 from hearth_yield.core.household.positions import Position, Quote, positions
 from hearth_yield.core.household.rates import SeriesRates
 from hearth_yield.core.household.receipts import Paid, Receipt, receipts
@@ -64,6 +65,11 @@ class Holdings:
     words: Mapping[PayerKey, Mapping[str, str | None]]
     pending: int
     entries: int
+
+    @property
+    def parts(self) -> dict[PayerKey, Part]:
+        """What is held, by payer."""
+        return {p.quote.payer: Part(position=p, totals=self.totals) for p in self.held}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -126,6 +132,13 @@ def ground_of(
     )
 
 
+def kept_ground(cache: ReviewCache, as_of: date, at: Edition) -> Ground:
+    """Made once for an edition of facts and ledger."""
+    key = ("ground", at.facts, at.ledger, as_of)
+    found: Ground = cache.followed.get(key, lambda: ground_of(cache, as_of, at))
+    return found
+
+
 def _entered_in(entries: Sequence[Entry], key: PayerKey) -> str:
     """The currency in which a payer that is not stored was entered first."""
     return next((e.currency for e in entries if e.payer == key), "")
@@ -182,7 +195,7 @@ def figures_of(file: PayerFile) -> tuple[Figure, Figure]:
 
 
 def _holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
-    ground = ground_of(cache, as_of, at)
+    ground = kept_ground(cache, as_of, at)
     book, came = walked(ground, as_of)
     quotes, words, pending = _quotes(cache, ground, as_of, at)
     every = positions(book, quotes, came, ground.home)

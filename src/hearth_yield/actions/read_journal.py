@@ -15,6 +15,9 @@ from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import split_factor
 from hearth_yield.core.figures.ties import all_at_most
 from hearth_yield.core.finding.measured import Measured
+from hearth_yield.core.household.entries import Entry as LedgerEntry
+from hearth_yield.core.household.entries import PayerKey
+from hearth_yield.core.household.followed import Followed, followed
 from hearth_yield.core.review import computing
 from hearth_yield.faults_log import note_if_ours
 from hearth_yield.store import decisions
@@ -22,6 +25,7 @@ from hearth_yield.store.database import Edition
 from hearth_yield.store.decisions import Decision
 
 from .decide import VERDICTS
+from .read_holdings import Ground, kept_ground
 from .review_cache import ReviewCache
 from .since_decided import Since, judged_now, ready_measures, since_decided
 
@@ -45,8 +49,11 @@ class Outcome:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Entry:
+    """followed: what was traded from its day on, until the next decision on the payer."""
+
     made: Decision
     outcome: Outcome
+    followed: Followed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,13 +70,15 @@ class VerdictRecord:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Journal:
-    """entries: the newest first. held: expectations met or on track of those that can be judged."""
+    """entries: the newest first. held: expectations met or on track of those that can be judged.
+    traded: whether anything is entered in the ledger."""
 
     entries: Sequence[Entry]
     found: int
     held: int
     judged: int
     by_verdict: Sequence[VerdictRecord]
+    traded: bool
 
 
 def read_journal(cache: ReviewCache, as_of: date, at: Edition) -> Journal:
@@ -77,12 +86,14 @@ def read_journal(cache: ReviewCache, as_of: date, at: Edition) -> Journal:
     with cache.database.read() as connection:
         made = decisions.all_until(connection, as_of)
     ready = ready_measures(cache, as_of)
+    ground = kept_ground(cache, as_of, at)
+    traded = follow_decisions(ground, made)
     entries = []
     for decision in made:
         measured = ready.get((decision.exchange, decision.symbol))
         make = partial(_outcome, cache, decision, as_of, at, measured)
         outcome = cache.followed.get((at.judged, as_of, decision.id), make)
-        entries.append(Entry(made=decision, outcome=outcome))
+        entries.append(Entry(made=decision, outcome=outcome, followed=traded[decision.id]))
     judged = [j for e in entries for j in e.outcome.judged if j.track is not Track.UNKNOWN]
     held = sum(j.track in (Track.ON, Track.MET) for j in judged)
     return Journal(
@@ -91,7 +102,30 @@ def read_journal(cache: ReviewCache, as_of: date, at: Edition) -> Journal:
         held=held,
         judged=len(judged),
         by_verdict=[r for v in VERDICTS if (r := _record(v, entries)) is not None],
+        traded=bool(ground.entries),
     )
+
+
+def follow_decisions(ground: Ground, made: Sequence[Decision]) -> dict[int | None, Followed]:
+    """What was traded after each, by its id. made: the newest first."""
+    trades: dict[PayerKey, list[LedgerEntry]] = {}
+    for entry in ground.entries:
+        if entry.payer is not None:
+            trades.setdefault(entry.payer, []).append(entry)
+    found: dict[int | None, Followed] = {}
+    after: dict[PayerKey, date] = {}
+    for decision in made:
+        key = (decision.exchange, decision.symbol)
+        found[decision.id] = followed(
+            trades.get(key, ()),
+            ground.known.splits.get(key, ()),
+            decision.currency,
+            since=decision.as_of,
+            before=after.get(key),
+            buy_below=decision.buy_below,
+        )
+        after[key] = decision.as_of
+    return found
 
 
 def _outcome(

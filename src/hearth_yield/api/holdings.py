@@ -10,9 +10,12 @@ from typing import Literal
 from fastapi import APIRouter
 
 from hearth_yield.actions.read_holdings import Holdings, after_outlay, position_of, read_holdings
+from hearth_yield.actions.read_journal import read_journal
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.household.amounts import SHARE, minor_digits
+from hearth_yield.core.household.followed import Followed
 from hearth_yield.core.household.lots import Lot
+from hearth_yield.core.household.measures import Part
 from hearth_yield.core.household.positions import Position
 from hearth_yield.core.household.totals import Totals, share_of
 from hearth_yield.core.review import Review
@@ -31,6 +34,9 @@ Grouping = Literal["payer", "account", "sector", "country", "currency", "kind", 
 HELD = re.compile(r"held(?:@(\d{1,18}))?\.([a-z_]{1,40})")
 """How a figure of a position is asked for: of all accounts, or of one."""
 AFTER = "held.after."
+FOLLOWED = re.compile(
+    r"held\.followed\.(\d{1,18})\.((?:bought|sold)\.(?:shares|price)|against_buy_below)"
+)
 TOTALS = ("value", "cost", "income", "gain", "current_yield", "yield_on_cost")
 
 
@@ -209,11 +215,67 @@ def held(here: Here, when: When, review: Reviewed) -> HeldOfPayerOut:
     )
 
 
+@wire
+class HeldShortOut:
+    shares: FigureOut
+    share_of_value: FigureOut
+
+
+def held_short(part: Part) -> HeldShortOut:
+    return HeldShortOut(
+        shares=figure_out(part.position.shares, "held.shares"),
+        share_of_value=figure_out(part.share_of_value, "held.share_of_value"),
+    )
+
+
+@wire
+class TradedOut:
+    """Trades one way, in today's shares; price: the average, with fees."""
+
+    shares: FigureOut
+    price: FigureOut
+    first: date
+    last: date
+
+
+@wire
+class FollowedOut:
+    """What was bought and sold after a decision; null where nothing was."""
+
+    bought: TradedOut | None
+    sold: TradedOut | None
+    against_buy_below: FigureOut | None
+
+
+def followed_out(found: Followed, decision: int) -> FollowedOut:
+    at = f"held.followed.{decision}"
+    against = found.against_buy_below
+    return FollowedOut(
+        bought=fill(TradedOut, found.bought, f"{at}.bought") if found.bought else None,
+        sold=fill(TradedOut, found.sold, f"{at}.sold") if found.sold else None,
+        against_buy_below=figure_out(against, f"{at}.against_buy_below") if against else None,
+    )
+
+
+def _followed(here: Here, when: When, decision: int, member: str) -> Figure | None:
+    """A figure of what followed a decision."""
+    journal = read_journal(here.cache, when.as_of, when.edition)
+    found = next((e.followed for e in journal.entries if e.made.id == decision), None)
+    figure: object = found
+    for name in member.split("."):
+        figure = getattr(figure, name, None)
+    return figure if isinstance(figure, Figure) else None
+
+
 def held_figure(here: Here, review: Review, when: When, key: str) -> Figure | None:
     """A figure of a position, with its working; None for a name it does not have."""
     if key.startswith(AFTER):
         after = after_outlay(here.cache, review, when.as_of, when.edition)
         return getattr(after, key.removeprefix(AFTER), None)
+    after_decision = FOLLOWED.fullmatch(key)
+    if after_decision is not None:
+        id, member = after_decision.groups()
+        return _followed(here, when, int(id), member)
     named = HELD.fullmatch(key)
     if named is None:
         return None

@@ -11,6 +11,7 @@ from hearth_yield.actions.read_journal import LEAST, Entry, read_journal
 from .answer import wire
 from .context import Here, When
 from .decisions import JudgedOut, SinceOut, Verdict, judged_out, since_out
+from .holdings import FollowedOut, followed_out
 from .schemas import Problem, StateName
 from .wire import fill
 
@@ -38,6 +39,7 @@ class JournalEntryOut:
     expectations: list[JudgedOut]
     looked_back: str
     waiting: bool
+    followed: FollowedOut
 
 
 @wire
@@ -55,7 +57,8 @@ class VerdictRecordOut:
 @wire
 class JournalOut:
     """held, judged: expectations on track or met, of those that can be judged. least: so many of a
-    kind say something. found: decisions there are, of which the newest are listed."""
+    kind say something. found: decisions there are, of which the newest are listed. traded:
+    something is entered in the ledger."""
 
     entries: list[JournalEntryOut]
     found: int
@@ -63,6 +66,7 @@ class JournalOut:
     judged: int
     by_verdict: list[VerdictRecordOut]
     least: int
+    traded: bool
 
 
 @router.get("/journal")
@@ -84,4 +88,5 @@ def _entry(entry: Entry) -> JournalEntryOut:
             judged_out(j, made.id, n, made.currency) for n, j in enumerate(outcome.judged)
         ],
         waiting=outcome.waiting,
+        followed=followed_out(entry.followed, made.id or 0),
     )

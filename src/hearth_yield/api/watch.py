@@ -8,8 +8,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from hearth_yield.actions.read_holdings import read_holdings
 from hearth_yield.actions.watch_payer import WatchNote, unwatch_payer, watch_payer
 from hearth_yield.actions.watch_payers import Watched, watch_payers
+from hearth_yield.core.household.measures import Part
 from hearth_yield.core.question_parts import write_reach
 from hearth_yield.core.watching.reach import Reach
 
@@ -17,6 +19,7 @@ from .answer import wire
 from .context import Here, When
 from .decisions import JudgedOut, Verdict, judged_out
 from .figures import FigureOut, figure_out
+from .holdings import HeldShortOut, held_short
 from .schemas import Problem, StateName
 from .wire import fill
 
@@ -43,7 +46,8 @@ class ReachOut:
 
 @wire
 class WatchedOut:
-    """slipping: expectations off track; next_ex_date: declared, or projected."""
+    """slipping: expectations off track; next_ex_date: declared, or projected. held: what of it is
+    owned; null: nothing."""
 
     exchange: str
     symbol: str
@@ -61,6 +65,7 @@ class WatchedOut:
     slipping: list[JudgedOut]
     next_ex_date: date | None
     projected: bool
+    held: HeldShortOut | None
 
 
 class WatchedFromIn(BaseModel):
@@ -101,10 +106,14 @@ def forget(here: Here, exchange: str, symbol: str) -> None:
 @router.get("/watch")
 def watch(here: Here, when: When) -> list[WatchedOut]:
     """Payers with targets, a decision or a note, the nearest first."""
-    return [_out(w, when.as_of) for w in watch_payers(here.cache, when.as_of, when.edition)]
+    owned = read_holdings(here.cache, when.as_of, when.edition).parts
+    return [
+        _out(w, when.as_of, owned.get((w.waiting.payer.exchange, w.waiting.payer.symbol)))
+        for w in watch_payers(here.cache, when.as_of, when.edition)
+    ]
 
 
-def _out(watched: Watched, as_of: date) -> WatchedOut:
+def _out(watched: Watched, as_of: date, part: Part | None) -> WatchedOut:
     waiting, decision = watched.waiting, watched.decision
     payer, coming = waiting.payer, waiting.coming
     look = decision.next_look if decision else None
@@ -126,6 +135,7 @@ def _out(watched: Watched, as_of: date) -> WatchedOut:
         ],
         next_ex_date=coming.ex_date if coming else None,
         projected=coming.projected if coming else False,
+        held=None if part is None else held_short(part),
     )
 
 

@@ -4031,6 +4031,15 @@ export interface components {
              */
             state: "within" | "close" | "outside" | "unknown" | "paying_nothing";
         };
+        /**
+         * FollowedOut
+         * @description What was bought and sold after a decision; null where nothing was.
+         */
+        FollowedOut: {
+            against_buy_below: components["schemas"]["FigureOut"] | null;
+            bought: components["schemas"]["TradedOut"] | null;
+            sold: components["schemas"]["TradedOut"] | null;
+        };
         /** FootingOut */
         FootingOut: {
             /** Views */
@@ -4350,6 +4359,11 @@ export interface components {
             /** Origins */
             origins: components["schemas"]["OriginOut"][];
         };
+        /** HeldShortOut */
+        HeldShortOut: {
+            share_of_value: components["schemas"]["FigureOut"];
+            shares: components["schemas"]["FigureOut"];
+        };
         /**
          * HoldingsOut
          * @description home: the currency of sums. groups: of positions, one alone where each payer is asked for.
@@ -4524,6 +4538,7 @@ export interface components {
             expectations: components["schemas"]["JudgedOut"][];
             /** First To Give */
             first_to_give: string | null;
+            followed: components["schemas"]["FollowedOut"];
             /** Id */
             id: number;
             /** Looked Back */
@@ -4550,7 +4565,8 @@ export interface components {
         /**
          * JournalOut
          * @description held, judged: expectations on track or met, of those that can be judged. least: so many of a
-         *     kind say something. found: decisions there are, of which the newest are listed.
+         *     kind say something. found: decisions there are, of which the newest are listed. traded:
+         *     something is entered in the ledger.
          */
         JournalOut: {
             /** By Verdict */
@@ -4565,6 +4581,8 @@ export interface components {
             judged: number;
             /** Least */
             least: number;
+            /** Traded */
+            traded: boolean;
         };
         /**
          * JudgedOut
@@ -6868,6 +6886,24 @@ export interface components {
             yield_on_cost: components["schemas"]["FigureOut"];
         };
         /**
+         * TradedOut
+         * @description Trades one way, in today's shares; price: the average, with fees.
+         */
+        TradedOut: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            price: components["schemas"]["FigureOut"];
+            shares: components["schemas"]["FigureOut"];
+        };
+        /**
          * TrialsSeries
          * @description moves: of every input, what moves the combined value most first. grown: by what dividends
          *     grew over ten years; expected: by what analysts expect, to hold an implied growth against.
@@ -7117,7 +7153,8 @@ export interface components {
         };
         /**
          * WatchedOut
-         * @description slipping: expectations off track; next_ex_date: declared, or projected.
+         * @description slipping: expectations off track; next_ex_date: declared, or projected. held: what of it is
+         *     owned; null: nothing.
          */
         WatchedOut: {
             /** Currency */
@@ -7128,6 +7165,7 @@ export interface components {
             exchange: string;
             /** Group */
             group: string;
+            held: components["schemas"]["HeldShortOut"] | null;
             /** Look Due */
             look_due: boolean;
             /** Name */

@@ -2,7 +2,7 @@ import { Link } from "@tanstack/react-router";
 import { useEffect } from "react";
 import type { Figure } from "@/api/client";
 import { type Journal, type JournalEntry, useJournal, useLookBack } from "@/api/journal";
-import { day, number, percent, signed, upperFirst, withDates } from "@/format/format";
+import { day, number, percent, shareDigits, signed, upperFirst, withDates } from "@/format/format";
 import { isWordsDraft, useDraft } from "@/state/drafts";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
@@ -105,7 +105,7 @@ export function JournalPage() {
           {alone && <SideBySide payer={alone} />}
           {entries.map((e) => (
             <PayerContext key={e.id} value={e}>
-              <Entry entry={e} />
+              <Entry entry={e} traded={data.traded} />
             </PayerContext>
           ))}
           {entries.length === 0 && <p className="mt-4 text-muted">None is like that.</p>}
@@ -168,7 +168,45 @@ function Own({ journal }: { journal: Journal }) {
   );
 }
 
-function Entry({ entry }: { entry: JournalEntry }) {
+/** What was bought and sold after it, against the price it would buy below. */
+function WhatFollowed({ entry, traded }: { entry: JournalEntry; traded: boolean }) {
+  const { bought, sold, against_buy_below: against } = entry.followed;
+  if (!bought && !sold) {
+    const reached = entry.verdict === "buy" && entry.buy_below !== null && !entry.waiting;
+    if (!traded || !reached) return null;
+    return <p className="mt-1 text-[14px]">You bought nothing after it.</p>;
+  }
+  return (
+    <p className="mt-1 text-[14px]">
+      {bought && (
+        <>
+          You bought <Shares of={bought.shares} /> at <Fig figure={bought.price} spoken />{" "}
+          {span(bought)}
+          {against && against.value !== null && (
+            <>
+              , <Fig figure={against} digits={1} size /> {against.value > 0 ? "above" : "under"}{" "}
+              your buy-below price
+            </>
+          )}
+          {sold ? "; " : "."}
+        </>
+      )}
+      {sold && (
+        <>
+          {bought ? "you" : "You"} sold <Shares of={sold.shares} /> at{" "}
+          <Fig figure={sold.price} spoken /> {span(sold)}.
+        </>
+      )}
+    </p>
+  );
+}
+
+const Shares = ({ of }: { of: Figure }) => <Fig figure={of} digits={shareDigits(of.value)} />;
+
+const span = ({ first, last }: { first: string; last: string }) =>
+  first === last ? `on ${day(first)}` : `from ${day(first)} to ${day(last)}`;
+
+function Entry({ entry, traded }: { entry: JournalEntry; traded: boolean }) {
   const [view] = useView();
   const { since } = entry;
   return (
@@ -228,6 +266,7 @@ function Entry({ entry }: { entry: JournalEntry }) {
           )}
         </p>
       )}
+      <WhatFollowed entry={entry} traded={traded} />
       <JudgedList judged={entry.expectations} />
       {entry.next_look && <p className="mt-1 text-[14px]">Next look: {day(entry.next_look)}.</p>}
       {entry.looked_back && (

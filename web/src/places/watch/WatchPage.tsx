@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { type Reach, useWatched, type Watched } from "@/api/watch";
-import { day, number } from "@/format/format";
+import { day, number, shareDigits } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
@@ -146,6 +146,17 @@ function Rows({ row, groups }: { row: Watched; groups: string[] }) {
                   {row.verdict && (
                     <span className="block text-[13px] text-muted max-sm:hidden">
                       {row.verdict}, decided {day(row.decided_on ?? "")}
+                    </span>
+                  )}
+                  {row.held && (
+                    <span className="block text-[13px] text-muted max-sm:hidden">
+                      you hold{" "}
+                      <Fig figure={row.held.shares} digits={shareDigits(row.held.shares.value)} />
+                      {row.held.share_of_value.value !== null && (
+                        <>
+                          , <Fig figure={row.held.share_of_value} digits={1} /> of value
+                        </>
+                      )}
                     </span>
                   )}
                   <JudgedList judged={row.slipping} />
