@@ -381,3 +381,10 @@ def test_watch_says_what_is_held(client: TestClient, account: int) -> None:
     entered(client, account, "buy", "2026-06-29", shares="50", price="60")
     (row,) = get(client, "/api/watch")
     assert (row["held"]["shares"]["value"], row["held"]["share_of_value"]["value"]) == (50, 1.0)
+
+
+def test_a_refund_of_tax_is_below_nil(client: TestClient, account: int) -> None:
+    body = {"account": account, "kind": "tax", "day": "2026-06-01", "amount": "-2.50"}
+    assert client.post("/api/entries", json=body).status_code == 201
+    (kept,) = get(client, "/api/entries")["entries"]
+    assert kept["amount"] == "-2.50"

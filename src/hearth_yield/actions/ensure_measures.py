@@ -22,7 +22,7 @@ from hearth_yield.core.review import review_of
 from hearth_yield.faults_log import note_if_ours
 from hearth_yield.progress import Progress
 from hearth_yield.store import measures, payer_files
-from hearth_yield.store.database import Database, edition, kept_revision
+from hearth_yield.store.database import Database, Edition, edition, kept_revision
 
 from .review_cache import ReviewCache
 
@@ -79,10 +79,18 @@ def _measured(file: PayerFile, as_of: date, rules: HouseRules) -> Measured:
         return unmeasured(file.payer, error.message)
 
 
-def universe(cache: ReviewCache, as_of: date) -> Universe:
-    """Every payer listed on a day with what is kept of it, stale or missing as it may be."""
+def standing(cache: ReviewCache) -> tuple[Edition, int]:
+    """The edition, and the revision of the measures that are kept."""
     with cache.database.read() as connection:
-        at, kept = edition(connection), kept_revision(connection)
+        return edition(connection), kept_revision(connection)
+
+
+def universe(
+    cache: ReviewCache, as_of: date, stands: tuple[Edition, int] | None = None
+) -> Universe:
+    """Every payer listed on a day with what is kept of it, stale or missing as it may be. stands:
+    as `standing` says, where the caller has it."""
+    at, kept = stands or standing(cache)
 
     def load() -> Universe:
         with cache.database.read() as connection:

@@ -30,9 +30,8 @@ from hearth_yield.core.finding.search import (
 from hearth_yield.core.household.measures import HOUSEHOLD
 from hearth_yield.core.kinds import Kind
 from hearth_yield.core.names import NUMBERS
-from hearth_yield.store.database import edition, kept_revision
 
-from .ensure_measures import universe
+from .ensure_measures import standing, universe
 from .read_holdings import read_holdings
 from .review_cache import ReviewCache
 
@@ -95,9 +94,8 @@ def _mask(universe: Universe, search: Search) -> Mask:
 
 def owned_universe(cache: ReviewCache, as_of: date) -> Universe:
     """Every payer listed on a day, with what the household has of it."""
-    here = universe(cache, as_of)
-    with cache.database.read() as connection:
-        at, kept = edition(connection), kept_revision(connection)
+    at, kept = stands = standing(cache)
+    here = universe(cache, as_of, stands)
 
     def make() -> Universe:
         found = read_holdings(cache, as_of, at)

@@ -17,8 +17,9 @@ from hearth_yield.exchange.package import PackageRead, read_files
 from hearth_yield.exchange.table import MadeTable
 from hearth_yield.progress import Progress
 from hearth_yield.rows import Row, keys_of
-from hearth_yield.store import facts, sources
-from hearth_yield.store.database import Database, revision
+from hearth_yield.store import facts, ledger_imports, sources
+from hearth_yield.store.database import Database, edition, revision
+from hearth_yield.store.ledger_imports import LedgerPlan
 from hearth_yield.store.stored import StoredFacts
 from hearth_yield.texts import plain
 
@@ -78,12 +79,13 @@ def uploaded(files: Files) -> Upload:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Planned:
-    """What an upload changes of the facts of one revision, with all that is wrong with it. today:
-    the day on which it was read."""
+    """What an upload changes of the facts and the ledger of one revision, with all that is wrong
+    with it. today: the day on which it was read."""
 
     changes: facts.Plan
+    ledger: LedgerPlan
     faults: Sequence[Fault]
-    revision: int
+    revision: tuple[int, int]
     today: date | None
 
     @property
@@ -135,10 +137,23 @@ def plan_import(
 
 def plan_of(connection: Connection, reading: PackageRead, today: date | None) -> Planned:
     """A reading held against the facts as they are. Of one that is refused nothing is planned."""
-    changes = {} if reading.refused else facts.plan(connection, reading.records)
+    if reading.refused:
+        changes, owned = {}, LedgerPlan()
+    else:
+        changes = facts.plan(connection, reading.records)
+        owned = ledger_imports.plan(connection, reading.ledger.accounts, reading.ledger.entries)
     return Planned(
-        changes=changes, faults=reading.faults, revision=revision(connection), today=today
+        changes=changes,
+        ledger=owned,
+        faults=reading.faults,
+        revision=_standing(connection),
+        today=today,
     )
+
+
+def _standing(connection: Connection) -> tuple[int, int]:
+    """The revisions of facts and ledger."""
+    return revision(connection), edition(connection).ledger
 
 
 def preview_of(
@@ -153,6 +168,11 @@ def preview_of(
         name: Counts(added=len(part.added), changed=len(part.changed), same=part.same)
         for name, part in planned.changes.items()
     }
+    if planned.ledger.accounts:
+        tables["accounts"] = Counts(added=len(planned.ledger.accounts), changed=0, same=0)
+    if planned.ledger.entries or planned.ledger.same:
+        owned = planned.ledger
+        tables["entries"] = Counts(added=len(owned.entries), changed=0, same=owned.same)
     replaced, count = replaced_by(planned.changes)
     return Preview(
         file_name=file_name,
@@ -258,18 +278,24 @@ def keep(
 
     for _ in range(TRIES):
         with database.read() as connection:
-            if planned is None or (planned.revision, planned.today) != (revision(connection), day):
+            if planned is None or (planned.revision, planned.today) != (_standing(connection), day):
                 planned = fresh(connection)
         _accept(planned, source, accepted, worth)
-        with database.write() as connection:
-            if revision(connection) == planned.revision:
+        with database.write(**_grows(planned)) as connection:
+            if _standing(connection) == planned.revision:
                 with_it(connection)
                 return _apply(connection, planned, source, progress)
-    with database.write() as connection:
+    with database.write(ledger=True) as connection:
         planned = fresh(connection)
         _accept(planned, source, accepted, worth)
         with_it(connection)
         return _apply(connection, planned, source, progress)
+
+
+def _grows(planned: Planned) -> dict[str, bool]:
+    """What is computed anew: nothing of a payer where the ledger alone grows."""
+    owned = planned.ledger.changes
+    return {"facts": bool(planned.changes) or not owned, "ledger": owned}
 
 
 def _accept(planned: Planned, source: NewSource, accepted: Accepted, worth: Worth) -> None:
@@ -290,9 +316,8 @@ def _accept(planned: Planned, source: NewSource, accepted: Accepted, worth: Wort
             f"{source.file_name} has warnings that are not accepted; nothing was kept",
             faults=open_warnings,
         )
-    if not worth(planned.faults) and not any(
-        p.added or p.changed for p in planned.changes.values()
-    ):
+    new = planned.ledger.changes or any(p.added or p.changed for p in planned.changes.values())
+    if not worth(planned.faults) and not new:
         raise Conflict(
             "everything in this is held already",
             field="file",
@@ -313,6 +338,7 @@ def _apply(
         feed=source.feed,
     )
     added, changed = facts.apply(connection, planned.changes, source_id, progress)
+    added += ledger_imports.apply(connection, planned.ledger, source_id, source.at)
     sources.count(connection, source_id, added, changed)
     sources.remember_warnings(connection, source_id, [asdict(f) for f in planned.faults])
     return source_id
@@ -321,10 +347,10 @@ def _apply(
 def undo_import(database: Database, source_id: int, *, at: str) -> None:
     """Take back all that an import added and changed. Decisions stay.
 
-    Raises: NotFound; Conflict for a source that is no import, was undone, or that later ones
-    rest on.
+    Raises: NotFound; Conflict for a source that is no import, was undone, that later ones rest
+    on, or of whose entries some were edited.
     """
-    with database.write() as connection:
+    with database.write(ledger=True) as connection:
         source = sources.get(connection, source_id)
         if source["kind"] not in UNDOABLE or source["undone_at"]:
             state = "undone already" if source["undone_at"] else f"a {source['kind']} source"
@@ -334,5 +360,6 @@ def undo_import(database: Database, source_id: int, *, at: str) -> None:
                 value=source_id,
                 rule="an import, an entry or a delivery that still stands",
             )
+        ledger_imports.undo(connection, source_id)
         facts.undo(connection, source_id)
         sources.mark_undone(connection, source_id, at)

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace as with_part
 from datetime import date
 
 from msgspec.structs import replace
 
-from hearth_yield.core.errors import Conflict, InvalidInput, NotFound, Unsure
+from hearth_yield.core.errors import Conflict, NotFound, Unsure
 from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, minor_digits
 from hearth_yield.core.household.entries import Account, Entry
-from hearth_yield.core.household.kinds import check_entry, is_currency, total_apart
+from hearth_yield.core.household.kinds import check_account, check_entry, tidy_account, total_apart
 from hearth_yield.core.household.ledger import Place
 from hearth_yield.core.household.lots import Unresolved
 from hearth_yield.store import ledger
@@ -20,19 +19,18 @@ from .read_holdings import Ground, ground_of, walked
 from .review_cache import ReviewCache
 
 MOST_ACCOUNTS = 50
-MOST_NAME = 60
 
 
 def add_account(cache: ReviewCache, made: Account, at: str) -> int:
     """Its id. Raises InvalidInput for a name that is empty, too long or taken."""
     with cache.database.write(facts=False, ledger=True) as connection:
         held = ledger.accounts(connection)
-        _check_account(made, held)
+        check_account(made, held)
         if len(held) >= MOST_ACCOUNTS:
             raise Conflict(
                 "that is as many accounts as fit", field="name", rule=f"at most {MOST_ACCOUNTS}"
             )
-        return ledger.add_account(connection, _tidy(made), at)
+        return ledger.add_account(connection, tidy_account(made), at)
 
 
 def change_account(cache: ReviewCache, made: Account) -> None:
@@ -40,7 +38,7 @@ def change_account(cache: ReviewCache, made: Account) -> None:
     are counted in the one it has."""
     with cache.database.write(facts=False, ledger=True) as connection:
         was = ledger.get_account(connection, made.id).currency
-        if _tidy(made).currency != was and ledger.count_entries(connection, made.id):
+        if tidy_account(made).currency != was and ledger.count_entries(connection, made.id):
             raise Conflict(
                 f"what is entered in it is counted in {was}",
                 field="currency",
@@ -48,8 +46,8 @@ def change_account(cache: ReviewCache, made: Account) -> None:
                 rule=f"{was}, or an account without entries",
             )
         held = [a for a in ledger.accounts(connection) if a.id != made.id]
-        _check_account(made, held)
-        ledger.change_account(connection, _tidy(made))
+        check_account(made, held)
+        ledger.change_account(connection, tidy_account(made))
 
 
 def delete_account(cache: ReviewCache, id: int, at: str | None) -> None:
@@ -65,29 +63,6 @@ def delete_account(cache: ReviewCache, id: int, at: str | None) -> None:
                 rule="an account without entries",
             )
         ledger.set_account_deleted(connection, id, at)
-
-
-def _tidy(made: Account) -> Account:
-    return with_part(made, name=made.name.strip(), currency=made.currency.strip().upper())
-
-
-def _check_account(made: Account, others: Sequence[Account]) -> None:
-    name, currency = made.name.strip(), made.currency.strip()
-    if not 0 < len(name) <= MOST_NAME:
-        raise InvalidInput(
-            "name the account", field="name", value=name[:100], rule=f"1 to {MOST_NAME} letters"
-        )
-    if name.casefold() in (a.name.casefold() for a in others):
-        raise InvalidInput(
-            "an account of that name is there already",
-            field="name",
-            value=name,
-            rule="a name of its own",
-        )
-    if not is_currency(currency):
-        raise InvalidInput(
-            "name its currency", field="currency", value=currency[:20], rule="three letters"
-        )
 
 
 def add_entry(

@@ -93,12 +93,6 @@ def read_holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
     return found
 
 
-def home_currency(cache: ReviewCache) -> str:
-    """The currency of sums: that of the first account; none before there is one."""
-    with cache.database.read() as connection:
-        return _home(ledger.accounts(connection))
-
-
 def _home(accounts: Sequence[Account]) -> str:
     return accounts[0].currency if accounts else ""
 

@@ -8,7 +8,7 @@ from typing import Literal, cast
 from fastapi import APIRouter
 
 from hearth_yield.actions.find_payers import words_in_use
-from hearth_yield.actions.read_holdings import home_currency
+from hearth_yield.actions.read_holdings import read_holdings
 from hearth_yield.core.expecting.expectation import GROWING
 from hearth_yield.core.facts.statements import words
 from hearth_yield.core.figures.measure import Measure, Stage
@@ -82,7 +82,7 @@ class CatalogueOut:
 
 @router.get("/catalogue")
 def catalogue(here: Here, when: When) -> CatalogueOut:
-    home = home_currency(here.cache)
+    home = read_holdings(here.cache, when.as_of, when.edition).home or None
     in_use = words_in_use(here.cache, when.as_of)
     return CatalogueOut(
         measures=[

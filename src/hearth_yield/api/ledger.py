@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from datetime import date
 from decimal import Decimal
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions import keep_entries
 from hearth_yield.actions.read_entry_line import read_entry_line
-from hearth_yield.core.errors import InvalidInput
-from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, in_units, minor_digits
+from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, minor_digits
 from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind
 from hearth_yield.core.household.kinds import FIELDS, KINDS
+from hearth_yield.core.household.typed import AS_TYPED, MONEY, in_ledger_units, units_of
 from hearth_yield.store import ledger
 from hearth_yield.store.ledger import KeptEntry
 
@@ -43,9 +43,7 @@ KindName = Literal[
 ]
 Number = Annotated[Decimal, Field(max_digits=30, allow_inf_nan=False)]
 Short = Annotated[str, Field(max_length=100)]
-SHARES = ("shares",)
-MONEY = ("amount", "fee", "tax", "withheld", "returned", "spent")
-TYPED = ("price", "new", "old", "cash", "moves")
+OTHERS = ("shares", "settled", "into_amount")
 
 
 class AccountIn(BaseModel):
@@ -108,51 +106,27 @@ class EntryIn(BaseModel):
         Raises InvalidInput for more decimals than are kept."""
         currency = (self.currency or usual).strip().upper()
         into = (self.into_currency or "").strip().upper()
-        held: dict[str, Any] = {n: getattr(self, n) for n in TYPED if getattr(self, n) is not None}
-        for name, digits in (
-            *((n, minor_digits(currency)) for n in MONEY),
-            ("shares", SHARE_DIGITS),
-            ("settled", minor_digits(own)),
-            ("into_amount", minor_digits(into)),
-        ):
-            value = getattr(self, name)
-            if value is not None:
-                held[name] = _units(name, value, digits)
+        numbers = {n: getattr(self, n) for n in (*MONEY, *AS_TYPED, *OTHERS)}
+        held = in_ledger_units(numbers, currency=currency, own=own, into=into)
         return Entry(
             id=id,
             account=self.account,
             kind=EntryKind(self.kind),
             day=self.day,
-            payer=(self.exchange, self.symbol) if self.symbol else None,
+            payer=_key(self.exchange, self.symbol),
             currency=currency,
             bought=self.bought,
-            chosen=tuple((c.day, _units("shares", c.shares, SHARE_DIGITS)) for c in self.chosen),
+            chosen=tuple((c.day, units_of("shares", c.shares, SHARE_DIGITS)) for c in self.chosen),
             to=self.to,
-            into=(self.into_exchange, self.into_symbol) if self.into_symbol else None,
+            into=_key(self.into_exchange, self.into_symbol),
             into_currency=into,
             note=self.note.strip(),
             **held,
         )
 
 
-MOST_UNITS = 10**17
-
-
-def _units(name: str, value: Decimal, digits: int) -> int:
-    try:
-        units = in_units(value, digits)
-    except ValueError as error:
-        raise InvalidInput(
-            f"{FIELDS[name].name.lower()} has more decimals than are kept",
-            field=name,
-            value=str(value),
-            rule=f"at most {digits} decimals",
-        ) from error
-    if abs(units) > MOST_UNITS:
-        raise InvalidInput(
-            f"{FIELDS[name].name.lower()} is too large", field=name, value=str(value), rule="less"
-        )
-    return units
+def _key(exchange: str, symbol: str) -> tuple[str, str] | None:
+    return (exchange.strip(), symbol.strip()) if symbol.strip() else None
 
 
 @wire

@@ -47,14 +47,19 @@ XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 def _package(
-    here: Context, when: Moment, payers: Sequence[str], form: ExportForm = "zip"
+    here: Context,
+    when: Moment,
+    payers: Sequence[str],
+    form: ExportForm = "zip",
+    owned: exports.Owned = "with",
 ) -> Response:
     keys = exports.read_keys(payers)
     name = f"{keys[0][1].lower()}" if keys and len(keys) == 1 else "hearth-yield"
+    name = "entries" if owned == "only" else name
     safe = "".join(c for c in name if c.isascii() and (c.isalnum() or c == "-")) or "payers"
     file = f"{safe}-{when.today.isoformat()}"
     return Response(
-        exports.export_facts(here.database, keys, name=file, book=form == "xlsx"),
+        exports.export_facts(here.database, keys, name=file, book=form == "xlsx", owned=owned),
         media_type=XLSX if form == "xlsx" else "application/zip",
         headers={"content-disposition": f'attachment; filename="{file}.{form}"'},
     )
@@ -66,10 +71,11 @@ def export(
     when: When,
     payer: Annotated[list[str] | None, Query(max_length=100)] = None,
     form: ExportForm = "zip",
+    owned: exports.Owned = "with",
 ) -> Response:
     """A Data Package of the facts held, or a workbook with a sheet for each table. payer:
-    EXCHANGE/SYMBOL, once for each; none: all."""
-    return _package(here, when, payer or (), form)
+    EXCHANGE/SYMBOL, once for each; none: all. owned: whether accounts and entries are in it."""
+    return _package(here, when, payer or (), form, owned)
 
 
 @router.post("/export", response_class=Response)

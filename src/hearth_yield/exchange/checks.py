@@ -12,6 +12,7 @@ from itertools import pairwise
 from operator import itemgetter
 from typing import Any, Protocol
 
+from hearth_yield.core.household.entries import Account
 from hearth_yield.core.kinds import Kind
 from hearth_yield.rows import Row, keys_of
 
@@ -52,6 +53,10 @@ class Stored(Protocol):
     def statements(self, payers: Collection[Key]) -> Mapping[Key, Sequence[Row]]:
         """Every version: period_end, span, published_on and the lines that sum."""
 
+    @property
+    def accounts(self) -> Sequence[Account]:
+        """Of the household."""
+
 
 @dataclass(frozen=True, slots=True)
 class NothingStored:
@@ -59,6 +64,7 @@ class NothingStored:
 
     currencies: Mapping[Key, str] = field(default_factory=dict)
     today: date | None = None
+    accounts: Sequence[Account] = ()
 
     def regular_dividends(self, payers: Collection[Key]) -> Mapping[Key, Dated]:
         return {}
@@ -80,15 +86,20 @@ SUMMED = ("revenue", "operating_cash_flow")
 """Lines whose quarters are held against their year."""
 
 
-def check(tables: Sequence[Table], held: Stored) -> None:
-    """Run every check; faults and warnings are added to the tables."""
+def payers_with(tables: Sequence[Table], held: Stored) -> dict[Key, str]:
+    """Currencies of all payers that are held or come in."""
     payers = dict(held.currencies)
-    currencies = set(payers.values())
     for table in tables:
         if table.format.name == "payers":
-            for r in table.records:
-                payers[(r["exchange"], r["symbol"])] = r["currency"]
-                currencies.add(r["currency"])
+            payers |= {_payer(r): r["currency"] for r in table.records}
+    return payers
+
+
+def check(tables: Sequence[Table], held: Stored) -> None:
+    """Run every check of facts; faults and warnings are added to the tables."""
+    tables = [t for t in tables if t.format.of]
+    payers = payers_with(tables, held)
+    currencies = set(payers.values()) | set(held.currencies.values())
     split_days = defaultdict(list)
     for table in tables:
         if table.format.name == "splits":

@@ -8,11 +8,13 @@ from dataclasses import dataclass, replace
 from hearth_yield.core.facts.columns import Column
 from hearth_yield.core.facts.tables import TABLES, FactTable
 
+from .ledger_columns import ACCOUNT_COLUMNS, ENTRY_COLUMNS
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Format:
     """One table of a file. key: columns no two rows may share. of: the fact tables that its rows
-    are kept in."""
+    are kept in; of the ledger: none."""
 
     name: str
     columns: tuple[Column, ...]
@@ -53,13 +55,23 @@ FORMATS: dict[str, Format] = {
     for found in map(_format, TABLES.values())
     if found.name != "series" or len(found.of) > 1
 }
+LEDGER: dict[str, Format] = {
+    f.name: f
+    for f in (
+        Format(name="accounts", columns=ACCOUNT_COLUMNS, key=("name",), of=()),
+        Format(name="entries", columns=ENTRY_COLUMNS, key=(), of=()),
+    )
+}
+"""What a person owns: no facts, and kept apart from them."""
+IN_FILES = {**FORMATS, **LEDGER}
 
 
 def recognise(file_stem: str, header: frozenset[str]) -> Format | None:
-    """Which table a file holds: by its name, else by the columns only one table has."""
-    named = FORMATS.get(file_stem.lower().replace("-", "_").replace(" ", "_"))
+    """Which table a file holds: by its name, else by the columns only one table has. The ledger's
+    are none but those whose every column is ours: others keep tables much like them."""
+    named = IN_FILES.get(file_stem.lower().replace("-", "_").replace(" ", "_"))
     if named is not None:
         return named
-    fits = [f for f in FORMATS.values() if f.required <= header]
-    fits = [f for f in fits if header <= set(f.by_name)] or fits
+    fits = [f for f in IN_FILES.values() if f.required <= header]
+    fits = [f for f in fits if header <= set(f.by_name)] or [f for f in fits if f.of]
     return max(fits, key=lambda f: len(f.required), default=None)

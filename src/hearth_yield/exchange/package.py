@@ -22,8 +22,9 @@ from hearth_yield.rows import Row
 from . import checks
 from .cells import Cell, Dialect
 from .checks import Stored
-from .columns import FORMATS, Format, recognise
+from .columns import FORMATS, IN_FILES, Format, recognise
 from .faults import Fault, Faults, within_bounds
+from .ledger_rows import LedgerRead, read_ledger
 from .table import MadeTable, Table, read_cells, read_made, read_table
 
 MAX_UPLOAD = 64 * 1024 * 1024
@@ -106,13 +107,14 @@ class PackageDescriptor(_Loose):
 
 @dataclass(slots=True)
 class PackageRead:
-    """tables: read and checked; their records are ready to be written by store table. faults: the
-    first hundred of each cause, warnings among them."""
+    """tables: read and checked; their records are ready to be written by store table, and what is
+    of the ledger. faults: the first hundred of each cause, warnings among them."""
 
     tables: list[Table] = field(default_factory=list)
     loose: list[Faults] = field(default_factory=list)
     """Faults of what could not be read as a table."""
     faults: list[Fault] = field(default_factory=list)
+    ledger: LedgerRead = field(default_factory=LedgerRead)
 
     def fault(self, file: str, expected: str, value: str | None = None, cause: str = "") -> None:
         """One with no line: of a whole file, or of a package."""
@@ -207,6 +209,9 @@ def read_typed(
 
 def _check(reading: PackageRead, held: Stored) -> None:
     checks.check(reading.tables, held)
+    reading.ledger = read_ledger(
+        reading.tables, held.accounts, checks.payers_with(reading.tables, held), held.today
+    )
     files = (*(t.faults for t in reading.tables), *reading.loose)
     reading.faults = within_bounds(f.listed() for f in files)
 
@@ -238,12 +243,12 @@ def _read_one(reading: PackageRead, part: _Part | MadeTable) -> None:
 
 def _table_of(part: _Part | MadeTable) -> Table | Fault:
     if isinstance(part, MadeTable):
-        return read_made(part, FORMATS[part.name], Dialect())
+        return read_made(part, IN_FILES[part.name], Dialect())
     file, resource = part.file, part.resource
 
     def pick(header: frozenset[str]) -> Format | None:
-        if resource is not None and resource.name in FORMATS:
-            return FORMATS[resource.name]
+        if resource is not None and resource.name in IN_FILES:
+            return IN_FILES[resource.name]
         return recognise(PurePosixPath(file).stem, header)
 
     return read_table(part.raw, file, pick, resource.to_dialect() if resource else Dialect())

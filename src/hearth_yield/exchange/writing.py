@@ -13,7 +13,7 @@ from hearth_yield.core.facts.columns import Column, Type
 
 from .book import write_book
 from .cells import Cell, spelt
-from .columns import FORMATS, Format
+from .columns import IN_FILES, Format
 
 FORMULA_STARTS = ("=", "+", "-", "@", "'", "\t", "\r")
 """A spreadsheet would run a text cell that begins with one of these as a formula."""
@@ -32,10 +32,10 @@ def write_package(records: Records, name: str) -> bytes:
     records: rows by store table, with natural keys. The same records give the same bytes.
     """
     out = io.BytesIO()
-    tables = {f: rows for f in FORMATS if (rows := of_format(f, records))}
+    tables = {f: rows for f in IN_FILES if (rows := of_format(f, records))}
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        used = {f: _used(FORMATS[f], rows) for f, rows in tables.items()}
-        resources = [_resource(FORMATS[f], columns) for f, columns in used.items()]
+        used = {f: _used(IN_FILES[f], rows) for f, rows in tables.items()}
+        resources = [_resource(IN_FILES[f], columns) for f, columns in used.items()]
         descriptor = {"name": name, "resources": resources}
         _add(archive, "datapackage.json", json.dumps(descriptor, indent=1) + "\n")
         for format_name, rows in tables.items():
@@ -46,7 +46,7 @@ def write_package(records: Records, name: str) -> bytes:
 def write_facts_book(records: Records) -> bytes:
     """The same tables as a workbook, a sheet each. Raises TooLarge."""
     sheets: dict[str, list[list[object]]] = {}
-    for name, format in FORMATS.items():
+    for name, format in IN_FILES.items():
         rows = of_format(name, records)
         if rows:
             columns = [c.name for c in _used(format, rows)]
@@ -62,7 +62,9 @@ def _add(archive: zipfile.ZipFile, name: str, text: str) -> None:
 
 def of_format(format_name: str, records: Records) -> list[dict[str, Any]]:
     """Rows of a file's table from the store's; amounts leave in single units."""
-    *owner, table = FORMATS[format_name].of
+    if not IN_FILES[format_name].of:
+        return [dict(row) for row in records.get(format_name, ())]
+    *owner, table = IN_FILES[format_name].of
     said = {c.name: c.files_only for c in table.columns if c.files_only is not None}
     other = table.file_names
     rows = [
@@ -100,7 +102,7 @@ def _resource(format: Format, columns: Sequence[Column]) -> dict[str, Any]:
         "encoding": "utf-8",
         "schema": {
             "fields": [{"name": c.name, "type": _field_type(c)} for c in columns],
-            "primaryKey": list(format.key),
+            **({"primaryKey": list(format.key)} if format.key else {}),
         },
     }
 

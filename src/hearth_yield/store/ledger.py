@@ -67,9 +67,10 @@ def _values(made: Account) -> dict[str, Any]:
     return {c.name: getattr(made, c.name) for c in _ACCOUNT if c.name != "id"}
 
 
-def add_account(connection: Connection, made: Account, at: str) -> int:
-    """Its id; that of `made` does not count."""
-    new = insert(account).values(**_values(made), made_at=at).returning(account.c.id)
+def add_account(connection: Connection, made: Account, at: str, source: int | None = None) -> int:
+    """Its id; that of `made` does not count. source: the import it came with."""
+    values = _values(made) | {"made_at": at, "source_id": source}
+    new = insert(account).values(**values).returning(account.c.id)
     return int(connection.execute(new).scalar_one())
 
 
@@ -100,7 +101,7 @@ def entries(connection: Connection, until: date | None = None) -> list[Entry]:
     query = select(*_ENTRY).where(entry.c.deleted_at.is_(None))
     if until is not None:
         query = query.where(entry.c.day <= until)
-    return [_entry(row) for row in connection.execute(query.order_by(entry.c.day, entry.c.id))]
+    return [entry_of(row) for row in connection.execute(query.order_by(entry.c.day, entry.c.id))]
 
 
 def newest_kept(
@@ -147,11 +148,16 @@ def _kept() -> Select[Any]:
 
 def _kept_entry(row: Row[Any]) -> KeptEntry:
     return KeptEntry(
-        entry=_entry(row), source=row.source_id, made_at=row.made_at, deleted_at=row.deleted_at
+        entry=entry_of(row), source=row.source_id, made_at=row.made_at, deleted_at=row.deleted_at
     )
 
 
-def _entry(row: Any) -> Entry:
+def row_columns() -> Sequence[ColumnElement[Any]]:
+    """What `entry_of` reads."""
+    return _ENTRY
+
+
+def entry_of(row: Any) -> Entry:
     (
         id, account_id, kind, day, exchange, symbol, shares, price, amount, currency,
         fee, tax, withheld, returned, spent, settled, bought, chosen, to,

@@ -10,6 +10,7 @@ from sqlalchemy import Connection, func, insert, select, update
 
 from hearth_yield.core.errors import NotFound
 
+from . import ledger_imports
 from .facts import FACT_TABLES
 from .tables import source, source_warning
 
@@ -94,6 +95,7 @@ def report(connection: Connection, source_id: int) -> Report:
         n = connection.scalar(select(func.count()).select_from(spec.table).where(here))
         if n:
             rows[spec.name] = int(n)
+    rows |= ledger_imports.count(connection, source_id)
     w = source_warning.c
     warnings = connection.execute(
         select(w.file, w.line, w.column, w.value, w.expected)

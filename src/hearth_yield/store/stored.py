@@ -10,6 +10,9 @@ from typing import Any, TypeVar
 
 from sqlalchemy import ColumnElement, Connection, and_, or_, select
 
+from hearth_yield.core.household.entries import Account
+
+from . import ledger
 from . import tables as t
 from .facts import known_payers
 
@@ -30,6 +33,10 @@ class StoredFacts:
     @cached_property
     def currencies(self) -> Mapping[Key, str]:
         return known_payers(self._connection)
+
+    @cached_property
+    def accounts(self) -> Sequence[Account]:
+        return ledger.accounts(self._connection)
 
     @cached_property
     def _year_ends(self) -> Mapping[Key, int]:

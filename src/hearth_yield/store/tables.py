@@ -382,6 +382,7 @@ account = Table(
     Column("keeps_cash", Boolean, nullable=False),
     Column("entered_from", IsoDate),
     Column("closed_on", IsoDate),
+    Column("source_id", ForeignKey("source.id")),
     Column("made_at", Text, nullable=False),
     Column("deleted_at", Text),
     _one_of("method", *CostMethod),

@@ -40,7 +40,8 @@ class Column:
     be read and is not held; ours say this there. guarded: the store itself takes none but its
     choices. sought: rows are looked for by it. empty: what is held where a file says nothing.
     editable: a person may put another value in its place. places: of an exact number, how many
-    decimals it has at most; None: as many as were typed, and it is kept as it was.
+    decimals it has at most; None: as many as were typed, and it is kept as it was. free: of a text,
+    that it may be anything.
     """
 
     name: str
@@ -63,6 +64,7 @@ class Column:
     empty: str | int | None = None
     editable: bool = False
     places: int | None = None
+    free: bool = False
 
     def refuses(self, value: float | Decimal) -> str | None:
         """What a number, in single units, would have to be to stand here; None: it may."""
@@ -80,7 +82,7 @@ class Column:
 
     def fits(self, text: str) -> bool:
         """Whether a text may stand here."""
-        return bool(text.strip(".")) and not any(c in text for c in self.without)
+        return self.free or (bool(text.strip(".")) and not any(c in text for c in self.without))
 
     @property
     def expected(self) -> str:

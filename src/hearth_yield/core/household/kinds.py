@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Literal
 
@@ -245,6 +245,33 @@ def is_currency(text: str) -> bool:
     return len(text) == 3 and text.isascii() and text.isalpha()
 
 
+MOST_NAME = 60
+
+
+def tidy_account(made: Account) -> Account:
+    return replace(made, name=made.name.strip(), currency=made.currency.strip().upper())
+
+
+def check_account(made: Account, others: Iterable[Account]) -> None:
+    """Raises InvalidInput for a name that is empty, too long or taken, and for no currency."""
+    name, currency = made.name.strip(), made.currency.strip()
+    if not 0 < len(name) <= MOST_NAME:
+        raise InvalidInput(
+            "name the account", field="name", value=name[:100], rule=f"1 to {MOST_NAME} letters"
+        )
+    if name.casefold() in (a.name.casefold() for a in others):
+        raise InvalidInput(
+            "an account of that name is there already",
+            field="name",
+            value=name,
+            rule="a name of its own",
+        )
+    if not is_currency(currency):
+        raise InvalidInput(
+            "name its currency", field="currency", value=currency[:20], rule="three letters"
+        )
+
+
 def check_entry(entry: Entry, accounts: Mapping[int, Account], today: date) -> None:
     """Raises InvalidInput naming the field for an entry that says too little, or what cannot be."""
     kind = KINDS[entry.kind]
@@ -304,7 +331,7 @@ def _check_sizes(entry: Entry, kind: KindOfEntry) -> None:
         raise _refused("new", f"{entry.new} for {entry.old}", "more than 0 for more than 0")
     if not 0 <= entry.moves <= 1:
         raise _refused("moves", str(entry.moves), "from 0 to 1")
-    if entry.returned > (entry.amount or 0):
+    if "returned" in kind.has and entry.returned > (entry.amount or 0):
         raise _refused("returned", entry.returned, "no more than the amount")
     if entry.net < 0 and entry.kind in (EntryKind.DIVIDEND, EntryKind.REINVESTMENT):
         raise _refused("withheld", entry.withheld, "no more than the amount, with the fee")
