@@ -17,6 +17,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from hearth_yield.actions.back_up import back_up, restore
+from hearth_yield.actions.enter_facts import Typed, enter_facts, preview_typed
 from hearth_yield.actions.export_facts import export_facts
 from hearth_yield.actions.import_files import import_files, preview_import, undo_import
 from hearth_yield.core.errors import Conflict, RejectedImport
@@ -24,6 +25,7 @@ from hearth_yield.core.household.entries import Account, CostMethod, Entry, Entr
 from hearth_yield.exchange.faults import Fault
 from hearth_yield.store import ledger, sources
 from hearth_yield.store.database import Database, edition
+from hearth_yield.store.tables import payer
 from tests.core.household.build import OTHER, PAYER
 from tests.core.household.untidy import Untidy
 from tests.databases import new_database
@@ -326,3 +328,40 @@ def test_the_tables_of_the_ledger_are_described_in_the_package(main: Database) -
         text = archive.read("datapackage.json").decode()
     assert '"primaryKey": [\n     "name"\n    ]' in text
     assert '"name": "entries"' in text
+
+
+def test_entries_are_typed_in_a_grid_as_people_say_them(twenty: Database) -> None:
+    fill(twenty, [], ACCOUNTS[:1])
+    rows = (
+        {"account": "main", "kind": "Bought", "day": "3 May 2024", "symbol": "TRS"},
+        {"account": "Main", "kind": "Sale", "day": "31.12.2024", "symbol": "TRS"},
+    )
+    typed = Typed(
+        table="entries", rows=[r | {"shares": "2,5", "price": "20,10"} for r in rows], decimal=","
+    )
+    id = enter_facts(twenty, typed, at=AT, accepted=(), today=TODAY)
+    bought, sold = standing(twenty)
+    assert (bought.kind, bought.day, bought.payer) == (KINDS.BUY, date(2024, 5, 3), ("ELV", "TRS"))
+    assert (bought.shares, bought.price) == (250_000_000, Decimal("20.10"))
+    assert (sold.kind, sold.day) == (KINDS.SELL, date(2024, 12, 31))
+    undo_import(twenty, id, at=AT)
+    assert standing(twenty) == []
+
+
+def test_a_symbol_on_two_exchanges_is_asked_for_its_exchange(twenty: Database) -> None:
+    fill(twenty, [], ACCOUNTS[:1])
+    with twenty.write() as connection:
+        columns = ", ".join(c.name for c in payer.columns if c.name not in ("id", "exchange"))
+        connection.exec_driver_sql(
+            f"INSERT INTO payer (exchange, {columns}) "
+            f"SELECT 'OTH', {columns} FROM payer WHERE symbol = 'TRS'"
+        )
+    typed = Typed(
+        table="entries",
+        rows=[{"account": "Main", "kind": "fee", "day": "2024-05-03", "symbol": "TRS"}],
+    )
+    (fault,) = preview_typed(twenty, typed, today=TODAY).faults
+    assert (fault.column, fault.expected) == (
+        "exchange",
+        "ELV or OTH: this symbol is on each of them",
+    )

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.exchange.columns import IN_FILES
 
 ROOT = Path(__file__).parent.parent.parent
 
@@ -68,13 +68,13 @@ def section(name: str) -> str:
     return FORMATS_TOLD.split(f"### `{name}`", 1)[1].split("\n## ")[0].split("\n### ")[0]
 
 
-@pytest.mark.parametrize("name", list(FORMATS))
+@pytest.mark.parametrize("name", list(IN_FILES))
 def test_every_table_is_documented_as_it_is_declared(name: str) -> None:
     """Its columns in their order, the required ones in bold; of a statement's many lines the first
     stands for all. An example has a cell for each."""
     told = section(name)
     head, rule, example = [x for x in told.splitlines() if x.startswith("|")][:3]
-    format = FORMATS[name]
+    format = IN_FILES[name]
     declared = [f"**{c.name}**" if c.name in format.required else c.name for c in format.columns]
     cells = [c.strip() for c in head.strip("|").split("|")]
     if cells[-1] == "…":

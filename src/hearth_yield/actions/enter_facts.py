@@ -9,7 +9,7 @@ from datetime import date
 
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.facts.tables import UNITS
-from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.exchange.columns import IN_FILES
 from hearth_yield.exchange.found.typed import as_typed
 from hearth_yield.exchange.package import PackageRead, read_typed
 from hearth_yield.store.database import Database
@@ -39,7 +39,7 @@ class Typed:
 def _read(typed: Typed, held: StoredFacts) -> PackageRead:
     """Days may be typed as people write them, and days of publication left out."""
     for field, value, known in (
-        ("table", typed.table, tuple(FORMATS)),
+        ("table", typed.table, tuple(IN_FILES)),
         ("unit", typed.unit, tuple(UNITS)),
         ("decimal", typed.decimal, (".", ",")),
     ):

@@ -14,7 +14,7 @@ from hearth_yield.core.errors import NotFound
 from hearth_yield.core.facts.age import PRICE_GAP_DAYS, age_of, missing_periods
 from hearth_yield.core.facts.columns import Column
 from hearth_yield.core.facts.statements import fiscal_year_of
-from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.exchange.columns import FORMATS, IN_FILES
 
 from . import schemas as s
 from .answer import wire
@@ -140,7 +140,8 @@ def _gaps(row: Coverage, kind: str) -> list[str]:
 
 @wire
 class ColumnOut:
-    """How a cell must be typed. scaled: money in the unit the entry names."""
+    """How a cell must be typed. scaled: money in the unit the entry names. seldom: it stands back
+    until it is asked for."""
 
     name: str
     type: str
@@ -148,6 +149,7 @@ class ColumnOut:
     choices: list[str]
     expected: str
     scaled: bool
+    seldom: bool
 
 
 @wire
@@ -184,11 +186,11 @@ def _column(c: Column) -> ColumnOut:
 @router.get("/formats/{table}")
 def columns_of(table: str) -> list[ColumnOut]:
     """How the rows of a table are typed."""
-    if table not in FORMATS:
+    if table not in IN_FILES:
         raise NotFound(
-            "there is no such table", field="table", value=table, rule=", ".join(FORMATS)
+            "there is no such table", field="table", value=table, rule=", ".join(IN_FILES)
         )
-    return [_column(c) for c in FORMATS[table].columns]
+    return [_column(c) for c in IN_FILES[table].columns]
 
 
 @router.get(ONE_PAYER + "/facts/{table}")

@@ -14,8 +14,22 @@ TAXED = ("taxed", "sheltered")
 CASH = ("not kept", "kept")
 
 
+USUAL = {
+    *("account", "kind", "day", "symbol", "shares", "price", "amount"),
+    *("fee", "tax", "withheld", "currency", "note", "name"),
+}
+"""What most entries say; the rest stands back where they are typed."""
+
+
 def _column(name: str, type: Type = Type.TEXT, required: bool = False, **more: Any) -> Column:
-    return Column(name=name, type=type, required=required, free=type is Type.TEXT, **more)
+    return Column(
+        name=name,
+        type=type,
+        required=required,
+        free=type is Type.TEXT,
+        seldom=name not in USUAL,
+        **more,
+    )
 
 
 def _choice(name: str, choices: tuple[str, ...], default: str | None = None) -> Column:

@@ -111,6 +111,9 @@ class _EntryReader:
     ) -> None:
         self._table, self._by_name, self._accounts = table, by_name, accounts
         self._currencies, self._today = currencies, today
+        self._exchanges: dict[str, list[str]] = {}
+        for exchange, symbol in sorted(currencies):
+            self._exchanges.setdefault(symbol, []).append(exchange)
 
     def read(self) -> list[Entry]:
         found: list[Entry] = []
@@ -160,7 +163,7 @@ class _EntryReader:
 
     def _entry(self, row: Row) -> Entry:
         account = self._account("account", row["account"])
-        kind, payer, into = EntryKind(row["kind"]), _payer(row), _payer(row, "into_")
+        kind, payer, into = EntryKind(row["kind"]), self._payer(row), self._payer(row, "into_")
         to = row.get("to")
         usual = self._currencies.get(payer, account.currency) if payer else account.currency
         currency, into_currency = row.get("currency") or usual, row.get("into_currency") or ""
@@ -185,18 +188,24 @@ class _EntryReader:
             **held,
         )
 
+    def _payer(self, row: Row, before: str = "") -> PayerKey | None:
+        """A symbol alone is that of the one payer who has it."""
+        symbol, exchange = row.get(f"{before}symbol"), row.get(f"{before}exchange")
+        if exchange and not symbol:
+            raise _Bad(f"{before}symbol", None, "the symbol of the payer on this exchange")
+        if not symbol or exchange:
+            return (exchange, symbol) if symbol and exchange else None
+        there = self._exchanges.get(symbol, [])
+        if len(there) > 1:
+            listed = " or ".join(there)
+            raise _Bad(f"{before}exchange", None, f"{listed}: this symbol is on each of them")
+        return (there[0] if there else "", symbol)
+
     def _account(self, column: str, name: str) -> Account:
         found = self._by_name.get(name.strip().casefold())
         if found is None:
             raise _Bad(column, name, "an account that is there, or stands in accounts.csv")
         return found
-
-
-def _payer(row: Row, before: str = "") -> PayerKey | None:
-    symbol, exchange = row.get(f"{before}symbol"), row.get(f"{before}exchange")
-    if exchange and not symbol:
-        raise _Bad(f"{before}symbol", None, "the symbol of the payer on this exchange")
-    return (exchange or "", symbol) if symbol else None
 
 
 def _chosen(text: str | None) -> tuple[tuple[date, int], ...]:

@@ -22,7 +22,7 @@ from hearth_yield.rows import Row
 from . import checks
 from .cells import Cell, Dialect
 from .checks import Stored
-from .columns import FORMATS, IN_FILES, Format, recognise
+from .columns import IN_FILES, Format, recognise
 from .faults import Fault, Faults, within_bounds
 from .ledger_rows import LedgerRead, read_ledger
 from .table import MadeTable, Table, read_cells, read_made, read_table
@@ -202,7 +202,7 @@ def read_typed(
     """
     reading = PackageRead()
     dialect = Dialect(decimal=decimal, missing=frozenset({"", "-", "–", "—", "n/a"}), unit=unit)
-    reading.tables.append(read_cells(FORMATS[table], rows, dialect))
+    reading.tables.append(read_cells(IN_FILES[table], rows, dialect))
     _check(reading, held)
     return reading
 

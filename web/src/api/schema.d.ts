@@ -519,7 +519,7 @@ export interface paths {
         /**
          * Export
          * @description A Data Package of the facts held, or a workbook with a sheet for each table. payer:
-         *     EXCHANGE/SYMBOL, once for each; none: all.
+         *     EXCHANGE/SYMBOL, once for each; none: all. owned: whether accounts and entries are in it.
          */
         get: operations["export_api_export_get"];
         put?: never;
@@ -2766,7 +2766,8 @@ export interface components {
         };
         /**
          * ColumnOut
-         * @description How a cell must be typed. scaled: money in the unit the entry names.
+         * @description How a cell must be typed. scaled: money in the unit the entry names. seldom: it stands back
+         *     until it is asked for.
          */
         ColumnOut: {
             /** Choices */
@@ -2779,6 +2780,8 @@ export interface components {
             required: boolean;
             /** Scaled */
             scaled: boolean;
+            /** Seldom */
+            seldom: boolean;
             /** Type */
             type: string;
         };
@@ -10818,6 +10821,7 @@ export interface operations {
             query?: {
                 payer?: string[] | null;
                 form?: "zip" | "xlsx";
+                owned?: "with" | "without" | "only";
                 as_of?: string | null;
             };
             header?: never;

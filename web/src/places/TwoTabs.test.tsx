@@ -4,7 +4,7 @@ import { expect, test } from "vitest";
 import { client, type Schemas } from "@/api/client";
 import { answerOf, begin } from "@/testing/api";
 import { field, find, gone, mount, open, says, saysNot, until, visit } from "@/testing/page";
-import { HandGrid } from "./sources/HandGrid";
+import { HandGrid } from "@/ui/grid/HandGrid";
 
 const PATH = { exchange: "ELV", symbol: "TRS" };
 const value = async (label: RegExp | string) => ((await field(label)) as HTMLInputElement).value;

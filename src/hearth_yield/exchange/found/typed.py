@@ -7,8 +7,9 @@ from collections.abc import Callable, Mapping, Sequence
 from datetime import date, timedelta
 
 from hearth_yield.core.facts.columns import Type
+from hearth_yield.core.household.kinds import KINDS
 from hearth_yield.exchange.cells import Cell, spelt
-from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.exchange.columns import IN_FILES
 
 from .dates import Order, date_of, order_of, period_of
 from .settling import PUBLISHED_AFTER
@@ -22,7 +23,7 @@ def as_typed(
 ) -> list[Mapping[str, Cell]]:
     """The same rows with their days read. What cannot be read, or in two ways, stays as it is
     typed, so that it is refused under its own words. today: when they are typed."""
-    days = [c.name for c in FORMATS[table].columns if c.type is Type.DATE]
+    days = [c.name for c in IN_FILES[table].columns if c.type is Type.DATE]
     order = order_of(text for row in rows for n in days if (text := row.get(n, "")))
     return [_row(table, row, days, order, year_ends, today) for row in rows]
 
@@ -37,7 +38,9 @@ def _row(
 ) -> Mapping[str, Cell]:
     typed: dict[str, Cell] = dict(row)
     ends = year_ends(row.get("exchange", ""), row.get("symbol", ""))
-    if table == "statements":
+    if table == "entries":
+        _kind(typed)
+    elif table == "statements":
         _period(typed, order, ends)
     elif table == "dividends":
         _year_paid(typed, order, ends)
@@ -48,6 +51,17 @@ def _row(
     if table == "statements":
         _published(typed, today)
     return typed
+
+
+KINDS_SAID = {
+    said.lower(): k.kind.value for k in KINDS.values() for said in (k.name, k.did, k.kind.value)
+}
+"""What people call the kinds of entries."""
+
+
+def _kind(typed: dict[str, Cell]) -> None:
+    told = spelt(typed.get("kind")).lower()
+    typed["kind"] = KINDS_SAID.get(told, typed.get("kind"))
 
 
 def _day(cell: Cell, order: Order) -> date | None:

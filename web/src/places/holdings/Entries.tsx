@@ -1,4 +1,5 @@
-import { useState } from "react";
+import { Link } from "@tanstack/react-router";
+import { useMemo, useState } from "react";
 import { isUnsure } from "@/api/client";
 import {
   type Account,
@@ -9,10 +10,13 @@ import {
   useEntryKinds,
   usePutBackEntry,
 } from "@/api/holdings";
+import { useUndo } from "@/api/hooks";
+import { useColumns } from "@/api/sources";
 import { day, number, upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { Amount } from "@/ui/Amount";
 import { ErrorNote, Refused } from "@/ui/ErrorNote";
+import { HandGrid } from "@/ui/grid/HandGrid";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { AccountSelect } from "./AccountSelect";
 import { EntryForm } from "./EntryForm";
@@ -20,12 +24,15 @@ import { accountName } from "./Positions";
 import { QuickLine } from "./QuickLine";
 
 const PAGE = 100;
+const SEVERAL = "several";
 
 /** Everything that was entered, the newest first; each is changed in place. */
 export function Entries({ accounts }: { accounts: Account[] }) {
   const [view, change] = useView();
   const kinds = useEntryKinds().data;
   const [deleted, setDeleted] = useState<Deleted | null>(null);
+  const [kept, setKept] = useState<{ words: string; source: number } | null>(null);
+  const undo = useUndo();
   const [exchange = "", ...rest] = (view.q ?? "").split("/");
   const symbol = rest.join("/");
   const first = ((view.page ?? 1) - 1) * PAGE;
@@ -44,17 +51,47 @@ export function Entries({ accounts }: { accounts: Account[] }) {
     <section aria-label="Entries" className="mt-5">
       <h2 className="text-[21px]">Entries</h2>
       <QuickLine accounts={accounts} />
-      {view.entry === "new" ? (
+      {view.entry === "new" && (
         <EntryForm kinds={kinds} accounts={accounts} standing={null} onClose={close} />
-      ) : (
-        <button
-          type="button"
-          className="link mt-1 min-h-6 print:hidden"
-          onClick={() => change({ entry: "new" })}
-        >
-          Another kind of entry
-        </button>
       )}
+      {view.entry === SEVERAL && (
+        <Several
+          account={accounts.find((a) => String(a.id) === view.account) ?? accounts[0]}
+          onClose={close}
+          onKept={(words, source) => {
+            close();
+            setKept({ words, source });
+          }}
+        />
+      )}
+      {view.entry !== "new" && view.entry !== SEVERAL && (
+        <p className="mt-1 flex flex-wrap gap-x-5 text-[15px] print:hidden">
+          <button type="button" className="link min-h-6" onClick={() => change({ entry: "new" })}>
+            Another kind of entry
+          </button>
+          <button type="button" className="link min-h-6" onClick={() => change({ entry: SEVERAL })}>
+            Several entries, typed or pasted
+          </button>
+          <Link to="/sources" className="link min-h-6">
+            Import entries from a file
+          </Link>
+        </p>
+      )}
+      <p aria-live="polite" className="text-[15px]">
+        {kept && (
+          <>
+            {kept.words}{" "}
+            <button
+              type="button"
+              className="link min-h-6"
+              onClick={() => undo.mutateAsync(kept.source).then(() => setKept(null))}
+            >
+              Undo
+            </button>{" "}
+            <Refused error={undo.error} />
+          </>
+        )}
+      </p>
       <div className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2 text-[15px] print:hidden">
         <AccountSelect
           label="Account"
@@ -282,5 +319,32 @@ function Row({ entry, accounts, name, onDeleted }: RowProps) {
         )}
       </td>
     </tr>
+  );
+}
+
+interface SeveralProps {
+  account: Account | undefined;
+  onKept: (words: string, source: number) => void;
+  onClose: () => void;
+}
+
+/** Many entries at once, in a grid: kept together, and undone together under Sources. */
+function Several({ account, onKept, onClose }: SeveralProps) {
+  const columns = useColumns("entries");
+  const given = useMemo(
+    (): Record<string, string> => (account ? { account: account.name } : {}),
+    [account],
+  );
+  if (!columns.data) return null;
+  return (
+    <HandGrid
+      payer={null}
+      given={given}
+      table="entries"
+      title="Several entries"
+      columns={columns.data}
+      onKept={onKept}
+      onClose={onClose}
+    />
   );
 }

@@ -1,5 +1,5 @@
 import { useColumns } from "@/api/sources";
-import { HandGrid } from "./HandGrid";
+import { HandGrid } from "@/ui/grid/HandGrid";
 import { PayerSheet } from "./PayerSheet";
 import type { Settled } from "./Understood";
 

@@ -1,9 +1,9 @@
 import type { PayerKey } from "@/api/hooks";
 import type { Column, FactRow } from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
+import { lineName } from "@/ui/grid/grid";
 import { TouchMark } from "@/ui/TouchMark";
 import { Exclude } from "./Exclude";
-import { lineName } from "./grid";
 
 interface TableProps {
   table: string;

@@ -2,8 +2,8 @@ import { type ReactNode, useState } from "react";
 import type { PayerKey } from "@/api/hooks";
 import type { Column, FactRow, Facts } from "@/api/sources";
 import { number, upperFirst } from "@/format/format";
+import { HandGrid } from "@/ui/grid/HandGrid";
 import { Rows, Statements } from "./FactTables";
-import { HandGrid } from "./HandGrid";
 
 interface Props {
   /** Whose facts they are; null for what belongs to no payer. */

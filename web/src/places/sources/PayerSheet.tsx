@@ -2,11 +2,11 @@ import { useRef, useState } from "react";
 import { useStatus } from "@/api/hooks";
 import { useEnter, useUsualPayer } from "@/api/sources";
 import { ErrorNote } from "@/ui/ErrorNote";
-import { readBlock } from "./grid";
-import { HistoryButtons } from "./HistoryButtons";
+import { readBlock } from "@/ui/grid/grid";
+import { HistoryButtons } from "@/ui/grid/HistoryButtons";
+import { type Cells, onHistoryKey, useCells } from "@/ui/grid/useCells";
 import { PayerFields, plainPayer, whole } from "./PayerFields";
 import type { Settled } from "./Understood";
-import { type Cells, onHistoryKey, useCells } from "./useCells";
 
 interface Props {
   onFiles: (files: File[], settled: Settled) => void;

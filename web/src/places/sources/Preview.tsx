@@ -3,9 +3,9 @@ import { Refusal, type Schemas } from "@/api/client";
 import { useCommit, useJob } from "@/api/hooks";
 import { day, number, withDates } from "@/format/format";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { Warnings } from "@/ui/grid/Warnings";
 import { JobProgress } from "@/ui/JobProgress";
 import { StateMark } from "@/ui/StateMark";
-import { Warnings } from "./Warnings";
 
 type PreviewOut = Schemas["PreviewOut"];
 type Fault = Schemas["FaultOut"];

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { type PayerKey, useStatus } from "@/api/hooks";
 import { type Column, type Facts, useFacts } from "@/api/sources";
-import { HandGrid } from "./HandGrid";
+import { HandGrid } from "@/ui/grid/HandGrid";
 
 interface Props {
   payer: PayerKey;

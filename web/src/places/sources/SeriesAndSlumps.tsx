@@ -10,9 +10,9 @@ import {
 import { day, number } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
+import { lineName } from "@/ui/grid/grid";
 import { TouchMark } from "@/ui/TouchMark";
 import { AgeMark } from "./AgeMark";
-import { lineName } from "./grid";
 import { HeldFacts } from "./HeldFacts";
 import { Pager, pageSize } from "./Pager";
 

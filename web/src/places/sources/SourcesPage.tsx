@@ -1,6 +1,8 @@
 import { useEffect, useRef } from "react";
 import { useStatus } from "@/api/hooks";
+import { useHiddenAmounts } from "@/state/amounts";
 import { useView } from "@/state/view";
+import { HideAmounts } from "@/ui/Amount";
 import { Download } from "@/ui/Download";
 import { Edits } from "./Edits";
 import { ImportPage } from "./ImportPage";
@@ -58,6 +60,9 @@ export function SourcesPage() {
 }
 
 function Out() {
+  const hidden = useHiddenAmounts();
+  const owned = hidden ? "without" : "with";
+  const all = hidden ? "All facts" : "All facts, accounts and entries";
   return (
     <section className="mt-4 max-w-[1100px]" aria-labelledby="out">
       <h2 id="out" className="text-[21px]">
@@ -67,7 +72,7 @@ function Out() {
         <li>
           <Download
             className="link underline"
-            href="/api/export"
+            href={`/api/export?owned=${owned}`}
             note={
               <span className="text-muted">
                 : a zip of CSVs that can be imported again; one payer’s are under its findings,
@@ -75,21 +80,39 @@ function Out() {
               </span>
             }
           >
-            All facts as a Data Package
+            {all} as a Data Package
           </Download>
         </li>
         <li>
           <Download
             className="link underline"
-            href="/api/export?form=xlsx"
+            href={`/api/export?owned=${owned}&form=xlsx`}
             note={
               <span className="text-muted">
-                : a sheet for each kind of fact, for any office program; it can be imported again
+                : a sheet for each table, for any office program; it can be imported again
               </span>
             }
           >
-            All facts as a workbook
+            {all} as a workbook
           </Download>
+        </li>
+        <li>
+          {hidden ? (
+            <>
+              Accounts and entries are left out while amounts are hidden. <HideAmounts />
+            </>
+          ) : (
+            <>
+              Accounts and entries alone:{" "}
+              <Download className="link underline" href="/api/export?owned=only">
+                a Data Package
+              </Download>{" "}
+              or{" "}
+              <Download className="link underline" href="/api/export?owned=only&form=xlsx">
+                a workbook
+              </Download>
+            </>
+          )}
         </li>
         <li>
           <Download

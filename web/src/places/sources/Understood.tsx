@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
 import { number, upperFirst } from "@/format/format";
-import { lineName } from "./grid";
+import { lineName } from "@/ui/grid/grid";
 import { Settings } from "./Settings";
 
 type FoundFile = Schemas["FoundFileOut"];

@@ -4,9 +4,9 @@ import { beforeEach, expect, test, vi } from "vitest";
 import type { Facts } from "@/api/sources";
 import { answerOf, asked, begin, lose } from "@/testing/api";
 import { field, find, gone, isDisabled, mount, says, saysNot, until } from "@/testing/page";
-import { HandGrid } from "./HandGrid";
+import { HandGrid } from "@/ui/grid/HandGrid";
+import { Warnings } from "@/ui/grid/Warnings";
 import { Pager } from "./Pager";
-import { Warnings } from "./Warnings";
 
 const PAYER = { exchange: "ELV", symbol: "TRS" };
 beforeEach(() => begin("demo"));

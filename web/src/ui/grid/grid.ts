@@ -135,6 +135,18 @@ export function recordsAsColumns(
   return putBlock(cells, block, 0, fact);
 }
 
+/** What is the same for each fact, where a fact that says anything leaves it out. */
+export function withGiven(
+  cells: string[][],
+  names: string[],
+  given: Record<string, string>,
+): string[][] {
+  const says = (f: number) => cells.some((row) => row[f]);
+  return cells.map((row, l) =>
+    row.map((cell, f) => cell || (says(f) && given[names[l] ?? ""]) || ""),
+  );
+}
+
 /** The cells that differ, as "line-fact". */
 export function changedPlaces(before: string[][], next: string[][]): Set<string> {
   const places = new Set<string>();

@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import type { Column, Fault } from "@/api/sources";
 import { lineName, putBlock } from "./grid";
 
@@ -38,6 +38,10 @@ export function GridCells(props: Props) {
   const { lines, cells, across, onAdd, onKey } = props;
   const body = useRef<HTMLTableElement>(null);
   const facts = Math.max(1, ...cells.map((r) => r.length));
+  const [whole, setWhole] = useState(false);
+  const filled = (l: number) => cells[l]?.some((cell) => cell !== "") ?? false;
+  const places = lines.map((line, l) => ({ line, l }));
+  const shown = places.filter(({ line, l }) => whole || !line.seldom || filled(l));
   const move = (event: React.KeyboardEvent, line: number, fact: number) => {
     onKey(event);
     if (event.defaultPrevented || event.target instanceof HTMLSelectElement) return;
@@ -46,8 +50,9 @@ export function GridCells(props: Props) {
     event.preventDefault();
     const at = (l: number, f: number) =>
       body.current?.querySelector<HTMLElement>(`[data-cell="${l}-${f}"]`);
+    const after = shown.find(({ l }) => l > line)?.l ?? lines.length;
     const next = across ? at(line + step, fact) : at(line, fact + step);
-    const wrapped = event.key === "Enter" ? (across ? at(0, fact + 1) : at(line + 1, 0)) : null;
+    const wrapped = event.key === "Enter" ? (across ? at(0, fact + 1) : at(after, 0)) : null;
     const to = next ?? wrapped;
     if (to) {
       to.focus();
@@ -57,7 +62,7 @@ export function GridCells(props: Props) {
   };
   const cell = (line: Column, l: number, f: number) => (
     <td key={`${l}-${f}`} className="px-1 py-0.5">
-      <Cell {...props} line={line} l={l} f={f} onMove={move} />
+      <Cell {...props} line={line} l={l} f={f} onMove={move} narrow={!across && shown.length > 8} />
     </td>
   );
   const add = onAdd && (
@@ -96,7 +101,7 @@ export function GridCells(props: Props) {
           <>
             <thead className="sticky top-0 bg-raised">
               <tr>
-                {lines.map((line) => (
+                {shown.map(({ line }) => (
                   <th key={line.name} scope="col" className="px-1 text-left!">
                     <Name line={line} />
                   </th>
@@ -105,13 +110,27 @@ export function GridCells(props: Props) {
             </thead>
             <tbody>
               {Array.from({ length: facts }, (_, f) => (
-                <tr key={f}>{lines.map((line, l) => cell(line, l, f))}</tr>
+                <tr key={f}>{shown.map(({ line, l }) => cell(line, l, f))}</tr>
               ))}
             </tbody>
           </>
         )}
       </table>
-      {!across && <p className="mt-1">{add}</p>}
+      {!across && (
+        <p className="mt-1 flex gap-3">
+          {add}
+          {(whole || shown.length < lines.length) && (
+            <button
+              type="button"
+              className="link min-h-6"
+              aria-pressed={whole}
+              onClick={() => setWhole(!whole)}
+            >
+              {whole ? "Fewer columns" : "All columns"}
+            </button>
+          )}
+        </p>
+      )}
     </div>
   );
 }
@@ -130,13 +149,15 @@ interface CellProps extends Props {
   l: number;
   f: number;
   onMove: (event: React.KeyboardEvent, line: number, fact: number) => void;
+  /** Of a row of many cells. */
+  narrow: boolean;
 }
 
 const WIDTH: Record<string, string> = { text: "w-[180px]" };
 const PLACEHOLDER: Record<string, string> = { period_end: "2025, Q3 2025", ...FILLED };
 
 function Cell(props: CellProps) {
-  const { line, l, f, cells, faults, fixed, incoming, onChange, onBlock, onMove } = props;
+  const { line, l, f, cells, faults, fixed, incoming, onChange, onBlock, onMove, narrow } = props;
   const fault = faults.find((x) => x.column === line.name && x.line === f + 1);
   const value = cells[l]?.[f] ?? "";
   const shared = {
@@ -156,6 +177,7 @@ function Cell(props: CellProps) {
         onChange={(e) => put(e.target.value)}
       >
         <option value="" />
+        {value && !line.choices.includes(value) && <option value={value}>{value}</option>}
         {line.choices.map((choice) => (
           <option key={choice} value={choice}>
             {choice.replaceAll("_", " ")}
@@ -164,7 +186,7 @@ function Cell(props: CellProps) {
       </select>
     );
   }
-  const width = WIDTH[line.type] ?? "w-[132px]";
+  const width = narrow ? "w-[104px]" : (WIDTH[line.type] ?? "w-[132px]");
   const coming = incoming?.has(`${l}-${f}`) ? "border-action font-semibold" : "";
   return (
     <input

@@ -13,7 +13,14 @@ import { number, upperFirst } from "@/format/format";
 import { useDraft } from "@/state/drafts";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { GridCells, type Reference } from "./GridCells";
-import { changedPlaces, columnsAsRecords, lineName, placeBlock, recordsAsColumns } from "./grid";
+import {
+  changedPlaces,
+  columnsAsRecords,
+  lineName,
+  placeBlock,
+  recordsAsColumns,
+  withGiven,
+} from "./grid";
 import { HistoryButtons } from "./HistoryButtons";
 import { type Incoming, PasteNote } from "./PasteNote";
 import { onHistoryKey, useCells } from "./useCells";
@@ -32,7 +39,8 @@ interface Props {
   title?: string;
   /** The fact before, to compare with. */
   reference?: Reference;
-  onKept: (words: string) => void;
+  /** source: under which it stands, and can be undone. */
+  onKept: (words: string, source: number) => void;
   onClose: () => void;
 }
 
@@ -120,7 +128,7 @@ function Grid(props: Props) {
             );
           else {
             const placed = placeBlock({ cells, text, names, line, fact, across });
-            offer(placed.cells, [...found.asks, ...placed.lost]);
+            offer(withGiven(placed.cells, names, given), [...found.asks, ...placed.lost]);
           }
         },
       },
@@ -217,7 +225,7 @@ function Grid(props: Props) {
                 onSuccess: (k) => {
                   grid.forget();
                   setWritten(null);
-                  onKept(`Kept, as source no. ${k.source}.`);
+                  onKept(`Kept, as source no. ${k.source}.`, k.source);
                 },
               },
             )
