@@ -19,7 +19,7 @@ def account(client: TestClient) -> int:
 
 
 def opened(client: TestClient, **more: object) -> int:
-    made = client.post("/api/accounts", json={"name": "Main", "currency": "tll", **more})
+    made = client.post("/api/accounts", json={"name": "Main", "currency": "tll"} | more)
     assert made.status_code == 201, made.text
     return int(made.json()["id"])
 
@@ -388,3 +388,51 @@ def test_a_refund_of_tax_is_below_nil(client: TestClient, account: int) -> None:
     assert client.post("/api/entries", json=body).status_code == 201
     (kept,) = get(client, "/api/entries")["entries"]
     assert kept["amount"] == "-2.50"
+
+
+def test_a_statement_that_differs_from_the_ledger_is_told(client: TestClient, account: int) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60")
+    entered(client, account, "stated", "2025-12-31", shares="52")
+    (stated,) = get(client, "/api/holdings")["stated"]
+    assert (stated["said"], stated["ledger"], stated["apart"]) == (52, 50, True)
+    assert get(client, "/api/holdings", as_of="2025-12-30")["stated"] == []
+    assert position(client)["shares"]["value"] == 50
+
+
+def test_chosen_lots_and_the_institutions_name_outlast_an_edit(
+    client: TestClient, account: int
+) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60")
+    entered(client, account, "buy", "2024-07-03", shares="50", price="70")
+    chosen = [{"day": "2024-07-03", "shares": "10"}]
+    sale = {"shares": "10", "price": "80", "chosen": chosen}
+    id = entered(client, account, "sell", "2025-06-02", **sale)
+    lots = position(client)["lots"]
+    assert [(lot["day"], lot["shares"]) for lot in lots] == [("2024-06-03", 50), ("2024-07-03", 40)]
+    kept = get(client, "/api/entries")["entries"][0]
+    assert (kept["chosen"], kept["edits"]) == (chosen, 0)
+    body = {"account": account, "kind": "sell", "day": "2025-06-02", **TRS, **sale, "fee": "5"}
+    assert client.put(f"/api/entries/{id}", json=body | {"edits": 0}).status_code == 204
+    refused = client.put(f"/api/entries/{id}", json=body | {"edits": 0})
+    assert refused.status_code == 409
+    assert refused.json()["detail"] == "it was changed elsewhere meanwhile; nothing was saved"
+    assert client.put(f"/api/entries/{id}", json=body | {"edits": 1, "fee": "6"}).status_code == 204
+    former = get(client, f"/api/entries/{id}/former")
+    assert [(f["entry"]["fee"], f["entry"]["edits"]) for f in former] == [("5.00", 1), (None, 0)]
+
+
+def test_a_dividend_that_the_record_counts_already_is_asked(
+    client: TestClient, account: int
+) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60")
+    rows = get(client, "/api/payers/ELV/TRS/facts/dividends", count=20)["rows"]
+    paid = next(r["cells"]["pay_date"] for r in rows if r["cells"]["pay_date"] < "2026-06-01")
+    own = opened(client, name="Own", entered_from="2024-01-01")
+    entered(client, own, "buy", "2024-06-03", shares="50", price="60")
+    refused = enter(client, account, "dividend", paid, amount="20", ask=True)
+    assert refused.status_code == 409
+    assert f"the payment of {paid} counts already" in refused.json()["detail"]
+    assert enter(client, own, "dividend", paid, amount="20", ask=True).status_code == 201
+    assert (
+        enter(client, account, "dividend", "2024-06-03", amount="20", ask=True).status_code == 201
+    )

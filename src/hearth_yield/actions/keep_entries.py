@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, timedelta
 
 from msgspec.structs import replace
 
@@ -13,6 +13,7 @@ from hearth_yield.core.household.entries import Account, Entry
 from hearth_yield.core.household.kinds import check_account, check_entry, tidy_account, total_apart
 from hearth_yield.core.household.ledger import Place
 from hearth_yield.core.household.lots import Unresolved
+from hearth_yield.core.household.receipts import CAME
 from hearth_yield.store import ledger
 
 from .read_holdings import Ground, ground_of, walked
@@ -84,13 +85,28 @@ def add_entry(
         return ledger.add(connection, made, at, intention)
 
 
-def change_entry(cache: ReviewCache, made: Entry, *, today: date, at: str, ask: bool) -> None:
-    """What it said before is kept. Raises as `add_entry`, and NotFound."""
+def change_entry(
+    cache: ReviewCache, made: Entry, *, today: date, at: str, ask: bool, edits: int | None = None
+) -> None:
+    """What it said before is kept, and what an institution calls it.
+
+    edits: how often it had been changed when this was begun; None: whatever stands there.
+    Raises: as `add_entry`, and NotFound; Conflict for one that was changed meanwhile.
+    """
     _check(cache, made, today, replace_id=made.id, ask=ask)
     with cache.database.write(facts=False, ledger=True) as connection:
-        if ledger.get(connection, made.id).deleted_at is not None:
+        there = ledger.get(connection, made.id)
+        if there.deleted_at is not None:
             raise NotFound("this entry was deleted", field="id", value=made.id)
-        ledger.change(connection, made, at)
+        stands = ledger.times_edited(connection, [made.id]).get(made.id, 0)
+        if edits is not None and edits != stands:
+            raise Conflict(
+                "it was changed elsewhere meanwhile; nothing was saved",
+                field="edits",
+                value=stands,
+                rule="what stood there when you began",
+            )
+        ledger.change(connection, replace(made, reference=there.entry.reference), at)
 
 
 def delete_entry(cache: ReviewCache, id: int, *, today: date, at: str, ask: bool) -> None:
@@ -100,7 +116,7 @@ def delete_entry(cache: ReviewCache, id: int, *, today: date, at: str, ask: bool
     if ask:
         ground = ground_of(cache, today, cache.edition())
         left = [e for e in ground.entries if e.id != id]
-        doubt = _too_much(cache, ground, left, today)
+        doubt = _too_much(ground, ground_of(cache, today, cache.edition(), left), today)
         _ask([] if doubt is None else [doubt])
     with cache.database.write(facts=False, ledger=True) as connection:
         ledger.set_deleted(connection, id, at)
@@ -132,7 +148,12 @@ def _check(
     ground = ground_of(cache, today, cache.edition())
     others = [e for e in ground.entries if e.id != replace_id]
     new = replace(made, id=replace_id or 1 + max((e.id for e in others), default=0))
-    found = [_apart(made), _too_much(cache, ground, [*others, new], today)]
+    after = ground_of(cache, today, cache.edition(), [*others, new])
+    found = [
+        _apart(made),
+        _twice(made, accounts[made.account], after, today),
+        _too_much(ground, after, today),
+    ]
     _ask([said for said in found if said is not None])
 
 
@@ -158,12 +179,31 @@ def _apart(made: Entry) -> tuple[str, str] | None:
     )
 
 
-def _too_much(
-    cache: ReviewCache, before: Ground, entries: Sequence[Entry], today: date
-) -> tuple[str, str] | None:
+EARLY, LATE = timedelta(days=3), timedelta(days=20)
+"""So long before and after the pay date a dividend may come."""
+
+
+def _twice(made: Entry, account: Account, ground: Ground, today: date) -> tuple[str, str] | None:
+    """That a dividend is entered that the record counts already."""
+    if made.kind not in CAME or made.payer is None:
+        return None
+    _, came = walked(ground, today)
+    near = [
+        r.day
+        for r in came.get((made.account, made.payer), ())
+        if r.on_record and r.day - EARLY <= made.day <= r.day + LATE
+    ]
+    if not near:
+        return None
+    return "day", (
+        f"the payment of {near[-1].isoformat()} counts already, as {account.name} takes its "
+        "dividends from the record; from which day you enter them is said under Accounts"
+    )
+
+
+def _too_much(before: Ground, after: Ground, today: date) -> tuple[str, str] | None:
     """That more would go than was held, and did not before."""
     stood = _unresolved(before, today)
-    after = ground_of(cache, today, cache.edition(), entries)
     for place, why in sorted(_unresolved(after, today).items(), key=lambda found: found[0]):
         standing = stood.get(place)
         if standing is None or why.since < standing.since:

@@ -15,12 +15,14 @@ from hearth_yield.core.figures.figure import Figure, Unit, given, unknown
 from hearth_yield.core.household.after import After, after_buying
 from hearth_yield.core.household.amounts import exact_ratio
 from hearth_yield.core.household.cash import cash_after
-from hearth_yield.core.household.entries import Account, Entry, PayerKey
+from hearth_yield.core.household.entries import Account, Entry, EntryKind, PayerKey
 from hearth_yield.core.household.ledger import Book, Known, walk
+from hearth_yield.core.household.lots import Lot
 from hearth_yield.core.household.measures import Part
 from hearth_yield.core.household.positions import Position, Quote, positions
 from hearth_yield.core.household.rates import SeriesRates
 from hearth_yield.core.household.receipts import Paid, Receipt, receipts
+from hearth_yield.core.household.stated import Stated, held_against
 from hearth_yield.core.household.totals import Totals
 from hearth_yield.core.record.declared_rate import declared_rate_figure, read_on
 from hearth_yield.core.review import Review, computing
@@ -50,7 +52,8 @@ class Followed:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Holdings:
     """home: the currency of the first account. held, ended: in all accounts together; apart: of
-    each account by itself. words: state, sector and the like by payer. pending: payers that are
+    each account by itself. stated: what institutions say, against the ledger.
+    words: state, sector and the like by payer. pending: payers that are
     held and not measured yet."""
 
     home: str
@@ -61,6 +64,7 @@ class Holdings:
     apart: tuple[Position, ...]
     totals: Totals
     cash: Mapping[tuple[int, str], int]
+    stated: Sequence[Stated]
     payers: Mapping[PayerKey, Payer]
     words: Mapping[PayerKey, Mapping[str, str | None]]
     pending: int
@@ -206,11 +210,36 @@ def _holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
         ),
         totals=Totals(positions=held, home=ground.home),
         cash=cash_after(ground.entries, book.converted, kept, as_of),
+        stated=held_against(book, ground.accounts, ground.entries, as_of),
         payers={k: f.payer for k, f in ground.followed.items() if f.payer is not None},
         words=words,
         pending=pending,
         entries=len(ground.entries),
     )
+
+
+def lots_to_choose(
+    cache: ReviewCache,
+    place: tuple[int, PayerKey],
+    day: date,
+    as_of: date,
+    at: Edition,
+    without: int | None = None,
+) -> tuple[Lot, ...]:
+    """What a sale or a transfer of a day can take, in shares of that day; without: of an entry
+    that is changed. Raises NotFound for an account that is not there."""
+    ground = kept_ground(cache, as_of, at)
+    if place[0] not in {a.id for a in ground.accounts}:
+        raise NotFound("no such account", field="account", value=place[0])
+    stays = (EntryKind.SELL, EntryKind.TRANSFER)
+    entries = [
+        e
+        for e in ground.entries
+        if e.id != without and (e.day < day or (e.day == day and e.kind not in stays))
+    ]
+    book = walk(ground.accounts, entries, ground.known, ground.rates, ground.home, day)
+    held = book.held.get(place)
+    return () if held is None or held.unresolved is not None else tuple(held.lots)
 
 
 def walked(ground: Ground, as_of: date) -> tuple[Book, dict[tuple[int, PayerKey], list[Receipt]]]:

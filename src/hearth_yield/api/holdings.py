@@ -17,6 +17,7 @@ from hearth_yield.core.household.followed import Followed
 from hearth_yield.core.household.lots import Lot
 from hearth_yield.core.household.measures import Part
 from hearth_yield.core.household.positions import Position
+from hearth_yield.core.household.stated import Stated
 from hearth_yield.core.household.totals import Totals, share_of
 from hearth_yield.core.review import Review
 
@@ -136,6 +137,24 @@ class CashOut:
 
 
 @wire
+class StatedOut:
+    """What an institution says is there at a day's end, shares of a payer or cash, against what the
+    ledger comes to; null: unknown, for the reason. entry: that says so. apart: they differ."""
+
+    entry: int
+    account: int
+    day: date
+    exchange: str
+    symbol: str
+    name: str
+    currency: str
+    said: float
+    ledger: float | None
+    reason: str
+    apart: bool
+
+
+@wire
 class HoldingsOut:
     """home: the currency of sums. groups: of positions, one alone where each payer is asked for.
     entries: how many there are. pending: payers held whose measures are not made yet."""
@@ -147,6 +166,7 @@ class HoldingsOut:
     groups: list[HeldGroupOut]
     ended: list[PositionOut]
     cash: list[CashOut]
+    stated: list[StatedOut]
     entries: int
     pending: int
 
@@ -168,8 +188,28 @@ def holdings(here: Here, when: When, by: Grouping = "payer") -> HoldingsOut:
             )
             for (account, currency), amount in sorted(found.cash.items())
         ],
+        stated=[_stated(found, s) for s in found.stated],
         entries=found.entries,
         pending=found.pending,
+    )
+
+
+def _stated(found: Holdings, s: Stated) -> StatedOut:
+    exchange, symbol = s.payer or ("", "")
+    unit = SHARE if s.payer else 10 ** minor_digits(s.currency)
+    known = found.payers.get(s.payer) if s.payer else None
+    return StatedOut(
+        entry=s.entry,
+        account=s.account,
+        day=s.day,
+        exchange=exchange,
+        symbol=symbol,
+        name=known.name if known else symbol,
+        currency=s.currency,
+        said=s.said / unit,
+        ledger=None if s.ledger is None else s.ledger / unit,
+        reason=s.reason,
+        apart=s.apart not in (None, 0),
     )
 
 

@@ -7,13 +7,15 @@ from decimal import Decimal
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
+from msgspec.structs import replace
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions import keep_entries
 from hearth_yield.actions.read_entry_line import read_entry_line
+from hearth_yield.actions.read_holdings import lots_to_choose
 from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, minor_digits
 from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind
-from hearth_yield.core.household.kinds import FIELDS, KINDS
+from hearth_yield.core.household.kinds import CHOOSES, FIELDS, KINDS
 from hearth_yield.core.household.typed import AS_TYPED, MONEY, in_ledger_units, units_of
 from hearth_yield.store import ledger
 from hearth_yield.store.ledger import KeptEntry
@@ -66,10 +68,10 @@ class ChosenIn(BaseModel):
 
 class EntryIn(BaseModel):
     """Shares, prices and amounts as typed, in `currency`, where none is said the payer's, without
-    one the account's; settled in the account's own. intention:
-    a key made once for what the person means to enter; said again, it is entered once. ask: what
-    cannot be, and a total that is far from shares × price, is refused so that the person is
-    asked."""
+    one the account's; settled in the account's own. edits: how often it had been changed when this
+    change was begun; without it, this counts whatever stands there. intention: a key made once for
+    what the person means to enter; said again, it is entered once. ask: what cannot be, and a
+    total that is far from shares × price, is refused so that the person is asked."""
 
     account: int
     kind: KindName
@@ -98,6 +100,7 @@ class EntryIn(BaseModel):
     into_amount: Number | None = None
     into_currency: Annotated[str, Field(max_length=20)] = ""
     note: Annotated[str, Field(max_length=2000)] = ""
+    edits: Annotated[int, Field(ge=0)] | None = None
     intention: Annotated[str, Field(min_length=8, max_length=64)] | None = None
     ask: bool = False
 
@@ -130,9 +133,18 @@ def _key(exchange: str, symbol: str) -> tuple[str, str] | None:
 
 
 @wire
+class ChosenOut:
+    """Shares of a lot that a sale or a transfer takes, in place of the first in."""
+
+    day: date
+    shares: str
+
+
+@wire
 class EntryOut:
     """As it was typed: numbers as texts, to the last digit. comes_to: the amount, also where it
-    follows from shares and price. source: the import it came from; null
+    follows from shares and price. reference: what an institution calls it; edits: how often it
+    was changed. source: the import it came from; null
     for what was typed. name: of the payer, null where it is not stored."""
 
     id: int
@@ -164,6 +176,9 @@ class EntryOut:
     into_amount: str | None
     into_currency: str
     note: str
+    reference: str | None
+    chosen: list[ChosenOut]
+    edits: int
     source: int | None
     deleted: bool
 
@@ -187,7 +202,8 @@ class EntryFieldOut:
 
 @wire
 class EntryKindOut:
-    """needs: fields without which it says nothing; either: of which one is needed."""
+    """needs: fields without which it says nothing; either: of which one is needed. chooses: lots
+    that go can be chosen."""
 
     kind: KindName
     name: str
@@ -196,6 +212,7 @@ class EntryKindOut:
     needs: list[str]
     either: list[str]
     may: list[str]
+    chooses: bool
 
 
 @wire
@@ -244,6 +261,7 @@ def entry_kinds() -> EntryKindsOut:
                 needs=list(k.needs),
                 either=list(k.either),
                 may=list(k.may),
+                chooses=k.kind in CHOOSES,
             )
             for k in KINDS.values()
         ],
@@ -271,6 +289,45 @@ def put_back_account(here: Here, id: Id) -> None:
     keep_entries.delete_account(here.cache, id, None)
 
 
+@wire
+class LotToChooseOut:
+    """shares: of the day that is asked about, to the last digit; cost: in the payer's currency."""
+
+    day: date
+    dated: bool
+    shares: str
+    cost: float | None
+
+
+@router.get("/accounts/{id}/lots")
+def lots(
+    here: Here,
+    when: When,
+    id: Id,
+    symbol: Short,
+    day: date,
+    exchange: Short = "",
+    without: int | None = None,
+) -> list[LotToChooseOut]:
+    """Lots that a sale or a transfer of a day can take. without: an entry that is changed."""
+    found = lots_to_choose(
+        here.cache, (id, (exchange, symbol)), day, when.today, when.edition, without
+    )
+    with here.database.read() as connection:
+        own = ledger.get_account(connection, id).currency
+        key = (exchange, symbol)
+        currency = ledger.called(connection, [key]).get(key, ("", own))[1]
+    return [
+        LotToChooseOut(
+            day=lot.day,
+            dated=lot.dated,
+            shares=_shares(lot.shares),
+            cost=None if lot.cost is None else lot.cost / 10 ** minor_digits(currency),
+        )
+        for lot in found
+    ]
+
+
 @router.get("/entries")
 def entries(
     here: Here,
@@ -295,15 +352,20 @@ def entries(
         )
         accounts = ledger.accounts(connection)
         names = ledger.called(connection, [k.entry.payer for k in kept if k.entry.payer])
+        edits = ledger.times_edited(connection, [k.entry.id for k in kept])
     own = {a.id: a.currency for a in accounts}
     return EntriesOut(
         found=found,
         accounts=[account_out(a) for a in accounts],
-        entries=[_entry(k, own.get(k.entry.account, ""), names) for k in kept],
+        entries=[
+            _entry(k, own.get(k.entry.account, ""), names, edits.get(k.entry.id, 0)) for k in kept
+        ],
     )
 
 
-def _entry(kept: KeptEntry, own: str, names: dict[tuple[str, str], tuple[str, str]]) -> EntryOut:
+def _entry(
+    kept: KeptEntry, own: str, names: dict[tuple[str, str], tuple[str, str]], edits: int
+) -> EntryOut:
     e = kept.entry
     digits = minor_digits(e.currency)
     exchange, symbol = e.payer or ("", "")
@@ -317,7 +379,7 @@ def _entry(kept: KeptEntry, own: str, names: dict[tuple[str, str], tuple[str, st
         exchange=exchange,
         symbol=symbol,
         name=names.get(e.payer, (None, ""))[0] if e.payer else None,
-        shares=None if e.shares is None else _text(as_decimal(e.shares, SHARE_DIGITS).normalize()),
+        shares=None if e.shares is None else _shares(e.shares),
         price=None if e.price is None else _text(e.price),
         amount=_money(e.amount, digits),
         comes_to=_money(_comes_to(e), digits),
@@ -339,6 +401,9 @@ def _entry(kept: KeptEntry, own: str, names: dict[tuple[str, str], tuple[str, st
         into_amount=_money(e.into_amount, minor_digits(e.into_currency)),
         into_currency=e.into_currency,
         note=e.note,
+        reference=e.reference,
+        chosen=[ChosenOut(day=d, shares=_shares(n)) for d, n in e.chosen],
+        edits=edits,
         source=kept.source,
         deleted=kept.deleted_at is not None,
     )
@@ -355,6 +420,10 @@ def _comes_to(e: Entry) -> int | None:
 
 def _text(value: Decimal) -> str:
     return format(value, "f")
+
+
+def _shares(units: int) -> str:
+    return _text(as_decimal(units, SHARE_DIGITS).normalize())
 
 
 def _money(units: int | None, digits: int) -> str | None:
@@ -387,8 +456,38 @@ def add_entry(here: Here, said: EntryIn) -> EntryMade:
 def change_entry(here: Here, id: Id, said: EntryIn) -> None:
     """What it said before is kept."""
     keep_entries.change_entry(
-        here.cache, _read(here, said, id), today=here.moment().today, at=here.now(), ask=said.ask
+        here.cache,
+        _read(here, said, id),
+        today=here.moment().today,
+        at=here.now(),
+        ask=said.ask,
+        edits=said.edits,
     )
+
+
+@wire
+class FormerOut:
+    """What an entry said until then."""
+
+    until: str
+    entry: EntryOut
+
+
+@router.get("/entries/{id}/former")
+def former(here: Here, id: Id) -> list[FormerOut]:
+    """What an entry said before it was changed, the newest first."""
+    with here.database.read() as connection:
+        kept = ledger.get(connection, id)
+        own = {a.id: a.currency for a in ledger.accounts(connection)}
+        said = ledger.former(connection, id)
+        names = ledger.called(connection, [e.payer for _, e in said if e.payer])
+    return [
+        FormerOut(
+            until=until,
+            entry=_entry(replace(kept, entry=e), own.get(e.account, ""), names, len(said) - 1 - n),
+        )
+        for n, (until, e) in enumerate(said)
+    ]
 
 
 @router.delete("/entries/{id}", status_code=204, responses={409: {"model": Problem}})

@@ -257,6 +257,13 @@ def former(connection: Connection, id: int) -> list[tuple[str, Entry]]:
     return [(until, msgspec.convert(said, Entry)) for until, said in connection.execute(query)]
 
 
+def times_edited(connection: Connection, ids: Sequence[int]) -> dict[int, int]:
+    """How often each was changed, of those that were."""
+    c = former_entry.c
+    query = select(c.entry_id, func.count()).where(c.entry_id.in_(ids)).group_by(c.entry_id)
+    return {id: int(n) for id, n in connection.execute(query)}
+
+
 def set_deleted(connection: Connection, id: int, at: str | None) -> None:
     """Deleted at a time, or put back. Raises NotFound."""
     _one(connection, update(entry).where(entry.c.id == id).values(deleted_at=at))

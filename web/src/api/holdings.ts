@@ -68,6 +68,37 @@ export function useEntries({ kind, ...asked }: EntriesAsked) {
   });
 }
 
+export interface LotsAsked {
+  account: string;
+  exchange: string;
+  symbol: string;
+  on: string;
+  without: number | null;
+}
+
+/** What a sale or a transfer of a day can take. */
+export function useLotsToChoose({ account, on, without, ...of }: LotsAsked, wanted: boolean) {
+  const query = { ...of, day: on, without: without ?? undefined };
+  return useQuery({
+    queryKey: ["facts", "ledger", "lots", account, query],
+    enabled: wanted && account !== "" && of.symbol !== "" && on !== "",
+    queryFn: () =>
+      answer(
+        client.GET("/api/accounts/{id}/lots", {
+          params: { path: { id: Number(account) }, query },
+        }),
+      ),
+  });
+}
+
+/** What an entry said before it was changed. */
+export function useFormer(id: number) {
+  return useQuery({
+    queryKey: ["facts", "ledger", "former", id],
+    queryFn: () => answer(client.GET("/api/entries/{id}/former", at(id))),
+  });
+}
+
 export function useEntryKinds() {
   return useQuery({
     queryKey: ["entry-kinds"],

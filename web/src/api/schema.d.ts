@@ -42,6 +42,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/accounts/{id}/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lots
+         * @description Lots that a sale or a transfer of a day can take. without: an entry that is changed.
+         */
+        get: operations["lots_api_accounts__id__lots_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/accounts/{id}/restore": {
         parameters: {
             query?: never;
@@ -430,6 +450,26 @@ export interface paths {
          * @description It can be put back. ask: refused where more would go than was held without it.
          */
         delete: operations["delete_entry_api_entries__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/{id}/former": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Former
+         * @description What an entry said before it was changed, the newest first.
+         */
+        get: operations["former_api_entries__id__former_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2765,6 +2805,19 @@ export interface components {
             shares: number | string;
         };
         /**
+         * ChosenOut
+         * @description Shares of a lot that a sale or a transfer takes, in place of the first in.
+         */
+        ChosenOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Shares */
+            shares: string;
+        };
+        /**
          * ColumnOut
          * @description How a cell must be typed. scaled: money in the unit the entry names. seldom: it stands back
          *     until it is asked for.
@@ -3454,10 +3507,10 @@ export interface components {
         /**
          * EntryIn
          * @description Shares, prices and amounts as typed, in `currency`, where none is said the payer's, without
-         *     one the account's; settled in the account's own. intention:
-         *     a key made once for what the person means to enter; said again, it is entered once. ask: what
-         *     cannot be, and a total that is far from shares × price, is refused so that the person is
-         *     asked.
+         *     one the account's; settled in the account's own. edits: how often it had been changed when this
+         *     change was begun; without it, this counts whatever stands there. intention: a key made once for
+         *     what the person means to enter; said again, it is entered once. ask: what cannot be, and a
+         *     total that is far from shares × price, is refused so that the person is asked.
          */
         EntryIn: {
             /** Account */
@@ -3488,6 +3541,8 @@ export interface components {
              * Format: date
              */
             day: string;
+            /** Edits */
+            edits?: number | null;
             /**
              * Exchange
              * @default
@@ -3554,9 +3609,12 @@ export interface components {
         };
         /**
          * EntryKindOut
-         * @description needs: fields without which it says nothing; either: of which one is needed.
+         * @description needs: fields without which it says nothing; either: of which one is needed. chooses: lots
+         *     that go can be chosen.
          */
         EntryKindOut: {
+            /** Chooses */
+            chooses: boolean;
             /** Did */
             did: string;
             /** Either */
@@ -3612,7 +3670,8 @@ export interface components {
         /**
          * EntryOut
          * @description As it was typed: numbers as texts, to the last digit. comes_to: the amount, also where it
-         *     follows from shares and price. source: the import it came from; null
+         *     follows from shares and price. reference: what an institution calls it; edits: how often it
+         *     was changed. source: the import it came from; null
          *     for what was typed. name: of the payer, null where it is not stored.
          */
         EntryOut: {
@@ -3624,6 +3683,8 @@ export interface components {
             bought: string | null;
             /** Cash */
             cash: string | null;
+            /** Chosen */
+            chosen: components["schemas"]["ChosenOut"][];
             /** Comes To */
             comes_to: string | null;
             /** Currency */
@@ -3635,6 +3696,8 @@ export interface components {
             day: string;
             /** Deleted */
             deleted: boolean;
+            /** Edits */
+            edits: number;
             /** Exchange */
             exchange: string;
             /** Fee */
@@ -3666,6 +3729,8 @@ export interface components {
             old: string | null;
             /** Price */
             price: string | null;
+            /** Reference */
+            reference: string | null;
             /** Returned */
             returned: string | null;
             /** Settled */
@@ -4049,6 +4114,15 @@ export interface components {
             views: components["schemas"]["ViewOut"][];
         };
         /**
+         * FormerOut
+         * @description What an entry said until then.
+         */
+        FormerOut: {
+            entry: components["schemas"]["EntryOut"];
+            /** Until */
+            until: string;
+        };
+        /**
          * FoundFileOut
          * @description unreadable: why it gives nothing. own: sheets that are tables of the product's own and are
          *     read as they are; left_out: sheets that are not read, each with why.
@@ -4389,6 +4463,8 @@ export interface components {
             pending: number;
             /** Positions */
             positions: number;
+            /** Stated */
+            stated: components["schemas"]["StatedOut"][];
             totals: components["schemas"]["TotalsOut"];
         };
         /**
@@ -4817,6 +4893,23 @@ export interface components {
             day: string;
             /** Shares */
             shares: number;
+        };
+        /**
+         * LotToChooseOut
+         * @description shares: of the day that is asked about, to the last digit; cost: in the payer's currency.
+         */
+        LotToChooseOut: {
+            /** Cost */
+            cost: number | null;
+            /** Dated */
+            dated: boolean;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Shares */
+            shares: string;
         };
         /**
          * MarkIn
@@ -6547,6 +6640,38 @@ export interface components {
             where: components["schemas"]["GroupIn"];
         };
         /**
+         * StatedOut
+         * @description What an institution says is there at a day's end, shares of a payer or cash, against what the
+         *     ledger comes to; null: unknown, for the reason. entry: that says so. apart: they differ.
+         */
+        StatedOut: {
+            /** Account */
+            account: number;
+            /** Apart */
+            apart: boolean;
+            /** Currency */
+            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Entry */
+            entry: number;
+            /** Exchange */
+            exchange: string;
+            /** Ledger */
+            ledger: number | null;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Said */
+            said: number;
+            /** Symbol */
+            symbol: string;
+        };
+        /**
          * StatusOut
          * @description today: the day the product stands on; pinned when a demo holds it. feed: there is one to
          *     ask. unseen: signals that are new.
@@ -7599,6 +7724,124 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lots_api_accounts__id__lots_get: {
+        parameters: {
+            query: {
+                symbol: string;
+                day: string;
+                exchange?: string;
+                without?: number | null;
+                as_of?: string | null;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotToChooseOut"][];
+                };
             };
             /** @description The request cannot be read */
             400: {
@@ -10281,6 +10524,118 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    former_api_entries__id__former_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormerOut"][];
+                };
             };
             /** @description The request cannot be read */
             400: {

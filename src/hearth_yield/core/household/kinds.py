@@ -148,7 +148,8 @@ KINDS: dict[EntryKind, KindOfEntry] = {
             EntryKind.REINVESTMENT,
             "Reinvestment",
             "reinvested",
-            "A dividend and the shares it bought; what is left over stays as cash.",
+            "A dividend and the shares it bought, or that was taken in shares; what is left over "
+            "stays as cash.",
             "payer amount shares",
             "withheld fee returned settled",
             "spent price",
@@ -215,10 +216,10 @@ KINDS: dict[EntryKind, KindOfEntry] = {
             EntryKind.STATED,
             "Statement",
             "stated",
-            "Shares or cash that the institution says are there at the day’s end. It is kept "
-            "beside the ledger and changes nothing in it.",
+            "Shares of a payer, or cash, that the institution says are there at the day’s end. It "
+            "changes nothing in the ledger; Holdings says where the two differ.",
             "",
-            "",
+            "payer",
             "shares amount",
         ),
     )
@@ -300,6 +301,8 @@ def check_entry(entry: Entry, accounts: Mapping[int, Account], today: date) -> N
         or sum(n for _, n in entry.chosen) > abs(entry.shares or 0)
     ):
         raise _refused("chosen", len(entry.chosen), "lots of what goes, together no more than that")
+    if entry.kind is EntryKind.STATED and entry.shares is not None and entry.payer is None:
+        raise _refused("payer", None, "payer of the shares that are stated")
     _check_sizes(entry, kind)
     _check_targets(entry, accounts)
 

@@ -4,7 +4,6 @@ import { isUnsure } from "@/api/client";
 import {
   type Account,
   type Entry,
-  type EntryIn,
   useDeleteEntry,
   useEntries,
   useEntryKinds,
@@ -12,7 +11,7 @@ import {
 } from "@/api/holdings";
 import { useUndo } from "@/api/hooks";
 import { useColumns } from "@/api/sources";
-import { day, number, upperFirst, withDates } from "@/format/format";
+import { day, upperFirst, withDates } from "@/format/format";
 import { useView } from "@/state/view";
 import { Amount } from "@/ui/Amount";
 import { ErrorNote, Refused } from "@/ui/ErrorNote";
@@ -20,6 +19,7 @@ import { HandGrid } from "@/ui/grid/HandGrid";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { AccountSelect } from "./AccountSelect";
 import { EntryForm } from "./EntryForm";
+import { exact, moreOf } from "./more";
 import { accountName } from "./Positions";
 import { QuickLine } from "./QuickLine";
 
@@ -229,19 +229,6 @@ function Pages({ found, first }: { found: number; first: number }) {
   );
 }
 
-/** A number as it was typed, with its thousands apart. */
-const exact = (text: string | null) =>
-  text === null ? "" : number(Number(text), text.split(".")[1]?.length ?? 0);
-
-const MORE: { of: keyof Entry & keyof EntryIn; name: string }[] = [
-  { of: "fee", name: "fee" },
-  { of: "tax", name: "tax" },
-  { of: "withheld", name: "withheld" },
-  { of: "returned", name: "returned capital" },
-  { of: "spent", name: "spent on shares" },
-  { of: "settled", name: "settled" },
-];
-
 interface RowProps {
   entry: Entry;
   accounts: Account[];
@@ -260,14 +247,7 @@ function Row({ entry, accounts, name, onDeleted }: RowProps) {
       .mutateAsync({ id: entry.id, ask: !asked })
       .then(() => onDeleted({ id: entry.id, told }))
       .catch((error) => setAsked(isUnsure(error)));
-  const more = [
-    ...MORE.filter((m) => entry[m.of]).map((m) => `${m.name} ${exact(entry[m.of] as string)}`),
-    entry.bought && `bought ${day(entry.bought)}`,
-    entry.to && `to ${accountName(accounts, entry.to)}`,
-    entry.new && `${entry.new} for ${entry.old}${entry.into_symbol && ` of ${entry.into_symbol}`}`,
-    entry.into_amount && `for ${entry.into_amount} ${entry.into_currency}`,
-    entry.note,
-  ].filter(Boolean);
+  const more = moreOf(entry, accounts);
   return (
     <tr className="align-top">
       <td className="whitespace-nowrap text-left!">{day(entry.day)}</td>

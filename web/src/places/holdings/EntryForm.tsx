@@ -5,16 +5,20 @@ import {
   type Entry,
   type EntryField,
   type EntryIn,
+  useFormer,
   useKeepEntry,
 } from "@/api/holdings";
 import { useStatus } from "@/api/hooks";
-import { readNumber, upperFirst, withDates } from "@/format/format";
+import { day, readNumber, upperFirst, withDates } from "@/format/format";
 import { useDraft } from "@/state/drafts";
 import { useIntention } from "@/state/intention";
 import { useView } from "@/state/view";
 import { AddPayer } from "@/ui/AddPayer";
+import { Amount } from "@/ui/Amount";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { AccountSelect } from "./AccountSelect";
+import { ChosenLots, readChosen } from "./ChosenLots";
+import { moreOf } from "./more";
 
 type Kinds = Schemas["EntryKindsOut"];
 type Typed = Record<string, string>;
@@ -40,6 +44,7 @@ function typedOf(entry: Entry): Typed {
   );
   return {
     ...Object.fromEntries(texts.map(([name, v]) => [name, String(v)])),
+    chosen: entry.chosen.map((c) => `${c.day} ${c.shares}`).join("; "),
     payer: keyOf(exchange, symbol),
     into: keyOf(into_exchange, into_symbol),
   };
@@ -72,7 +77,11 @@ export function EntryForm({ kinds, accounts, standing, onClose }: Props) {
   const wrong = read.find(([, v]) => typeof v === "object" && v !== null && "error" in v);
   const save = () => {
     if (wrong) return;
-    const body = bodyOf(typed, read as [EntryField, string | undefined][]);
+    const body = {
+      ...bodyOf(typed, read as [EntryField, string | undefined][]),
+      chosen: kind.chooses ? readChosen(typed.chosen ?? "") : [],
+      edits: standing?.edits,
+    };
     const said = JSON.stringify(body);
     const intention = standing ? undefined : intentionOf(body);
     keep.mutate(
@@ -159,6 +168,18 @@ export function EntryForm({ kinds, accounts, standing, onClose }: Props) {
           />
         </label>
       </div>
+      {kind.chooses && (
+        <ChosenLots
+          account={typed.account ?? ""}
+          exchange={parted(typed.payer)[0] ?? ""}
+          symbol={parted(typed.payer)[1] ?? ""}
+          on={typed.day ?? ""}
+          without={standing?.id ?? null}
+          value={typed.chosen ?? ""}
+          onChange={(chosen) => type({ chosen })}
+        />
+      )}
+      {standing !== null && standing.edits > 0 && <Former id={standing.id} />}
       {wrong && (
         <p role="alert" className="mt-2 text-outside">
           {wrong[0].name}: {(wrong[1] as { error: string }).error}.
@@ -180,6 +201,33 @@ export function EntryForm({ kinds, accounts, standing, onClose }: Props) {
         </button>
       </div>
     </form>
+  );
+}
+
+/** What it said before it was changed. */
+function Former({ id }: { id: number }) {
+  const former = useFormer(id).data ?? [];
+  return (
+    <details className="mt-2 text-[14px]">
+      <summary className="link inline-block">What it said before</summary>
+      <ul>
+        {former.map(({ until, entry }) => (
+          <li key={until}>
+            until {day(until)}: {day(entry.day)},{" "}
+            <Amount>
+              {[
+                entry.shares && `${entry.shares} shares`,
+                entry.price && `at ${entry.price}`,
+                entry.comes_to && `${entry.comes_to} ${entry.currency}`,
+                ...moreOf(entry, []),
+              ]
+                .filter(Boolean)
+                .join("; ")}
+            </Amount>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

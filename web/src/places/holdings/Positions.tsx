@@ -1,7 +1,9 @@
+import { Link } from "@tanstack/react-router";
 import { Fragment } from "react";
 import { type Account, GROUPINGS, type Group, type Holdings, type Position } from "@/api/holdings";
 import { day, isPercent, kindName, number, shareDigits, upperFirst } from "@/format/format";
 import { useView } from "@/state/view";
+import { Amount } from "@/ui/Amount";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
@@ -108,6 +110,7 @@ export function Positions({ held }: { held: Holdings }) {
           </tbody>
         </Table>
       )}
+      <Statements held={held} />
       {held.ended.length > 0 && <Ended held={held} cols={cols} />}
     </>
   );
@@ -246,6 +249,56 @@ function Sums({ name, of, cols }: { name: string; of: Group | Holdings; cols: Co
         return sum ? <Cell key={c.name} figure={sum} col={c} /> : <td key={c.name} />;
       })}
     </tr>
+  );
+}
+
+/** Where an institution says otherwise than the ledger. */
+function Statements({ held }: { held: Holdings }) {
+  const [view] = useView();
+  const apart = held.stated.filter((s) => s.apart || s.ledger === null);
+  if (held.stated.length === 0) return null;
+  const agree = held.stated.length - apart.length;
+  return (
+    <section className="mt-4 text-[15px]" aria-labelledby="stated">
+      <h2 id="stated" className="text-[17px]">
+        Statements against the ledger
+      </h2>
+      <ul>
+        {apart.map((s) => (
+          <li key={s.entry}>
+            {accountName(held.accounts, s.account)} on {day(s.day)}: {s.name || s.currency}, stated{" "}
+            <Amount>{number(s.said, s.symbol ? shareDigits(s.said) : 2)}</Amount>,{" "}
+            {s.ledger === null ? (
+              s.reason
+            ) : (
+              <>
+                in the ledger{" "}
+                <b className="font-semibold">
+                  <Amount>{number(s.ledger, s.symbol ? shareDigits(s.ledger) : 2)}</Amount>
+                </b>
+              </>
+            )}{" "}
+            <Link
+              to="/holdings"
+              search={{
+                as_of: view.as_of,
+                tab: "entries",
+                q: s.symbol ? `${s.exchange}/${s.symbol}` : undefined,
+                account: String(s.account),
+              }}
+              className="link"
+            >
+              Entries
+            </Link>
+          </li>
+        ))}
+        {agree > 0 && (
+          <li className="text-muted">
+            {number(agree)} {agree === 1 ? "agrees" : "agree"} with it.
+          </li>
+        )}
+      </ul>
+    </section>
   );
 }
 
