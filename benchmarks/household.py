@@ -42,6 +42,7 @@ def held_positions(folder: Path) -> tuple[float, float]:
             rate=given("declared rate", Unit.PER_SHARE, 1.0, "declared"),
             at_home=given("rate", Unit.INDEX, 1.4 if currency == "THK" else 1.0, "rate"),
             buy_below=given("buy below", Unit.PER_SHARE, 18.0, "yours"),
+            trim_above=given("trim above", Unit.PER_SHARE, 25.0, "yours"),
         )
         for payer, currency in of.known.currencies.items()
     }

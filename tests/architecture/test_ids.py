@@ -32,7 +32,10 @@ ALLOWED = {
     "places/payers/columns.ts": {"weeks": UNIT},
     "places/review/Rail.tsx": {"buy_below": "the price that a decision is about"},
     "places/sources/QuickEntry.tsx": {"price": "a fact that is typed"},
-    "stages/DecisionStage.tsx": {"buy_below": "the price that a decision is about"},
+    "stages/DecisionStage.tsx": {
+        "buy_below": "the price that a decision is about",
+        "trim_above": "the price that a decision is about",
+    },
     "stages/RangeStage.tsx": {"price": VIEW},
     "stages/cover/UsesOfCash.tsx": {"operating_cash_flow": "a use of cash"},
     "stages/decision/Expectations.tsx": {"growth": WAY},

@@ -12,6 +12,7 @@ from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.facts.payer_file import PayerFile
 from hearth_yield.core.facts.records import DividendKind, Payer
 from hearth_yield.core.figures.figure import Figure, Unit, given, unknown
+from hearth_yield.core.finding.measured import NOT_MADE, Measured
 from hearth_yield.core.household.after import After, after_buying
 from hearth_yield.core.household.amounts import exact_ratio
 from hearth_yield.core.household.cash import cash_after
@@ -264,14 +265,6 @@ def _quotes(
         candidate = measured.get(key)
         ready = candidate.measured if candidate and not candidate.stale else None
         pending += ready is None and followed.payer is not None
-        cell = ready.cell("buy_below") if ready else None
-        below = Figure(
-            label="buy-below price",
-            unit=Unit.PER_SHARE,
-            value=cell.value if cell else None,
-            reason=cell.reason if cell else "not made yet",
-            currency=currency,
-        )
         quotes[key] = Quote(
             payer=key,
             name=followed.payer.name if followed.payer else key[1],
@@ -279,10 +272,19 @@ def _quotes(
             price=followed.price,
             rate=followed.rate,
             at_home=at_home[currency],
-            buy_below=below,
+            buy_below=_own_price(ready, "buy_below", "buy-below price", currency),
+            trim_above=_own_price(ready, "trim_above", "trim-above price", currency),
         )
         words[key] = ready.words if ready else {}
     return quotes, words, pending
+
+
+def _own_price(ready: Measured | None, id: str, label: str, currency: str) -> Figure:
+    """A price that follows from the person's own terms, as it is kept."""
+    cell = ready.cell(id) if ready else NOT_MADE
+    return Figure(
+        label=label, unit=Unit.PER_SHARE, value=cell.value, reason=cell.reason, currency=currency
+    )
 
 
 def rate_of(cache: ReviewCache, currency: str, home: str, as_of: date, at: Edition) -> Figure:
@@ -328,6 +330,7 @@ def after_outlay(cache: ReviewCache, review: Review, as_of: date, at: Edition) -
         rate=rate,
         at_home=rate_of(cache, review.payer.currency, home, as_of, at),
         buy_below=review.worth.buy_below,
+        trim_above=review.worth.trim_above,
     )
     nothing = given("value", Unit.INDEX, 0.0, "nothing is held", currency=home)
     total = found.totals.value if found.held else nothing

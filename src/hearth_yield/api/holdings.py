@@ -91,6 +91,7 @@ class PositionOut:
     received: FigureOut
     gain: FigureOut
     against_buy_below: FigureOut
+    against_trim_above: FigureOut
     lots: list[LotOut]
 
 
@@ -280,8 +281,9 @@ class TradedOut:
 
 @wire
 class FollowedOut:
-    """What was bought and sold after a decision; null where nothing was."""
+    """What was bought and sold after a decision, until the next; null where nothing was."""
 
+    until: date | None
     bought: TradedOut | None
     sold: TradedOut | None
     against_buy_below: FigureOut | None
@@ -291,6 +293,7 @@ def followed_out(found: Followed, decision: int) -> FollowedOut:
     at = f"held.followed.{decision}"
     against = found.against_buy_below
     return FollowedOut(
+        until=found.until,
         bought=fill(TradedOut, found.bought, f"{at}.bought") if found.bought else None,
         sold=fill(TradedOut, found.sold, f"{at}.sold") if found.sold else None,
         against_buy_below=figure_out(against, f"{at}.against_buy_below") if against else None,

@@ -122,7 +122,6 @@ STAGES: Mapping[Stage, StageSpec] = {
                 "path": worth.path,
                 "weighted": worth.weighted,
                 "second_buy_below": worth.second_buy_below,
-                "trim_above": worth.trim_above,
                 "market_return": worth.market_return,
                 "justified": worth.justified,
             },

@@ -32,6 +32,7 @@ def quote(payer: tuple[str, str] = PAYER, price: float = 18.0, rate: float = 1.2
         rate=given("declared rate", Unit.PER_SHARE, rate, "declared", currency=currency),
         at_home=given("rate", Unit.INDEX, 1.0 if currency == HOME else 0.9, "rate"),
         buy_below=given("buy-below price", Unit.PER_SHARE, 16.0, "yours", currency=currency),
+        trim_above=given("trim-above price", Unit.PER_SHARE, 25.0, "yours", currency=currency),
     )
 
 

@@ -4101,12 +4101,14 @@ export interface components {
         };
         /**
          * FollowedOut
-         * @description What was bought and sold after a decision; null where nothing was.
+         * @description What was bought and sold after a decision, until the next; null where nothing was.
          */
         FollowedOut: {
             against_buy_below: components["schemas"]["FigureOut"] | null;
             bought: components["schemas"]["TradedOut"] | null;
             sold: components["schemas"]["TradedOut"] | null;
+            /** Until */
+            until: string | null;
         };
         /** FootingOut */
         FootingOut: {
@@ -5735,6 +5737,7 @@ export interface components {
             /** Accounts */
             accounts: number[];
             against_buy_below: components["schemas"]["FigureOut"];
+            against_trim_above: components["schemas"]["FigureOut"];
             cost: components["schemas"]["FigureOut"];
             cost_at_home: components["schemas"]["FigureOut"];
             /** Currency */

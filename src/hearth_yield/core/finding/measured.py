@@ -145,7 +145,7 @@ def cell_of_figure(figure: Figure) -> Cell:
         breach=figure.breach,
         spared=figure.spared,
         touch=figure.touch,
-        cautions=figure.cautions,
+        cautions=figure.cautions if figure.value is not None else (),
     )
 
 

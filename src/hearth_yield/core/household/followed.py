@@ -27,8 +27,10 @@ class Traded(HoldsFigures):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Followed(HoldsFigures):
-    """against_buy_below: what was paid against the price that the decision would buy below."""
+    """until: the day of the next decision on the payer. against_buy_below: what was paid against
+    the price that the decision would buy below."""
 
+    until: date | None
     bought: Traded | None
     sold: Traded | None
     against_buy_below: Figure | None
@@ -70,7 +72,7 @@ def followed(
             [bought.price, below],
             lambda paid, limit: paid / limit - 1,
         )
-    return Followed(bought=bought, sold=sold, against_buy_below=against)
+    return Followed(until=before, bought=bought, sold=sold, against_buy_below=against)
 
 
 def _since(splits: Sequence[tuple[date, Fraction]], day: date) -> Fraction:

@@ -19,7 +19,7 @@ from .receipts import Receipt
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Quote:
     """What is known of a payer that is held: its last close, what it declares a year for a share,
-    what one unit of its currency costs at home, and the price to buy below."""
+    what one unit of its currency costs at home, and the prices to buy below and to trim above."""
 
     payer: PayerKey
     name: str
@@ -28,6 +28,7 @@ class Quote:
     rate: Figure
     at_home: Figure
     buy_below: Figure
+    trim_above: Figure
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -334,6 +335,16 @@ class Position(HoldsFigures):
             "price ÷ buy-below price − 1",
             [self.quote.price, self.quote.buy_below],
             lambda price, below: price / below - 1,
+        )
+
+    @cached_property
+    def against_trim_above(self) -> Figure:
+        return derive(
+            "price vs trim-above",
+            Unit.FRACTION,
+            "price ÷ trim-above price − 1",
+            [self.quote.price, self.quote.trim_above],
+            lambda price, above: price / above - 1,
         )
 
 

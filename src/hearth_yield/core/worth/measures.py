@@ -73,6 +73,7 @@ MEASURES: tuple[Measure, ...] = (
         frozen=True,
         better="neither",
     ),
+    _worth("trim_above", "Trim-above price", _PER_SHARE, lambda w: w.trim_above, better="neither"),
     _worth(
         "price_against_buy_below",
         "Price vs buy-below",

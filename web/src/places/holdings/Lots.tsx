@@ -3,6 +3,7 @@ import type { Holdings, Position } from "@/api/holdings";
 import { day, number } from "@/format/format";
 import { useView } from "@/state/view";
 import { Amount } from "@/ui/Amount";
+import { Fig } from "@/ui/Fig";
 import { accountName, amount } from "./Positions";
 
 /** The lots of one position, the first to go first. */
@@ -12,6 +13,23 @@ export function Lots({ p, held }: { p: Position; held: Holdings }) {
   const lots = p.lots.map((lot, i) => ({ ...lot, key: `${lot.account}/${lot.day}/${i}` }));
   return (
     <div className="py-1 pl-4">
+      <p className="flex flex-wrap gap-x-5 text-[14px]">
+        {p.first_bought && (
+          <span>
+            bought {day(p.first_bought)}
+            {p.last_bought !== p.first_bought && ` to ${day(p.last_bought ?? "")}`}
+          </span>
+        )}
+        <span>
+          last close <Fig figure={p.price} spoken />
+        </span>
+        <span>
+          yield on own money <Fig figure={p.yield_on_own_money} digits={2} />
+        </span>
+        <span>
+          realised gain <Fig figure={p.realised} digits={2} sign bare /> {held.home}
+        </span>
+      </p>
       {lots.length > 0 && (
         <table className="rows text-[14px]">
           <caption className="sr-only">Lots of {p.name}</caption>

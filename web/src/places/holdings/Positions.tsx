@@ -19,6 +19,8 @@ interface Column {
   sum?: (g: Group | Holdings) => Position["value"] | null;
   digits?: number;
   sign?: boolean;
+  /** Only where it is known of some: the premium to trim above is no rule at first. */
+  seldom?: boolean;
 }
 
 const columns = (home: string): Column[] => [
@@ -58,6 +60,13 @@ const columns = (home: string): Column[] => [
     sign: true,
   },
   { name: "Price vs buy-below", unit: "%, − = under", of: (p) => p.against_buy_below, sign: true },
+  {
+    name: "vs trim-above",
+    unit: "%, + = over",
+    of: (p) => p.against_trim_above,
+    sign: true,
+    seldom: true,
+  },
 ];
 
 /** Every payer that is held, what it is worth and pays; lots below, ended ones on request. */
@@ -65,7 +74,9 @@ export function Positions({ held }: { held: Holdings }) {
   const [view, change] = useView();
   const by = groupingOf(view.by);
   if (held.positions === 0 && held.ended.length === 0) return null;
-  const cols = columns(held.home);
+  const known = (c: Column) =>
+    held.groups.some((g) => g.positions.some((p) => c.of(p).value !== null));
+  const cols = columns(held.home).filter((c) => !c.seldom || known(c));
   const column = cols.find((c) => sortOf(c.name) === view.sort);
   const ordered = (rows: Position[]) =>
     column || view.sort === NAME

@@ -170,11 +170,15 @@ function Own({ journal }: { journal: Journal }) {
 
 /** What was bought and sold after it, against the price it would buy below. */
 function WhatFollowed({ entry, traded }: { entry: JournalEntry; traded: boolean }) {
-  const { bought, sold, against_buy_below: against } = entry.followed;
+  const { bought, sold, until, against_buy_below: against } = entry.followed;
   if (!bought && !sold) {
     const reached = entry.verdict === "buy" && entry.buy_below !== null && !entry.waiting;
     if (!traded || !reached) return null;
-    return <p className="mt-1 text-[14px]">You bought nothing after it.</p>;
+    return (
+      <p className="mt-1 text-[14px]">
+        You bought nothing after it{until && ` until you decided again on ${day(until)}`}.
+      </p>
+    );
   }
   return (
     <p className="mt-1 text-[14px]">
