@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from msgspec.structs import replace
 
 from hearth_yield.actions.back_up import back_up, restore
 from hearth_yield.actions.decide import decide
@@ -17,9 +18,10 @@ from hearth_yield.actions.edit_facts import edit_value, exclude_year
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.actions.keep_strain import keep_strain
 from hearth_yield.actions.review_cache import ReviewCache
+from hearth_yield.core.household.entries import Account, Entry, EntryKind
 from hearth_yield.core.question import Question
 from hearth_yield.core.strain.inputs import Strain
-from hearth_yield.store import saved_views
+from hearth_yield.store import ledger, saved_views
 from hearth_yield.store.database import Database
 from tests.conftest import example, sample
 from tests.databases import client_of, new_database
@@ -45,6 +47,10 @@ PAGES = (
     "/api/payers/ELV/PNL/facts/statements",
     "/api/payers/ELV/PNL/facts/dividends",
     "/api/export",
+    "/api/holdings?by=account",
+    "/api/entries",
+    "/api/entries/2/former",
+    "/api/payers/ELV/PNL/held",
     "/api/backup",
 )
 ODD_TEXTS = ("", " ", "x", "..", "\x07", "0001-01-01", "9999-12-31", "a" * 30_000, "TLLL", "=1+1")
@@ -100,7 +106,51 @@ def document(empty: Database) -> Any:
             "mine",
             {"q": "", "where": where, "sort": "yield", "descending": True},
         )
+    with empty.write(facts=False, ledger=True) as connection:
+        ledger.set_home(connection, "TLL")
+        ledger.add_account(connection, Account(id=0, name="Main", currency="TLL"), NOW)
+        ledger.add_many(connection, ENTRIES, None, NOW)
+        ledger.change(connection, replace(ENTRIES[1], id=2, fee=500), NOW)
     return json.loads(back_up(empty, at=NOW))
+
+
+PAYER = ("ELV", "PNL")
+ENTRIES = (
+    Entry(
+        id=0,
+        account=1,
+        kind=EntryKind.BUY,
+        day=date(2024, 1, 2),
+        payer=PAYER,
+        shares=50 * 10**8,
+        price=Decimal("20.10"),
+        currency="TLL",
+    ),
+    Entry(
+        id=0,
+        account=1,
+        kind=EntryKind.SELL,
+        day=date(2025, 1, 2),
+        payer=PAYER,
+        shares=5 * 10**8,
+        price=Decimal(22),
+        currency="TLL",
+        chosen=((date(2024, 1, 2), 5 * 10**8),),
+        reference="A1",
+    ),
+    Entry(
+        id=0,
+        account=1,
+        kind=EntryKind.CONVERSION,
+        day=date(2025, 6, 2),
+        payer=PAYER,
+        into=("ELV", "NEW"),
+        new=Decimal(1),
+        old=Decimal(5),
+        moves=Decimal("0.2"),
+        currency="TLL",
+    ),
+)
 
 
 def spoil(document: Any, chance: random.Random) -> tuple[str, str]:

@@ -436,3 +436,14 @@ def test_a_dividend_that_the_record_counts_already_is_asked(
     assert (
         enter(client, account, "dividend", "2024-06-03", amount="20", ask=True).status_code == 201
     )
+
+
+def test_sums_stand_in_the_currency_that_is_chosen(client: TestClient, account: int) -> None:
+    entered(client, account, "buy", "2024-06-03", shares="50", price="60")
+    assert get(client, "/api/holdings")["home"] == "TLL"
+    at_home = position(client)["value_at_home"]["value"]
+    assert client.put("/api/home-currency", json={"currency": "thk"}).status_code == 204
+    assert get(client, "/api/holdings")["home"] == "THK"
+    assert position(client)["value_at_home"]["value"] != at_home
+    refused = client.put("/api/home-currency", json={"currency": "T1"})
+    assert refused.json()["rule"] == "three letters"

@@ -12,6 +12,8 @@ from functools import cache
 from types import NoneType
 from typing import Any
 
+import msgspec
+
 from hearth_yield.core.cover.bases import Basis
 from hearth_yield.core.errors import InvalidInput
 from hearth_yield.core.expecting.expectation import Side, Way
@@ -19,6 +21,8 @@ from hearth_yield.core.facts.columns import FIRST_DAY, LAST_DAY, Column, Type
 from hearth_yield.core.facts.tables import TABLES
 from hearth_yield.core.figures.figure import Unit
 from hearth_yield.core.finding.catalogue import CHOICES
+from hearth_yield.core.household.entries import Account, Entry
+from hearth_yield.core.household.kinds import MOST_NAME, check_entry
 from hearth_yield.core.judging.judge import State
 from hearth_yield.core.names import NUMBERS
 from hearth_yield.core.question import read_question
@@ -27,6 +31,7 @@ from hearth_yield.core.stages import MEASURES, STAGES
 from hearth_yield.core.worth.declare import Choices
 from hearth_yield.exchange.cells import MAX_CELL
 from hearth_yield.rows import Rows
+from hearth_yield.store import ledger
 from hearth_yield.store.edits import EXCLUDED, EXCLUDED_ON
 from hearth_yield.store.fact_rows import OF_A_PAYER
 from hearth_yield.store.facts import FACT_TABLES
@@ -54,8 +59,9 @@ def check_rows(store: str, rows: Rows, first: int = 1) -> None:
         if not all(map(fits, _each_once(values))):
             at = next(n for n, value in enumerate(values) if not fits(value))
             raise _cannot_be(first + at, store, name, rows[at])
-    for number, row in enumerate(rows if store == "edit" else (), first):
-        wrong = _edit(row)
+    whole = _WHOLE.get(store)
+    for number, row in enumerate(rows if whole else (), first):
+        wrong = whole(row) if whole else None
         if wrong is not None:
             raise _cannot_be(number, store, wrong, row)
 
@@ -176,6 +182,47 @@ def _edit(row: Row) -> str | None:
     dated = [n for n in names if isinstance(held.table.c[n].type, IsoDate)]
     whole = isinstance(key, dict) and list(key) == names and set(map(type, key.values())) <= {str}
     return None if whole and all(_iso(key[n]) for n in dated) else "row_key"
+
+
+class _AnyAccount(dict[int, Account]):
+    """Every account there could be: which there are the store looks to."""
+
+    def __missing__(self, id: int) -> Account:
+        return Account(id=id, name="any", currency="XXX")
+
+    def get(self, id: int, default: Any = None) -> Any:
+        return self[id]
+
+    def __contains__(self, id: object) -> bool:
+        return True
+
+
+def _entry(row: Row) -> str | None:
+    """The column in which an entry says what none can, or cannot be read."""
+    try:
+        made = ledger.entry_of([row[c.name] for c in ledger.row_columns()])
+        check_entry(made, _AnyAccount(), LAST_DAY)
+    except InvalidInput as error:
+        return error.field if error.field in row else "kind"
+    except (KeyError, TypeError, ValueError, ArithmeticError):
+        return "chosen"
+    return None
+
+
+def _former(value: object) -> bool:
+    try:
+        made = msgspec.convert(value, Entry)
+        check_entry(made, _AnyAccount(), LAST_DAY)
+    except (msgspec.ValidationError, InvalidInput, ArithmeticError):
+        return False
+    return True
+
+
+_WHOLE: Mapping[str, Callable[[Row], str | None]] = {"edit": _edit, "entry": _entry}
+
+
+def _is_currency(text: str) -> bool:
+    return _CURRENCY.fullmatch(text) is not None
 
 
 def _iso(text: str) -> bool:
@@ -315,7 +362,31 @@ def _group(part: object, depth: int) -> bool:
 
 
 _OTHERS: dict[str, dict[str, Fits]] = {
-    "product_state": {"revision": _count, "kept_revision": _count, "pinned_today": _or_none(_day)},
+    "product_state": {
+        "revision": _count,
+        "kept_revision": _count,
+        "pinned_today": _or_none(_day),
+        "ledger": _count,
+        "home": _or_none(_is_currency),
+    },
+    "account": {
+        "name": lambda v: 0 < len(v) <= MOST_NAME and is_plain(v),
+        "currency": _is_currency,
+        "entered_from": _or_none(_day),
+        "closed_on": _or_none(_day),
+        "made_at": _moment,
+        "deleted_at": _or_none(_moment),
+    },
+    "entry": {
+        "day": _day,
+        "bought": _or_none(_day),
+        "currency": _is_currency,
+        "note": lambda v: len(v) <= MAX_CELL and is_plain(v),
+        "reference": _or_none(_text),
+        "made_at": _moment,
+        "deleted_at": _or_none(_moment),
+    },
+    "former_entry": {"said": _former, "until": _moment},
     "source": {
         "file_name": _name,
         "sha256": _or_none(_text),

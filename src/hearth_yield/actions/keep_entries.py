@@ -7,10 +7,16 @@ from datetime import date, timedelta
 
 from msgspec.structs import replace
 
-from hearth_yield.core.errors import Conflict, NotFound, Unsure
+from hearth_yield.core.errors import Conflict, InvalidInput, NotFound, Unsure
 from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, minor_digits
 from hearth_yield.core.household.entries import Account, Entry
-from hearth_yield.core.household.kinds import check_account, check_entry, tidy_account, total_apart
+from hearth_yield.core.household.kinds import (
+    check_account,
+    check_entry,
+    is_currency,
+    tidy_account,
+    total_apart,
+)
 from hearth_yield.core.household.ledger import Place
 from hearth_yield.core.household.lots import Unresolved
 from hearth_yield.core.household.receipts import CAME
@@ -64,6 +70,17 @@ def delete_account(cache: ReviewCache, id: int, at: str | None) -> None:
                 rule="an account without entries",
             )
         ledger.set_account_deleted(connection, id, at)
+
+
+def set_home(cache: ReviewCache, currency: str) -> None:
+    """The currency in which sums stand. Raises InvalidInput for none."""
+    said = currency.strip().upper()
+    if not is_currency(said):
+        raise InvalidInput(
+            "name the currency of sums", field="currency", value=said[:20], rule="three letters"
+        )
+    with cache.database.write(facts=False, ledger=True) as connection:
+        ledger.set_home(connection, said)
 
 
 def add_entry(

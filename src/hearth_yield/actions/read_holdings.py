@@ -52,7 +52,7 @@ class Followed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Holdings:
-    """home: the currency of the first account. held, ended: in all accounts together; apart: of
+    """home: the currency of sums. held, ended: in all accounts together; apart: of
     each account by itself. stated: what institutions say, against the ledger.
     words: state, sector and the like by payer. pending: payers that are
     held and not measured yet."""
@@ -98,18 +98,14 @@ def read_holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
     return found
 
 
-def _home(accounts: Sequence[Account]) -> str:
-    return accounts[0].currency if accounts else ""
-
-
 def ground_of(
     cache: ReviewCache, as_of: date, at: Edition, instead: Sequence[Entry] | None = None
 ) -> Ground:
     """instead: of the entries that stand."""
     with cache.database.read() as connection:
         accounts = ledger.accounts(connection)
+        home = ledger.home(connection) or (accounts[0].currency if accounts else "")
         entries = ledger.entries(connection, as_of) if instead is None else instead
-    home = _home(accounts)
     keys = sorted({p for e in entries for p in (e.payer, e.into) if p is not None})
     followed = {key: _followed(cache, key, as_of, at) for key in keys}
     currencies = {

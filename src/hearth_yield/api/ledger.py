@@ -268,6 +268,16 @@ def entry_kinds() -> EntryKindsOut:
     )
 
 
+class HomeIn(BaseModel):
+    currency: Annotated[str, Field(max_length=20)]
+
+
+@router.put("/home-currency", status_code=204)
+def set_home(here: Here, said: HomeIn) -> None:
+    """The currency in which sums stand."""
+    keep_entries.set_home(here.cache, said.currency)
+
+
 @router.post("/accounts", status_code=201, responses={409: {"model": Problem}})
 def add_account(here: Here, said: AccountIn) -> EntryMade:
     return EntryMade(id=keep_entries.add_account(here.cache, said.account(), here.now()))

@@ -13,7 +13,7 @@ from sqlalchemy import ColumnElement, Connection, Row, Select, func, insert, sel
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind, PayerKey
 
-from .tables import account, entry, former_entry, payer
+from .tables import account, entry, former_entry, payer, product_state
 
 _ACCOUNT = tuple(
     account.c[name]
@@ -87,6 +87,16 @@ def set_account_deleted(connection: Connection, id: int, at: str | None) -> None
 def _one(connection: Connection, change: Any) -> None:
     if not connection.execute(change).rowcount:
         raise NotFound("it is not in the ledger", field="id", value=None)
+
+
+def home(connection: Connection) -> str | None:
+    """The currency in which the person wants sums; None where nobody said."""
+    found: str | None = connection.scalar(select(product_state.c.home))
+    return found
+
+
+def set_home(connection: Connection, currency: str | None) -> None:
+    connection.execute(update(product_state).values(home=currency))
 
 
 def count_entries(connection: Connection, account_id: int) -> int:

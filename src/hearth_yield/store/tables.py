@@ -153,11 +153,13 @@ product_state = Table(
     Column("kept_revision", Integer, nullable=False, default=0, server_default="0"),
     Column("calendar_secret", Text),
     Column("ledger", Integer, nullable=False, default=0, server_default="0"),
+    Column("home", Text),
     CheckConstraint("id = 1", name="one_row"),
 )
 """One row. revision grows with every change of facts, kept_revision with every change of what is
 kept ready, ledger with every change of what a person owns; pinned_today holds a demo on its day;
-calendar_secret is part of the address that a calendar asks."""
+calendar_secret is part of the address that a calendar asks; home is the currency in which a person
+wants sums."""
 
 decision = Table(
     "decision",

@@ -147,6 +147,10 @@ export const useKeepAccount = () =>
       : answer(client.PUT("/api/accounts/{id}", { ...at(id), body })),
   );
 
+/** The currency in which sums stand. */
+export const useSetHome = () =>
+  useLedger((currency: string) => answer(client.PUT("/api/home-currency", { body: { currency } })));
+
 export const useDeleteAccount = () =>
   useLedger((id: number) => answer(client.DELETE("/api/accounts/{id}", at(id))));
 

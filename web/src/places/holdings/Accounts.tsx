@@ -5,11 +5,12 @@ import {
   useDeleteAccount,
   useKeepAccount,
   usePutBackAccount,
+  useSetHome,
 } from "@/api/holdings";
 import { day, number } from "@/format/format";
 import { useDraft } from "@/state/drafts";
 import { Amount } from "@/ui/Amount";
-import { ErrorNote } from "@/ui/ErrorNote";
+import { ErrorNote, Refused } from "@/ui/ErrorNote";
 
 type Typed = Omit<Account, "id">;
 const NEW: Typed = {
@@ -25,7 +26,7 @@ const isTyped = (raw: unknown): raw is Typed =>
   typeof raw === "object" && raw !== null && "name" in raw && "currency" in raw;
 
 /** The accounts with their cash; each is changed in place. */
-export function Accounts({ accounts, cash }: { accounts: Account[]; cash: Holdings["cash"] }) {
+export function Accounts({ accounts, cash, home }: Pick<Holdings, "accounts" | "cash" | "home">) {
   const [open, setOpen] = useState<number | "new" | null>(null);
   const writing = open ?? (accounts.length === 0 ? "new" : null);
   const remove = useDeleteAccount();
@@ -81,6 +82,7 @@ export function Accounts({ accounts, cash }: { accounts: Account[]; cash: Holdin
           ),
         )}
       </ul>
+      {accounts.length > 0 && <Home home={home} accounts={accounts} />}
       {remove.error && <ErrorNote error={remove.error} kept="Nothing was changed." />}
       {remove.isSuccess && !putBack.isSuccess && (
         <output className="flex gap-4 text-[15px]">
@@ -102,6 +104,28 @@ export function Accounts({ accounts, cash }: { accounts: Account[]; cash: Holdin
         </button>
       )}
     </section>
+  );
+}
+
+/** The currency in which sums stand. */
+function Home({ home, accounts }: Pick<Holdings, "home" | "accounts">) {
+  const keep = useSetHome();
+  const currencies = [...new Set([home, ...accounts.map((a) => a.currency)])];
+  if (currencies.length < 2) return null;
+  return (
+    <p className="mt-1 text-[15px] print:hidden">
+      <label>
+        Sums stand in{" "}
+        <select className="field py-0.5" value={home} onChange={(e) => keep.mutate(e.target.value)}>
+          {currencies.map((c) => (
+            <option key={c} value={c}>
+              {c}
+            </option>
+          ))}
+        </select>
+      </label>{" "}
+      <Refused error={keep.error} />
+    </p>
   );
 }
 

@@ -62,7 +62,7 @@ export function HoldingsPage() {
             <Positions held={held} />
           ) : (
             <>
-              <Accounts accounts={held.accounts} cash={held.cash} />
+              <Accounts accounts={held.accounts} cash={held.cash} home={held.home} />
               {held.accounts.length > 0 && <Entries accounts={held.accounts} />}
             </>
           )}

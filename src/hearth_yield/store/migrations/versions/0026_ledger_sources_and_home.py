@@ -1,4 +1,4 @@
-"""the import that an account came with"""
+"""the import that an account came with, and the currency of sums"""
 
 from alembic import op
 
@@ -13,3 +13,4 @@ def upgrade() -> None:
         "ALTER TABLE account ADD COLUMN source_id INTEGER "
         "CONSTRAINT fk_account_source_id REFERENCES source (id)"
     )
+    op.execute("ALTER TABLE product_state ADD COLUMN home TEXT")
