@@ -9,7 +9,7 @@ export type Axis = Schemas["AxisOut"];
 
 export function useComparison(payers: string[], lines: string, as_of?: string) {
   return useQuery({
-    queryKey: ["facts", "compare", payers, lines, as_of],
+    queryKey: ["facts", "compare", payers, lines, as_of, "ledger"],
     queryFn: () =>
       answer(client.GET("/api/compare", { params: { query: { payer: payers, lines, as_of } } })),
     enabled: payers.length > 0,

@@ -7,7 +7,7 @@ export type JournalEntry = Schemas["JournalEntryOut"];
 
 export function useJournal(as_of?: string) {
   return useQuery({
-    queryKey: ["decisions", "journal", as_of],
+    queryKey: ["decisions", "journal", as_of, "ledger"],
     queryFn: () => answer(client.GET("/api/journal", { params: { query: { as_of } } })),
   });
 }

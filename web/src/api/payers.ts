@@ -58,7 +58,7 @@ export function isComplete(c: Condition): boolean {
 /** All that payers can be searched and shown by, and the sets of columns. */
 export function useCatalogue(as_of?: string, enabled = true) {
   return useQuery({
-    queryKey: ["facts", "catalogue", as_of],
+    queryKey: ["facts", "catalogue", as_of, "ledger"],
     queryFn: () => answer(client.GET("/api/catalogue", { params: { query: { as_of } } })),
     placeholderData: keepPreviousData,
     enabled,
@@ -75,7 +75,7 @@ export function firstMeasure(catalogue: Map<string, Measure>): string {
 function windowQuery(view: Search, columns: string, w: number) {
   const search = searchOf(view);
   return {
-    queryKey: ["facts", "payers", search, columns, w],
+    queryKey: ["facts", "payers", search, columns, w, "ledger"],
     queryFn: () =>
       answer(
         client.GET("/api/payers", {

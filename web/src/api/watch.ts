@@ -7,7 +7,7 @@ export type Reach = Schemas["ReachOut"];
 
 export function useWatched(as_of?: string) {
   return useQuery({
-    queryKey: ["decisions", "facts", "watch", as_of],
+    queryKey: ["decisions", "facts", "watch", as_of, "ledger"],
     queryFn: () => answer(client.GET("/api/watch", { params: { query: { as_of } } })),
   });
 }
