@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date
 from fractions import Fraction
 from functools import partial
@@ -14,7 +14,7 @@ from hearth_yield.core.facts.records import DividendKind, Payer
 from hearth_yield.core.figures.figure import Figure, Unit, given, unknown
 from hearth_yield.core.finding.measured import NOT_MADE, Measured
 from hearth_yield.core.household.after import After, after_buying
-from hearth_yield.core.household.amounts import exact_ratio
+from hearth_yield.core.household.amounts import exact_rate, exact_ratio
 from hearth_yield.core.household.cash import cash_after
 from hearth_yield.core.household.entries import Account, Entry, EntryKind, PayerKey
 from hearth_yield.core.household.ledger import Book, Known, walk
@@ -79,7 +79,8 @@ class Holdings:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ground:
-    """The ledger by a day, and what was known of its payers then."""
+    """The ledger by a day, and what was known of its payers then. withheld: by payer, of what the
+    record says came."""
 
     home: str
     accounts: Sequence[Account]
@@ -87,6 +88,7 @@ class Ground:
     followed: Mapping[PayerKey, Followed]
     known: Known
     rates: SeriesRates
+    withheld: Mapping[PayerKey, Fraction] = field(default_factory=dict)
 
 
 def read_holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
@@ -124,12 +126,25 @@ def ground_of(
             ex_dates={k: sorted(p.ex_date for p in f.paid) for k, f in followed.items()},
         ),
         rates=rates_over_time(cache, sorted(others - {home, ""}), home, as_of, at),
+        withheld=_withheld(cache, followed, at),
     )
 
 
+def _withheld(
+    cache: ReviewCache, followed: Mapping[PayerKey, Followed], at: Edition
+) -> dict[PayerKey, Fraction]:
+    """What each payer's country withholds, by the house rules."""
+    rules = cache.house_rules(at).withheld
+    return {
+        key: exact_rate(rules[f.payer.country])
+        for key, f in followed.items()
+        if f.payer is not None and f.payer.country in rules
+    }
+
+
 def kept_ground(cache: ReviewCache, as_of: date, at: Edition) -> Ground:
-    """Made once for an edition of facts and ledger."""
-    key = ("ground", at.facts, at.ledger, as_of)
+    """Made once for an edition of facts, rules and ledger."""
+    key = ("ground", at, as_of)
     found: Ground = cache.followed.get(key, lambda: ground_of(cache, as_of, at))
     return found
 
@@ -243,7 +258,7 @@ def walked(ground: Ground, as_of: date) -> tuple[Book, dict[tuple[int, PayerKey]
     g = ground
     book = walk(g.accounts, g.entries, g.known, g.rates, g.home, as_of)
     paid = {key: f.paid for key, f in g.followed.items()}
-    came = receipts(book, g.accounts, g.entries, paid, g.known, g.rates, g.home, as_of)
+    came = receipts(book, g.accounts, g.entries, paid, g.known, g.rates, g.home, as_of, g.withheld)
     return book, came
 
 

@@ -84,6 +84,15 @@ def check_house_rules(rules: HouseRules) -> None:
             )
     for kind, wanted in rules.required_returns.items():
         _within(f"required return of {kind.plural}", "required_returns", wanted, *RETURN_BOUNDS)
+    if len(rules.withheld) > MAX_EXEMPTIONS:
+        raise InvalidInput(
+            "too many countries that withhold tax",
+            field="withheld",
+            value=len(rules.withheld),
+            rule=f"at most {MAX_EXEMPTIONS}",
+        )
+    for country, rate in rules.withheld.items():
+        _within(f"what is withheld by {country[:40]}", "withheld", rate, 0.0, 1.0)
     for mine in rules.limits.values():
         for id, limit in mine.items():
             _check_limit("limits", id, limit)

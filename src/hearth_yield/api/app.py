@@ -31,6 +31,7 @@ from . import (
     home,
     house_rules,
     import_profiles,
+    income,
     journal,
     ledger,
     look_back,
@@ -116,6 +117,7 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
         house_rules,
         look_back,
         holdings,
+        income,
         ledger,
         home,
     ):

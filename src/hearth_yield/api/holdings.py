@@ -25,6 +25,7 @@ from .answer import wire
 from .cases import ONE_PAYER
 from .context import Here, Reviewed, When
 from .figures import FigureOut, figure_out
+from .income import KEY, income_figure
 from .schemas import Problem, StateName
 from .sources import sources_of
 from .wire import fill
@@ -217,9 +218,13 @@ def _stated(found: Holdings, s: Stated) -> StatedOut:
 @router.get("/holdings/working")
 def working(here: Here, when: When, key: str, path: str = "") -> WorkingOut:
     """How a sum over positions came about."""
-    found = read_holdings(here.cache, when.as_of, when.edition)
-    name = key.removeprefix("totals.")
-    figure = getattr(found.totals, name) if name in TOTALS else None
+    figure: Figure | None
+    if key.startswith(f"{KEY}."):
+        figure = income_figure(here, when, key)
+    else:
+        found = read_holdings(here.cache, when.as_of, when.edition)
+        name = key.removeprefix("totals.")
+        figure = getattr(found.totals, name) if name in TOTALS else None
     return working_out(figure, key, path, {x.id: x for x in sources_of(here)}, ())
 
 

@@ -63,6 +63,9 @@ class RulesIO(BaseModel):
     returns: dict[KindName, float]
     built_up: list[KindName] = Field(default_factory=list)
     built_up_payers: dict[str, bool] = Field(default_factory=dict)
+    withheld: dict[str, float] = Field(
+        default_factory=dict, description="by country, what part of a dividend it withholds"
+    )
     limits: dict[KindName, dict[str, LimitIO]]
     exemptions: list[ExemptionIO] = Field(max_length=rules_set.MAX_EXEMPTIONS)
     signals: dict[str, WhoseName] = Field(
@@ -129,7 +132,7 @@ class VersionOut:
 
 @wire
 class HouseRulesOut:
-    """version: of the rules that count, 0 for the house's own. sectors: there are."""
+    """version: of the rules that count, 0 for the house's own. sectors, countries: there are."""
 
     version: int
     rules: RulesIO
@@ -140,6 +143,7 @@ class HouseRulesOut:
     tests: list[TestedOut]
     signal_kinds: list[SignalKindOut]
     sectors: list[str]
+    countries: list[str]
     versions: list[VersionOut]
 
 
@@ -181,6 +185,7 @@ class VersionMade:
 @router.get("/house-rules")
 def house_rules(here: Here, when: When) -> HouseRulesOut:
     standing = here.cache.house_rules(when.edition)
+    in_use = words_in_use(here.cache, when.as_of)
     return HouseRulesOut(
         version=when.edition.rules,
         rules=_out(standing),
@@ -208,7 +213,8 @@ def house_rules(here: Here, when: When) -> HouseRulesOut:
         signal_kinds=[
             fill(SignalKindOut, spec, default=spec.whose.value) for spec in KINDS.values()
         ],
-        sectors=sorted(words_in_use(here.cache, when.as_of)["sector"]),
+        sectors=sorted(in_use["sector"]),
+        countries=sorted({*in_use["country"], *standing.withheld}),
         versions=each(VersionOut, rules_set.versions(here.database)),
     )
 
@@ -269,6 +275,7 @@ def rules_in(rules: RulesIO) -> HouseRules:
         required_returns=DEFAULT_RETURNS | {Kind(k): v for k, v in rules.returns.items()},
         built_up=tuple(k for k in Kind if k.value in rules.built_up),
         built_up_payers=dict(rules.built_up_payers),
+        withheld={country: rate for country, rate in rules.withheld.items() if rate},
         limits=limits,
         signals={k: w for k, w in rules.signals.items() if w != _usual(k)},
         exemptions=tuple(

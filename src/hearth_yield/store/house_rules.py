@@ -97,6 +97,8 @@ def from_body(body: Mapping[str, Any]) -> HouseRules:
         held["built_up"] = tuple(Kind(k) for k in held["built_up"])
     if "built_up_payers" in held:
         held["built_up_payers"] = {str(k): bool(v) for k, v in held["built_up_payers"].items()}
+    if "withheld" in held:
+        held["withheld"] = {str(k): float(v) for k, v in held["withheld"].items()}
     if "required_returns" in held:
         held["required_returns"] = {Kind(k): float(v) for k, v in held["required_returns"].items()}
     return HouseRules(**held)

@@ -4496,9 +4496,11 @@ export interface components {
         };
         /**
          * HouseRulesOut
-         * @description version: of the rules that count, 0 for the house's own. sectors: there are.
+         * @description version: of the rules that count, 0 for the house's own. sectors, countries: there are.
          */
         HouseRulesOut: {
+            /** Countries */
+            countries: string[];
             /** Highest Return */
             highest_return: number;
             /** Kinds */
@@ -6262,6 +6264,13 @@ export interface components {
              */
             signals?: {
                 [key: string]: "nobody" | "followed" | "all";
+            };
+            /**
+             * Withheld
+             * @description by country, what part of a dividend it withholds
+             */
+            withheld?: {
+                [key: string]: number;
             };
         };
         /**

@@ -9,7 +9,7 @@ from hashlib import sha256
 
 from ..facts.records import Payer, PayerNote
 from ..figures.figure import Figure, Touch
-from ..judging.house_rules import HouseRules
+from ..judging.house_rules import OF_THE_HOUSEHOLD, HouseRules
 from ..judging.judge import Test
 from ..kinds import Kind
 from ..review import Review
@@ -191,4 +191,5 @@ def _words(review: Review) -> dict[str, str | None]:
 def made_with(rules: HouseRules, method: str) -> str:
     """A fingerprint of what measures are made with: rules and method. What was kept under another
     one is made again before it is shown."""
-    return sha256(f"{method}\n{asdict(rules)}".encode()).hexdigest()[:16]
+    held = {name: x for name, x in asdict(rules).items() if name not in OF_THE_HOUSEHOLD}
+    return sha256(f"{method}\n{held}".encode()).hexdigest()[:16]

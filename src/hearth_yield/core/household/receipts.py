@@ -9,6 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from fractions import Fraction
+from types import MappingProxyType
 
 from .amounts import SHARE, exact_rate, minor_digits, whole
 from .entries import Account, Entry, EntryKind, PayerKey
@@ -16,6 +17,7 @@ from .ledger import Book, Known, Place, Rates
 
 USUAL_LAG = timedelta(days=30)
 """From the ex-date to the pay date, where that is not on record."""
+NOTHING_WITHHELD: Mapping[PayerKey, Fraction] = MappingProxyType({})
 CAME = (EntryKind.DIVIDEND, EntryKind.REINVESTMENT)
 
 
@@ -35,10 +37,11 @@ class Paid:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Receipt:
-    """What came on a day, in minor units: net of what was withheld and of returned capital; at home
-    None without a rate. on_record: that it is the record's, and nobody entered it."""
+    """What came on a day, in minor units: gross without returned capital, net of what was withheld;
+    at home None without a rate. on_record: that it is the record's, and nobody entered it."""
 
     day: date
+    gross: int
     net: int
     currency: str
     at_home: int | None
@@ -68,9 +71,10 @@ def receipts(
     rates: Rates,
     home: str,
     until: date,
+    withheld: Mapping[PayerKey, Fraction] = NOTHING_WITHHELD,
 ) -> dict[Place, list[Receipt]]:
     """By place, in order of days: entries, and before the day from which an account enters its
-    dividends those of the record."""
+    dividends those of the record, less what the payer's country withholds."""
     found: dict[Place, list[Receipt]] = defaultdict(list)
     for entry in entries:
         if entry.kind in CAME and entry.day <= until and entry.payer is not None:
@@ -79,6 +83,7 @@ def receipts(
             found[entry.account, entry.payer].append(
                 Receipt(
                     day=entry.day,
+                    gross=(entry.amount or 0) - entry.returned,
                     net=net,
                     currency=entry.currency,
                     at_home=at_home,
@@ -92,15 +97,18 @@ def receipts(
             if one.comes <= until and one.comes < entered_from:
                 shares = shares_before(book, known, place, one.ex_date)
                 if shares:
-                    found[place].append(_on_record(one, shares, rates, home))
+                    part = withheld.get(place[1], Fraction(0))
+                    found[place].append(_on_record(one, shares, part, rates, home))
     return {place: sorted(made, key=lambda r: r.day) for place, made in found.items()}
 
 
-def _on_record(one: Paid, shares: int, rates: Rates, home: str) -> Receipt:
+def _on_record(one: Paid, shares: int, withheld: Fraction, rates: Rates, home: str) -> Receipt:
     each = exact_rate(one.amount) * 10 ** minor_digits(one.currency)
-    net = whole(Fraction(shares, SHARE) * each)
+    gross = whole(Fraction(shares, SHARE) * each)
+    net = gross - whole(gross * withheld)
     return Receipt(
         day=one.comes,
+        gross=gross,
         net=net,
         currency=one.currency,
         at_home=rates.convert(net, one.currency, home, one.comes),

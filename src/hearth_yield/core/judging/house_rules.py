@@ -87,6 +87,15 @@ SETTINGS: dict[str, Setting] = {
             means="What you pay of each dividend; what a price offers after tax stands beside it.",
         ),
         Setting(
+            id="withheld_credited",
+            name="Credit for tax withheld abroad",
+            unit=Unit.FRACTION,
+            low=0.0,
+            high=1.0,
+            step=0.05,
+            means="What part of it your tax at home is less by; it never falls under nil.",
+        ),
+        Setting(
             id="cap_rate",
             name="Cap rate",
             unit=Unit.YIELD,
@@ -212,6 +221,10 @@ class Exemption:
         )
 
 
+OF_THE_HOUSEHOLD = frozenset({"withheld", "withheld_credited"})
+"""Rules that no measure of a payer rests on."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HouseRules:
     """What the person set; the rest is as the house has it.
@@ -222,6 +235,7 @@ class HouseRules:
     early_years at once or over fade_years. signals: of whom each kind of signal is asked for, by
     kind, where the person has said so. built_up: kinds whose required return is the
     risk-free yield + beta × premium; built_up_payers: EXCHANGE/SYMBOL where that is otherwise.
+    withheld: by country of the payer, what it takes of a dividend before it comes.
     """
 
     required_returns: Mapping[Kind, float] = field(default_factory=lambda: dict(DEFAULT_RETURNS))
@@ -238,6 +252,8 @@ class HouseRules:
     premium: float = 0.05
     market_return: float = 0.07
     dividend_tax: float = 0.0
+    withheld_credited: float = 1.0
+    withheld: Mapping[str, float] = field(default_factory=dict)
     cap_rate: float = 0.065
     chance_low: float = 0.25
     chance_high: float = 0.25

@@ -124,6 +124,41 @@ class PriceIndex:
         )
 
 
+def price_change(series: Series | None, since: date, until: date) -> Figure:
+    """How prices moved over a span of days: the newest month known by its end, against the month
+    as long before it.
+
+    190.6 in May 2026, 185.0 in May 2025: 3.0270 %.
+    """
+    label = "rise of prices"
+    if series is None:
+        return unknown(label, Unit.FRACTION, "no price index is held for this currency")
+    known = series.until(until).points
+    newest = known[-1] if known else None
+    before = [p for p in known if newest and p.day <= newest.day - (until - since)]
+    if newest is None or not before:
+        return unknown(label, Unit.FRACTION, "the price index does not reach back so far")
+    points = [
+        Figure(
+            label=f"price index, {p.day.isoformat()[:7]}",
+            unit=Unit.INDEX,
+            value=p.value,
+            known_on=p.published_on,
+            source=p.source,
+            touch=p.touch,
+        )
+        for p in (newest, before[-1])
+    ]
+    return derive(
+        label,
+        Unit.FRACTION,
+        "price index of the newest month known ÷ of the month as long before it − 1",
+        points,
+        lambda now, then: now / then - 1,
+        period=f"{before[-1].day.isoformat()[:7]} to {newest.day.isoformat()[:7]}",
+    )
+
+
 def keeping_pace(base: Figure, index_base: Figure, index_now: Figure, year: int) -> Figure:
     """What a base-year dividend comes to in today's money: D_base × I_now ÷ I_base.
 

@@ -43,6 +43,7 @@ export function Settings({ held, rules, onChange }: Props) {
           .map((setting) => (
             <SettingField key={setting.id} setting={setting} rules={rules} onChange={onChange} />
           ))}
+        <Withheld held={held} rules={rules} onChange={onChange} />
       </div>
     </section>
   );
@@ -73,6 +74,34 @@ export function SettingField({ setting, rules, onChange }: FieldProps) {
         })
       }
     />
+  );
+}
+
+/** What a payer's country takes of a dividend before it comes. */
+function Withheld({ held, rules, onChange }: Props) {
+  const own = rules.withheld ?? {};
+  return (
+    <fieldset className="py-1.5 sm:col-span-2 xl:col-span-4">
+      <legend className="text-[15px]">Tax withheld, by the payer’s country</legend>
+      <div className="mt-1 flex flex-wrap gap-x-6">
+        {held.countries.map((country) => (
+          <NumberField
+            key={country}
+            label={country}
+            note=""
+            value={own[country] ?? 0}
+            percent
+            digits={1}
+            step={1}
+            bounds={{ low: 0, high: 1 }}
+            changed={(own[country] ?? 0) !== 0}
+            onChange={(value) =>
+              onChange({ ...rules, withheld: { ...own, [country]: value ?? 0 } })
+            }
+          />
+        ))}
+      </div>
+    </fieldset>
   );
 }
 

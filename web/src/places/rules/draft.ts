@@ -1,7 +1,7 @@
 /** Rules as they are being written: kept by the browser until they are saved or dropped. */
 import type { Schemas } from "@/api/client";
 import type { KindName, Limit, Rules, RulesHeld } from "@/api/rules";
-import { show } from "@/format/format";
+import { show, percent } from "@/format/format";
 import { useDraft } from "@/state/drafts";
 
 /** version: of the rules that these were changed from. */
@@ -18,6 +18,7 @@ const isRules = (raw: unknown): raw is Rules => {
     isHeld(held.returns) &&
     isHeld(held.limits) &&
     isHeld(held.built_up_payers ?? {}) &&
+    isHeld(held.withheld ?? {}) &&
     Array.isArray(held.built_up ?? []) &&
     Array.isArray(held.exemptions)
   );
@@ -87,6 +88,10 @@ export function differences(
       Object.entries(rules.signals ?? {})
         .map(([k, v]) => `${k.replaceAll("_", " ")}: ${v}`)
         .join(", ") || "as the house has them",
+    "tax withheld":
+      Object.entries(rules.withheld ?? {})
+        .map(([country, rate]) => `${country} ${percent(rate, 1)}`)
+        .join(", ") || "none",
     "built-up returns":
       [...(rules.built_up ?? []), ...Object.keys(rules.built_up_payers ?? {})].join(", ") || "none",
   });
@@ -134,6 +139,7 @@ export const plainRules = (held: RulesHeld): Rules => ({
   returns: Object.fromEntries(held.kinds.map((k) => [k.id, k.default_return])) as Rules["returns"],
   built_up: [],
   built_up_payers: {},
+  withheld: {},
   limits: {},
   exemptions: [],
   signals: {},
