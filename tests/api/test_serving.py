@@ -15,6 +15,7 @@ from hearth_yield.api.jobs import MAX_KEPT, Job, Jobs
 from hearth_yield.api.pending import MAX_PENDING, Kept, Pending
 from hearth_yield.core.errors import Cancelled, Conflict, NotFound
 from hearth_yield.store.database import Database
+from hearth_yield.store.ledger_imports import LedgerPlan
 from tests.patience import SECONDS, until
 
 
@@ -122,7 +123,9 @@ def test_a_database_that_will_not_is_told_plainly(
 def test_only_the_newest_previews_wait() -> None:
     pending = Pending()
     upload = uploaded([("a.csv", b"x")])
-    planned = Planned(changes={}, faults=(), revision=7, today=date(2026, 6, 30))
+    planned = Planned(
+        changes={}, ledger=LedgerPlan(), faults=(), revision=(7, 0), today=date(2026, 6, 30)
+    )
     tokens = [pending.keep(upload, planned) for _ in range(MAX_PENDING + 1)]
     started: list[object] = []
 

@@ -66,7 +66,7 @@ def test_a_dropped_file_is_previewed(page: Page) -> None:
 def test_facts_go_out_as_a_file(page: Page) -> None:
     page.goto("/sources?tab=export")
     with page.expect_download() as download:
-        page.get_by_role("link", name="All facts as a Data Package").click()
+        page.get_by_role("link", name="All facts, accounts and entries as a Data Package").click()
     assert download.value.suggested_filename == "hearth-yield-2026-06-30.zip"
     page.goto(TRS)
     with page.expect_download() as download:

@@ -35,7 +35,7 @@ LOOKED_BACK = timedelta(days=400)
 
 
 @wire
-class MonthOut:
+class IncomeMonthOut:
     """Home amounts of one month. came: in the same days a year before."""
 
     month: str
@@ -46,7 +46,7 @@ class MonthOut:
 
 
 @wire
-class PaymentOut:
+class PaymentAheadOut:
     """A payment to come. each: for a share; amount: at home, by the switch of tax."""
 
     exchange: str
@@ -64,13 +64,13 @@ class PaymentOut:
 
 
 @wire
-class ChangeOut:
+class IncomeChangeOut:
     why: WhyName
     by: float
 
 
 @wire
-class ChangedPayerOut:
+class IncomeEventOut:
     """One event: how much the income a year changed by it."""
 
     day: date
@@ -140,10 +140,10 @@ class IncomeOut:
     prices: FigureOut
     ahead: float
     came: float
-    months: list[MonthOut]
-    payments: list[PaymentOut]
-    changes: list[ChangeOut]
-    events: list[ChangedPayerOut]
+    months: list[IncomeMonthOut]
+    payments: list[PaymentAheadOut]
+    changes: list[IncomeChangeOut]
+    events: list[IncomeEventOut]
     month: MonthDueOut
     dues: list[DueOut]
     without: list[str]
@@ -197,7 +197,7 @@ def _name(found: Income, key: tuple[str, str]) -> str:
     return payer.name if payer else key[1]
 
 
-def _months(found: Income, coming: Sequence[tuple[Ahead, float | None]]) -> list[MonthOut]:
+def _months(found: Income, coming: Sequence[tuple[Ahead, float | None]]) -> list[IncomeMonthOut]:
     """Every month from the day after the one viewed to a year on."""
     months: dict[str, dict[str, float]] = {}
     day = found.day + timedelta(days=1)
@@ -208,12 +208,12 @@ def _months(found: Income, coming: Sequence[tuple[Ahead, float | None]]) -> list
         months[a.comes.isoformat()[:7]][a.stands.value] += amount or 0.0
     for day, amount in found.came:
         months[(day + YEAR).isoformat()[:7]]["came"] += amount
-    return [MonthOut(month=month, **parts) for month, parts in months.items()]
+    return [IncomeMonthOut(month=month, **parts) for month, parts in months.items()]
 
 
-def _payment(found: Income, a: Ahead, amount: float | None) -> PaymentOut:
+def _payment(found: Income, a: Ahead, amount: float | None) -> PaymentAheadOut:
     exchange, symbol = a.place[1]
-    return PaymentOut(
+    return PaymentAheadOut(
         exchange=exchange,
         symbol=symbol,
         name=_name(found, a.place[1]),
@@ -229,24 +229,24 @@ def _payment(found: Income, a: Ahead, amount: float | None) -> PaymentOut:
     )
 
 
-def _changes(found: Income) -> list[ChangeOut]:
+def _changes(found: Income) -> list[IncomeChangeOut]:
     sums = {
         why: sum(c.by for c in found.changed.changes if c.why is why)
         for why in Why
         if any(c.why is why for c in found.changed.changes)
     }
-    return [ChangeOut(why=why.value, by=by) for why, by in sums.items()]
+    return [IncomeChangeOut(why=why.value, by=by) for why, by in sums.items()]
 
 
-def _events(found: Income) -> list[ChangedPayerOut]:
+def _events(found: Income) -> list[IncomeEventOut]:
     """By payer and reason on a day; currency of all days together."""
-    rows: dict[tuple[object, ...], ChangedPayerOut] = {}
+    rows: dict[tuple[object, ...], IncomeEventOut] = {}
     for c in found.changed.changes:
         at = None if c.why is Why.CURRENCY else c.day
         key = (c.place[1], c.why, at)
         before = rows.get(key)
         exchange, symbol = c.place[1]
-        rows[key] = ChangedPayerOut(
+        rows[key] = IncomeEventOut(
             day=c.day,
             exchange=exchange,
             symbol=symbol,

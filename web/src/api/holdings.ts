@@ -68,6 +68,18 @@ export function useEntries({ kind, ...asked }: EntriesAsked) {
   });
 }
 
+export type Income = Schemas["IncomeOut"];
+export type Due = Schemas["DueOut"];
+
+export function useIncome(tax: "after" | "before", since?: string, as_of?: string) {
+  return useQuery({
+    queryKey: ["facts", "ledger", "income", tax, since, as_of],
+    queryFn: () =>
+      answer(client.GET("/api/holdings/income", { params: { query: { tax, since, as_of } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
 export interface LotsAsked {
   account: string;
   exchange: string;

@@ -635,6 +635,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/holdings/income": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Income */
+        get: operations["income_api_holdings_income_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/holdings/working": {
         parameters: {
             query?: never;
@@ -3417,6 +3434,62 @@ export interface components {
             value: number;
         };
         /**
+         * DueOut
+         * @description What was due in a place, in its currency, against what came; came_in: the currency of what
+         *     came. last: after it, it is missing. at_home: the net that was due.
+         */
+        DueOut: {
+            /** Account */
+            account: number;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "received" | "short" | "over" | "missing" | "unexpected" | "to_come";
+            /** At Home */
+            at_home: number | null;
+            /** Came */
+            came: number | null;
+            /** Came In */
+            came_in: string;
+            /**
+             * Comes
+             * Format: date
+             */
+            comes: string;
+            /** Currency */
+            currency: string;
+            /** Each */
+            each: number | null;
+            /** Entries */
+            entries: number[];
+            /** Ex Date */
+            ex_date: string | null;
+            /** Exchange */
+            exchange: string;
+            /** Gross */
+            gross: number;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Name */
+            name: string;
+            /** Net */
+            net: number;
+            /** On Record */
+            on_record: boolean;
+            /** Shares */
+            shares: number;
+            /** Symbol */
+            symbol: string;
+            /** Told */
+            told: boolean;
+            /** Withheld */
+            withheld: number;
+        };
+        /**
          * EditIn
          * @description key: of the row within its payer. value: as the fact is held, in single units.
          */
@@ -4554,6 +4627,107 @@ export interface components {
             /** Settled */
             settled: number;
         };
+        /** IncomeChangeOut */
+        IncomeChangeOut: {
+            /** By */
+            by: number;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "reinvested" | "bought" | "sold" | "moved" | "raised" | "cut" | "begun" | "ended" | "currency";
+        };
+        /**
+         * IncomeEventOut
+         * @description One event: how much the income a year changed by it.
+         */
+        IncomeEventOut: {
+            /** After */
+            after: number | null;
+            /** Before */
+            before: number | null;
+            /** By */
+            by: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Exchange */
+            exchange: string;
+            /** Name */
+            name: string;
+            /** Symbol */
+            symbol: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "reinvested" | "bought" | "sold" | "moved" | "raised" | "cut" | "begun" | "ended" | "currency";
+        };
+        /**
+         * IncomeMonthOut
+         * @description Home amounts of one month. came: in the same days a year before.
+         */
+        IncomeMonthOut: {
+            /** Came */
+            came: number;
+            /** Declared */
+            declared: number;
+            /** Expected */
+            expected: number;
+            /** Gone Ex */
+            gone_ex: number;
+            /** Month */
+            month: string;
+        };
+        /**
+         * IncomeOut
+         * @description taxed: the house rules take something of a dividend. payments: of the next twelve months, by
+         *     the day they come. changes: sums by reason; events: the largest first. dues: what has not come
+         *     as due in the past 400 days, the newest first, and what is due now. without: payers whose income
+         *     is not known, with the reason.
+         */
+        IncomeOut: {
+            a_month: components["schemas"]["FigureOut"];
+            a_year: components["schemas"]["FigureOut"];
+            /** Ahead */
+            ahead: number;
+            before: components["schemas"]["FigureOut"];
+            /** Came */
+            came: number;
+            change: components["schemas"]["FigureOut"];
+            /** Changes */
+            changes: components["schemas"]["IncomeChangeOut"][];
+            /** Dues */
+            dues: components["schemas"]["DueOut"][];
+            /** Events */
+            events: components["schemas"]["IncomeEventOut"][];
+            /** Home */
+            home: string;
+            linked: components["schemas"]["FigureOut"];
+            month: components["schemas"]["MonthDueOut"];
+            /** Months */
+            months: components["schemas"]["IncomeMonthOut"][];
+            /** Payments */
+            payments: components["schemas"]["PaymentAheadOut"][];
+            prices: components["schemas"]["FigureOut"];
+            real: components["schemas"]["FigureOut"];
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Tax
+             * @enum {string}
+             */
+            tax: "after" | "before";
+            /** Taxed */
+            taxed: boolean;
+            /** Without */
+            without: string[];
+        };
         /**
          * InputOut
          * @description path: where to ask for this input's own working; opens: whether there is more below.
@@ -5114,6 +5288,19 @@ export interface components {
             /** Year */
             year: number;
         };
+        /**
+         * MonthDueOut
+         * @description The month that is viewed: what was due in it until the day, and what came of it, at home,
+         *     after what was withheld.
+         */
+        MonthDueOut: {
+            /** Came */
+            came: number;
+            /** Due */
+            due: number;
+            /** Month */
+            month: string;
+        };
         /** MovableOut */
         MovableOut: {
             /** Id */
@@ -5655,6 +5842,45 @@ export interface components {
             summaries: {
                 [key: string]: components["schemas"]["SummaryOut"];
             };
+        };
+        /**
+         * PaymentAheadOut
+         * @description A payment to come. each: for a share; amount: at home, by the switch of tax.
+         */
+        PaymentAheadOut: {
+            /** Account */
+            account: number;
+            /** Amount */
+            amount: number | null;
+            /**
+             * Comes
+             * Format: date
+             */
+            comes: string;
+            /** Currency */
+            currency: string;
+            /** Each */
+            each: number;
+            /**
+             * Ex Date
+             * Format: date
+             */
+            ex_date: string;
+            /** Exchange */
+            exchange: string;
+            /** Name */
+            name: string;
+            /** Shares */
+            shares: number;
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "gone_ex" | "declared" | "expected";
+            /** Symbol */
+            symbol: string;
+            /** Told */
+            told: boolean;
         };
         /** PaymentOut */
         PaymentOut: {
@@ -11682,6 +11908,121 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HoldingsOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    income_api_holdings_income_get: {
+        parameters: {
+            query?: {
+                tax?: "after" | "before";
+                /** @description from which day the change counts */
+                since?: string | null;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomeOut"];
                 };
             };
             /** @description The request cannot be read */

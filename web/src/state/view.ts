@@ -85,6 +85,8 @@ export interface View extends Asked {
   kind?: string;
   /** The entry that is being written: "new", or its number. */
   entry?: string;
+  /** The day from which the change of the income counts; nothing: a year before. */
+  since?: string;
   /** Charts shown as tables, comma-separated. */
   tables?: string;
   /** Payers that are delisted are among those found. */
@@ -125,6 +127,7 @@ const TEXTS = [
   "account",
   "kind",
   "entry",
+  "since",
 ] as const;
 
 /** Keeps what the URL says in a form the views can use; anything else in it is dropped. */

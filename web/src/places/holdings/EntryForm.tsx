@@ -21,8 +21,8 @@ import { ChosenLots, readChosen } from "./ChosenLots";
 import { moreOf } from "./more";
 
 type Kinds = Schemas["EntryKindsOut"];
-type Typed = Record<string, string>;
-const isTyped = (raw: unknown): raw is Typed =>
+export type Typed = Record<string, string>;
+export const isTyped = (raw: unknown): raw is Typed =>
   typeof raw === "object" && raw !== null && Object.values(raw).every((v) => typeof v === "string");
 const NUMBERS = ["shares", "price", "money", "ratio"];
 

@@ -8,11 +8,13 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { Accounts } from "./Accounts";
 import { Entries } from "./Entries";
+import { Income } from "./Income";
 import { Positions } from "./Positions";
 
 const TABS = [
-  { id: "positions", name: "Positions" },
-  { id: "entries", name: "Entries" },
+  { id: "income", name: "Income", asks: "What does it pay me?" },
+  { id: "positions", name: "Positions", asks: "What do I own?" },
+  { id: "entries", name: "Entries", asks: "What did I buy, sell and get?" },
 ] as const;
 /** Whose sums these are: of all payers. */
 export const EVERYONE = { exchange: "", symbol: "" };
@@ -31,22 +33,23 @@ export function HoldingsPage() {
   const held = found.data;
   useMakePending(held?.pending ?? 0, view.as_of);
   // Entries come first while there are none; once something is entered, the view stays.
-  const began = useRef<"positions" | "entries">(undefined);
-  if (held) began.current ??= held.entries === 0 ? "entries" : "positions";
-  const tab = TABS.find((t) => t.id === view.tab)?.id ?? began.current ?? "positions";
+  const began = useRef<"income" | "entries">(undefined);
+  if (held) began.current ??= held.entries === 0 ? "entries" : "income";
+  const asked = view.lots ? "positions" : began.current;
+  const tab = TABS.find((t) => t.id === (view.tab ?? asked)) ?? TABS[0];
   return (
     <div className="px-4 pt-4 pb-6 lg:px-6">
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
         <h1 className="text-[30px]">Holdings</h1>
-        <p className="text-[15px] text-muted">What do I own?</p>
+        <p className="text-[15px] text-muted">{tab.asks}</p>
         <span className="ml-auto">{!hidden && <HideAmounts />}</span>
         <nav aria-label="Views of Holdings" className="flex gap-4 text-[15px]">
           {TABS.map((t) => (
             <button
               key={t.id}
               type="button"
-              aria-current={t.id === tab ? "page" : undefined}
-              className={`min-h-6 ${t.id === tab ? "border-action border-b-2 font-semibold text-ink" : "link"}`}
+              aria-current={t === tab ? "page" : undefined}
+              className={`min-h-6 ${t === tab ? "border-action border-b-2 font-semibold text-ink" : "link"}`}
               onClick={() => change({ tab: t.id, lots: undefined, entry: undefined })}
             >
               {t.name}
@@ -57,10 +60,13 @@ export function HoldingsPage() {
       {found.error && <ErrorNote error={found.error} />}
       {held && (
         <>
-          <Told held={held} />
-          {tab === "positions" ? (
-            <Positions held={held} />
+          {tab.id === "income" && held.entries > 0 ? (
+            <Income accounts={held.accounts} />
           ) : (
+            <Told held={held} />
+          )}
+          {tab.id === "positions" && <Positions held={held} />}
+          {tab.id === "entries" && (
             <>
               <Accounts accounts={held.accounts} cash={held.cash} home={held.home} />
               {held.accounts.length > 0 && <Entries accounts={held.accounts} />}

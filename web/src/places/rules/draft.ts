@@ -1,7 +1,7 @@
 /** Rules as they are being written: kept by the browser until they are saved or dropped. */
 import type { Schemas } from "@/api/client";
 import type { KindName, Limit, Rules, RulesHeld } from "@/api/rules";
-import { show, percent } from "@/format/format";
+import { percent, show } from "@/format/format";
 import { useDraft } from "@/state/drafts";
 
 /** version: of the rules that these were changed from. */
