@@ -30,6 +30,8 @@ ALLOWED = {
     "places/payers/Conditions.tsx": {"weeks": UNIT},
     "places/payers/cells.tsx": {"deviation": "a way to draw a cell, as the measure declares it"},
     "places/payers/columns.ts": {"weeks": UNIT},
+    "places/holdings/Income.tsx": dict.fromkeys(("cut", "raised", "raises"), "why income changed"),
+    "places/holdings/Payments.tsx": {"declared": "how sure a payment is"},
     "places/review/Rail.tsx": {"buy_below": "the price that a decision is about"},
     "places/sources/QuickEntry.tsx": {"price": "a fact that is typed"},
     "stages/DecisionStage.tsx": {

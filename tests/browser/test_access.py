@@ -133,6 +133,7 @@ PLACES = (
     seldom("/payers/breadth", "yield more than their own mean"),
     Seen("/payers/strain?strain=fall:0.1", "With all revenue"),
     Seen("/watch", "Wait for autumn."),
+    Seen("/holdings", "The next twelve months"),
     Seen("/holdings?lots=ELV/TRS", "You own 3 positions"),
     Seen("/holdings?tab=entries&entry=new", "3 entries"),
     seldom("/holdings?by=sector", "Consumer goods"),

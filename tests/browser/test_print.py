@@ -17,7 +17,8 @@ PARTLY = "Printed as it stood in the browser"
 PLACES = {
     "/": "Hearth",
     "/watch": "Watch",
-    "/holdings": "Newharbour Optics",
+    "/holdings": "The next twelve months",
+    "/holdings?tab=positions": "Newharbour Optics",
     "/holdings?tab=entries": "Harbour account",
     "/journal": "Journal",
     "/compare?compared=ELV/TRS,ELV/GWK,ELV/SKW": "Greywake Kilns",

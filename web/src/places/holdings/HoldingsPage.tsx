@@ -35,7 +35,7 @@ export function HoldingsPage() {
   // Entries come first while there are none; once something is entered, the view stays.
   const began = useRef<"income" | "entries">(undefined);
   if (held) began.current ??= held.entries === 0 ? "entries" : "income";
-  const asked = view.lots ? "positions" : began.current;
+  const asked = view.lots || view.by || view.sort ? "positions" : began.current;
   const tab = TABS.find((t) => t.id === (view.tab ?? asked)) ?? TABS[0];
   return (
     <div className="px-4 pt-4 pb-6 lg:px-6">

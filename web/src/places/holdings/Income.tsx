@@ -42,7 +42,7 @@ export function Income({ accounts }: { accounts: Account[] }) {
         <PayerContext value={EVERYONE}>
           <Told income={income} />
           {income.a_year.value !== null && (
-            <div className="mt-4 grid gap-x-8 gap-y-5 xl:grid-cols-[minmax(0,1fr)_364px]">
+            <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-5 xl:grid-cols-[minmax(0,1fr)_364px]">
               <Months income={income} />
               <Changed income={income} />
               <Payments income={income} accounts={accounts} />
@@ -153,8 +153,8 @@ function Months({ income }: { income: IncomeOf }) {
   const { months, home } = income;
   const sure = months.reduce((sum, m) => sum + m.gone_ex + m.declared, 0);
   return (
-    <section aria-labelledby="months">
-      <h2 id="months" className="text-[21px]">
+    <section aria-labelledby="months-ahead">
+      <h2 id="months-ahead" className="text-[21px]">
         The next twelve months
       </h2>
       <ChartFrame

@@ -42,9 +42,13 @@ export function Payments({ income, accounts }: { income: Income; accounts: Accou
               <th scope="col" className="text-left!">
                 Payer
               </th>
-              <th scope="col">Goes ex</th>
+              <th scope="col" className="max-sm:hidden">
+                Goes ex
+              </th>
               <th scope="col">Pays</th>
-              <th scope="col">A share</th>
+              <th scope="col" className="max-sm:hidden">
+                A share
+              </th>
               <th scope="col">Shares</th>
               <th scope="col">Amount, {income.home}</th>
               <th scope="col" className="pl-4! text-left!">
@@ -74,7 +78,7 @@ export function Payments({ income, accounts }: { income: Income; accounts: Accou
                       </span>
                     )}
                   </th>
-                  <td className="whitespace-nowrap">
+                  <td className="whitespace-nowrap max-sm:hidden">
                     {about}
                     {soon(p.ex_date)}
                   </td>
@@ -82,7 +86,7 @@ export function Payments({ income, accounts }: { income: Income; accounts: Accou
                     {p.told ? "" : "about "}
                     {soon(p.comes)}
                   </td>
-                  <td className="whitespace-nowrap">
+                  <td className="whitespace-nowrap max-sm:hidden">
                     {number(p.each, 4)} <span className="text-[12px]">{p.currency}</span>
                   </td>
                   <td>
