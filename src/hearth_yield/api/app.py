@@ -49,6 +49,7 @@ from . import (
     trials,
     typed,
     watch,
+    year,
 )
 from . import feed as feeding
 from .context import Context
@@ -118,6 +119,7 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
         look_back,
         holdings,
         income,
+        year,
         ledger,
         home,
     ):

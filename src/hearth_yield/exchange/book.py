@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import io
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from datetime import date, datetime
 from decimal import Decimal
 
 import xlsxwriter
+from xlsxwriter.utility import xl_range
 
 from hearth_yield.core.errors import TooLarge
 
@@ -16,9 +18,20 @@ MOST_TEXT = 32_000
 SHEET_NAME = 31
 
 
+@dataclass(frozen=True, slots=True)
+class SumAbove:
+    """The sum of a column from its second row to the one above, as a formula that an office program
+    computes anew."""
+
+    value: Decimal
+
+    def __str__(self) -> str:
+        return str(self.value)
+
+
 def write_book(sheets: Mapping[str, Iterable[Iterable[object]]]) -> bytes:
-    """Sheets by name. A cell may be a text, a number, a day or nothing. The same cells give the
-    same bytes.
+    """Sheets by name. A cell may be a text, a number, a day, a sum or nothing. The same cells give
+    the same bytes.
 
     Raises: TooLarge for more rows than a sheet holds.
     """
@@ -42,6 +55,9 @@ def write_book(sheets: Mapping[str, Iterable[Iterable[object]]]) -> bytes:
                         sheet.write_boolean(n, m, cell)
                     case Decimal() if Decimal(repr(float(cell))) == cell:
                         sheet.write_number(n, m, float(cell))
+                    case SumAbove():
+                        above = xl_range(1, m, n - 1, m)
+                        sheet.write_formula(n, m, f"=SUM({above})", None, float(cell.value))
                     case int() | float():
                         sheet.write_number(n, m, cell)
                     case date():

@@ -80,6 +80,16 @@ export function useIncome(tax: "after" | "before", since?: string, as_of?: strin
   });
 }
 
+export type Year = Schemas["HouseholdYearOut"];
+
+export function useYear(year: number | undefined, as_of?: string) {
+  return useQuery({
+    queryKey: ["facts", "ledger", "year", year, as_of],
+    queryFn: () => answer(client.GET("/api/holdings/year", { params: { query: { year, as_of } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
 export interface LotsAsked {
   account: string;
   exchange: string;

@@ -672,6 +672,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/holdings/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Year
+         * @description Up to the day that is viewed; without a year, that of the day.
+         */
+        get: operations["year_api_holdings_year_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/holdings/year/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Year File
+         * @description The same as a workbook, or its tables one below the other as CSV.
+         */
+        get: operations["year_file_api_holdings_year_file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/home-currency": {
         parameters: {
             query?: never;
@@ -4594,6 +4634,24 @@ export interface components {
             /** Versions */
             versions: components["schemas"]["VersionOut"][];
         };
+        /** HouseholdYearOut */
+        HouseholdYearOut: {
+            /** Dividends */
+            dividends: components["schemas"]["YearDividendsOut"][];
+            /** Home */
+            home: string;
+            /** Others */
+            others: components["schemas"]["YearOtherOut"][];
+            /** Sales */
+            sales: components["schemas"]["YearSaleOut"][];
+            sums: components["schemas"]["YearSumsOut"];
+            /** Unresolved */
+            unresolved: components["schemas"]["YearPlaceOut"][];
+            /** Year */
+            year: number;
+            /** Years */
+            years: number[];
+        };
         /**
          * ImpliedOut
          * @description Of a model: what the price takes for granted, and what is taken instead. name: of what is
@@ -7669,6 +7727,56 @@ export interface components {
             said: components["schemas"]["PartOut"][][];
         };
         /**
+         * YearDividendsOut
+         * @description Of one payer in one account. beyond: withheld above the rate of the house rules; on_record:
+         *     how many of the payments the record told.
+         */
+        YearDividendsOut: {
+            /** Account */
+            account: number;
+            /** At Home */
+            at_home: number | null;
+            /** Beyond */
+            beyond: number;
+            /** Country */
+            country: string | null;
+            /** Currency */
+            currency: string;
+            /** Exchange */
+            exchange: string;
+            /** Gross */
+            gross: number;
+            /** Gross At Home */
+            gross_at_home: number | null;
+            /** Name */
+            name: string;
+            /** Net */
+            net: number;
+            /** On Record */
+            on_record: number;
+            /** Payments */
+            payments: number;
+            /** Symbol */
+            symbol: string;
+            /** Withheld */
+            withheld: number;
+        };
+        /** YearOtherOut */
+        YearOtherOut: {
+            /** Account */
+            account: number;
+            /** Amount */
+            amount: number;
+            /** At Home */
+            at_home: number | null;
+            /** Currency */
+            currency: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+        };
+        /**
          * YearOut
          * @description A calendar year. pending: declared, not paid yet; expected: of the running year, by
          *     analysts.
@@ -7689,6 +7797,64 @@ export interface components {
             total: components["schemas"]["FigureOut"];
             /** Year */
             year: number;
+        };
+        /** YearPlaceOut */
+        YearPlaceOut: {
+            /** Account */
+            account: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * YearSaleOut
+         * @description bought: null where the day is not known.
+         */
+        YearSaleOut: {
+            /** Account */
+            account: number;
+            /** Bought */
+            bought: string | null;
+            /** Cost */
+            cost: number | null;
+            /** Currency */
+            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Exchange */
+            exchange: string;
+            /** Gain */
+            gain: number | null;
+            /** Gain At Home */
+            gain_at_home: number | null;
+            /** Held */
+            held: number | null;
+            /** Name */
+            name: string;
+            /** Proceeds */
+            proceeds: number | null;
+            /** Shares */
+            shares: number;
+            /** Symbol */
+            symbol: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * YearSumsOut
+         * @description At home, of what is known; unknown: how many rows are in no sum.
+         */
+        YearSumsOut: {
+            /** Gain */
+            gain: number;
+            /** Gross */
+            gross: number;
+            /** Net */
+            net: number;
+            /** Unknown */
+            unknown: number;
         };
         /**
          * CellOut
@@ -12138,6 +12304,231 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WorkingOut"];
                 };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    year_api_holdings_year_get: {
+        parameters: {
+            query?: {
+                year?: number | null;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseholdYearOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    year_file_api_holdings_year_file_get: {
+        parameters: {
+            query?: {
+                year?: number | null;
+                form?: "xlsx" | "csv";
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read */
             400: {

@@ -87,6 +87,8 @@ export interface View extends Asked {
   entry?: string;
   /** The day from which the change of the income counts; nothing: a year before. */
   since?: string;
+  /** The calendar year that is shown. */
+  year?: string;
   /** Charts shown as tables, comma-separated. */
   tables?: string;
   /** Payers that are delisted are among those found. */
@@ -128,6 +130,7 @@ const TEXTS = [
   "kind",
   "entry",
   "since",
+  "year",
 ] as const;
 
 /** Keeps what the URL says in a form the views can use; anything else in it is dropped. */

@@ -10,10 +10,12 @@ import { Accounts } from "./Accounts";
 import { Entries } from "./Entries";
 import { Income } from "./Income";
 import { Positions } from "./Positions";
+import { Year } from "./Year";
 
 const TABS = [
   { id: "income", name: "Income", asks: "What does it pay me?" },
   { id: "positions", name: "Positions", asks: "What do I own?" },
+  { id: "year", name: "The year", asks: "What did the year bring?" },
   { id: "entries", name: "Entries", asks: "What did I buy, sell and get?" },
 ] as const;
 /** Whose sums these are: of all payers. */
@@ -60,12 +62,12 @@ export function HoldingsPage() {
       {found.error && <ErrorNote error={found.error} />}
       {held && (
         <>
-          {tab.id === "income" && held.entries > 0 ? (
-            <Income accounts={held.accounts} />
-          ) : (
+          {tab.id === "income" && held.entries > 0 && <Income accounts={held.accounts} />}
+          {(held.entries === 0 || ["positions", "entries"].includes(tab.id)) && (
             <Told held={held} />
           )}
           {tab.id === "positions" && <Positions held={held} />}
+          {tab.id === "year" && <Year accounts={held.accounts} />}
           {tab.id === "entries" && (
             <>
               <Accounts accounts={held.accounts} cash={held.cash} home={held.home} />
