@@ -13,36 +13,41 @@ interface Props {
   height: number;
   /** Amounts are not shown. */
   hidden: boolean;
+  /** Without an axis, and with the first amounts alone. */
+  small?: boolean;
 }
 
 export const totalOf = (m: Month) => m.gone_ex + m.declared + m.expected;
 
 /** What comes month by month: declared solid, expected hatched, and at the left of each what came a
  * year before. */
-export function IncomeMonths({ months, width, height, hidden }: Props) {
+export function IncomeMonths({ months, width, height, hidden, small = false }: Props) {
+  const left0 = small ? 2 : PAD.left;
+  const foot = small ? 18 : PAD.bottom;
   const x = scaleBand<string>()
     .domain(months.map((m) => m.month))
-    .range([PAD.left, width - PAD.right])
+    .range([left0, width - PAD.right])
     .paddingInner(0.24)
     .paddingOuter(0.08);
   const y = scaleLinear()
     .domain([0, max(months, (m) => Math.max(totalOf(m), m.came)) || 1])
     .nice(4)
-    .range([height - PAD.bottom, PAD.top]);
+    .range([height - foot, PAD.top]);
   const wide = x.bandwidth();
   const before = Math.min(6, wide * 0.2);
   const named = wide >= 26;
+  const told = (i: number) => (small ? i < 3 : named) && !hidden;
   return (
     <svg width={width} height={height} aria-hidden="true">
       <defs>
         <Hatch id="expected-income" ink="var(--stone)" ground="var(--paper)" />
       </defs>
       <Grid
-        ticks={y.ticks(4)}
+        ticks={small ? [0] : y.ticks(4)}
         y={y}
-        left={PAD.left}
+        left={left0}
         right={width - PAD.right}
-        text={(v) => (hidden ? "" : number(v, 0))}
+        text={(v) => (hidden || small ? "" : number(v, 0))}
       />
       {months.map((m, i) => {
         const left = x(m.month) ?? 0;
@@ -69,7 +74,7 @@ export function IncomeMonths({ months, width, height, hidden }: Props) {
                 stroke="var(--stone)"
               />
             )}
-            {named && !hidden && totalOf(m) > 0 && (
+            {told(i) && totalOf(m) > 0 && (
               <text
                 x={bar + thick / 2}
                 y={y(totalOf(m)) - 5}
@@ -84,14 +89,14 @@ export function IncomeMonths({ months, width, height, hidden }: Props) {
             )}
             <text
               x={left + wide / 2}
-              y={height - PAD.bottom + 15}
+              y={height - foot + 15}
               textAnchor="middle"
               fontSize={LABEL}
               fill="var(--muted)"
             >
               {named || i % 2 === 0 ? month(`${m.month}-01`).split(" ")[0] : ""}
             </text>
-            {first && (
+            {first && !small && (
               <text
                 x={left + wide / 2}
                 y={height - PAD.bottom + 29}

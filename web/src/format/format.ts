@@ -132,11 +132,14 @@ const monthFormat = new Intl.DateTimeFormat(locale, {
   timeZone: "UTC",
 });
 
+const nameFormat = new Intl.DateTimeFormat(locale, { month: "long", timeZone: "UTC" });
+
 const toDate = (iso: string) => new Date(`${iso.slice(0, 10)}T00:00:00Z`);
 
 export const day = (iso: string) => dayFormat.format(toDate(iso));
 export const shortDay = (iso: string) => shortFormat.format(toDate(iso));
 export const monthYear = (iso: string) => monthYearFormat.format(toDate(iso));
+export const monthName = (iso: string) => nameFormat.format(toDate(iso));
 export const month = (iso: string) => monthFormat.format(toDate(iso));
 
 export function daysBetween(from: string, to: string): number {

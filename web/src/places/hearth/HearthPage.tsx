@@ -12,6 +12,7 @@ import { ReachBar } from "@/ui/ReachBar";
 import { ReviewLink } from "@/ui/ReviewLink";
 import { STATE_WORDS, STATES, StateMark } from "@/ui/StateMark";
 import { CalendarLinks } from "./CalendarLinks";
+import { Morning } from "./Morning";
 import { Signals } from "./Signals";
 
 const NEAREST = 5;
@@ -30,14 +31,17 @@ export function HearthPage() {
     <div className="px-4 pt-4 pb-6 lg:px-6">
       <div className="flex flex-wrap items-baseline gap-x-6">
         <h1 className="text-[30px]">Hearth</h1>
-        <p className="text-[15px] text-muted">What needs me today, and who is near?</p>
+        <p className="text-[15px] text-muted">
+          Is my income safe, is it ahead of prices, what needs me today?
+        </p>
       </div>
       {error && <ErrorNote error={error} />}
       {status.data?.payers === 0 ? (
         <Begin />
       ) : (
         <>
-          <div className="mt-3 max-w-[80ch] font-serif text-[20px] leading-snug">
+          <Morning />
+          <div className="mt-4 max-w-[80ch] font-serif text-[20px] leading-snug">
             <Needs rows={watched.data} unseen={status.data?.unseen ?? 0} />
             <Standing />
           </div>
