@@ -219,6 +219,13 @@ def main() -> int:
                 2,
             )
         )
+        rows.append(
+            (
+                f"income from {household.ENTRIES:,} entries ÷ reading what it rests on",
+                *household.income(database, folder),
+                3,
+            )
+        )
         rows.append(("signals after a day's prices ÷ measures", *watched.signals_ms(folder), 2))
         rows.append(
             (

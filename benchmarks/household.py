@@ -2,18 +2,26 @@
 
 from __future__ import annotations
 
+import sqlite3
 import time
+from contextlib import closing
 from datetime import date
 from pathlib import Path
 
 import httpx
+from sqlalchemy import delete, select
 
+from hearth_yield.actions.read_holdings import read_holdings
+from hearth_yield.actions.read_income import income_of
+from hearth_yield.actions.review_cache import ReviewCache
 from hearth_yield.core.figures.figure import Unit, given
-from hearth_yield.core.household.ledger import walk
+from hearth_yield.core.household.income.paying import YEAR
+from hearth_yield.core.household.ledger import Known, walk
 from hearth_yield.core.household.positions import Quote, positions
 from hearth_yield.core.household.rates import SeriesRates
 from hearth_yield.core.household.totals import Totals
-from hearth_yield.store import ledger
+from hearth_yield.store import facts, ledger, payer_files
+from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 from tests.core.household.untidy import FIRST, Untidy
 
@@ -21,6 +29,7 @@ from .timing import medians_ms
 
 ENTRIES, PAYERS = 20_000, 60
 UNTIL = date(2030, 1, 1)
+DAY = date(2026, 6, 30)
 
 
 def held_positions(folder: Path) -> tuple[float, float]:
@@ -61,6 +70,38 @@ def held_positions(folder: Path) -> tuple[float, float]:
             figure.known  # noqa: B018 - asked for, so that it is made
 
     return medians_ms(ours, read, 5)
+
+
+def income(demo: Database, folder: Path) -> tuple[float, float]:
+    """Income of all the demo's payers from as many entries, everything read anew, and reading the
+    entries, dividends, splits and notices with SQLAlchemy Core and nothing else."""
+    path = folder / "income.sqlite"
+    with closing(sqlite3.connect(demo.path)) as plain:
+        plain.execute("VACUUM INTO ?", (str(path),))
+    database = Database(path)
+    of = Untidy(2)
+    with database.read() as connection:
+        of.payers = list(payer_files.keys(connection))
+        stored = {(e, s): currency for e, s, _, currency, *_ in facts.named_payers(connection)}
+    of.known = Known(currencies=dict.fromkeys(of.payers, "TLL") | stored)
+    with database.write(facts=False, ledger=True) as connection:
+        for table in (t.entry, t.account):
+            connection.execute(delete(table))
+        for account in of.accounts:
+            ledger.add_account(connection, account, "now")
+        ledger.add_many(connection, of.entries(ENTRIES), None, "now")
+    held = read_holdings(ReviewCache(database), DAY, ReviewCache(database).edition())
+
+    def ours() -> None:
+        cache = ReviewCache(database)
+        income_of(cache, DAY, cache.edition(), DAY - YEAR, held, after_tax=True)
+
+    def read() -> None:
+        with database.read() as connection:
+            for table in (t.entry, t.dividend, t.split, t.dividend_notice):
+                connection.execute(select(table)).all()
+
+    return medians_ms(ours, read, 3)
 
 
 def page(client: httpx.Client) -> tuple[float, float]:

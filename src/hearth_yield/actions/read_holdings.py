@@ -161,10 +161,8 @@ def _followed(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Fo
 
 
 def _follow(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Followed:
-    shared = cache.shared.get(at.facts, payer_files.Shared)
     try:
-        with cache.database.read() as connection:
-            whole = payer_files.load_newest(connection, *key, as_of, shared)
+        whole = light_file(cache, key, as_of, at)
         payer = whole.payer
         with computing(payer):
             file = whole.cut(as_of)
@@ -199,6 +197,17 @@ def _follow(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Foll
     )
 
 
+def light_file(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> PayerFile:
+    """What a payer pays and its newest close, uncut; read once. Raises NotFound."""
+
+    def load() -> PayerFile:
+        shared = cache.shared.get(at.facts, payer_files.Shared)
+        with cache.database.read() as connection:
+            return payer_files.load_newest(connection, *key, as_of, shared)
+
+    return cache.followed.get(("light", at.facts, as_of, key), load)
+
+
 def figures_of(file: PayerFile) -> tuple[Figure, Figure]:
     """A payer's price and declared rate, with their working."""
     return file.price, declared_rate_figure(file, read_on(file, file.day))
@@ -206,7 +215,7 @@ def figures_of(file: PayerFile) -> tuple[Figure, Figure]:
 
 def _holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
     ground = kept_ground(cache, as_of, at)
-    book, came = walked(ground, as_of)
+    book, came = kept_walk(cache, as_of, at)
     quotes, words, pending = _quotes(cache, ground, as_of, at)
     every = positions(book, quotes, came, ground.home)
     held = tuple(p for p in every if not p.ended)
@@ -252,6 +261,17 @@ def lots_to_choose(
     book = walk(ground.accounts, entries, ground.known, ground.rates, ground.home, day)
     held = book.held.get(place)
     return () if held is None or held.unresolved is not None else tuple(held.lots)
+
+
+def kept_walk(
+    cache: ReviewCache, as_of: date, at: Edition
+) -> tuple[Book, dict[tuple[int, PayerKey], list[Receipt]]]:
+    """The walk through the ground that is kept, made once with it."""
+    ground = kept_ground(cache, as_of, at)
+    found: tuple[Book, dict[tuple[int, PayerKey], list[Receipt]]] = cache.followed.get(
+        ("walk", at, as_of), lambda: walked(ground, as_of)
+    )
+    return found
 
 
 def walked(ground: Ground, as_of: date) -> tuple[Book, dict[tuple[int, PayerKey], list[Receipt]]]:

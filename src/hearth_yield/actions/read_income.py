@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from functools import partial
 
 from hearth_yield.core.errors import NotFound, Uncomputable
@@ -27,14 +27,18 @@ from hearth_yield.faults_log import note_if_ours
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Edition
 
-from .read_holdings import Ground, Holdings, kept_ground, read_holdings, walked
+from .read_holdings import Ground, Holdings, kept_ground, kept_walk, light_file, read_holdings
 from .review_cache import ReviewCache
+
+LOOKED_BACK = timedelta(days=400)
+"""So far back what was due is held against what came."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Income:
-    """paying: what each payer that is or was held pays. dues: what went ex by the day. came: what
-    came in the year before, by day, at home. prices: how the home price index moved since."""
+    """paying: what each payer that is or was held pays. dues: what went ex by the day and comes in
+    the past 400 days or later. came: what came in the year before, by day, at home. prices: how
+    the home price index moved since."""
 
     day: date
     since: date
@@ -90,16 +94,17 @@ def read_income(
     first = since or as_of - YEAR
     held = read_holdings(cache, as_of, at)
     key = ("income", at, as_of, first, after_tax, held.pending)
-    make = partial(_income, cache, as_of, at, first, held, after_tax)
+    make = partial(income_of, cache, as_of, at, first, held, after_tax=after_tax)
     found: Income = cache.followed.get(key, make)
     return found
 
 
-def _income(
-    cache: ReviewCache, as_of: date, at: Edition, since: date, held: Holdings, after_tax: bool
+def income_of(
+    cache: ReviewCache, as_of: date, at: Edition, since: date, held: Holdings, *, after_tax: bool
 ) -> Income:
+    """The same, made anew from what is held."""
     ground = kept_ground(cache, as_of, at)
-    book, receipts = walked(ground, as_of)
+    book, receipts = kept_walk(cache, as_of, at)
     rules = tax_rules(cache.house_rules(at))
     paying = {
         key: of for key in ground.followed if (of := _paying(cache, key, as_of, at)) is not None
@@ -134,6 +139,7 @@ def _income(
             rules,
             ground.home,
             as_of,
+            as_of - LOOKED_BACK,
         ),
         changed=changed(book, ground.entries, paying, ground.known, at_home, keeps, since, as_of),
         came=[
@@ -187,10 +193,8 @@ def _paying(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Payi
 
 
 def _read_paying(cache: ReviewCache, key: PayerKey, as_of: date, at: Edition) -> Paying | None:
-    shared = cache.shared.get(at.facts, payer_files.Shared)
     try:
-        with cache.database.read() as connection:
-            whole = payer_files.load_newest(connection, *key, as_of, shared)
+        whole = light_file(cache, key, as_of, at)
         with computing(whole.payer):
             return paying_of(whole.cut(as_of))
     except NotFound:

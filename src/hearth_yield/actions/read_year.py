@@ -17,7 +17,7 @@ from hearth_yield.exchange.book import SumAbove, write_book
 from hearth_yield.exchange.writing import disarm
 from hearth_yield.store.database import Edition
 
-from .read_holdings import kept_ground, walked
+from .read_holdings import kept_ground, kept_walk
 from .read_income import tax_rules
 from .review_cache import ReviewCache
 
@@ -42,7 +42,7 @@ class YearRead:
 def read_year(cache: ReviewCache, year: int, as_of: date, at: Edition) -> YearRead:
     """Up to the day that is viewed."""
     ground = kept_ground(cache, as_of, at)
-    book, receipts = walked(ground, as_of)
+    book, receipts = kept_walk(cache, as_of, at)
     payers = {k: f.payer for k, f in ground.followed.items() if f.payer is not None}
     first = min((e.day.year for e in ground.entries), default=as_of.year)
     return YearRead(

@@ -30,8 +30,6 @@ WhyName = Literal[
 AnswerName = Literal["received", "short", "over", "missing", "unexpected", "to_come"]
 KEY = "income"
 MEMBERS = ("a_year", "a_month", "before", "change", "linked", "real", "prices")
-LOOKED_BACK = timedelta(days=400)
-"""So far back what has not come as due is told."""
 
 
 @wire
@@ -284,7 +282,6 @@ def _dues(found: Income) -> list[DueOut]:
         d
         for d in found.dues
         if d.answer is not Answer.RECEIVED
-        and d.comes >= found.day - LOOKED_BACK
         and (d.answer is not Answer.TO_COME or d.comes <= found.day)
     ]
     return [_due(found, d) for d in reversed(told)]

@@ -93,8 +93,10 @@ def receipts(
     by_id = {a.id: a for a in accounts}
     for place in book.held:
         entered_from = by_id[place[0]].entered_from or date.max
+        steps = book.steps.get(place)
+        first = steps[0][0] if steps else date.max
         for one in paid.get(place[1], ()):
-            if one.comes <= until and one.comes < entered_from:
+            if first < one.ex_date and one.comes <= until and one.comes < entered_from:
                 shares = shares_before(book, known, place, one.ex_date)
                 if shares:
                     part = withheld.get(place[1], Fraction(0))

@@ -196,7 +196,6 @@ function Months({ income }: { income: IncomeOf }) {
                     {monthYear(`${m.month}-01`)}
                   </th>
                   {[m.gone_ex, m.declared, m.expected, totalOf(m), m.came].map((n, i) => (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: columns never move
                     <td key={i}>
                       <Amount>{number(n, 2)}</Amount>
                     </td>

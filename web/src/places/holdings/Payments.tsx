@@ -61,7 +61,6 @@ export function Payments({ income, accounts }: { income: Income; accounts: Accou
               const expected = p.stands === "expected";
               const about = expected ? "about " : "";
               return (
-                // biome-ignore lint/suspicious/noArrayIndexKey: a payer may pay twice on a day
                 <tr key={i} className={expected ? "text-muted" : undefined}>
                   <th scope="row" className="text-left! font-normal">
                     <PayerContext value={p}>

@@ -205,7 +205,6 @@ function Sales({ year, accounts }: Part) {
       right={["Days held", "Shares", "Proceeds", "Cost", "Gain", "", `Gain, ${home}`]}
     >
       {sales.map((s, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: lots of a day look alike
         <tr key={i}>
           <Name of={s} />
           <td className="text-left!">{accountName(accounts, s.account)}</td>

@@ -102,9 +102,14 @@ def changed(
     first = total = sum(line.income for line in lines)
     linked: float | None = None
     found: list[Change] = []
+    currencies = {line.currency for line in lines}
     for day in days:
+        prices = {c: at_home(c, day) for c in currencies}
         for line in lines:
-            for change in line.to(day, at_home(line.currency, day), why):
+            price = prices[line.currency]
+            if day not in line.days and price in (None, line.price):
+                continue
+            for change in line.to(day, price, why):
                 found.append(change)
                 if change.why not in BY_SHARES and total > 0:
                     linked = (1.0 if linked is None else linked) * (1 + change.by / total)

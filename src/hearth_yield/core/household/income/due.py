@@ -71,12 +71,14 @@ def dues(
     rules: TaxRules,
     home: str,
     day: date,
+    since: date = date.min,
 ) -> list[Due]:
-    """Of every place, by the day they come: what went ex by the day, and what came of it."""
+    """Of every place, by the day they come: what went ex by the day, and what came of it. since:
+    the first day of coming that is looked at."""
     by_id = {a.id: a for a in accounts}
     came: dict[Place, list[Entry]] = {}
     for entry in entries:
-        if entry.kind in CAME and entry.payer is not None and entry.day <= day:
+        if entry.kind in CAME and entry.payer is not None and since <= entry.day <= day:
             came.setdefault((entry.account, entry.payer), []).append(entry)
     found: list[Due] = []
     for place in sorted({*book.held, *came}):
@@ -86,7 +88,9 @@ def dues(
         owed = [
             _owed(place, p, shares, withheld)
             for p in payments
-            if p.ex_date <= day and (shares := shares_before(book, known, place, p.ex_date))
+            if p.ex_date <= day
+            and p.comes >= since
+            and (shares := shares_before(book, known, place, p.ex_date))
         ]
         mine = sorted(came.get(place, ()), key=lambda e: (e.day, e.id))
         found += _answered(owed, mine, by_id[place[0]], rates, home, day)
