@@ -8,6 +8,7 @@ const rules = (more: Partial<Rules> = {}): Rules => ({
   returns: { company: 0.08 } as Rules["returns"],
   built_up: [],
   built_up_payers: {},
+  withheld: {},
   limits: {},
   exemptions: [],
   signals: {},
