@@ -73,12 +73,12 @@ VIEWS: tuple[View, ...] = (
     ("memo", "/api/decisions/1/memo", {"viewport": {"width": 794, "height": 1123}}, None),
     ("hearth", "/", {}, _follow),
     ("watch", "/watch", {"color_scheme": "dark"}, None),
-    ("holdings", "/holdings?lots=RKM/ELDB", {}, None),
+    ("holdings-income", "/holdings", {}, None),
+    ("holdings", "/holdings?tab=positions&lots=RKM/ELDB", {}, None),
     ("review-narrow", "/review/ELV/LRT", NARROW, None),
     ("working", "/review/ELV/LRT?stage=range&open=ELV/LRT/range.count", {}, None),
     ("compare", "/compare?compared=ELV/TRS,ELV/AMLH,ELV/CRF,RKM/ADRP", {}, None),
     ("journal", "/journal", {}, None),
-    ("sources", "/sources", {}, None),
     ("bring-in", "/sources?tab=import", {}, _drop_a_spreadsheet),
 )
 
