@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date, timedelta
+from datetime import date
 
 from msgspec.structs import replace
 
 from hearth_yield.core.errors import Conflict, InvalidInput, NotFound, Unsure
 from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, minor_digits
 from hearth_yield.core.household.entries import Account, Entry
+from hearth_yield.core.household.income.due import EARLY, LATE
 from hearth_yield.core.household.kinds import (
     check_account,
     check_entry,
@@ -194,10 +195,6 @@ def _apart(made: Entry) -> tuple[str, str] | None:
         f"the amount, {as_decimal(made.amount or 0, digits):,f}, is not what shares, price, "
         f"fee and tax come to, {as_decimal(expected, digits):,f}"
     )
-
-
-EARLY, LATE = timedelta(days=3), timedelta(days=20)
-"""So long before and after the pay date a dividend may come."""
 
 
 def _twice(made: Entry, account: Account, ground: Ground, today: date) -> tuple[str, str] | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
 from fractions import Fraction
@@ -140,7 +140,7 @@ def _answered(
         last = windows[comes][1]
         if on_record:
             answer = Answer.RECEIVED if comes <= day else Answer.TO_COME
-            found += [_with(d, answer, last, on_record=True) for d in together]
+            found += [replace(d, answer=answer, last=last, on_record=True) for d in together]
         else:
             found += _of_a_day(together, answers.get(comes, ()), last, rates, home, day)
     return found
@@ -162,7 +162,7 @@ def _of_a_day(
     it."""
     if not came:
         answer = Answer.MISSING if day > last else Answer.TO_COME
-        return [_with(d, answer, last) for d in together]
+        return [replace(d, answer=answer, last=last) for d in together]
     wanted = sum(d.net for d in together)
     currency, sums = together[0].currency, sum(_net(e) for e in came)
     own = {e.currency for e in came} == {currency} == {d.currency for d in together}
@@ -179,45 +179,13 @@ def _of_a_day(
     apart = sums - wanted
     answer = Answer.RECEIVED if abs(apart) <= close else Answer.SHORT if apart < 0 else Answer.OVER
     ids = tuple(e.id for e in came)
-    first, *rest = together
-    return [
-        _with(first, answer, last, came=sums, came_in=came_in, entries=ids),
-        *(_with(d, answer, last, entries=ids) for d in rest),
-    ]
+    first, *rest = (replace(d, answer=answer, last=last, entries=ids) for d in together)
+    return [replace(first, came=sums, came_in=came_in), *rest]
 
 
 def _net(entry: Entry) -> int:
     """What came after what was withheld; a fee of the institution makes nothing short."""
     return (entry.amount or 0) - entry.withheld
-
-
-def _with(
-    due: Due,
-    answer: Answer,
-    last: date,
-    *,
-    on_record: bool = False,
-    came: int | None = None,
-    came_in: str = "",
-    entries: tuple[int, ...] = (),
-) -> Due:
-    return Due(
-        place=due.place,
-        ex_date=due.ex_date,
-        comes=due.comes,
-        told=due.told,
-        last=last,
-        shares=due.shares,
-        each=due.each,
-        currency=due.currency,
-        gross=due.gross,
-        withheld=due.withheld,
-        came=came,
-        came_in=came_in,
-        entries=entries,
-        answer=answer,
-        on_record=on_record,
-    )
 
 
 def _unexpected(entry: Entry, account: Account) -> Due:
