@@ -16,7 +16,20 @@ ROLES = {
     ),
     "action": (
         *("type", "action", "transaction", "transaction type", "trade type", "side", "buy/sell"),
-        *("b/s", "order", "activity", "art", "typ", "vorgang", "transaktion", "geschäft", "sens"),
+        *(
+            "kind",
+            "entry",
+            "event",
+            "b/s",
+            "order",
+            "activity",
+            "art",
+            "typ",
+            "vorgang",
+            "transaktion",
+            "geschäft",
+            "sens",
+        ),
         *("opération", "operation", "tipo", "operación", "operacion", "operazione", "soort"),
     ),
     "price": (

@@ -35,7 +35,10 @@ MAX_TEXTS = 32_000_000
 MAX_MEMBERS = 100
 CHUNK = 20_000
 """Cells in a frame, about."""
-NOT_KEPT = "which is of what you own; what you own is not kept yet, so that nothing of it is read"
+NOT_KEPT = (
+    "which is of what you own: nothing of it is read as it is; paste its rows under Holdings, "
+    "Entries"
+)
 OLD_WORKBOOK = b"\xd0\xcf\x11\xe0"
 TEXTS = {str}
 PARTED = "\x1f"
