@@ -44,7 +44,7 @@ def test_an_entry_is_made_and_undone_without_a_mouse(page: Page, own_server: str
 
 
 PASTED = (
-    "Day\tKind\tSymbol\tShares\tPrice\tFee\n"
+    "Trade date\tType\tTicker\tQuantity\tPrice\tCommission\n"
     "3.6.2024\tBought\tTRS\t50\t40.10\t5\n"
     "4.6.2025\tSale\tTRS\t10\t44.00\t5\n"
 )

@@ -141,7 +141,7 @@ def _gaps(row: Coverage, kind: str) -> list[str]:
 @wire
 class ColumnOut:
     """How a cell must be typed. scaled: money in the unit the entry names. seldom: it stands back
-    until it is asked for."""
+    until it is asked for. also: what people head such a column."""
 
     name: str
     type: str
@@ -150,6 +150,7 @@ class ColumnOut:
     expected: str
     scaled: bool
     seldom: bool
+    also: list[str]
 
 
 @wire
@@ -180,7 +181,7 @@ class FactsOut:
 
 
 def _column(c: Column) -> ColumnOut:
-    return fill(ColumnOut, c, required=c.required and c.default is None)
+    return fill(ColumnOut, c, required=c.required and c.default is None, also=list(c.also))
 
 
 @router.get("/formats/{table}")

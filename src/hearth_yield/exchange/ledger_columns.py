@@ -14,6 +14,18 @@ TAXED = ("taxed", "sheltered")
 CASH = ("not kept", "kept")
 
 
+ALSO: Mapping[str, tuple[str, ...]] = {
+    "day": ("date", "trade date", "transaction date", "datum"),
+    "kind": ("type", "action", "transaction", "transaction type", "side", "activity"),
+    "symbol": ("ticker", "ticker symbol", "stock"),
+    "shares": ("quantity", "qty", "units", "no of shares", "number of shares", "anzahl"),
+    "price": ("unit price", "price a share", "price per share", "share price", "trade price"),
+    "amount": ("total", "total amount", "net amount", "consideration", "proceeds", "betrag"),
+    "fee": ("fees", "commission", "costs", "charges"),
+    "withheld": ("tax withheld", "withholding tax", "withholding"),
+    "note": ("notes", "memo", "description", "comment"),
+    "reference": ("transaction id", "trade id", "order id"),
+}
 USUAL = {
     *("account", "kind", "day", "symbol", "shares", "price", "amount"),
     *("fee", "tax", "withheld", "currency", "note", "name"),
@@ -28,6 +40,7 @@ def _column(name: str, type: Type = Type.TEXT, required: bool = False, **more: A
         required=required,
         free=type is Type.TEXT,
         seldom=name not in USUAL,
+        also=ALSO.get(name, ()),
         **more,
     )
 

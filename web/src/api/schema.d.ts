@@ -2897,9 +2897,11 @@ export interface components {
         /**
          * ColumnOut
          * @description How a cell must be typed. scaled: money in the unit the entry names. seldom: it stands back
-         *     until it is asked for.
+         *     until it is asked for. also: what people head such a column.
          */
         ColumnOut: {
+            /** Also */
+            also: string[];
             /** Choices */
             choices: string[];
             /** Expected */

@@ -77,6 +77,7 @@ function Grid(props: Props) {
   const { payer, given, table, columns, correcting, title, onKept, onClose } = props;
   const lines = useMemo(() => columns.filter((c) => !HIDDEN.includes(c.name)), [columns]);
   const names = useMemo(() => lines.map((c) => c.name), [lines]);
+  const also = useMemo(() => lines.map((c) => c.also), [lines]);
   const empty = () => lines.map((c) => [given[c.name] ?? ""]);
   const draft = `entry/${payer ? `${payer.exchange}/${payer.symbol}/` : ""}${table}/${title ?? ""}`;
   const grid = useCells(correcting ? null : draft, () =>
@@ -127,7 +128,7 @@ function Grid(props: Props) {
               told.map((w) => `${upperFirst(w)}.`),
             );
           else {
-            const placed = placeBlock({ cells, text, names, line, fact, across });
+            const placed = placeBlock({ cells, text, names, also, line, fact, across });
             offer(withGiven(placed.cells, names, given), [...found.asks, ...placed.lost]);
           }
         },

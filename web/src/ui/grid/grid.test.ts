@@ -32,6 +32,18 @@ describe("pasting", () => {
     expect(putNamed([[""], [""]], block, names, 0)).toEqual([["7"], ["1.2"]]);
     expect(names.map(lineName)).toEqual(["Depreciation and amortization", "Diluted EPS"]);
   });
+  it("knows other headings that people give a column", () => {
+    const named = [
+      ["Quantity", "10"],
+      ["Trade date", "2024-01-02"],
+      ["Kurs", "5"],
+    ];
+    const also = [["quantity"], ["trade date", "date"]];
+    expect(putNamed([[""], [""]], named, ["shares", "day"], 0, also)).toEqual([
+      ["10"],
+      ["2024-01-02"],
+    ]);
+  });
   it("leaves blocks without names to be put as they are", () => {
     expect(putNamed([[""]], [["1", "2"]], ["revenue"], 0)).toBeNull();
     expect(putNamed([[""]], [["revenue"]], ["revenue"], 0)).toBeNull();

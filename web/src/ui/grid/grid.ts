@@ -57,8 +57,11 @@ export function putNamed(
   block: string[][],
   names: string[],
   column: number,
+  also: string[][] = [],
 ): string[][] | null {
-  const known = new Map(names.flatMap((n, i) => [n, lineName(n)].map((w) => [plain(w), i])));
+  const known = new Map(
+    names.flatMap((n, i) => [n, lineName(n), ...(also[i] ?? [])].map((w) => [plain(w), i])),
+  );
   const places = block.map((line) => known.get(plain(line[0] ?? "")));
   const hits = places.filter((p) => p !== undefined).length;
   if (block.every((line) => line.length < 2) || hits < block.length / 2) return null;
@@ -92,6 +95,8 @@ interface Block {
   cells: string[][];
   text: string;
   names: string[];
+  /** Of each name, what else people head it. */
+  also?: string[][];
   line: number;
   fact: number;
   across: boolean;
@@ -99,14 +104,15 @@ interface Block {
 
 /** Where the cells of a pasted block go: by the names in its first column or row where it has
  * them, else from the cursor on, the way the grid lies. lost: what has no place, in words. */
-export function placeBlock({ cells, text, names, line, fact, across }: Block): {
+export function placeBlock({ cells, text, names, also, line, fact, across }: Block): {
   cells: string[][];
   lost: string[];
 } {
   const block = readBlock(text);
   const named =
-    putNamed(cells, block, names, fact) ?? putNamed(cells, transpose(block), names, fact);
-  if (named) return { cells: named, lost: unnamed(block, names) };
+    putNamed(cells, block, names, fact, also) ??
+    putNamed(cells, transpose(block), names, fact, also);
+  if (named) return { cells: named, lost: unnamed(block, names, also) };
   // A block that is one line of a table of rows: a fact stands in a column here.
   const turned = !across || (block.length === 1 && (block[0]?.length ?? 0) > 1 && line === 0);
   const laid = turned ? transpose(block) : block;
@@ -115,8 +121,8 @@ export function placeBlock({ cells, text, names, line, fact, across }: Block): {
   return { cells: fitted, lost: over > 0 ? [`${over} of its lines have no place here.`] : [] };
 }
 
-function unnamed(block: string[][], names: string[]): string[] {
-  const known = new Set(names.flatMap((n) => [plain(n), plain(lineName(n))]));
+function unnamed(block: string[][], names: string[], also: string[][] = []): string[] {
+  const known = new Set(names.flatMap((n, i) => [n, lineName(n), ...(also[i] ?? [])].map(plain)));
   const heads = block.map((r) => r[0] ?? "");
   const first = heads.some((h) => known.has(plain(h))) ? heads : (block[0] ?? []);
   const lost = first.filter((h) => h && !known.has(plain(h)));
