@@ -52,8 +52,11 @@ def test_what_never_came_and_what_came_short_are_told(whole_client: TestClient) 
     assert 0 < short["came"] < short["net"]
 
 
-def test_every_figure_of_income_opens_its_working(whole_client: TestClient) -> None:
-    found = income(whole_client)
+@pytest.mark.parametrize("asked", [{}, {"since": "2020-01-01", "tax": "before"}])
+def test_every_figure_of_income_opens_its_working(
+    whole_client: TestClient, asked: dict[str, str]
+) -> None:
+    found = income(whole_client, **asked)
     for name in ("a_year", "a_month", "before", "change", "linked", "real", "prices"):
         key = found[name]["key"]
         opened_ = get(whole_client, "/api/holdings/working", key=key)

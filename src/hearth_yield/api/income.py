@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import Annotated, Literal
@@ -30,6 +31,8 @@ WhyName = Literal[
 AnswerName = Literal["received", "short", "over", "missing", "unexpected", "to_come"]
 KEY = "income"
 MEMBERS = ("a_year", "a_month", "before", "change", "linked", "real", "prices")
+ASKED = re.compile(rf"{KEY}\.(after|before)\.(\d{{4}}-\d\d-\d\d)\.({'|'.join(MEMBERS)})")
+"""How a figure is asked for: by the switch of tax, and the day from which the change counts."""
 
 
 @wire
@@ -162,7 +165,10 @@ def income(
         tax=tax,
         taxed=found.rules.takes,
         since=found.since,
-        **{name: figure_out(getattr(figures, name), f"{KEY}.{name}") for name in MEMBERS},
+        **{
+            name: figure_out(getattr(figures, name), f"{KEY}.{tax}.{found.since}.{name}")
+            for name in MEMBERS
+        },
         ahead=sum(amount or 0.0 for _, amount in coming),
         came=sum(amount for _, amount in found.came),
         months=_months(found, coming),
@@ -176,11 +182,16 @@ def income(
 
 
 def income_figure(here: Here, when: When, key: str) -> Figure | None:
-    """One of the income's figures, with its working."""
-    name = key.removeprefix(f"{KEY}.")
-    if name not in MEMBERS:
+    """One of the income's figures as it was asked for, with its working."""
+    named = ASKED.fullmatch(key)
+    if named is None:
         return None
-    found = read_income(here.cache, when.as_of, when.edition, None, after_tax=True)
+    tax, since, name = named.groups()
+    try:
+        first = date.fromisoformat(since)
+    except ValueError:
+        return None
+    found = read_income(here.cache, when.as_of, when.edition, first, after_tax=tax == "after")
     figure = getattr(figures_of_income(found), name)
     return figure if isinstance(figure, Figure) else None
 

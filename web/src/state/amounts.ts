@@ -12,4 +12,4 @@ export const useHiddenAmounts = () => amounts.useChoice() === "hidden";
 
 /** Whether a figure is an amount of what is owned. */
 export const isOwned = (figure: { key: string; unit: string }) =>
-  /^(held|totals)\b/.test(figure.key) && ["index", "count"].includes(figure.unit);
+  /^(held|totals|income)\b/.test(figure.key) && ["index", "count"].includes(figure.unit);

@@ -41,8 +41,8 @@ class Column:
     choices. sought: rows are looked for by it. empty: what is held where a file says nothing.
     editable: a person may put another value in its place. places: of an exact number, how many
     decimals it has at most; None: as many as were typed, and it is kept as it was. free: of a text,
-    that it may be anything. seldom: where rows are typed it stands back until it is asked for. also: what people head such a
-    column, where they paste it.
+    that it may be anything. seldom: where rows are typed it stands back until it is asked for.
+    also: what people head such a column, where they paste it.
     """
 
     name: str
