@@ -365,3 +365,31 @@ def test_a_symbol_on_two_exchanges_is_asked_for_its_exchange(twenty: Database) -
         "exchange",
         "ELV or OTH: this symbol is on each of them",
     )
+
+
+def test_a_line_whose_name_is_known_and_says_otherwise_is_told(main: Database) -> None:
+    found = preview_import(main, csv_of(HEAD + LINES[2].replace(",11,", ",12,")), today=TODAY)
+    (fault,) = [f for f in found.faults if f.column == "reference"]
+    assert (fault.warning, fault.value) == (True, "A1")
+    assert "it is kept as it is there" in fault.expected
+    assert (found.tables["entries"].added, found.tables["entries"].same) == (0, 1)
+
+
+def test_two_lines_of_one_name_that_differ_are_refused_and_equal_ones_entered_once(
+    main: Database,
+) -> None:
+    other = LINES[6].replace(",\n", ",Z9\n")
+    found = preview_import(main, csv_of(HEAD + other + other), today=TODAY)
+    assert found.tables["entries"].added == 1
+    assert any("it is entered once" in f.expected for f in found.faults)
+    with pytest.raises(RejectedImport) as refused:
+        import_files(main, csv_of(HEAD + other + other.replace(",1,", ",2,")), at=AT, today=TODAY)
+    (fault,) = cast("Sequence[Fault]", refused.value.faults)
+    assert (fault.line, fault.column, fault.value) == (3, "reference", "Z9")
+
+
+def test_dividends_beside_the_records_are_told(main: Database) -> None:
+    found = preview_import(main, csv_of(HEAD + LINES[4].replace("12.50", "13")), today=TODAY)
+    (fault,) = [f for f in found.faults if f.column == "day"]
+    assert fault.warning
+    assert "the record's count there" in fault.expected

@@ -145,10 +145,27 @@ def plan_of(connection: Connection, reading: PackageRead, today: date | None) ->
     return Planned(
         changes=changes,
         ledger=owned,
-        faults=reading.faults,
+        faults=[*reading.faults, *_otherwise(owned)],
         revision=_standing(connection),
         today=today,
     )
+
+
+def _otherwise(owned: LedgerPlan) -> list[Fault]:
+    """That lines are entered already and say something else there."""
+    if not owned.differ:
+        return []
+    more = f" (and {len(owned.differ) - 1} more)" if len(owned.differ) > 1 else ""
+    return [
+        Fault(
+            file="entries",
+            line=None,
+            column="reference",
+            value=f"{owned.differ[0]}{more}",
+            expected="what the ledger says under this reference; it is kept as it is there",
+            warning=True,
+        )
+    ]
 
 
 def _standing(connection: Connection) -> tuple[int, int]:

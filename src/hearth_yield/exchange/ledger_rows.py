@@ -16,6 +16,7 @@ from hearth_yield.core.facts.columns import LAST_DAY
 from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, minor_digits
 from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind, PayerKey
 from hearth_yield.core.household.kinds import check_account, check_entry, total_apart
+from hearth_yield.core.household.receipts import CAME
 from hearth_yield.core.household.typed import AS_TYPED, MONEY, in_ledger_units, units_of
 from hearth_yield.rows import Row
 
@@ -48,9 +49,10 @@ def read_ledger(
         if table.format.name == "accounts":
             _read_accounts(table, by_name, found)
     accounts = {a.id: a for a in by_name.values()}
+    said = _Said()
     for table in tables:
         if table.format.name == "entries":
-            reader = _EntryReader(table, by_name, accounts, currencies, today or LAST_DAY)
+            reader = _EntryReader(table, by_name, accounts, currencies, today or LAST_DAY, said)
             found.entries += reader.read()
     return found
 
@@ -100,6 +102,14 @@ class _Bad(Exception):
         self.column, self.value, self.expected = column, value, expected
 
 
+@dataclass(slots=True)
+class _Said:
+    """What the lines of all files say: how often, and under which name of an institution."""
+
+    counts: Counter[tuple[object, ...]] = field(default_factory=Counter)
+    named: dict[tuple[int, str], tuple[object, ...]] = field(default_factory=dict)
+
+
 class _EntryReader:
     def __init__(
         self,
@@ -108,20 +118,22 @@ class _EntryReader:
         accounts: Mapping[int, Account],
         currencies: Mapping[PayerKey, str],
         today: date,
+        said: _Said,
     ) -> None:
         self._table, self._by_name, self._accounts = table, by_name, accounts
-        self._currencies, self._today = currencies, today
+        self._currencies, self._today, self._said = currencies, today, said
         self._exchanges: dict[str, list[str]] = {}
         for exchange, symbol in sorted(currencies):
             self._exchanges.setdefault(symbol, []).append(exchange)
 
     def read(self) -> list[Entry]:
         found: list[Entry] = []
-        faults, said = self._table.faults, Counter[tuple[object, ...]]()
+        faults = self._table.faults
         for line, row in zip(self._table.lines, self._table.records, strict=True):
             try:
                 entry = self._entry(row)
                 check_entry(entry, self._accounts, self._today)
+                self._check_said_before(line, entry)
             except _Bad as bad:
                 faults.add(line, bad.column, bad.value, bad.expected)
                 continue
@@ -129,16 +141,40 @@ class _EntryReader:
                 faults.add(line, error.field, error.value, error.rule or error.message)
                 continue
             found.append(entry)
-            self._warn(line, entry, said)
+            self._warn(line, entry)
         return found
 
-    def _warn(self, line: int, entry: Entry, said: Counter[tuple[object, ...]]) -> None:
+    def _check_said_before(self, line: int, entry: Entry) -> None:
+        """Warns of a line that says what another does. Raises _Bad for two that an institution
+        calls alike and that differ: one of them would be lost."""
+        same, counts = astuple(replace(entry, note="")), self._said.counts
+        counts[same] += 1
+        if entry.reference is not None:
+            before = self._said.named.setdefault((entry.account, entry.reference), same)
+            if before != same:
+                raise _Bad(
+                    "reference", entry.reference, "another reference: another line has this one"
+                )
+        if counts[same] > 1:
+            both = "it is entered once" if entry.reference else "both are entered"
+            expected = f"another line says the same; {both}"
+            self._table.faults.add(line, None, None, expected, warning=True)
+
+    def _warn(self, line: int, entry: Entry) -> None:
         faults = self._table.faults
-        same = astuple(replace(entry, id=0))
-        said[same] += 1
-        if said[same] > 1 and not entry.reference:
-            expected = "another line says the same; both are entered"
-            faults.add(line, None, None, expected, warning=True)
+        account = self._accounts[entry.account]
+        if entry.kind in CAME and (
+            account.entered_from is None or entry.day < account.entered_from
+        ):
+            faults.add(
+                line,
+                "day",
+                entry.day,
+                f"no dividend before the day from which {account.name} enters them: the record's "
+                "count there, and this one beside them",
+                warning=True,
+                cause="dividends beside the record's",
+            )
         expected_total = total_apart(entry)
         if expected_total is not None:
             digits = minor_digits(entry.currency)

@@ -25,12 +25,13 @@ from .tables import account, entry, former_entry
 class LedgerPlan:
     """What is new. accounts: with ids below nil, by which new entries name them; same: how many
     entries are there already; named: of these by id what an institution calls them, where the
-    ledger did not know that."""
+    ledger did not know that; differ: names under which the ledger says otherwise."""
 
     accounts: Sequence[Account] = ()
     entries: Sequence[Entry] = ()
     same: int = 0
     named: Mapping[int, str] = field(default_factory=dict)
+    differ: Sequence[str] = ()
 
     @property
     def changes(self) -> bool:
@@ -47,7 +48,9 @@ def plan(
     new: list[int] = []
     named: dict[int, str] = {}
     with_name = [n for n, e in enumerate(entries) if e.reference is not None]
-    for n in [n for n in with_name if not held.has_name(entries[n])]:
+    known = [n for n in with_name if held.has_name(entries[n])]
+    differ = [entries[n].reference or "" for n in known if not held.ever_said(entries[n])]
+    for n in sorted({*with_name} - {*known}):
         if held.knows_name(entries[n]):
             continue
         there = held.take(entries[n], nameless=True)
@@ -59,7 +62,13 @@ def plan(
     for n, made in enumerate(entries):
         if made.reference is None and held.take(made, nameless=False) is None:
             new.append(n)
-    return LedgerPlan(accounts, [entries[n] for n in sorted(new)], len(entries) - len(new), named)
+    return LedgerPlan(
+        accounts=accounts,
+        entries=[entries[n] for n in sorted(new)],
+        same=len(entries) - len(new),
+        named=named,
+        differ=differ,
+    )
 
 
 class _Held:
@@ -90,6 +99,11 @@ class _Held:
         if id is not None:
             self._taken.add(id)
         return id is not None
+
+    def ever_said(self, made: Entry) -> bool:
+        """Whether the one of its name says the same, or did before it was edited."""
+        id = self._named[made.account, made.reference or ""]
+        return id in self._by_said.get(_said(made), {})
 
     def knows_name(self, made: Entry) -> bool:
         """Whether another line has this name."""
@@ -140,9 +154,9 @@ def count(connection: Connection, source: int) -> dict[str, int]:
     return found
 
 
-def undo(connection: Connection, source: int) -> bool:
+def undo(connection: Connection, source: int) -> None:
     """Take back what a source brought; an account stays where something else is entered in it.
-    Whether there was anything. Raises Conflict for entries that were edited since."""
+    Raises Conflict for entries that were edited since."""
     e = entry.c
     mine = select(e.id).where(e.source_id == source)
     edited = connection.execute(
@@ -158,8 +172,7 @@ def undo(connection: Connection, source: int) -> bool:
             value=source,
             rule="delete what was edited first; then the rest can be taken back",
         )
-    gone = connection.execute(delete(entry).where(e.source_id == source)).rowcount
+    connection.execute(delete(entry).where(e.source_id == source))
     used = select(e.account_id).union(select(e.to_id).where(e.to_id.is_not(None)))
     left = account.c.id.not_in(used)
-    empty = connection.execute(delete(account).where(account.c.source_id == source, left)).rowcount
-    return bool(gone or empty)
+    connection.execute(delete(account).where(account.c.source_id == source, left))

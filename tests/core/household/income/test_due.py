@@ -25,12 +25,13 @@ def answered(
     payments: tuple[OnRecord, ...] = (paid(EX, 0.30, PAY),),
     account: Account = ACCOUNT,
     splits: list[tuple[date, Fraction]] | None = None,
+    since: date = date.min,
 ) -> list[Due]:
     every = [HELD, *(replace(e, id=n) for n, e in enumerate(entries, 2))]
     of = known({A: splits or []})
     book = book_of(every, of, day)
     payers = {A: paying(*payments, country="XX")}
-    return dues(book, [account], every, payers, of, RATES, RULES, "TLL", day)
+    return dues(book, [account], every, payers, of, RATES, RULES, "TLL", day, since)
 
 
 def came(day: date, gross: int, withheld: int = 0) -> Entry:
@@ -140,3 +141,10 @@ def test_in_another_currency_it_is_held_against_the_days_rate() -> None:
     entries = [entry(EntryKind.DIVIDEND, PAY, amount=amount) for amount in (5600, 5400)]
     answers = [answered(replace(e, currency="THK"))[0].answer for e in entries]
     assert answers == [Answer.RECEIVED, Answer.SHORT]
+
+
+@pytest.mark.parametrize("late", [0, 5, 20])
+def test_what_answers_a_payment_of_before_the_first_day_is_not_unexpected(late: int) -> None:
+    """The first day that is looked at lies between a payment and what came of it."""
+    found = answered(came(PAY + timedelta(days=late), 4590), since=PAY + timedelta(days=1))
+    assert found == []

@@ -20,7 +20,7 @@ EARLY, LATE = timedelta(days=3), timedelta(days=20)
 """So long before and after its pay date a payment may come."""
 WITHIN, WITHIN_ABROAD = Fraction(1, 100), Fraction(3, 100)
 """By so little of what was due it may differ; in another currency by its own rate."""
-CAME = (EntryKind.DIVIDEND, EntryKind.REINVESTMENT, EntryKind.RETURN_OF_CAPITAL)
+ANSWERS = (EntryKind.DIVIDEND, EntryKind.REINVESTMENT, EntryKind.RETURN_OF_CAPITAL)
 
 
 class Answer(StrEnum):
@@ -76,9 +76,11 @@ def dues(
     """Of every place, by the day they come: what went ex by the day, and what came of it. since:
     the first day of coming that is looked at."""
     by_id = {a.id: a for a in accounts}
+    # What answers a payment of just before stands after the first day.
+    first = since - 3 * LATE if since - date.min > 3 * LATE else date.min
     came: dict[Place, list[Entry]] = {}
     for entry in entries:
-        if entry.kind in CAME and entry.payer is not None and since <= entry.day <= day:
+        if entry.kind in ANSWERS and entry.payer is not None and first <= entry.day <= day:
             came.setdefault((entry.account, entry.payer), []).append(entry)
     found: list[Due] = []
     for place in sorted({*book.held, *came}):
@@ -89,11 +91,12 @@ def dues(
             _owed(place, p, shares, withheld)
             for p in payments
             if p.ex_date <= day
-            and p.comes >= since
+            and p.comes >= first
             and (shares := shares_before(book, known, place, p.ex_date))
         ]
         mine = sorted(came.get(place, ()), key=lambda e: (e.day, e.id))
         found += _answered(owed, mine, by_id[place[0]], rates, home, day)
+    found = [d for d in found if d.comes >= since]
     return sorted(found, key=lambda d: (d.comes, d.place, d.ex_date or d.comes))
 
 
