@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from hearth_yield.core.finding.catalogue import CHOICES
 from hearth_yield.core.stages import MEASURES
-from hearth_yield.exchange.columns import FORMATS
+from hearth_yield.exchange.columns import IN_FILES
 from tests.databases import client_of, copy_of
 
 text = st.text(max_size=16)
@@ -31,7 +31,7 @@ anything = st.recursive(
     max_leaves=6,
 )
 as_json = anything.map(lambda x: json.dumps(x).encode())
-table = st.one_of(st.sampled_from(sorted(FORMATS)), text)
+table = st.one_of(st.sampled_from(sorted(IN_FILES)), text)
 cell = st.one_of(
     st.sampled_from(
         [
@@ -83,7 +83,7 @@ def told(got: Any, *good: int) -> None:
 @slow
 @given(name=table, data=st.data(), unit=st.sampled_from(["1", "million", "dozen"]))
 def test_entries(shared: TestClient, name: str, data: st.DataObject, unit: str) -> None:
-    known = [c.name for c in FORMATS[name].columns] if name in FORMATS else ["x"]
+    known = [c.name for c in IN_FILES[name].columns] if name in IN_FILES else ["x"]
     column = st.one_of(st.sampled_from(known), text)
     rows = data.draw(st.lists(st.dictionaries(column, cell, max_size=8), max_size=3))
     body = {"table": name, "rows": rows, "unit": unit, "accepted": [0, 1]}

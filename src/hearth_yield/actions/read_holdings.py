@@ -18,7 +18,7 @@ from hearth_yield.core.household.amounts import exact_rate, exact_ratio
 from hearth_yield.core.household.cash import cash_after
 from hearth_yield.core.household.entries import Account, Entry, EntryKind, PayerKey
 from hearth_yield.core.household.ledger import Book, Known, walk
-from hearth_yield.core.household.lots import Lot
+from hearth_yield.core.household.lots import Lot, together
 from hearth_yield.core.household.measures import Part
 from hearth_yield.core.household.positions import Position, Quote, positions
 from hearth_yield.core.household.rates import SeriesRates
@@ -89,6 +89,11 @@ class Ground:
     known: Known
     rates: SeriesRates
     withheld: Mapping[PayerKey, Fraction] = field(default_factory=dict)
+
+    def at_home(self, currency: str, day: date) -> float | None:
+        """What one unit of a currency costs at home: of the day, else the last before."""
+        rate = self.rates.rate(currency, day)
+        return None if rate is None else float(rate)
 
 
 def read_holdings(cache: ReviewCache, as_of: date, at: Edition) -> Holdings:
@@ -247,8 +252,8 @@ def lots_to_choose(
     at: Edition,
     without: int | None = None,
 ) -> tuple[Lot, ...]:
-    """What a sale or a transfer of a day can take, in shares of that day; without: of an entry
-    that is changed. Raises NotFound for an account that is not there."""
+    """What a sale or a transfer of a day can take, in shares of that day, a lot a day, as lots are
+    chosen by their days; without: of an entry that is changed. Raises NotFound for an account that is not there."""
     ground = kept_ground(cache, as_of, at)
     if place[0] not in {a.id for a in ground.accounts}:
         raise NotFound("no such account", field="account", value=place[0])
@@ -260,7 +265,12 @@ def lots_to_choose(
     ]
     book = walk(ground.accounts, entries, ground.known, ground.rates, ground.home, day)
     held = book.held.get(place)
-    return () if held is None or held.unresolved is not None else tuple(held.lots)
+    if held is None or held.unresolved is not None:
+        return ()
+    by_day: dict[date, list[Lot]] = {}
+    for lot in held.lots:
+        by_day.setdefault(lot.day, []).append(lot)
+    return tuple(together(lots) for lots in by_day.values())
 
 
 def kept_walk(

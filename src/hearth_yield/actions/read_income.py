@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import partial
@@ -10,7 +10,7 @@ from functools import partial
 from hearth_yield.core.errors import NotFound, Uncomputable
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.household.amounts import minor_digits
-from hearth_yield.core.household.entries import Account, PayerKey
+from hearth_yield.core.household.entries import PayerKey
 from hearth_yield.core.household.income.ahead import Ahead, ahead
 from hearth_yield.core.household.income.change import AtHome, Changed, changed
 from hearth_yield.core.household.income.due import Due, dues
@@ -38,7 +38,7 @@ LOOKED_BACK = timedelta(days=400)
 class Income:
     """paying: what each payer that is or was held pays. dues: what went ex by the day and comes in
     the past 400 days or later. came: what came in the year before, by day, at home. prices: how
-    the home price index moved since."""
+    the home price index moved since. kept: what tax leaves of a dividend in a place."""
 
     day: date
     since: date
@@ -52,27 +52,7 @@ class Income:
     came: Sequence[tuple[date, float]]
     changed: Changed
     prices: Figure
-
-    def account(self, place: Place) -> Account:
-        return next(a for a in self.held.accounts if a.id == place[0])
-
-    def kept(self, place: Place) -> float:
-        """What tax leaves of a dividend in a place; all of it before tax."""
-        if not self.after_tax:
-            return 1.0
-        of = self.paying.get(place[1])
-        country = of.country if of else None
-        return self.rules.kept(country, self.account(place).sheltered)
-
-    def at_home(self, currency: str, day: date) -> float | None:
-        """What one unit of a currency costs at home: of the day, else the last before."""
-        rate = self.ground.rates.rate(currency, day)
-        return None if rate is None else float(rate)
-
-    @property
-    def apart(self) -> Sequence[Position]:
-        """Positions of each account that are held."""
-        return self.held.apart
+    kept: Callable[[Place], float]
 
 
 def tax_rules(rules: HouseRules) -> TaxRules:
@@ -111,14 +91,11 @@ def income_of(
     }
     accounts = {a.id: a for a in ground.accounts}
 
-    def keeps(place: Place) -> float:
+    def kept(place: Place) -> float:
         if not after_tax:
             return 1.0
-        return rules.kept(paying[place[1]].country, accounts[place[0]].sheltered)
-
-    def at_home(currency: str, day: date) -> float | None:
-        rate = ground.rates.rate(currency, day)
-        return None if rate is None else float(rate)
+        of = paying.get(place[1])
+        return rules.kept(of.country if of else None, accounts[place[0]].sheltered)
 
     return Income(
         day=as_of,
@@ -141,16 +118,19 @@ def income_of(
             as_of,
             as_of - LOOKED_BACK,
         ),
-        changed=changed(book, ground.entries, paying, ground.known, at_home, keeps, since, as_of),
+        changed=changed(
+            book, ground.entries, paying, ground.known, ground.at_home, kept, since, as_of
+        ),
         came=[
             (r.day, left)
             for place, came in receipts.items()
             for r in came
             if as_of - YEAR < r.day <= as_of
-            and (left := _left(r, rules, accounts[place[0]].sheltered, after_tax, at_home))
+            and (left := _left(r, rules, accounts[place[0]].sheltered, after_tax, ground.at_home))
             is not None
         ],
         prices=_prices(cache, ground.home, since, as_of, at),
+        kept=kept,
     )
 
 
@@ -178,7 +158,7 @@ def figures_of_income(found: Income) -> IncomeFigures:
     taxed = found.after_tax and found.rules.takes
     return IncomeFigures(
         home=found.held.home,
-        apart=found.apart,
+        apart=found.held.apart,
         kept=kept if taxed else None,
         changed=found.changed,
         prices=found.prices,

@@ -84,32 +84,16 @@ def check_house_rules(rules: HouseRules) -> None:
             )
     for kind, wanted in rules.required_returns.items():
         _within(f"required return of {kind.plural}", "required_returns", wanted, *RETURN_BOUNDS)
-    if len(rules.withheld) > MAX_EXEMPTIONS:
-        raise InvalidInput(
-            "too many countries that withhold tax",
-            field="withheld",
-            value=len(rules.withheld),
-            rule=f"at most {MAX_EXEMPTIONS}",
-        )
+    _at_most("too many countries that withhold tax", "withheld", len(rules.withheld))
     for country, rate in rules.withheld.items():
         _within(f"what is withheld by {country[:40]}", "withheld", rate, 0.0, 1.0)
     for mine in rules.limits.values():
         for id, limit in mine.items():
             _check_limit("limits", id, limit)
-    if len(rules.built_up_payers) > MAX_EXEMPTIONS:
-        raise InvalidInput(
-            "too many payers with a choice of their own",
-            field="built_up_payers",
-            value=len(rules.built_up_payers),
-            rule=f"at most {MAX_EXEMPTIONS}",
-        )
-    if len(rules.exemptions) > MAX_EXEMPTIONS:
-        raise InvalidInput(
-            "too many exceptions",
-            field="exemptions",
-            value=len(rules.exemptions),
-            rule=f"at most {MAX_EXEMPTIONS}",
-        )
+    _at_most(
+        "too many payers with a choice of their own", "built_up_payers", len(rules.built_up_payers)
+    )
+    _at_most("too many exceptions", "exemptions", len(rules.exemptions))
     for asked, of in rules.signals.items():
         if asked not in KINDS or of not in set(Whose):
             raise InvalidInput(
@@ -127,6 +111,11 @@ def check_house_rules(rules: HouseRules) -> None:
                 rule="a sector, or EXCHANGE/SYMBOL",
             )
         _check_limit("exemptions", own.measure, own.limit)
+
+
+def _at_most(said: str, field: str, count: int) -> None:
+    if count > MAX_EXEMPTIONS:
+        raise InvalidInput(said, field=field, value=count, rule=f"at most {MAX_EXEMPTIONS}")
 
 
 def tested_measure(field: str, id: str) -> Measure:

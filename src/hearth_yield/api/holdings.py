@@ -53,6 +53,7 @@ class LotOut:
     by_dividend: bool
     shares: float
     cost: float | None
+    cost_a_share: float | None
     cost_at_home: float | None
 
 
@@ -408,6 +409,7 @@ def _lot(found: Holdings, lot: Lot, account: int, currency: str) -> LotOut:
         by_dividend=lot.by_dividend,
         shares=lot.shares / SHARE,
         cost=None if lot.cost is None else lot.cost / 10 ** minor_digits(currency),
+        cost_a_share=lot.cost_a_share(minor_digits(currency)),
         cost_at_home=None if lot.home is None else lot.home / 10 ** minor_digits(found.home),
     )
 

@@ -301,12 +301,13 @@ def put_back_account(here: Here, id: Id) -> None:
 
 @wire
 class LotToChooseOut:
-    """shares: of the day that is asked about, to the last digit; cost: in the payer's currency."""
+    """shares: of the day that is asked about, to the last digit; cost_a_share: in the payer's
+    currency."""
 
     day: date
     dated: bool
     shares: str
-    cost: float | None
+    cost_a_share: float | None
 
 
 @router.get("/accounts/{id}/lots")
@@ -332,7 +333,7 @@ def lots(
             day=lot.day,
             dated=lot.dated,
             shares=_shares(lot.shares),
-            cost=None if lot.cost is None else lot.cost / 10 ** minor_digits(currency),
+            cost_a_share=lot.cost_a_share(minor_digits(currency)),
         )
         for lot in found
     ]

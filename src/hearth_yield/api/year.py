@@ -5,13 +5,15 @@ from __future__ import annotations
 import csv
 import io
 from datetime import date
-from typing import Annotated, Literal, cast
+from typing import Annotated, Any, Literal, cast
 
 from fastapi import APIRouter, Query, Response
 
 from hearth_yield.actions.read_year import YearRead, read_year, year_book, year_sheets
 from hearth_yield.core.household.amounts import SHARE, minor_digits
+from hearth_yield.core.household.income.year import YearDividends, YearOther, YearSale
 from hearth_yield.core.household.kinds import KINDS
+from hearth_yield.core.household.ledger import Place
 from hearth_yield.exchange.book import SumAbove
 from hearth_yield.exchange.cells import Cell, spelt
 
@@ -19,6 +21,7 @@ from .answer import wire
 from .context import Here, When
 from .schemas import Problem
 from .sources import XLSX
+from .wire import fill
 
 router = APIRouter(prefix="/api", responses={422: {"model": Problem}})
 WhichYear = Annotated[int | None, Query(ge=1800, le=2199)]
@@ -77,12 +80,15 @@ class YearOtherOut:
 
 @wire
 class YearSumsOut:
-    """At home, of what is known; unknown: how many rows are in no sum."""
+    """At home, of what is known; unknown: how many rows are in no sum; on_record: payments that the
+    record told."""
 
     gross: float
+    withheld: float
     net: float
     gain: float
     unknown: int
+    on_record: int
 
 
 @wire
@@ -112,60 +118,59 @@ def year(here: Here, when: When, year: WhichYear = None) -> HouseholdYearOut:
         year=found.year,
         years=list(read.years),
         home=home,
-        sums=_sums(read),
-        dividends=[
-            YearDividendsOut(
-                exchange=d.place[1][0],
-                symbol=d.place[1][1],
-                name=read.name_of(d.place[1]),
-                country=d.country,
-                account=d.place[0],
-                currency=d.currency,
-                payments=d.payments,
-                gross=_amount(d.gross, d.currency),
-                withheld=_amount(d.withheld, d.currency),
-                beyond=_amount(d.beyond, d.currency),
-                net=_amount(d.net, d.currency),
-                gross_at_home=_known(d.gross_at_home, home),
-                at_home=_known(d.at_home, home),
-                on_record=d.on_record,
-            )
-            for d in found.dividends
-        ],
-        sales=[
-            YearSaleOut(
-                day=s.day,
-                exchange=s.place[1][0],
-                symbol=s.place[1][1],
-                name=read.name_of(s.place[1]),
-                account=s.place[0],
-                what=KINDS[s.kind].name,
-                bought=s.bought if s.dated else None,
-                held=s.held if s.dated else None,
-                shares=s.shares / SHARE,
-                currency=s.currency,
-                proceeds=_known(s.proceeds, s.currency),
-                cost=_known(s.cost, s.currency),
-                gain=_known(s.gain, s.currency),
-                gain_at_home=_known(s.gain_at_home, home),
-            )
-            for s in found.sales
-        ],
-        others=[
-            YearOtherOut(
-                what=KINDS[o.kind].name,
-                account=o.account,
-                name=read.name_of(o.payer),
-                currency=o.currency,
-                amount=_amount(o.amount, o.currency),
-                at_home=_known(o.at_home, home),
-            )
-            for o in found.others
-        ],
+        sums=YearSumsOut(
+            gross=_amount(found.gross, home),
+            withheld=_amount(found.gross - found.net, home),
+            net=_amount(found.net, home),
+            gain=_amount(found.gain, home),
+            unknown=found.unknown,
+            on_record=sum(d.on_record for d in found.dividends),
+        ),
+        dividends=[_dividends(read, d) for d in found.dividends],
+        sales=[_sale(read, s) for s in found.sales],
+        others=[_other(read, o) for o in found.others],
         unresolved=[
             YearPlaceOut(name=read.name_of(key), account=account)
             for account, key in found.unresolved
         ],
+    )
+
+
+def _named(read: YearRead, place: Place) -> dict[str, Any]:
+    account, (exchange, symbol) = place
+    name = read.name_of(place[1])
+    return {"account": account, "exchange": exchange, "symbol": symbol, "name": name}
+
+
+def _dividends(read: YearRead, d: YearDividends) -> YearDividendsOut:
+    own = _amounts(d, d.currency, "gross", "withheld", "beyond", "net")
+    home = _amounts(d, read.home, "gross_at_home", "at_home")
+    return fill(YearDividendsOut, d, **_named(read, d.place), **own, **home)
+
+
+def _sale(read: YearRead, s: YearSale) -> YearSaleOut:
+    own = _amounts(s, s.currency, "proceeds", "cost", "gain")
+    return fill(
+        YearSaleOut,
+        s,
+        **_named(read, s.place),
+        **own,
+        what=KINDS[s.kind].name,
+        bought=s.bought if s.dated else None,
+        held=s.held if s.dated else None,
+        shares=s.shares / SHARE,
+        gain_at_home=_known(s.gain_at_home, read.home),
+    )
+
+
+def _other(read: YearRead, o: YearOther) -> YearOtherOut:
+    return fill(
+        YearOtherOut,
+        o,
+        what=KINDS[o.kind].name,
+        name=read.name_of(o.payer),
+        amount=_amount(o.amount, o.currency),
+        at_home=_known(o.at_home, read.home),
     )
 
 
@@ -199,17 +204,9 @@ def _cell(cell: object) -> str:
     return str(cell) if isinstance(cell, SumAbove) else spelt(cast("Cell", cell))
 
 
-def _sums(read: YearRead) -> YearSumsOut:
-    home, found = read.home, read.found
-    gross = [d.gross_at_home for d in found.dividends]
-    net = [d.at_home for d in found.dividends]
-    gains = [s.gain_at_home for s in found.sales]
-    return YearSumsOut(
-        gross=_amount(sum(n or 0 for n in gross), home),
-        net=_amount(sum(n or 0 for n in net), home),
-        gain=_amount(sum(n or 0 for n in gains), home),
-        unknown=sum(n is None for n in (*net, *gains)),
-    )
+def _amounts(part: object, currency: str, *names: str) -> dict[str, Any]:
+    """Members of a part that are minor units."""
+    return {n: _known(getattr(part, n), currency) for n in names}
 
 
 def _amount(units: int, currency: str) -> float:

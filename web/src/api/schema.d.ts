@@ -3478,7 +3478,8 @@ export interface components {
         /**
          * DueOut
          * @description What was due in a place, in its currency, against what came; came_in: the currency of what
-         *     came. last: after it, it is missing. at_home: the net that was due.
+         *     came. last: after it, it is missing. withheld_part: of the gross; apart: how much more came than
+         *     was due, in the same currency.
          */
         DueOut: {
             /** Account */
@@ -3488,8 +3489,8 @@ export interface components {
              * @enum {string}
              */
             answer: "received" | "short" | "over" | "missing" | "unexpected" | "to_come";
-            /** At Home */
-            at_home: number | null;
+            /** Apart */
+            apart: number | null;
             /** Came */
             came: number | null;
             /** Came In */
@@ -3530,6 +3531,8 @@ export interface components {
             told: boolean;
             /** Withheld */
             withheld: number;
+            /** Withheld Part */
+            withheld_part: number;
         };
         /**
          * EditIn
@@ -4740,13 +4743,17 @@ export interface components {
             gone_ex: number;
             /** Month */
             month: string;
+            /** Sure */
+            sure: number;
+            /** Total */
+            total: number;
         };
         /**
          * IncomeOut
-         * @description taxed: the house rules take something of a dividend. payments: of the next twelve months, by
-         *     the day they come. changes: sums by reason; events: the largest first. dues: what has not come
-         *     as due in the past 400 days, the newest first, and what is due now. without: payers whose income
-         *     is not known, with the reason.
+         * @description taxed: the house rules take something of a dividend. by_shares, by_rates: of the change.
+         *     payments: of the next twelve months, by the day they come. changes: sums by reason; events: the
+         *     largest first. dues: what has not come as due in the past 400 days, the newest first, and what
+         *     is due now. without: payers whose income is not known, with the reason.
          */
         IncomeOut: {
             a_month: components["schemas"]["FigureOut"];
@@ -4754,6 +4761,10 @@ export interface components {
             /** Ahead */
             ahead: number;
             before: components["schemas"]["FigureOut"];
+            /** By Rates */
+            by_rates: number;
+            /** By Shares */
+            by_shares: number;
             /** Came */
             came: number;
             change: components["schemas"]["FigureOut"];
@@ -4763,6 +4774,7 @@ export interface components {
             dues: components["schemas"]["DueOut"][];
             /** Events */
             events: components["schemas"]["IncomeEventOut"][];
+            growth: components["schemas"]["FigureOut"];
             /** Home */
             home: string;
             linked: components["schemas"]["FigureOut"];
@@ -4778,6 +4790,8 @@ export interface components {
              * Format: date
              */
             since: string;
+            /** Sure */
+            sure: number;
             /**
              * Tax
              * @enum {string}
@@ -5145,6 +5159,8 @@ export interface components {
             by_dividend: boolean;
             /** Cost */
             cost: number | null;
+            /** Cost A Share */
+            cost_a_share: number | null;
             /** Cost At Home */
             cost_at_home: number | null;
             /** Dated */
@@ -5159,11 +5175,12 @@ export interface components {
         };
         /**
          * LotToChooseOut
-         * @description shares: of the day that is asked about, to the last digit; cost: in the payer's currency.
+         * @description shares: of the day that is asked about, to the last digit; cost_a_share: in the payer's
+         *     currency.
          */
         LotToChooseOut: {
-            /** Cost */
-            cost: number | null;
+            /** Cost A Share */
+            cost_a_share: number | null;
             /** Dated */
             dated: boolean;
             /**
@@ -5350,14 +5367,18 @@ export interface components {
         };
         /**
          * MonthDueOut
-         * @description The month that is viewed: what was due in it until the day, and what came of it, at home,
-         *     after what was withheld.
+         * @description The month that is viewed, at home. due, came: until the day, after what was withheld and
+         *     before tax at home; brought: all that came in it, by the switch of tax.
          */
         MonthDueOut: {
+            /** Brought */
+            brought: number;
             /** Came */
             came: number;
             /** Due */
             due: number;
+            /** Left */
+            left: number;
             /** Month */
             month: string;
         };
@@ -7846,7 +7867,8 @@ export interface components {
         };
         /**
          * YearSumsOut
-         * @description At home, of what is known; unknown: how many rows are in no sum.
+         * @description At home, of what is known; unknown: how many rows are in no sum; on_record: payments that the
+         *     record told.
          */
         YearSumsOut: {
             /** Gain */
@@ -7855,8 +7877,12 @@ export interface components {
             gross: number;
             /** Net */
             net: number;
+            /** On Record */
+            on_record: number;
             /** Unknown */
             unknown: number;
+            /** Withheld */
+            withheld: number;
         };
         /**
          * CellOut

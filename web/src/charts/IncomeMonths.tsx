@@ -17,8 +17,6 @@ interface Props {
   small?: boolean;
 }
 
-export const totalOf = (m: Month) => m.gone_ex + m.declared + m.expected;
-
 /** What comes month by month: declared solid, expected hatched, and at the left of each what came a
  * year before. */
 export function IncomeMonths({ months, width, height, hidden, small = false }: Props) {
@@ -30,7 +28,7 @@ export function IncomeMonths({ months, width, height, hidden, small = false }: P
     .paddingInner(0.24)
     .paddingOuter(0.08);
   const y = scaleLinear()
-    .domain([0, max(months, (m) => Math.max(totalOf(m), m.came)) || 1])
+    .domain([0, max(months, (m) => Math.max(m.total, m.came)) || 1])
     .nice(4)
     .range([height - foot, PAD.top]);
   const wide = x.bandwidth();
@@ -67,24 +65,24 @@ export function IncomeMonths({ months, width, height, hidden, small = false }: P
             {m.expected > 0 && (
               <rect
                 x={bar}
-                y={y(totalOf(m))}
+                y={y(m.total)}
                 width={thick}
-                height={y(sure) - y(totalOf(m))}
+                height={y(sure) - y(m.total)}
                 fill="url(#expected-income)"
                 stroke="var(--stone)"
               />
             )}
-            {told(i) && totalOf(m) > 0 && (
+            {told(i) && m.total > 0 && (
               <text
                 x={bar + thick / 2}
-                y={y(totalOf(m)) - 5}
+                y={y(m.total) - 5}
                 textAnchor="middle"
                 fontSize={LABEL}
                 fontWeight={600}
                 fill="var(--ink)"
                 className="halo"
               >
-                {number(totalOf(m), 0)}
+                {number(m.total, 0)}
               </text>
             )}
             <text

@@ -14,7 +14,7 @@ from fractions import Fraction
 from msgspec import Struct
 from msgspec.structs import replace
 
-from .amounts import rounded, shared_out, whole
+from .amounts import SHARE, rounded, shared_out, whole
 
 
 class Lot(Struct, frozen=True, kw_only=True):
@@ -29,10 +29,26 @@ class Lot(Struct, frozen=True, kw_only=True):
     dated: bool = True
     by_dividend: bool = False
 
+    def cost_a_share(self, digits: int) -> float | None:
+        """In the payer's currency, whose minor unit has so many decimals."""
+        if self.cost is None:
+            return None
+        return float(Fraction(self.cost * SHARE, self.shares * 10**digits))
+
     @property
     def key(self) -> tuple[date, bool, bool, bool, bool]:
         """What makes two lots one; and the order in which they go."""
         return (self.day, self.dated, self.by_dividend, self.cost is None, self.home is None)
+
+
+def together(lots: Sequence[Lot]) -> Lot:
+    """Lots of one day as one."""
+    return replace(
+        lots[0],
+        shares=sum(lot.shares for lot in lots),
+        cost=total(lot.cost for lot in lots),
+        home=total(lot.home for lot in lots),
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -52,7 +52,6 @@ def paying(
         payments=payments,
         rates=tuple(rates),
         slots=tuple(slots),
-        unknown=None,
     )
 
 

@@ -101,4 +101,3 @@ def test_where_a_payment_is_missing_on_record_even_steps_are_expected() -> None:
 def test_nothing_is_expected_of_a_payer_without_dividends() -> None:
     found = payer_of([])
     assert (found.slots, found.payments, found.rates) == ((), (), ())
-    assert found.unknown == "no regular dividend on record"

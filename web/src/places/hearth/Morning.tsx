@@ -1,7 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { type Income, useHoldings, useIncome } from "@/api/holdings";
 import { ChartFrame } from "@/charts/ChartFrame";
-import { IncomeMonths, totalOf } from "@/charts/IncomeMonths";
+import { IncomeMonths } from "@/charts/IncomeMonths";
 import { day, monthName, monthYear, number, percent } from "@/format/format";
 import { useHiddenAmounts } from "@/state/amounts";
 import { useTax } from "@/state/tax";
@@ -64,7 +64,7 @@ export function Morning() {
             hidden
               ? "Income by month; amounts are hidden."
               : income.months
-                  .map((m) => `${monthYear(`${m.month}-01`)} ${number(totalOf(m), 0)}`)
+                  .map((m) => `${monthYear(`${m.month}-01`)} ${number(m.total, 0)}`)
                   .join("; ")
           }
           draw={(width) => (
@@ -85,7 +85,7 @@ export function Morning() {
                       {monthYear(`${m.month}-01`)}
                     </th>
                     <td>
-                      <Amount>{number(totalOf(m), 0)}</Amount>
+                      <Amount>{number(m.total, 0)}</Amount>
                     </td>
                   </tr>
                 ))}
@@ -101,24 +101,23 @@ export function Morning() {
 const monthOf = (iso: string) => monthName(`${iso}-01`);
 
 function Told({ income }: { income: Income }) {
-  const { home, taxed, tax, month, months, a_year, change, linked, prices } = income;
+  const { home, taxed, tax, month, months, a_year, growth, linked, prices } = income;
   const next = months[0];
-  const sure = next ? next.gone_ex + next.declared : 0;
+  const sure = next?.sure ?? 0;
   const before = income.before.value ?? 0;
-  const moved = change.value ?? 0;
-  const missing = month.due - month.came;
   return (
     <p className="max-w-[80ch] font-serif text-[20px] leading-snug">
       {next && (
         <>
+          {next.month === month.month && "The rest of "}
           {monthOf(next.month)} will bring{" "}
           <b className="font-semibold">
-            <Amount>{number(totalOf(next), 0)}</Amount>
+            <Amount>{number(next.total, 0)}</Amount>
           </b>{" "}
           {home}
           {taxed && ` ${tax} tax`}
-          {totalOf(next) > 0 &&
-            (sure >= totalOf(next) - 0.5
+          {next.total > 0 &&
+            (sure >= next.total - 0.5
               ? ", all of it declared"
               : sure > 0
                 ? ", some of it declared"
@@ -126,17 +125,18 @@ function Told({ income }: { income: Income }) {
           ;{" "}
         </>
       )}
-      {monthOf(month.month)} brought <Amount>{number(month.came, 0)}</Amount>
-      {missing > 0.5 && (
+      {next?.month === month.month ? "so far it" : monthOf(month.month)} brought{" "}
+      <Amount>{number(month.brought, 0)}</Amount>
+      {month.left > 0.5 && (
         <>
-          {" "}
-          of the <Amount>{number(month.due, 0)}</Amount> due
+          , <Amount>{number(month.left, 0)}</Amount> less than was due
         </>
       )}
       . Your income stands at <Fig figure={a_year} digits={0} className="font-semibold" /> a year
       {before > 0 && (
         <>
-          , {percent(Math.abs(moved) / before, 1)} {moved < 0 ? "below" : "above"} a year ago
+          , <Fig figure={growth} digits={1} size /> {(growth.value ?? 0) < 0 ? "below" : "above"} a
+          year ago
         </>
       )}
       {linked.value !== null && before > 0 && (

@@ -72,7 +72,7 @@ export function ChosenLots({ value, onChange, ...of }: Props) {
                 <td>
                   <Amount>{lot.shares}</Amount>
                 </td>
-                <td>{lot.cost === null ? "unknown" : number(lot.cost / Number(lot.shares), 4)}</td>
+                <td>{lot.cost_a_share === null ? "unknown" : number(lot.cost_a_share, 4)}</td>
                 <td>
                   <input
                     className="field w-[96px] py-0.5 text-right"

@@ -25,6 +25,7 @@ export function Dues({ income, accounts }: { income: Income; accounts: Account[]
       <p className="text-[15px]">
         {monthYear(`${month.month}-01`)} brought <Amount>{number(month.came, 0)}</Amount> {home} of
         the <Amount>{number(month.due, 0)}</Amount> due.
+        {income.taxed && " Here all is before tax at home."}
         {dues.length === 0 && " Nothing is missing."}
       </p>
       <ul className="mt-1">
@@ -60,7 +61,7 @@ const money = (amount: number, currency: string) => (
 );
 
 function Told({ due }: { due: Due }) {
-  const { came, net, currency, gross, withheld, answer } = due;
+  const { came, net, currency, apart, withheld_part: part, answer } = due;
   if (answer === "unexpected")
     return (
       <>
@@ -68,7 +69,7 @@ function Told({ due }: { due: Due }) {
         explains.
       </>
     );
-  const share = withheld > 0 ? ` after ${percent(withheld / gross, 0)} withheld` : "";
+  const share = part > 0 ? ` after ${percent(part, 0)} withheld` : "";
   const on = `${due.told ? "" : "about "}${day(due.comes)}`;
   if (came === null)
     return (
@@ -80,14 +81,13 @@ function Told({ due }: { due: Due }) {
           : `; not entered yet, missing from ${day(due.last)} on.`}
       </>
     );
-  const apart = Math.abs(came - net);
   return (
     <>
       {money(net, currency)}
       {share} was due on {on}; {money(came, due.came_in)} came
-      {due.came_in === currency && (
+      {apart !== null && (
         <>
-          , {money(apart, currency)} {came < net ? "short" : "more"}
+          , {money(Math.abs(apart), currency)} {apart < 0 ? "short" : "more"}
         </>
       )}
       .

@@ -1,9 +1,9 @@
 import { Link } from "@tanstack/react-router";
 import { type Account, type Income as IncomeOf, useIncome } from "@/api/holdings";
 import { ChartFrame } from "@/charts/ChartFrame";
-import { IncomeMonths, totalOf } from "@/charts/IncomeMonths";
+import { IncomeMonths } from "@/charts/IncomeMonths";
 import { heightOf, IncomeSteps, type Step } from "@/charts/IncomeSteps";
-import { day, monthYear, number, percent, signed } from "@/format/format";
+import { day, monthYear, number, signed } from "@/format/format";
 import { useHiddenAmounts } from "@/state/amounts";
 import { setTax, useTax } from "@/state/tax";
 import { useView } from "@/state/view";
@@ -15,7 +15,6 @@ import { EVERYONE } from "./HoldingsPage";
 import { Payments } from "./Payments";
 
 const HEIGHT = 236;
-const BY_SHARES = ["reinvested", "bought", "sold", "moved"];
 const WHY: Record<string, string> = {
   reinvested: "reinvested",
   bought: "bought",
@@ -55,8 +54,6 @@ export function Income({ accounts }: { accounts: Account[] }) {
   );
 }
 
-const aYear = (income: IncomeOf) => income.since;
-
 function Told({ income }: { income: IncomeOf }) {
   const { home, taxed, tax, a_year, a_month, change, linked, real, prices } = income;
   if (a_year.value === null) {
@@ -67,9 +64,7 @@ function Told({ income }: { income: IncomeOf }) {
     );
   }
   const moved = change.value ?? 0;
-  const byShares = income.changes
-    .filter((c) => BY_SHARES.includes(c.why))
-    .reduce((sum, c) => sum + c.by, 0);
+  const { by_shares, by_rates, growth } = income;
   const before = income.before.value ?? 0;
   return (
     <>
@@ -80,10 +75,9 @@ function Told({ income }: { income: IncomeOf }) {
         {before > 0 && (
           <>
             That is <Fig figure={change} digits={0} size /> {moved < 0 ? "less" : "more"} than on{" "}
-            {day(aYear(income))} ({signed(percent(moved / before, 1), moved)}):{" "}
-            <Amount>{signed(number(byShares, 0), byShares)}</Amount> from other shares,{" "}
-            <Amount>{signed(number(moved - byShares, 0), moved - byShares)}</Amount> from raises,
-            cuts and currency.
+            {day(income.since)} (<Fig figure={growth} digits={1} sign />
+            ): <Amount>{signed(number(by_shares, 0), by_shares)}</Amount> from other shares,{" "}
+            <Amount>{signed(number(by_rates, 0), by_rates)}</Amount> from raises, cuts and currency.
           </>
         )}{" "}
         {linked.value !== null && before > 0 && (
@@ -151,7 +145,6 @@ function TaxSwitch({ taxed }: { taxed: boolean }) {
 function Months({ income }: { income: IncomeOf }) {
   const hidden = useHiddenAmounts();
   const { months, home } = income;
-  const sure = months.reduce((sum, m) => sum + m.gone_ex + m.declared, 0);
   return (
     <section aria-labelledby="months-ahead">
       <h2 id="months-ahead" className="text-[21px]">
@@ -163,14 +156,14 @@ function Months({ income }: { income: IncomeOf }) {
         title={
           <>
             <Amount>{number(income.ahead, 0)}</Amount> {home} on the way,{" "}
-            <Amount>{number(sure, 0)}</Amount> of it declared (solid; hatched: expected); the past
-            twelve brought <Amount>{number(income.came, 0)}</Amount> (thin)
+            <Amount>{number(income.sure, 0)}</Amount> of it declared (solid; hatched: expected); the
+            past twelve brought <Amount>{number(income.came, 0)}</Amount> (thin)
           </>
         }
         summary={
           hidden
             ? "Income by month; amounts are hidden."
-            : months.map((m) => `${monthYear(`${m.month}-01`)} ${number(totalOf(m), 0)}`).join("; ")
+            : months.map((m) => `${monthYear(`${m.month}-01`)} ${number(m.total, 0)}`).join("; ")
         }
         draw={(width) => (
           <IncomeMonths months={months} width={width} height={HEIGHT} hidden={hidden} />
@@ -195,7 +188,7 @@ function Months({ income }: { income: IncomeOf }) {
                   <th scope="row" className="text-left! font-normal">
                     {monthYear(`${m.month}-01`)}
                   </th>
-                  {[m.gone_ex, m.declared, m.expected, totalOf(m), m.came].map((n, i) => (
+                  {[m.gone_ex, m.declared, m.expected, m.total, m.came].map((n, i) => (
                     <td key={i}>
                       <Amount>{number(n, 2)}</Amount>
                     </td>

@@ -58,7 +58,7 @@ export function Lots({ p, held }: { p: Position; held: Holdings }) {
                 <td>
                   <Amount>{number(lot.shares, Number.isInteger(lot.shares) ? 0 : 4)}</Amount>
                 </td>
-                <td>{lot.cost === null ? "unknown" : amount(lot.cost / lot.shares, 4)}</td>
+                <td>{amount(lot.cost_a_share, 4)}</td>
                 <td>
                   <Amount>{amount(lot.cost)}</Amount>
                 </td>

@@ -66,11 +66,10 @@ function Told({ year }: { year: YearOf }) {
   const nothing = year.dividends.length + year.sales.length + year.others.length === 0;
   if (nothing)
     return <p className="mt-3 font-serif text-[19px]">Nothing happened in {year.year}.</p>;
-  const withheld = sums.gross - sums.net;
   return (
     <p className="mt-3 max-w-[110ch] font-serif text-[19px]">
       {year.year} brought <b className="font-semibold">{money(sums.gross)}</b> {home} of dividends
-      {withheld > 0.005 && (
+      {sums.withheld > 0 && (
         <>
           , <b className="font-semibold">{money(sums.net)}</b> after what was withheld
         </>
@@ -146,7 +145,6 @@ function Dividends({ year, accounts }: Part) {
   const { dividends, home, sums } = year;
   if (dividends.length === 0) return null;
   const beyond = dividends.some((d) => d.beyond > 0);
-  const recorded = dividends.reduce((sum, d) => sum + d.on_record, 0);
   return (
     <>
       <Table
@@ -186,9 +184,9 @@ function Dividends({ year, accounts }: Part) {
           <td>{money(sums.net)}</td>
         </tr>
       </Table>
-      {recorded > 0 && (
+      {sums.on_record > 0 && (
         <p className="mt-1 text-[14px] text-muted">
-          {recorded} of the payments are the record’s: nobody entered them.
+          {sums.on_record} of the payments are the record’s: nobody entered them.
         </p>
       )}
     </>

@@ -60,6 +60,11 @@ class Due:
     def net(self) -> int:
         return self.gross - self.withheld
 
+    @property
+    def apart(self) -> int | None:
+        """How much more came than was due; None where nothing came, or in another currency."""
+        return None if self.came is None or self.came_in != self.currency else self.came - self.net
+
 
 def dues(
     book: Book,

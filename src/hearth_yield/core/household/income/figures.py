@@ -103,6 +103,16 @@ class IncomeFigures(HoldsFigures):
             currency=self.home,
         ).but(sample=self._changes(self.changed.changes))
 
+    @cached_property
+    def growth(self) -> Figure:
+        return derive(
+            "growth of the income a year",
+            Unit.FRACTION,
+            "income a year now ÷ before − 1",
+            [self._now, self.before],
+            lambda now, before: now / before - 1 if before > 0 else Unknown("nothing paid then"),
+        )
+
     @property
     def _now(self) -> Figure:
         return given(

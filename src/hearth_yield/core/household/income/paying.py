@@ -44,14 +44,13 @@ class Slot:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Paying:
     """rates: from which day on which rate was known, in today's shares; None: unknown. slots: of
-    the next twelve months. unknown: why nothing is expected; None where it is known, nil too."""
+    the next twelve months."""
 
     currency: str
     country: str | None
     payments: tuple[OnRecord, ...]
     rates: tuple[tuple[date, float | None], ...]
     slots: tuple[Slot, ...]
-    unknown: str | None
 
 
 def paying_of(file: PayerFile) -> Paying:
@@ -75,7 +74,6 @@ def paying_of(file: PayerFile) -> Paying:
         slots=()
         if not rate.value or not reading.rhythm
         else _slots(found, rate.value, reading.rhythm, reading.uneven, day),
-        unknown=rate.reason if rate.value is None else None,
     )
 
 

@@ -80,6 +80,26 @@ class Year:
     others: tuple[YearOther, ...]
     unresolved: tuple[Place, ...]
 
+    @property
+    def gross(self) -> int:
+        """Of dividends, at home, of what is known there."""
+        return sum(d.gross_at_home or 0 for d in self.dividends)
+
+    @property
+    def net(self) -> int:
+        return sum(d.at_home or 0 for d in self.dividends)
+
+    @property
+    def gain(self) -> int:
+        """Of sales, at home, of what is known there."""
+        return sum(s.gain_at_home or 0 for s in self.sales)
+
+    @property
+    def unknown(self) -> int:
+        """How many lines are in no sum."""
+        known = (*(d.at_home for d in self.dividends), *(s.gain_at_home for s in self.sales))
+        return sum(n is None for n in known)
+
 
 def year_of(
     year: int,
