@@ -253,7 +253,8 @@ def lots_to_choose(
     without: int | None = None,
 ) -> tuple[Lot, ...]:
     """What a sale or a transfer of a day can take, in shares of that day, a lot a day, as lots are
-    chosen by their days; without: of an entry that is changed. Raises NotFound for an account that is not there."""
+    chosen by their days; without: of an entry that is changed. Raises NotFound for an account that
+    is not there."""
     ground = kept_ground(cache, as_of, at)
     if place[0] not in {a.id for a in ground.accounts}:
         raise NotFound("no such account", field="account", value=place[0])
