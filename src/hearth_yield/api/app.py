@@ -16,6 +16,7 @@ from hearth_yield.feed.port import Feed
 from hearth_yield.store.database import Database
 
 from . import (
+    accounts,
     breadth,
     calendar,
     cases,
@@ -23,6 +24,7 @@ from . import (
     compare,
     decisions,
     edits,
+    entry_kinds,
     entry_steps,
     estimates,
     footing,
@@ -120,6 +122,8 @@ def create_app(database: Database, static: Path = STATIC, feed: Feed | None = No
         holdings,
         income,
         year,
+        accounts,
+        entry_kinds,
         ledger,
         home,
     ):

@@ -11,11 +11,8 @@ from msgspec.structs import replace
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions import keep_entries
-from hearth_yield.actions.read_entry_line import read_entry_line
-from hearth_yield.actions.read_holdings import lots_to_choose
 from hearth_yield.core.household.amounts import SHARE_DIGITS, as_decimal, minor_digits
-from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind
-from hearth_yield.core.household.kinds import CHOOSES, FIELDS, KINDS
+from hearth_yield.core.household.entries import Entry, EntryKind
 from hearth_yield.core.household.typed import AS_TYPED, MONEY, in_ledger_units, units_of
 from hearth_yield.store import ledger
 from hearth_yield.store.ledger import KeptEntry
@@ -46,19 +43,6 @@ KindName = Literal[
 Number = Annotated[Decimal, Field(max_digits=30, allow_inf_nan=False)]
 Short = Annotated[str, Field(max_length=100)]
 OTHERS = ("shares", "settled", "into_amount")
-
-
-class AccountIn(BaseModel):
-    name: Annotated[str, Field(max_length=1000)]
-    currency: Annotated[str, Field(max_length=100)]
-    sheltered: bool = False
-    method: Literal["fifo", "average"] = "fifo"
-    keeps_cash: bool = False
-    entered_from: date | None = None
-    closed_on: date | None = None
-
-    def account(self, id: int = 0) -> Account:
-        return Account(id=id, **(self.model_dump() | {"method": CostMethod(self.method)}))
 
 
 class ChosenIn(BaseModel):
@@ -193,150 +177,8 @@ class EntriesOut:
 
 
 @wire
-class EntryFieldOut:
-    id: str
-    name: str
-    type: Literal["payer", "shares", "price", "money", "day", "account", "ratio", "currency"]
-    means: str
-
-
-@wire
-class EntryKindOut:
-    """needs: fields without which it says nothing; either: of which one is needed. chooses: lots
-    that go can be chosen."""
-
-    kind: KindName
-    name: str
-    did: str
-    means: str
-    needs: list[str]
-    either: list[str]
-    may: list[str]
-    chooses: bool
-
-
-@wire
-class EntryKindsOut:
-    fields: list[EntryFieldOut]
-    kinds: list[EntryKindOut]
-
-
-@wire
 class EntryMade:
     id: int
-
-
-@wire
-class PayerNamed:
-    exchange: str
-    symbol: str
-    name: str
-    currency: str
-
-
-@wire
-class EntryLineOut:
-    """What a line of words says; payers: who may be meant, null where nobody was named."""
-
-    kind: KindName
-    shares: str
-    price: str | None
-    day: date
-    payers: list[PayerNamed] | None
-
-
-@router.get("/entry-kinds")
-def entry_kinds() -> EntryKindsOut:
-    """Every kind of entry, and the fields it has."""
-    return EntryKindsOut(
-        fields=[
-            EntryFieldOut(id=f.id, name=f.name, type=f.type, means=f.means) for f in FIELDS.values()
-        ],
-        kinds=[
-            EntryKindOut(
-                kind=k.kind.value,
-                name=k.name,
-                did=k.did,
-                means=k.means,
-                needs=list(k.needs),
-                either=list(k.either),
-                may=list(k.may),
-                chooses=k.kind in CHOOSES,
-            )
-            for k in KINDS.values()
-        ],
-    )
-
-
-class HomeIn(BaseModel):
-    currency: Annotated[str, Field(max_length=20)]
-
-
-@router.put("/home-currency", status_code=204)
-def set_home(here: Here, said: HomeIn) -> None:
-    """The currency in which sums stand."""
-    keep_entries.set_home(here.cache, said.currency)
-
-
-@router.post("/accounts", status_code=201, responses={409: {"model": Problem}})
-def add_account(here: Here, said: AccountIn) -> EntryMade:
-    return EntryMade(id=keep_entries.add_account(here.cache, said.account(), here.now()))
-
-
-@router.put("/accounts/{id}", status_code=204, responses={409: {"model": Problem}})
-def change_account(here: Here, id: Id, said: AccountIn) -> None:
-    keep_entries.change_account(here.cache, said.account(id))
-
-
-@router.delete("/accounts/{id}", status_code=204, responses={409: {"model": Problem}})
-def delete_account(here: Here, id: Id) -> None:
-    """One in which nothing is entered."""
-    keep_entries.delete_account(here.cache, id, here.now())
-
-
-@router.post("/accounts/{id}/restore", status_code=204)
-def put_back_account(here: Here, id: Id) -> None:
-    keep_entries.delete_account(here.cache, id, None)
-
-
-@wire
-class LotToChooseOut:
-    """shares: of the day that is asked about, to the last digit; cost_a_share: in the payer's
-    currency."""
-
-    day: date
-    dated: bool
-    shares: str
-    cost_a_share: float | None
-
-
-@router.get("/accounts/{id}/lots")
-def lots(
-    here: Here,
-    when: When,
-    id: Id,
-    symbol: Short,
-    day: date,
-    exchange: Short = "",
-    without: int | None = None,
-) -> list[LotToChooseOut]:
-    """Lots that a sale or a transfer of a day can take. without: an entry that is changed."""
-    found = lots_to_choose(
-        here.cache, (id, (exchange, symbol)), day, when.today, when.edition, without
-    )
-    with here.database.read() as connection:
-        own = ledger.get_account(connection, id).currency
-        key = (exchange, symbol)
-        currency = ledger.called(connection, [key]).get(key, ("", own))[1]
-    return [
-        LotToChooseOut(
-            day=lot.day,
-            dated=lot.dated,
-            shares=_shares(lot.shares),
-            cost_a_share=lot.cost_a_share(minor_digits(currency)),
-        )
-        for lot in found
-    ]
 
 
 @router.get("/entries")
@@ -390,8 +232,8 @@ def _entry(
         exchange=exchange,
         symbol=symbol,
         name=names.get(e.payer, (None, ""))[0] if e.payer else None,
-        shares=None if e.shares is None else _shares(e.shares),
-        price=None if e.price is None else _text(e.price),
+        shares=None if e.shares is None else shares_text(e.shares),
+        price=None if e.price is None else exact_text(e.price),
         amount=_money(e.amount, digits),
         comes_to=_money(_comes_to(e), digits),
         currency=e.currency,
@@ -405,15 +247,15 @@ def _entry(
         to=e.to,
         into_exchange=into_exchange,
         into_symbol=into_symbol,
-        new=_text(e.new) if converts else None,
-        old=_text(e.old) if converts else None,
-        cash=_text(e.cash) if converts else None,
-        moves=_text(e.moves) if converts else None,
+        new=exact_text(e.new) if converts else None,
+        old=exact_text(e.old) if converts else None,
+        cash=exact_text(e.cash) if converts else None,
+        moves=exact_text(e.moves) if converts else None,
         into_amount=_money(e.into_amount, minor_digits(e.into_currency)),
         into_currency=e.into_currency,
         note=e.note,
         reference=e.reference,
-        chosen=[ChosenOut(day=d, shares=_shares(n)) for d, n in e.chosen],
+        chosen=[ChosenOut(day=d, shares=shares_text(n)) for d, n in e.chosen],
         edits=edits,
         source=kept.source,
         deleted=kept.deleted_at is not None,
@@ -429,16 +271,16 @@ def _comes_to(e: Entry) -> int | None:
     return e.brought if e.kind is EntryKind.SELL else e.amount
 
 
-def _text(value: Decimal) -> str:
+def exact_text(value: Decimal) -> str:
     return format(value, "f")
 
 
-def _shares(units: int) -> str:
-    return _text(as_decimal(units, SHARE_DIGITS).normalize())
+def shares_text(units: int) -> str:
+    return exact_text(as_decimal(units, SHARE_DIGITS).normalize())
 
 
 def _money(units: int | None, digits: int) -> str | None:
-    return None if units is None else _text(as_decimal(units, digits))
+    return None if units is None else exact_text(as_decimal(units, digits))
 
 
 def _read(here: Here, said: EntryIn, id: int = 0) -> Entry:
@@ -510,25 +352,3 @@ def delete_entry(here: Here, id: Id, ask: bool = False) -> None:
 @router.post("/entries/{id}/restore", status_code=204, responses={409: {"model": Problem}})
 def put_back_entry(here: Here, id: Id) -> None:
     keep_entries.put_back_entry(here.cache, id)
-
-
-@router.get("/entry-line")
-def entry_line(here: Here, text: Annotated[str, Query(max_length=400)]) -> EntryLineOut | None:
-    """What a line such as "bought 50 TRS at 21.40 today" says; null for one that is no entry."""
-    line = read_entry_line(here.cache, text, here.moment().today)
-    if line is None:
-        return None
-    with here.database.read() as connection:
-        called = ledger.called(connection, line.payers or ())
-    return EntryLineOut(
-        kind=line.kind.value,
-        shares=_text(line.shares),
-        price=None if line.price is None else _text(line.price),
-        day=line.day,
-        payers=None
-        if line.payers is None
-        else [
-            PayerNamed(exchange=e, symbol=s, name=called[e, s][0], currency=called[e, s][1])
-            for e, s in line.payers
-        ],
-    )
