@@ -28,7 +28,7 @@ from hearth_yield.store.database import Database, edition
 from hearth_yield.store.tables import payer
 from tests.core.household.build import OTHER, PAYER
 from tests.core.household.untidy import Untidy
-from tests.databases import new_database
+from tests.databases import client_of, new_database
 
 AT = "2026-06-30T10:00:00+00:00"
 TODAY = date(2026, 6, 30)
@@ -393,3 +393,14 @@ def test_dividends_beside_the_records_are_told(main: Database) -> None:
     (fault,) = [f for f in found.faults if f.column == "day"]
     assert fault.warning
     assert "the record's count there" in fault.expected
+
+
+def test_a_workbook_of_the_ledger_is_read_as_the_package_is(
+    empty: Database, other: Database
+) -> None:
+    fill(empty, list(EVERY), ACCOUNTS)
+    ((_, raw),) = package(empty, book=True)
+    files = {"files": ("mine.xlsx", raw)}
+    found = client_of(other).post("/api/imports/preview", files=files).json()
+    assert {t["table"]: t["added"] for t in found["tables"]} == {"accounts": 2, "entries": 9}
+    assert not found["refused"]
