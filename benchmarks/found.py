@@ -15,6 +15,7 @@ from python_calamine import CalamineWorkbook
 from hearth_yield.actions.import_files import import_files, preview_import
 from hearth_yield.actions.read_found import Settled, understand_files
 from hearth_yield.exchange.found import dates
+from hearth_yield.exchange.found.owned.accounts import Accounts
 from hearth_yield.exchange.found.payers import Known, Payers
 from hearth_yield.exchange.found.reading import Around, read_found
 from hearth_yield.store.database import Database
@@ -70,7 +71,7 @@ def reading() -> tuple[float, float]:
     payers = [Known("ELV", f"X{n:03d}", f"Payer {n}", "TLL", 12) for n in range(SHEETS)]
 
     def ours() -> None:
-        around = Around(payers=Payers(payers), today=date(2026, 6, 30))
+        around = Around(payers=Payers(payers), accounts=Accounts(today=date(2026, 6, 30)))
         (found,) = read_found([("book.xlsx", raw)], around, {})
         rows = sum(sum(m.counts.values()) for m in (found.made or {}).values())
         assert rows == SHEETS * YEARS, rows

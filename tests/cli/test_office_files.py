@@ -10,6 +10,7 @@ from hearth_yield.actions.export_facts import export_facts
 from hearth_yield.actions.import_files import import_files
 from hearth_yield.actions.read_found import Settled, understand_files
 from hearth_yield.core.errors import Conflict
+from hearth_yield.exchange.found.owned.accounts import Accounts
 from hearth_yield.exchange.found.payers import Payers
 from hearth_yield.exchange.found.reading import Around, read_found
 from hearth_yield.store import facts
@@ -24,7 +25,7 @@ BOOKS = [f for f in FILES if f.book and not f.choices]
 
 
 def rows_of(file: AsFound, name: str, raw: bytes) -> list[tuple[str, dict[str, object]]]:
-    around = Around(payers=Payers(PAYERS), today=TODAY)
+    around = Around(payers=Payers(PAYERS), accounts=Accounts(today=TODAY))
     (found,) = read_found([(name, raw)], around, {f"0.{k}": v for k, v in file.choices.items()})
     assert found.unreadable is None, (name, found.unreadable)
     made = (found.made or {}).values()

@@ -386,6 +386,14 @@ _OTHERS: dict[str, dict[str, Fits]] = {
         "made_at": _moment,
         "deleted_at": _or_none(_moment),
     },
+    "entered_since": {"day": _day},
+    "explained_payment": {
+        "exchange": lambda v: isinstance(v, str) and is_plain(v),
+        "symbol": _name,
+        "ex_date": _day,
+        "words": _name,
+        "made_at": _moment,
+    },
     "former_entry": {"said": _former, "until": _moment},
     "source": {
         "file_name": _name,

@@ -141,7 +141,8 @@ def plan_of(connection: Connection, reading: PackageRead, today: date | None) ->
         changes, owned = {}, LedgerPlan()
     else:
         changes = facts.plan(connection, reading.records)
-        owned = ledger_imports.plan(connection, reading.ledger.accounts, reading.ledger.entries)
+        read = reading.ledger
+        owned = ledger_imports.plan(connection, read.accounts, read.entries, read.entered)
     return Planned(
         changes=changes,
         ledger=owned,

@@ -11,6 +11,7 @@ from datetime import date
 
 from hearth_yield.core.errors import NotFound, TooLarge
 from hearth_yield.exchange.columns import FORMATS, recognise
+from hearth_yield.exchange.found.owned.accounts import Accounts, KnownAccount
 from hearth_yield.exchange.found.payers import Known, Payers
 from hearth_yield.exchange.found.reading import (
     Around,
@@ -21,7 +22,7 @@ from hearth_yield.exchange.found.reading import (
 )
 from hearth_yield.exchange.package import MAX_UPLOAD, opened
 from hearth_yield.progress import Progress, unwatched
-from hearth_yield.store import facts
+from hearth_yield.store import facts, ledger
 from hearth_yield.store.database import Database
 
 from .import_files import Files, Upload, file_name_of, fingerprint, uploaded
@@ -143,7 +144,26 @@ def _around(database: Database, settled: Settled, today: date) -> Around:
             return facts.reports_in(connection, exchange, symbol)
 
     known = Payers([*known_payers(database).known, *payers], reports_in)
-    return Around(payers=known, today=today, profiles=profiles, paid_years=paid_years)
+    return Around(
+        payers=known,
+        accounts=known_accounts(database, today),
+        profiles=profiles,
+        paid_years=paid_years,
+    )
+
+
+def known_accounts(database: Database, today: date) -> Accounts:
+    """The accounts that stand, with what was held in them at first."""
+    with database.read() as connection:
+        stands, home = ledger.accounts(connection), ledger.home(connection)
+        used = ledger.used_accounts(connection)
+        openings = ledger.openings(connection)
+    known = [
+        KnownAccount(account=a, empty=a.id not in used, openings=frozenset(openings.get(a.id, ())))
+        for a in stands
+        if a.closed_on is None
+    ]
+    return Accounts(today=today, known=known, home=home)
 
 
 def known_payers(database: Database, only: str = "") -> Payers:

@@ -10,6 +10,7 @@ from hearth_yield.core.errors import TooLarge
 from hearth_yield.exchange.cells import Cell, spelt
 from hearth_yield.exchange.columns import FORMATS
 from hearth_yield.exchange.exact import product, quotient
+from hearth_yield.exchange.found.owned.accounts import Accounts
 from hearth_yield.exchange.found.reading import Around, FoundFile, read_found
 from hearth_yield.exchange.found.units import FACTOR
 from hearth_yield.store.database import Database
@@ -45,7 +46,8 @@ def read_pasted(
         )
     if table not in FORMATS:
         return Pasted()
-    around = Around(payers=known_payers(database, only=payer), today=today)
+    known = known_payers(database, only=payer)
+    around = Around(payers=known, accounts=Accounts(today=today))
     told = {"payer": payer, "unit": unit} if payer else {"unit": unit}
     for name, raw in (("pasted.html", html), ("pasted.txt", text)):
         if raw.strip():

@@ -129,8 +129,9 @@ def _shown(cell: Cell) -> str:
     return f"{cell:.12g}" if isinstance(cell, float) else str(cell)[:60]
 
 
-KIND_OF_SETTING: dict[str, Literal["payer", "days", "choice"]] = {
+KIND_OF_SETTING: dict[str, Literal["payer", "account", "days", "choice"]] = {
     "payer": "payer",
+    "account": "account",
     "columns": "choice",
     "after_year": "days",
     "after_quarter": "days",
@@ -142,7 +143,7 @@ def _setting(n: int, x: Setting) -> s.FoundSettingOut:
         id=f"{n}.{x.id}",
         name=x.name,
         asks=x.asks,
-        kind=KIND_OF_SETTING.get(x.name) or ("choice" if x.options else "text"),
+        kind=KIND_OF_SETTING.get(x.name.split("-")[0]) or ("choice" if x.options else "text"),
         options=[s.FoundOptionOut(value=v, name=t) for v, t in x.options],
         answer=x.answer,
         asked=x.asked,

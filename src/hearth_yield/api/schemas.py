@@ -131,14 +131,14 @@ class FoundOptionOut:
 
 @wire
 class FoundSettingOut:
-    """One thing that decides how a table is read. kind: a payer, one of several, a text or a
-    number of days. answer: null is open. asked: the file does not say it itself. guess: a text to
-    begin from."""
+    """One thing that decides how a table is read. kind: a payer, an account (one that is there, or
+    a new one by its name), one of several, a text or a number of days. answer: null is open.
+    asked: the file does not say it itself. guess: a text to begin from."""
 
     id: str
     name: str
     asks: str
-    kind: Literal["payer", "choice", "text", "days"]
+    kind: Literal["payer", "account", "choice", "text", "days"]
     options: list[FoundOptionOut]
     answer: str | None
     asked: bool

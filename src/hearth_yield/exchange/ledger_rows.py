@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from dataclasses import replace as replace_account
 from datetime import date
 from decimal import Decimal
 from typing import Any
@@ -27,10 +28,12 @@ from .table import Table
 @dataclass(slots=True)
 class LedgerRead:
     """Accounts and entries of files. A new account has an id below nil, by which its entries name
-    it; the ids of entries do not count."""
+    it; the ids of entries do not count. entered: from which day dividends are entered in accounts
+    that are there, by their ids, where that is before the day that they say."""
 
     accounts: list[Account] = field(default_factory=list)
     entries: list[Entry] = field(default_factory=list)
+    entered: dict[int, date] = field(default_factory=dict)
 
 
 def read_ledger(
@@ -85,15 +88,38 @@ def _read_accounts(table: Table, by_name: dict[str, Account], found: LedgerRead)
         elif there.currency != made.currency:
             expected = f"{there.currency}, as the account of this name that is there"
             table.faults.add(line, "currency", made.currency, expected)
-        elif _but_id(there) != _but_id(made):
-            expected = "the settings of the account that is there; they are kept as they are"
-            table.faults.add(line, "name", made.name, expected, warning=True)
+        else:
+            _held_against(table, line, there, made, by_name, found)
         mine.add(name)
 
 
-def _but_id(account: Account) -> tuple[object, ...]:
+def _held_against(
+    table: Table,
+    line: int,
+    there: Account,
+    made: Account,
+    by_name: dict[str, Account],
+    found: LedgerRead,
+) -> None:
+    """Of an account that is there: its settings stay; dividends are entered from the earlier
+    day."""
+    earlier = made.entered_from
+    if earlier is not None and (there.entered_from is None or earlier < there.entered_from):
+        found.entered[there.id] = earlier
+        by_name[made.name.casefold()] = replace_account(there, entered_from=earlier)
+        expected = (
+            f"its dividends are entered from {earlier.isoformat()} on, those of the record count "
+            "before that"
+        )
+        table.faults.add(line, "entered_from", earlier, expected, warning=True)
+    if _settings(there) != _settings(made):
+        expected = "the settings of the account that is there; they are kept as they are"
+        table.faults.add(line, "name", made.name, expected, warning=True)
+
+
+def _settings(account: Account) -> tuple[object, ...]:
     a = account
-    return (a.sheltered, a.method, a.keeps_cash, a.entered_from, a.closed_on)
+    return (a.sheltered, a.method, a.keeps_cash, a.closed_on)
 
 
 class _Bad(Exception):

@@ -8,12 +8,24 @@ from decimal import Decimal
 from typing import Any
 
 import msgspec
-from sqlalchemy import ColumnElement, Connection, Row, Select, func, insert, select, tuple_, update
+from sqlalchemy import (
+    ColumnElement,
+    Connection,
+    Row,
+    Select,
+    delete,
+    func,
+    insert,
+    select,
+    tuple_,
+    union,
+    update,
+)
 
 from hearth_yield.core.errors import NotFound
 from hearth_yield.core.household.entries import Account, CostMethod, Entry, EntryKind, PayerKey
 
-from .tables import account, entry, former_entry, payer, product_state
+from .tables import account, entered_since, entry, former_entry, payer, product_state
 
 _ACCOUNT = tuple(
     account.c[name]
@@ -22,6 +34,12 @@ _ACCOUNT = tuple(
         *("entered_from", "closed_on"),
     )
 )
+_SINCE = (
+    select(func.min(entered_since.c.day))
+    .where(entered_since.c.account_id == account.c.id)
+    .scalar_subquery()
+)
+"""From which day imports enter its dividends."""
 _ENTRY = tuple(c for c in entry.columns if c.name not in ("made_at", "deleted_at", "intention"))
 _BATCH = 1000
 
@@ -37,20 +55,21 @@ class KeptEntry(msgspec.Struct, frozen=True, kw_only=True):
 
 def accounts(connection: Connection) -> list[Account]:
     """In the order they were made."""
-    query = select(*_ACCOUNT).where(account.c.deleted_at.is_(None)).order_by(account.c.id)
+    query = select(*_ACCOUNT, _SINCE).where(account.c.deleted_at.is_(None)).order_by(account.c.id)
     return [_account(row) for row in connection.execute(query)]
 
 
 def get_account(connection: Connection, id: int) -> Account:
     """Raises NotFound."""
-    row = connection.execute(select(*_ACCOUNT).where(account.c.id == id)).first()
+    row = connection.execute(select(*_ACCOUNT, _SINCE).where(account.c.id == id)).first()
     if row is None:
         raise NotFound("no such account", field="account", value=id)
     return _account(row)
 
 
 def _account(row: Any) -> Account:
-    id, name, currency, sheltered, method, keeps_cash, entered_from, closed_on = row
+    id, name, currency, sheltered, method, keeps_cash, entered_from, closed_on, since = row
+    days = [d for d in (entered_from, since) if d is not None]
     return Account(
         id=id,
         name=name,
@@ -58,7 +77,7 @@ def _account(row: Any) -> Account:
         sheltered=sheltered,
         method=CostMethod(method),
         keeps_cash=keeps_cash,
-        entered_from=entered_from,
+        entered_from=min(days, default=None),
         closed_on=closed_on,
     )
 
@@ -75,8 +94,19 @@ def add_account(connection: Connection, made: Account, at: str, source: int | No
 
 
 def change_account(connection: Connection, made: Account) -> None:
-    """Raises NotFound."""
-    _one(connection, update(account).where(account.c.id == made.id).values(**_values(made)))
+    """A day from which dividends are entered counts over those of imports. Raises NotFound."""
+    values = _values(made)
+    if made.entered_from == get_account(connection, made.id).entered_from:
+        del values["entered_from"]
+    else:
+        connection.execute(delete(entered_since).where(entered_since.c.account_id == made.id))
+    _one(connection, update(account).where(account.c.id == made.id).values(**values))
+
+
+def enter_since(connection: Connection, id: int, day: date, source: int) -> None:
+    """An import enters the dividends of an account from a day on."""
+    made = insert(entered_since).values(source_id=source, account_id=id, day=day)
+    connection.execute(made)
 
 
 def set_account_deleted(connection: Connection, id: int, at: str | None) -> None:
@@ -104,6 +134,24 @@ def count_entries(connection: Connection, account_id: int) -> int:
     c = entry.c
     mine = ((c.account_id == account_id) | (c.to_id == account_id)) & c.deleted_at.is_(None)
     return int(connection.execute(select(func.count()).where(mine)).scalar_one())
+
+
+def used_accounts(connection: Connection) -> set[int]:
+    """Those in which something is entered, or to which something went."""
+    stands = entry.c.deleted_at.is_(None)
+    own, others = select(entry.c.account_id).where(stands), select(entry.c.to_id).where(stands)
+    return {id for (id,) in connection.execute(union(own, others)) if id is not None}
+
+
+def openings(connection: Connection) -> dict[int, set[tuple[PayerKey, date]]]:
+    """By account, whose shares were held at first, and on which day."""
+    c = entry.c
+    where = (c.kind == EntryKind.OPENING.value) & c.deleted_at.is_(None)
+    found: dict[int, set[tuple[PayerKey, date]]] = {}
+    query = select(c.account_id, c.exchange, c.symbol, c.day).where(where)
+    for id, exchange, symbol, day in connection.execute(query):
+        found.setdefault(id, set()).add(((exchange or "", symbol), day))
+    return found
 
 
 def entries(connection: Connection, until: date | None = None) -> list[Entry]:

@@ -9,40 +9,46 @@ from __future__ import annotations
 
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import date
 
 import msgspec
 from msgspec.structs import astuple, replace
-from sqlalchemy import Connection, delete, func, select, update
+from sqlalchemy import Connection, delete, func, select, union, update
 
 from hearth_yield.core.errors import Conflict
 from hearth_yield.core.household.entries import Account, Entry
 
-from .ledger import add_account, add_many, entry_of, row_columns
-from .tables import account, entry, former_entry
+from .ledger import add_account, add_many, enter_since, entry_of, row_columns
+from .tables import account, entered_since, entry, former_entry
 
 
 @dataclass(frozen=True, slots=True)
 class LedgerPlan:
     """What is new. accounts: with ids below nil, by which new entries name them; same: how many
     entries are there already; named: of these by id what an institution calls them, where the
-    ledger did not know that; differ: names under which the ledger says otherwise."""
+    ledger did not know that; differ: names under which the ledger says otherwise. entered: from
+    which day dividends are entered in accounts that are there, by their ids."""
 
     accounts: Sequence[Account] = ()
     entries: Sequence[Entry] = ()
     same: int = 0
     named: Mapping[int, str] = field(default_factory=dict)
     differ: Sequence[str] = ()
+    entered: Mapping[int, date] = field(default_factory=dict)
 
     @property
     def changes(self) -> bool:
-        return bool(self.accounts or self.entries)
+        return bool(self.accounts or self.entries or self.entered)
 
 
 def plan(
-    connection: Connection, accounts: Sequence[Account], entries: Sequence[Entry]
+    connection: Connection,
+    accounts: Sequence[Account],
+    entries: Sequence[Entry],
+    entered: Mapping[int, date],
 ) -> LedgerPlan:
     """Of what was read, what the ledger does not have."""
-    if not accounts and not entries:
+    if not accounts and not entries and not entered:
         return LedgerPlan()
     held = _Held(connection)
     new: list[int] = []
@@ -68,6 +74,7 @@ def plan(
         same=len(entries) - len(new),
         named=named,
         differ=differ,
+        entered=entered,
     )
 
 
@@ -141,6 +148,8 @@ def apply(connection: Connection, planned: LedgerPlan, source: int, at: str) -> 
     )
     for id, name in planned.named.items():
         connection.execute(update(entry).where(entry.c.id == id).values(reference=name))
+    for id, day in planned.entered.items():
+        enter_since(connection, id, day, source)
     return len(ids) + add_many(connection, made, source, at)
 
 
@@ -173,6 +182,11 @@ def undo(connection: Connection, source: int) -> None:
             rule="delete what was edited first; then the rest can be taken back",
         )
     connection.execute(delete(entry).where(e.source_id == source))
-    used = select(e.account_id).union(select(e.to_id).where(e.to_id.is_not(None)))
+    connection.execute(delete(entered_since).where(entered_since.c.source_id == source))
+    used = union(
+        select(e.account_id),
+        select(e.to_id).where(e.to_id.is_not(None)),
+        select(entered_since.c.account_id),
+    )
     left = account.c.id.not_in(used)
     connection.execute(delete(account).where(account.c.source_id == source, left))

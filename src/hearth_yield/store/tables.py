@@ -390,6 +390,16 @@ account = Table(
     _one_of("method", *CostMethod),
 )
 
+entered_since = Table(
+    "entered_since",
+    metadata,
+    Column("source_id", ForeignKey("source.id"), primary_key=True),
+    Column("account_id", ForeignKey("account.id"), primary_key=True),
+    Column("day", IsoDate, nullable=False),
+)
+"""From which day an import enters an account's dividends, where the account itself says none, or a
+later one."""
+
 entry = Table(
     "entry",
     metadata,
@@ -439,6 +449,20 @@ former_entry = Table(
     Column("until", Text, nullable=False),
 )
 """What an entry said before it was changed."""
+
+explained_payment = Table(
+    "explained_payment",
+    metadata,
+    Column("id", Integer, primary_key=True),
+    Column("account_id", ForeignKey("account.id"), nullable=False),
+    Column("exchange", Text, nullable=False),
+    Column("symbol", Text, nullable=False),
+    Column("ex_date", IsoDate, nullable=False),
+    Column("words", Text, nullable=False),
+    Column("made_at", Text, nullable=False),
+    UniqueConstraint("account_id", "exchange", "symbol", "ex_date"),
+)
+"""Why a payment did not come, or not in full, in the person's words."""
 
 disagreement = Table(
     "disagreement",

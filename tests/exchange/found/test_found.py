@@ -17,6 +17,7 @@ from hearth_yield.exchange.found.apart import Unreadable, read_apart
 from hearth_yield.exchange.found.dates import Order, date_of, order_of, period_of
 from hearth_yield.exchange.found.headings import meaning, synonyms
 from hearth_yield.exchange.found.numbers import Style, number_of, style_of
+from hearth_yield.exchange.found.owned.accounts import Accounts
 from hearth_yield.exchange.found.payers import Known, Payers
 from hearth_yield.exchange.found.reading import Around, FoundFile, made_tables, read_found
 from hearth_yield.exchange.package import read_files
@@ -26,7 +27,7 @@ from .files import FILES, PAYERS, WIDE, AsFound, workbook
 
 BY_NAME = {f.name: f for f in FILES}
 HELD = NothingStored({(p.exchange, p.symbol): p.currency for p in PAYERS})
-AROUND = Around(payers=Payers(PAYERS), today=date(2026, 6, 30))
+AROUND = Around(payers=Payers(PAYERS), accounts=Accounts(today=date(2026, 6, 30)))
 
 
 def read(file: AsFound, answers: dict[str, str] | None = None) -> FoundFile:
@@ -277,32 +278,6 @@ def test_binary_workbooks_are_named() -> None:
         read_apart("b.xlsb", out.getvalue())
 
 
-OWNED = {
-    "trades": (
-        "Date,Type,Symbol,Quantity,Price,Amount\n2026-01-05,Buy,PNL,10,12.5,125\n"
-        "2026-02-05,Dividend,PNL,10,0.6,6\n",
-        "Datum;Art;Stück;Kurs;Gebühr\n05.01.2026;Kauf;10;12,50;1,00\n",
-        "Trade date,Side,Qty,Execution price,Commission\n2026-01-05,SELL,4,13,1\n",
-    ),
-    "positions": (
-        "Symbol,Name,Quantity,Average cost,Market value\nPNL,Pennant Lamps,10,12.5,130\n",
-        "Ticker;Anzahl;Einstandskurs;Kurswert\nPNL;10;12,50;130,00\n",
-    ),
-    "dividends received": (
-        "Date,Payer,Gross,Tax,Net\n2026-02-05,Pennant Lamps,6.00,0.90,5.10\n",
-        "Datum;Brutto;Quellensteuer;Netto\n05.02.2026;6,00;0,90;5,10\n",
-    ),
-}
-
-
-@pytest.mark.parametrize("what", OWNED)
-def test_what_a_person_owns_is_none_of_a_payers_facts(what: str) -> None:
-    for text in OWNED[what]:
-        found = read(AsFound(name="PNL.csv", text=text, facts={}))
-        assert not found.made, text
-        assert f"a table of {what}" in (found.unreadable or ""), text
-
-
 def test_dividends_before_and_after_tax_are_asked_whose_they_are() -> None:
     text = "Ex-date,Pay date,Gross,Tax,Net\n2026-05-02,2026-05-20,0.40,0.06,0.34\n"
     file = AsFound(name="PNL.csv", text=text, facts={})
@@ -310,17 +285,21 @@ def test_dividends_before_and_after_tax_are_asked_whose_they_are() -> None:
     assert "column of tax" in asked.asks
     (row,) = rows_of(read(file, {asked.id: "declared"}))["dividends"]
     assert (row["ex_date"], row["pay_date"], row["amount"]) == ("2026-05-02", "2026-05-20", "0.4")
-    assert not read(file, {asked.id: "received"}).made
-    held = AsFound(name="PNL.csv", text=text.replace("Tax", "Shares,Tax"), facts={})
-    assert "dividends received" in (read(held).unreadable or "")
+    mine = {asked.id: "received", "account": "Mine", "account_currency": "TLL"}
+    (row,) = rows_of(read(file, mine))["entries"]
+    told = (row["day"], row["symbol"], row["amount"], row["withheld"])
+    assert told == ("2026-05-20", "PNL", "0.40", "0.06")
 
 
-def test_beside_other_tables_it_is_left_out_by_name() -> None:
+def test_beside_other_tables_what_is_owned_comes_in_too() -> None:
     trades = [["Date", "Type", "Quantity", "Price"], ["2026-01-05", "Buy", 10, 12.5]]
     closes = [["Date", "Close"], ["2026-06-30", 12.5]]
-    found = read(AsFound(name="PNL.xlsx", book={"Closes": closes, "Mine": trades}, facts={}))
-    assert [r["close"] for r in rows_of(found)["prices"]] == ["12.5"]
-    assert any("“Mine” a table of trades" in x for x in found.left_out)
+    file = AsFound(name="PNL.xlsx", book={"Closes": closes, "Mine": trades}, facts={})
+    rows = rows_of(read(file, {"account": "Mine"}))
+    assert [r["close"] for r in rows["prices"]] == ["12.5"]
+    assert [(r["symbol"], r["shares"], r["price"]) for r in rows["entries"]] == [
+        ("PNL", "10", "12.5")
+    ]
 
 
 @pytest.mark.parametrize(
@@ -507,11 +486,16 @@ def test_debt_that_is_not_told_apart_by_its_term_is_long_term_and_said() -> None
 
 
 @pytest.mark.parametrize(
-    "text", ["OFXHEADER:100\nDATA:OFXSGML", "<?xml?><OFX><A/>", "!Type:Invst\nD1"]
+    ("text", "said"),
+    [
+        ("OFXHEADER:100\nDATA:OFXSGML", "OFX without a transaction"),
+        ("<?xml?><OFX><A/>", "OFX without a transaction"),
+        ("!Type:Invst\nD1", "save it as OFX or CSV"),
+    ],
 )
-def test_a_statement_of_an_account_is_recognised(text: str) -> None:
+def test_a_statement_of_an_account_without_entries_says_why(text: str, said: str) -> None:
     found = read(AsFound(name="mine.ofx", text=text, facts={}))
-    assert "a statement of an account" in (found.unreadable or "")
+    assert said in (found.unreadable or "")
 
 
 @pytest.mark.parametrize(

@@ -10,13 +10,14 @@ import pytest
 from hypothesis import given, note, settings
 from hypothesis import strategies as st
 
+from hearth_yield.exchange.found.owned.accounts import Accounts
 from hearth_yield.exchange.found.payers import Payers
 from hearth_yield.exchange.found.reading import Around, FoundFile, read_found
 from tests.conftest import sample
 
 from .files import PAYERS, workbook
 
-AROUND = Around(payers=Payers(PAYERS), today=date(2026, 6, 30))
+AROUND = Around(payers=Payers(PAYERS), accounts=Accounts(today=date(2026, 6, 30)))
 NAMES = {
     "revenue": ("Revenue", "Net sales", "Umsatzerlöse", "Chiffre d'affaires", "Omzet", "Ricavi"),
     "net_income": ("Net income", "Jahresüberschuss", "Résultat net", "Utile netto"),

@@ -1,10 +1,12 @@
 """What a file counts in and what its amounts are for: told, asked, never mixed in silence."""
 
+from dataclasses import replace
 from datetime import date
 
 import pytest
 
 from hearth_yield.exchange.checks import NothingStored
+from hearth_yield.exchange.found.owned.accounts import Accounts
 from hearth_yield.exchange.found.payers import Payers
 from hearth_yield.exchange.found.reading import (
     Around,
@@ -82,7 +84,7 @@ def test_a_currency_that_is_not_the_payers_is_asked(above: str) -> None:
 
 
 def test_the_currency_in_which_a_payer_reported_so_far_is_its_own() -> None:
-    around = Around(payers=Payers(PAYERS, lambda _: "USD"), today=date(2026, 6, 30))
+    around = replace(EMPTY, payers=Payers(PAYERS, lambda _: "USD"))
     for above, asks in (("USD million", False), ("EUR million", True), ("Consolidated", False)):
         file = AsFound(name="PNL.xlsx", book={"S": [[f"{above}, in millions"], *WIDE]}, facts={})
         (found,) = read_found([(file.name, file.raw)], around, {})
@@ -292,7 +294,7 @@ def test_lists_of_several_payers_beneath_each_other() -> None:
     assert [q.guess for q in asked] == ["Alder Mills", "Birch Works"]
 
 
-EMPTY = Around(payers=Payers(()), today=date(2026, 6, 30))
+EMPTY = Around(payers=Payers(()), accounts=Accounts(today=date(2026, 6, 30)))
 NEW = {"strangers": "new", "country": "Sundrey Isles", "payer_kind": "company", "currency": "TLL"}
 
 

@@ -4302,9 +4302,9 @@ export interface components {
         };
         /**
          * FoundSettingOut
-         * @description One thing that decides how a table is read. kind: a payer, one of several, a text or a
-         *     number of days. answer: null is open. asked: the file does not say it itself. guess: a text to
-         *     begin from.
+         * @description One thing that decides how a table is read. kind: a payer, an account (one that is there, or
+         *     a new one by its name), one of several, a text or a number of days. answer: null is open.
+         *     asked: the file does not say it itself. guess: a text to begin from.
          */
         FoundSettingOut: {
             /** Answer */
@@ -4321,7 +4321,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "payer" | "choice" | "text" | "days";
+            kind: "payer" | "account" | "choice" | "text" | "days";
             /** Name */
             name: string;
             /** Options */

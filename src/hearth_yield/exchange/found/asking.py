@@ -54,13 +54,14 @@ class Asking:
         default: str | None = None,
         whole: bool = True,
         guess: str = "",
+        free: bool = False,
     ) -> str | None:
         """says: what the sheet itself does; default: what it is taken for where nobody does.
-        whole: it is asked once for the file."""
+        whole: it is asked once for the file. free: something else than the options may be said."""
         own = self.told.own(self.found.id, name)
         values = {v for v, _ in options}
         kept = self.told.any(name) if whole else self.told.kept.get(name)
-        said = [v for v in (own, says, kept, default) if v and (not values or v in values)]
+        said = [v for v in (own, says, kept, default) if v and (free or not values or v in values)]
         answer = said[0] if said else None
         id = name if whole and answer is None else f"{self.found.id}.{name}"
         self.found.settings.append(

@@ -4,7 +4,6 @@ import. What was turned, assumed or left out is said."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import date
 
 from hearth_yield.core.facts.isin import is_isin
 from hearth_yield.exchange.cells import Cell as Told
@@ -15,6 +14,8 @@ from .lists import dividends, estimates, payer_list, prices, series, wide_prices
 from .made import Made
 from .months import grid_of
 from .numbers import PENCE_OF, is_small
+from .owned.accounts import Accounts
+from .owned.entries import entries
 from .payers import Known, Payers
 from .settings import Answers
 from .statements import statements
@@ -23,11 +24,11 @@ from .units import HUNDREDTH, NAMES
 
 
 def convert(
-    found: Found, payers: Payers, today: date, paid: frozenset[int], answers: Answers
+    found: Found, payers: Payers, accounts: Accounts, paid: frozenset[int], answers: Answers
 ) -> Made:
     """What a table gives, once nothing is left to ask of it. paid: the years for which payments of
     its payer are stored already."""
-    made = Made(found.spelling)
+    made, today = Made(found.spelling), accounts.today
     payers = payers.joined(found.new)
     for who in {p.key: p for p in found.new.values()}.values():
         made.add("payers", _new_payer(found, who), f"“{who.name}”")
@@ -48,6 +49,8 @@ def convert(
             estimates(found, made, payers, today)
         case "payers":
             payer_list(found, made, payers, today)
+        case "entries":
+            entries(found, made, accounts)
     _left(found, made)
     if made.untold:
         made.left_out.append(f"and {made.untold:,} more rows like these")
@@ -130,7 +133,8 @@ def _left(found: Found, made: Made) -> None:
         made.left_out.append(f"not understood: {words}{more}")
     if "adjusted_close" in taken and "close" in taken:
         made.left_out.append("adjusted closes")
-    _gave_nothing(found, made)
+    if found.kind != "entries":
+        _gave_nothing(found, made)
     whole = next((x.heading for x in found.lines if is_all_debt(x)), "")
     if whole and made.counts:
         made.notes.append(f"“{whole}” is taken as long-term debt, all of it")

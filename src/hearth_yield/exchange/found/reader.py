@@ -20,7 +20,7 @@ from itertools import chain, islice
 from math import isfinite
 from typing import TYPE_CHECKING, Any, NoReturn
 
-from . import encodings
+from . import encodings, ofx
 
 if TYPE_CHECKING:  # what most files need not is imported where it is needed
     import zipfile
@@ -35,10 +35,6 @@ MAX_TEXTS = 32_000_000
 MAX_MEMBERS = 100
 CHUNK = 20_000
 """Cells in a frame, about."""
-NOT_KEPT = (
-    "which is of what you own: nothing of it is read as it is; paste its rows under Holdings, "
-    "Entries"
-)
 OLD_WORKBOOK = b"\xd0\xcf\x11\xe0"
 TEXTS = {str}
 PARTED = "\x1f"
@@ -198,6 +194,8 @@ def read(raw: bytes, name: str, encoding: str, out: Writer, *, inside: bool = Fa
     if raw[:4] == OLD_WORKBOOK:
         return _workbook(raw, out)
     text = _text(raw, encoding, out)
+    if ofx.is_ofx(text):
+        return _statement(text, out)
     if _is_page(text):
         return _page(text, out)
     return out.sheet(_last(name).rsplit(".", 1)[0] or name, separated(text))
@@ -276,10 +274,22 @@ def _text(raw: bytes, encoding: str, out: Writer) -> str:
         out.frame("text", found.encoding, found.sure, list(found.choices))
     if "\0" in found.text:
         raise Refused("it is neither a text nor a workbook")
-    head = found.text[:2000].lstrip().upper()
-    if head.startswith("OFXHEADER") or "<OFX>" in head or head.startswith("!TYPE:"):
-        raise Refused(f"it is a statement of an account (OFX, QIF), {NOT_KEPT}")
+    if found.text[:200].lstrip().upper().startswith("!TYPE:"):
+        raise Refused("it is a statement in QIF, which is not read; save it as OFX or CSV")
     return found.text
+
+
+def _statement(text: str, out: Writer) -> None:
+    """The transactions and positions of accounts."""
+    found = ofx.statement_of(text)
+    if not found.transactions and not found.positions:
+        raise Refused("it is a statement in OFX without a transaction or a position")
+    for words in found.left[:MAX_MEMBERS]:
+        out.frame("left", words)
+    if found.transactions:
+        out.sheet("Transactions", [ofx.HEAD, *found.transactions])
+    if found.positions:
+        out.sheet("Positions", [ofx.POSITIONS_HEAD, *found.positions])
 
 
 def _is_page(text: str) -> bool:

@@ -18,6 +18,8 @@ from .encodings import NAMES
 from .headings import plain
 from .made import InSheet, Made, in_file
 from .own import own_table
+from .owned.accounts import Accounts
+from .owned.positions import POSITIONS, settle_positions
 from .patience import within
 from .payers import Payers
 from .profiles import Profile, ProfileTable
@@ -28,7 +30,17 @@ from .understand import understand
 
 EACH_TIME = ("payer", "encoding", "other_currency", "twins", "strangers")
 """What is asked of each file anew, as the answer rests on whose facts are in it."""
-ORDER = ("payers", "payer_notes", "statements", "dividends", "prices", "estimates", "series")
+ORDER = (
+    "payers",
+    "accounts",
+    "entries",
+    "payer_notes",
+    "statements",
+    "dividends",
+    "prices",
+    "estimates",
+    "series",
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,7 +63,7 @@ class Around:
     """What files are read among. paid_years: of one payer, the years whose payments are stored."""
 
     payers: Payers
-    today: date
+    accounts: Accounts
     profiles: Sequence[Profile] = ()
     paid_years: Callable[[str], frozenset[int]] = lambda _: frozenset()
     progress: Progress = unwatched
@@ -75,16 +87,15 @@ def _read(n: int, name: str, raw: bytes, around: Around, told: Mapping[str, str]
     own = {s.name: m for s in held.sheets if not s.hidden and (m := own_table(s))}
     others = [s for s in held.sheets if s.name not in own]
     around.progress("understanding sheets", 0, len(others))
-    tables, aside = understand(others, around.payers, answers, around.profiles)
+    tables = understand(others, around.payers, around.accounts, answers, around.profiles)
     if not tables and not own:
         names = ", ".join(s.name for s in held.sheets[:5])
         none = f"no table of statements, dividends, prices, payers or an index is in it ({names})"
-        other = "; ".join(what for _, what in aside)
-        return FoundFile(name=name, unreadable=other or none)
+        return FoundFile(name=name, unreadable=none)
     if held.choices and tables:
         tables[0].settings.insert(0, _encoding(held))
     made = _made_of(tables, around, answers)
-    left = _left_out(held, {t.sheet.name for t in tables} | set(own), aside)
+    left = _left_out(held, {t.sheet.name for t in tables} | set(own))
     return FoundFile(name=name, tables=tables, made=made, own=own, left_out=left, answers=answers)
 
 
@@ -95,9 +106,8 @@ def _answers(n: int, told: Mapping[str, str]) -> Answers:
     return Answers(whole | own)
 
 
-def _left_out(held: FileRead, read: set[str], aside: Sequence[tuple[str, str]]) -> list[str]:
-    """What of a file is in no table. read: names of sheets; aside: those of something else."""
-    read |= {name for name, _ in aside}
+def _left_out(held: FileRead, read: set[str]) -> list[str]:
+    """What of a file is in no table. read: names of sheets."""
     return [
         *(
             f"the hidden sheet “{s.name}”"
@@ -106,7 +116,6 @@ def _left_out(held: FileRead, read: set[str], aside: Sequence[tuple[str, str]]) 
             for s in held.sheets
             if s.name not in read
         ),
-        *(f"in “{name}” {what}" for name, what in aside),
         *held.left,
     ]
 
@@ -136,7 +145,7 @@ def _made_of(tables: Sequence[Found], around: Around, told: Answers) -> dict[str
             paid: frozenset[int] = frozenset()
             if table.payer and table.kind in ("statements", "yearly_dividends"):
                 paid = around.paid_years(table.payer)
-            made[table.id] = convert(table, around.payers, around.today, paid, told)
+            made[table.id] = convert(table, around.payers, around.accounts, paid, told)
     return made
 
 
@@ -179,8 +188,25 @@ def made_tables(
                 for name, table in of_sheet.tables.items():
                     into = whole.setdefault(name, MadeTable(name))
                     into.take(table.rows, in_file(where, table.origins))
+        settle_positions(whole["entries"], whole.pop(POSITIONS, MadeTable(POSITIONS)))
         whole["payers"] = _each_once(whole["payers"])
+        whole["accounts"] = _accounts_once(whole["accounts"])
     return [table for table in whole.values() if table.rows]
+
+
+def _accounts_once(made: MadeTable) -> MadeTable:
+    """An account that several tables name, once: its dividends are entered from the earliest day
+    that any of them says."""
+    rows: dict[str, tuple[int, dict[str, Cell]]] = {}
+    for n, row in enumerate(made.rows):
+        name = str(row["name"]).casefold()
+        first, before = rows.setdefault(name, (n, dict(row)))
+        days = [d for r in (before, row) if isinstance(d := r.get("entered_from"), date)]
+        rows[name] = (first, before | {"entered_from": min(days, default=None)})
+    once = MadeTable(made.name)
+    for n, row in rows.values():
+        once.add(row, *made.origin_of(n))
+    return once
 
 
 def _each_once(made: MadeTable) -> MadeTable:

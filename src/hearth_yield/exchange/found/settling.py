@@ -24,8 +24,12 @@ from .dates import (
     spans_by_their_distance,
 )
 from .headings import plain
-from .household import owned
 from .numbers import Style, bare, number_of, style_of
+from .owned.accounts import Accounts
+from .owned.forms import form_of
+from .owned.settle import Owning
+from .payers import Payers
+from .settings import Answers
 from .table import Found
 from .tables import periods_of, says_index, with_span
 from .units import currencies_of
@@ -36,7 +40,7 @@ PUBLISHED_AFTER = {"year": 60, "quarter": 45}
 """Days after a period's end on which it is taken to be published where nothing says when; of a
 half-year as of a year."""
 RESTATED = re.compile(r"restated|angepasst|retraité|rideterminat|reexpresad|aangepast|\badj", re.I)
-DAYS = {"day", "ex_date", "pay_date"}
+DAYS = {"day", "ex_date", "pay_date", "pay_day", "settle_day"}
 NUMBERED = {"serial": "days as a spreadsheet counts them", "unix": "seconds since 1970"}
 SERIES = (
     ("price_index", "a price index (not its rate)"),
@@ -54,11 +58,27 @@ def _is_day(text: str, order: Order) -> bool:
     return text.count(".") == 2 and date_of(text, order) is not None
 
 
-class Settling(Counting):
+class Settling(Counting, Owning):
     """Settles one table, thing by thing, in the order in which they rest on each other."""
+
+    def __init__(
+        self,
+        found: Found,
+        payers: Payers,
+        accounts: Accounts,
+        told: Answers,
+        before: Found | None = None,
+    ) -> None:
+        super().__init__(found, payers, told, before)
+        self.accounts = accounts
 
     def all(self) -> None:
         found = self.found
+        if found.kind == "entries":
+            self._decimal()
+            self._dates()
+            self._owned()
+            return
         self._payer()
         self._own_column()
         self._decimal()
@@ -290,14 +310,14 @@ class Settling(Counting):
     def _declared(self) -> None:
         """Of a list of dividends with their tax: what a payer declared, or what somebody got."""
         texts = self.found.sheet.texts(self.found.head)
-        if self.found.kind != "dividends" or not owned(texts):
+        if self.found.kind != "dividends" or form_of(texts) is None:
             return
-        told = self._settle(
+        self._settle(
             "declared",
             "It has a column of tax. What are its amounts?",
-            [("declared", "a share, as declared"), ("received", "what I received: leave it out")],
+            [("declared", "a share, as declared"), ("received", "what I received")],
+            whole=False,
         )
-        self.found.skipped |= told == "received"
 
     def _are_shorter(self, column: int) -> bool:
         """Whether rows of what years paid tell days that are less than a year apart."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date
+from typing import TYPE_CHECKING
 
 from hearth_yield.exchange.exact import product, quotient
 
@@ -17,6 +18,9 @@ from .payers import Known, Payers
 from .settings import Setting
 from .sheets import Cell, Sheet
 from .tables import Kind, Lie
+
+if TYPE_CHECKING:
+    from .owned.whose import Names
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,7 +64,8 @@ class Found:
     added, by the texts that name them. year_at: the column of years
     beside one of months. numbered: by which
     count days are written as numbers. skipped: it is left out
-    as the person said. unknown: nobody has said yet what it is."""
+    as the person said. unknown: nobody has said yet what it is. names: of a list of what a person
+    owns, who is meant by its texts."""
 
     id: str
     sheet: Sheet
@@ -84,6 +89,7 @@ class Found:
     numbered: str = ""
     skipped: bool = False
     unknown: bool = False
+    names: Names | None = None
 
     @property
     def across(self) -> bool:

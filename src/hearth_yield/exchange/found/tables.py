@@ -12,13 +12,20 @@ from hearth_yield.core.facts.statements import STATEMENT_LINES, Span
 
 from .dates import Order, Period, date_of, period_of
 from .headings import meaning, plain
-from .household import may_be_declared, owned
 from .months import grid_of
+from .owned.forms import form_of, is_of_cash, may_be_declared
 from .patience import tick
 from .sheets import Cell, Sheet
 
 Kind = Literal[
-    "statements", "dividends", "prices", "yearly_dividends", "estimates", "series", "payers"
+    "statements",
+    "dividends",
+    "prices",
+    "yearly_dividends",
+    "estimates",
+    "series",
+    "payers",
+    "entries",
 ]
 Lie = Literal["across", "down", "wide", "months"]
 """Periods across, a row each, a column for each payer, or years by months."""
@@ -30,6 +37,7 @@ ESSENTIAL: dict[Kind, tuple[set[str], ...]] = {
     "yearly_dividends": ({"year", "amount"},),
     "series": ({"day", "value"},),
     "payers": ({"symbol", "name"},),
+    "entries": ({"day", "amount"}, {"shares"}),
 }
 """What a list must have to be of a kind, those that say most first."""
 KINDS: tuple[Kind, ...] = tuple(ESSENTIAL)
@@ -50,14 +58,12 @@ _YEAR = re.compile(r"(?:FY|GJ)?\s*'?(\d{4})", re.IGNORECASE)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """A table of a sheet: the row of its headings, and the rows beneath. owned: what it is where it
-    is of what a person owns, and so none of the kinds."""
+    """A table of a sheet: the row of its headings, and the rows beneath."""
 
     kind: Kind
     lie: Lie
     head: int
     rows: range
-    owned: str | None = None
 
 
 def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) -> Iterator[Place]:
@@ -84,10 +90,7 @@ def tables_of(sheet: Sheet, order: Order, names_a_payer: Callable[[str], bool]) 
         end = len(sheet.rows)
         if at + 1 < len(heads):
             end = _last_figures(sheet.rows, head, heads[at + 1][0])
-        what = owned(sheet.texts(head)) if lie == "down" and kind != "statements" else None
-        if kind == "dividends" and may_be_declared(sheet.texts(head)):
-            what = None
-        yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end), owned=what)
+        yield Place(kind=kind, lie=lie, head=head, rows=range(head + 1, end))
 
 
 def _is_said_again(rows: Sequence[Sequence[Cell]], before: tuple[int, Kind, Lie], at: int) -> bool:
@@ -165,8 +168,10 @@ def _head(
     if len(texts) < 2:
         return None
     kind = _list_kind(texts, around)
-    if kind != "statements" and owned(texts) and not may_be_declared(texts):
-        kind = "prices"
+    if kind != "statements" and form_of(texts) and not may_be_declared(texts):
+        kind = "entries"
+    if kind is None and is_of_cash(texts):
+        kind = "entries"
     if kind is not None:
         return (kind, "down")
     first = meaning("prices", texts[0])
@@ -188,7 +193,9 @@ _NOTICKERS = frozenset(
 def _are_tickers(texts: Sequence[str]) -> bool:
     """Whether headings have the form of symbols, and mean nothing else."""
     return len(texts) > 1 and all(
-        TICKER.fullmatch(t) and t not in _NOTICKERS and not any(meaning(k, t) for k in KINDS)
+        TICKER.fullmatch(t)
+        and t not in _NOTICKERS
+        and not any(meaning(k, t) for k in KINDS if k != "entries")
         for t in texts
     )
 
@@ -250,7 +257,7 @@ def _is_series(texts: Sequence[str], around: str) -> bool:
 
 def _list_kind(texts: Sequence[str], around: str) -> Kind | None:
     """Of what kind a list with these headings is. around: what its sheet is called, and says."""
-    for kind in KINDS:
+    for kind in (k for k in KINDS if k != "entries"):
         targets = {m.target for t in texts if (m := meaning(kind, t))}
         if kind == "dividends" and "day" in targets and not _are_dividends(texts):
             continue

@@ -12,6 +12,8 @@ from .dates import Order, order_of
 from .headings import meaning, plain, synonyms
 from .months import is_of_years
 from .numbers import Style
+from .owned.accounts import Accounts
+from .owned.told import SUMMED
 from .patience import tick
 from .payers import Payers
 from .profiles import Profile, kept_for
@@ -24,35 +26,34 @@ from .units import HUNDREDTH, hundredths, own_unit, unit_beside
 
 
 def understand(
-    sheets: Sequence[Sheet], payers: Payers, told: Answers, profiles: Sequence[Profile] = ()
-) -> tuple[list[Found], list[tuple[str, str]]]:
-    """The tables of all sheets that can be read, each with what has still to be answered; and
-    sheets with what is in them that is none of a payer's facts."""
+    sheets: Sequence[Sheet],
+    payers: Payers,
+    accounts: Accounts,
+    told: Answers,
+    profiles: Sequence[Profile] = (),
+) -> list[Found]:
+    """The tables of all sheets that can be read, each with what has still to be answered."""
     found: list[Found] = []
-    aside: list[tuple[str, str]] = []
     for sheet in sheets:
         if sheet.hidden:
             continue
         order = order_of(sheet.distinct(range(len(sheet.rows))))
         before: Found | None = None
         for place in tables_of(sheet, order, lambda text: payers.named(text) is not None):
-            if place.owned:
-                aside.append((sheet.name, place.owned))
-                continue
-            table = _read(sheet, place, order, payers, told, str(len(found)), profiles, before)
+            around = (payers, accounts, told, profiles)
+            table = _read(sheet, place, order, str(len(found)), around, before)
             if table is not None:
                 found.append(table)
                 before = table
-    if not found and not aside:
-        found = _unknown(sheets, payers, told, profiles)
-    return found, aside
+    return found or _unknown(sheets, (payers, accounts, told, profiles))
 
 
-def _unknown(
-    sheets: Sequence[Sheet], payers: Payers, told: Answers, profiles: Sequence[Profile]
-) -> list[Found]:
+_Around = tuple[Payers, Accounts, Answers, Sequence[Profile]]
+
+
+def _unknown(sheets: Sequence[Sheet], around: _Around) -> list[Found]:
     """Of a file in which no table is known again, what the person says of its first sheets."""
-    found = []
+    found, told = [], around[2]
     tables = [
         s for s in sheets if not s.hidden and any(len(s.texts(n)) > 1 for n in range(len(s.rows)))
     ]
@@ -60,22 +61,18 @@ def _unknown(
     for n, sheet in enumerate(shown):
         order = order_of(sheet.distinct(range(len(sheet.rows))))
         place = unknown.place_of(sheet, order, told, str(n))
-        table = _read(sheet, place, order, payers, told, str(n), profiles, None) if place else None
+        table = _read(sheet, place, order, str(n), around, None) if place else None
         found.append(table or unknown.asked(sheet, told, str(n)))
     return found
 
 
 def _read(
-    sheet: Sheet,
-    place: Place,
-    order: Order,
-    payers: Payers,
-    told: Answers,
-    id: str,
-    profiles: Sequence[Profile],
-    before: Found | None,
+    sheet: Sheet, place: Place, order: Order, id: str, around: _Around, before: Found | None
 ) -> Found | None:
+    payers, accounts, told, profiles = around
     kind = next((k for k in KINDS if k == told.own(id, "kind")), place.kind)
+    if kind == "dividends" and told.own(id, "declared") == "received":
+        kind = "entries"
     found = Found(
         id=id,
         sheet=sheet,
@@ -101,7 +98,7 @@ def _read(
     if lacks is not None and said:
         found.settings.append(lacks)
         return found
-    Settling(found, payers, told, before).all()
+    Settling(found, payers, accounts, told, before).all()
     return found
 
 
@@ -129,7 +126,8 @@ def _aim(found: Found, told: Answers) -> None:
             who = meaning("payer", line.heading)
             if who is not None and found.lie == "down" and who.target not in found.columns_of:
                 found.columns_of[who.target] = line.place
-        if target in taken:
+        several = found.kind == "entries" and target in (*SUMMED, "note", "worth")
+        if target in taken and not several:
             target = None
         if target:
             taken.add(target)

@@ -21,6 +21,7 @@ NAMES: dict[Kind | Lie, str] = {
     "estimates": "estimates",
     "series": "a price index or a yield",
     "payers": "a list of payers",
+    "entries": "what I own: trades, dividends received, positions, cash",
 }
 MOST = 3
 """So many sheets of a file are asked about."""

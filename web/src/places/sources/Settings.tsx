@@ -99,12 +99,26 @@ const SHORT: Record<string, string> = {
   declared: "its amounts are",
   numbered: "its days are numbers",
   series_kind: "it tells",
+  account: "account",
+  account_currency: "the account’s currency",
+  section: "its rows are",
+  sides: "its trades are",
+  others: "rows of no known kind",
+  as_of: "held on",
+  price_is: "its price is",
+  amounts: "dividends are told",
+  called: "symbols under other names",
+  dividends: "dividends",
   exchange: "exchange",
   country: "country",
   payer_kind: "kind",
 };
 
-const short = (s: Setting) => SHORT[s.name] ?? s.asks;
+/** "account-4711" and "kind-bonus" are of what stands behind the dash. */
+const short = (s: Setting) => {
+  const [name = "", of = ""] = s.name.split(/-(.*)/s);
+  return of ? `“${of}” is` : (SHORT[name] ?? s.asks);
+};
 
 function inWords(s: Setting): string {
   const name = s.options.find((o) => o.value === s.answer)?.name ?? s.answer ?? "";
@@ -119,6 +133,13 @@ function Change({ setting, onAnswer }: { setting: Setting; onAnswer: (value: str
     return (
       <div className="text-[14px]">
         Payer <Whose made={[]} onAnswer={onAnswer} />
+      </div>
+    );
+  }
+  if (setting.kind === "account") {
+    return (
+      <div className="text-[14px]">
+        {short(setting)} <WhichAccount setting={setting} onAnswer={onAnswer} />
       </div>
     );
   }
@@ -162,7 +183,7 @@ interface AskProps {
 /** One question, answered by a click or a short text. */
 function Ask({ setting, made, onAnswer, onPayer }: AskProps) {
   const [text, setText] = useState(setting.guess);
-  const currency = setting.name === "currency";
+  const currency = setting.name.endsWith("currency");
   const fits = currency ? /^[A-Za-z]{3}$/.test(text.trim()) : text.trim() !== "";
   return (
     <fieldset className="mt-2 rounded-md bg-sunk px-3 py-2">
@@ -204,10 +225,55 @@ function Ask({ setting, made, onAnswer, onPayer }: AskProps) {
           </button>
         </form>
       )}
+      {setting.kind === "account" && <WhichAccount setting={setting} onAnswer={onAnswer} />}
       {setting.kind === "payer" && (
         <Whose guess={setting.guess} made={made} onAnswer={onAnswer} onPayer={onPayer} />
       )}
     </fieldset>
+  );
+}
+
+interface AccountProps {
+  setting: Setting;
+  onAnswer: (value: string) => void;
+}
+
+/** An account that is there, or a new one by its name. */
+function WhichAccount({ setting, onAnswer }: AccountProps) {
+  const [name, setName] = useState(setting.guess);
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      {setting.options.map((o) => (
+        <button
+          key={o.value}
+          type="button"
+          className="button"
+          aria-pressed={o.value === setting.answer}
+          onClick={() => onAnswer(o.value)}
+        >
+          {o.name}
+        </button>
+      ))}
+      <form
+        className="flex flex-wrap items-center gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (name.trim()) onAnswer(name.trim());
+        }}
+      >
+        {setting.options.length > 0 && <span>or a new one</span>}
+        <input
+          className="field w-[200px]"
+          aria-label="Name of a new account"
+          maxLength={60}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+        <button type="submit" className="button" disabled={!name.trim()}>
+          Make this account
+        </button>
+      </form>
+    </div>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "@/api/client";
-import { number, upperFirst } from "@/format/format";
+import { number, upperFirst, withDates } from "@/format/format";
 import { lineName } from "@/ui/grid/grid";
 import { Settings } from "./Settings";
 
@@ -75,7 +75,11 @@ interface OneProps {
   onPayer: (id: string, payer: Record<string, string>) => void;
 }
 
-const KINDS: Record<string, string> = { series: "Price index", payers: "Payers" };
+const KINDS: Record<string, string> = {
+  series: "Price index",
+  payers: "Payers",
+  entries: "What you own",
+};
 const kindName = (kind: string) => KINDS[kind] ?? upperFirst(kind.replaceAll("_", " "));
 
 function One({ file, table, made, onAnswer, onPayer }: OneProps) {
@@ -103,7 +107,7 @@ function One({ file, table, made, onAnswer, onPayer }: OneProps) {
           <Settings table={table} made={made} onAnswer={onAnswer} onPayer={onPayer} />
           {table.notes.map((note) => (
             <p key={note} className="mt-1 text-[14px]">
-              {upperFirst(note)}.
+              {upperFirst(withDates(note))}.
             </p>
           ))}
           {table.left_out.length > 0 && (
