@@ -8,8 +8,10 @@ import zipfile
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
+from functools import cache
 
 from hearth_yield.core.errors import NotFound, TooLarge
+from hearth_yield.core.household.entries import PayerKey
 from hearth_yield.exchange.columns import FORMATS, recognise
 from hearth_yield.exchange.found.owned.accounts import Accounts, KnownAccount
 from hearth_yield.exchange.found.payers import Known, Payers
@@ -163,7 +165,13 @@ def known_accounts(database: Database, today: date) -> Accounts:
         for a in stands
         if a.closed_on is None
     ]
-    return Accounts(today=today, known=known, home=home)
+
+    @cache
+    def paid(key: PayerKey) -> Sequence[tuple[date, float]]:
+        with database.read() as connection:
+            return facts.paid_each(connection, *key)
+
+    return Accounts(today=today, known=known, home=home, paid=paid)
 
 
 def known_payers(database: Database, only: str = "") -> Payers:

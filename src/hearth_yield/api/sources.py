@@ -14,6 +14,7 @@ from hearth_yield.actions import back_up as backups
 from hearth_yield.actions import export_facts as exports
 from hearth_yield.actions import import_files as imports
 from hearth_yield.actions import show_held
+from hearth_yield.actions.export_ofx import export_ofx
 from hearth_yield.actions.keep_profile import named
 from hearth_yield.actions.read_found import Settled, understand_files
 from hearth_yield.core.errors import InvalidInput, NotFound, TooLarge
@@ -76,6 +77,21 @@ def export(
     """A Data Package of the facts held, or a workbook with a sheet for each table. payer:
     EXCHANGE/SYMBOL, once for each; none: all. owned: whether accounts and entries are in it."""
     return _package(here, when, payer or (), form, owned)
+
+
+@router.get("/export/statement", response_class=Response)
+def export_statement(here: Here, when: When) -> Response:
+    """All accounts as one statement in OFX 2. The header X-Left-Out says how many entries the
+    standard has no word for."""
+    written = export_ofx(here.database, when.today)
+    return Response(
+        written.raw,
+        media_type="application/x-ofx",
+        headers={
+            "content-disposition": f'attachment; filename="entries-{when.today.isoformat()}.ofx"',
+            "x-left-out": str(written.left),
+        },
+    )
 
 
 @router.post("/export", response_class=Response)

@@ -102,6 +102,19 @@ def named_payers(connection: Connection) -> list[tuple[str, str, str, str, int, 
     return [tuple(row) for row in connection.execute(query)]
 
 
+def paid_each(connection: Connection, exchange: str, symbol: str) -> list[tuple[date, float]]:
+    """Every payment of a payer, by the day it was paid (its ex-date where none is on record), and
+    what it was a share."""
+    p, d = t.payer.c, t.dividend.c
+    query = (
+        select(func.coalesce(d.pay_date, d.ex_date), d.amount)
+        .join(t.payer, p.id == d.payer_id)
+        .where(p.exchange == exchange, p.symbol == symbol)
+        .order_by(d.ex_date)
+    )
+    return [(day, amount) for day, amount in connection.execute(query)]
+
+
 def paid_years(connection: Connection, exchange: str, symbol: str) -> frozenset[int]:
     """Calendar years in which regular dividends of a payer are held, each on its own day."""
     p, d = t.payer.c, t.dividend.c

@@ -21,6 +21,8 @@ from tests.recalculated import converted
 from .files import FILES, AsFound
 from .test_apart import CELL, ods
 from .test_found import AROUND, HELD
+from .test_ofx import NEW, OLD
+from .test_owned import ACCOUNT, CASES
 
 SMALL = [f for f in FILES if len(f.raw) < 50_000]
 HOSTILE = ("=1+1", "1e999", "²", "NaN", "-0", "9" * 40, "\u202e12", "31.02.2025", "((1))", "1,2,3")
@@ -53,6 +55,8 @@ def seeds(office: str) -> Mapping[str, Sequence[tuple[str, bytes]]]:
         "xls": [("x.xls", raw) for raw in made["xls"].values()],
         "html": [("x.html", page(f)) for f in BOOKS],
         "zip": [("all.zip", zipped({f.name: f.raw for f in SMALL[n : n + 3]})) for n in range(6)],
+        "owned": [(c["name"], c["text"].encode()) for c in CASES],
+        "ofx": [("mine.ofx", OLD.encode()), ("mine.ofx", NEW.encode())],
         "own": [(name, raw) for n in ("pennant-lamps", "faulty") for name, raw in example(n)],
     }
 
@@ -82,7 +86,7 @@ def inside(raw: bytes, draw: random.Random) -> bytes:
     return zipped(parts | {name: spoilt(parts[name], draw)})
 
 
-FORMATS = ("csv", "xlsx", "ods", "xls", "html", "zip", "own")
+FORMATS = ("csv", "xlsx", "ods", "xls", "html", "zip", "owned", "ofx", "own")
 
 
 @pytest.fixture(scope="module")
@@ -100,6 +104,7 @@ def test_damage_gives_facts_a_reason_or_a_fault_and_nothing_else(format: str, of
             inside if raw[:2] == b"PK" and draw.random() < 0.7 else spoilt
         )
         told = {f"0.{id}": v for f in FILES if f.name == name for id, v in f.choices.items()}
+        told |= ACCOUNT | {"account-4711": "Harbour", "amounts": "before", "others": "cash"}
         try:
             found = read_found([(name, hurt(raw, draw))], AROUND, told)
             read_files((), HELD, made=made_tables(found))

@@ -129,19 +129,24 @@ def _leave(stack: list[Part], name: str) -> None:
 
 @dataclass(slots=True)
 class Statement:
-    """Sheets of one document. left: what of it is in none."""
+    """Sheets of one document. left: what of it is in none. currency: of all its accounts, where it
+    is one."""
 
     transactions: list[Row]
     positions: list[Row]
     left: list[str]
+    currency: str = ""
 
 
 def statement_of(text: str) -> Statement:
     root = tree_of(text)
     securities = _securities(root)
     made = Statement([], [], [])
-    for statement in root.all(("INVSTMTRS", "STMTRS", "CCSTMTRS")):
+    statements = list(root.all(("INVSTMTRS", "STMTRS", "CCSTMTRS")))
+    for statement in statements:
         _Reader(statement, securities, made).read()
+    codes = {s.values.get("CURDEF", "") for s in statements}
+    made.currency = codes.pop() if len(codes) == 1 else ""
     return made
 
 
@@ -153,7 +158,9 @@ def _securities(root: Part) -> Mapping[str, Security]:
     found = {}
     for info in root.all(("SECINFO",)):
         id = info.get("UNIQUEID")
-        found[id] = (info.get("TICKER"), _code(info), info.get("SECNAME"))
+        ticker = info.get("TICKER")
+        own = bool(ticker) and id.endswith(f"/{ticker}")  # by exchange and symbol, as we write it
+        found[id] = (id if own else ticker, _code(info), info.get("SECNAME"))
     return found
 
 

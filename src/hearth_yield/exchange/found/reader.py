@@ -286,10 +286,11 @@ def _statement(text: str, out: Writer) -> None:
         raise Refused("it is a statement in OFX without a transaction or a position")
     for words in found.left[:MAX_MEMBERS]:
         out.frame("left", words)
+    top = [(f"Currency: {found.currency}",)] if found.currency else []
     if found.transactions:
-        out.sheet("Transactions", [ofx.HEAD, *found.transactions])
+        out.sheet("Transactions", [*top, ofx.HEAD, *found.transactions])
     if found.positions:
-        out.sheet("Positions", [ofx.POSITIONS_HEAD, *found.positions])
+        out.sheet("Positions", [*top, ofx.POSITIONS_HEAD, *found.positions])
 
 
 def _is_page(text: str) -> bool:

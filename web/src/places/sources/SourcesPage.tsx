@@ -110,6 +110,20 @@ function Out() {
               or{" "}
               <Download className="link underline" href="/api/export?owned=only&form=xlsx">
                 a workbook
+              </Download>{" "}
+              or{" "}
+              <Download
+                className="link underline"
+                href="/api/export/statement"
+                note={
+                  <span className="text-muted">
+                    {" "}
+                    for other programs: all but conversions, exchanges of currencies and what
+                    institutions stated
+                  </span>
+                }
+              >
+                an OFX statement
               </Download>
             </>
           )}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -51,11 +51,13 @@ class KnownAccount:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Accounts:
-    """home: the currency of sums, where one is chosen."""
+    """home: the currency of sums, where one is chosen. paid: of a payer, the days of its payments
+    and what each was a share."""
 
     today: date
     known: Sequence[KnownAccount] = ()
     home: str | None = None
+    paid: Callable[[PayerKey], Sequence[tuple[date, float]]] = lambda _: ()
 
     def of(self, name: str) -> KnownAccount | None:
         folded = name.strip().casefold()

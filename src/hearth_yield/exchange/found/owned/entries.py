@@ -21,7 +21,7 @@ from .accounts import Accounts, KnownAccount
 from .forms import Form
 from .joined import comes, with_exchanged, with_moved, with_reinvested, with_tax, without_reversed
 from .positions import POSITIONS
-from .settle import LEAVE, account_of, form_of_found, found_names, only_of
+from .settle import LEAVE, account_of, currency_of, form_of_found, found_names, only_of
 from .signs import direct, near
 from .sums import Sums
 from .told import Reading, Told
@@ -203,7 +203,16 @@ class _Maker:
                         return
         self._put(entry, amount=total)
 
-    def _dividend(self, row: Told, entry: dict[str, Cell]) -> dict[str, Cell]:
+    def _by_the_record(self, account: str) -> bool:
+        """Whether dividends of an account go on being those of the record, as the person said."""
+        known = self._accounts.of(account)
+        left = self._found.answer("dividends") == LEAVE
+        return left and known is not None and known.enters_from is None
+
+    def _dividend(self, row: Told, entry: dict[str, Cell]) -> dict[str, Cell] | None:
+        if self._by_the_record(str(entry["account"])):
+            self._made.leave(f"row {row.n + 1}: a dividend, as those of the record count")
+            return None
         gross, tax = self._sums.gross(row)
         self._put(entry, amount=gross, withheld=tax, fee=abs(row.fee))
         own = self._own(self._account(row))
@@ -220,6 +229,10 @@ class _Maker:
         entry["shares"] = _shares(row)
         if price is not None:
             entry["price"] = price
+        if self._by_the_record(str(entry["account"])):
+            entry["kind"] = "buy"  # its dividend is the record's
+            self._put(entry, amount=spent)
+            return entry
         if row.of is not None:
             gross, tax = self._sums.gross(row.of)
             fee = abs(row.of.fee) + abs(row.fee)
@@ -340,7 +353,7 @@ class _Maker:
     def _own(self, name: str) -> str:
         """The currency of an account."""
         known = self._accounts.of(name)
-        return known.currency if known else self._found.answer("account_currency")
+        return known.currency if known else currency_of(self._found, name)
 
     def _say(self) -> None:
         made, names = self._made, self._names

@@ -7,6 +7,7 @@ import re
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from datetime import date
+from itertools import cycle
 from pathlib import PurePosixPath
 
 from hearth_yield.core.household.entries import EntryKind
@@ -21,14 +22,14 @@ from ..table import Found, text_of
 from ..units import currencies_of, currency_code
 from .accounts import Accounts, account_above
 from .forms import Form, form_with, pays
-from .signs import is_before_tax
+from .signs import is_before_tax, is_before_tax_by_record
 from .told import Reading
 from .whose import Names, Whose, payer_of_rows
 from .words import kind_called
 
 MOST_WORDS = 12
 """So many words that are no known kind are asked about; rows with others are left out."""
-SAMPLE = 400
+SAMPLE = 2000
 MOST_ACCOUNTS = 20
 LEAVE = "leave"
 _DAY = re.compile(
@@ -54,6 +55,15 @@ def only_of(found: Found) -> Whose | None:
 def account_of(found: Found, label: str) -> str:
     """The account that a row is of. label: what it says itself."""
     return found.answer(_account_id(label)) or found.answer("account")
+
+
+def currency_of(found: Found, name: str) -> str:
+    """The currency of a new account."""
+    return found.answer(f"account_currency-{name.casefold()}") or found.answer("account_currency")
+
+
+def _currency_id(name: str, count: int) -> str:
+    return "account_currency" if count == 1 else f"account_currency-{name.casefold()}"
 
 
 def _account_id(label: str) -> str:
@@ -239,36 +249,52 @@ class Owning(Asking):
     def _currencies(self, form: Form, names: Sequence[str]) -> None:
         found = self.found
         known = {p.currency for p in self.payers.known} | {a.currency for a in self.accounts.known}
-        place = found.place_of("currency")
-        codes: Counter[str] = Counter()
-        for cell, times in Counter(
-            found.sheet.column(place, found.rows) if place is not None else ()
-        ).items():
-            if (code := currency_code(cell)) is not None:
-                codes[code[0]] += times
+        codes = self._codes_in_rows()
         around = currencies_of(self.around, known) - {"$"}
         new = [n for n in names if n and self.accounts.of(n) is None]
-        if new:
-            payers = {w.currency for w in self._payers_among() if w.currency}
-            likely = [c for c, _ in codes.most_common(1)] or [*around] or [*payers]
-            says = likely[0] if len(likely) == 1 else self.accounts.home
-            self._settle("account_currency", "Which currency is the account in?", says=says)
+        for name in new:
+            of_payers = {w.currency for w in self._payers_among() if w.currency}
+            own = Counter({c: n for (at, c), n in codes.items() if account_of(found, at) == name})
+            most = {c for c, n in own.items() if 2 * n > own.total()}
+            likely = [around] if len(around) == 1 else [most, of_payers, {self.accounts.home or ""}]
+            says = next((min(some) for some in likely if len(some) == 1), None)
+            asks = (
+                "Which currency is the account in?"
+                if len(new) == 1
+                else f"Which currency is “{name}” in?"
+            )
+            self._settle(_currency_id(name, len(new)), asks, says=says)
         if codes:
             return
         if len(around) == 1:
             self._settle("currency", "In which currency are its amounts?", says=around.pop())
             return
-        own = {a.currency for n in names if (a := self.accounts.of(n)) is not None}
-        own |= {c for c in [found.answer("account_currency")] if c and new}
+        theirs = {a.currency for n in names if (a := self.accounts.of(n)) is not None}
+        theirs |= {c for n in new if (c := currency_of(found, n))}
         payers = {w.currency for w in self._payers_among() if w.currency}
-        if len(own) != 1 or payers <= own:
+        if len(theirs) != 1 or payers <= theirs:
             return
-        (mine,) = own
+        (mine,) = theirs
         if not found.columns_of and found.payer is None and form is Form.MIXED:
             self._settle("currency", "In which currency are its amounts?", says=mine)
             return
         options = [("payer", f"each payer’s own ({', '.join(sorted(payers))})"), (mine, mine)]
         self._settle("currency", "In which currency are its amounts?", options, whole=False)
+
+    def _codes_in_rows(self) -> Counter[tuple[str, str]]:
+        """How many rows of each account are told in each currency."""
+        found = self.found
+        places = found.place_of("account"), found.place_of("currency")
+        if places[1] is None:
+            return Counter()
+        codes = found.sheet.column(places[1], found.rows)
+        labels = found.sheet.column(places[0], found.rows) if places[0] is not None else [""]
+        pairs = Counter(zip(cycle(labels) if len(labels) == 1 else labels, codes, strict=False))
+        told: Counter[tuple[str, str]] = Counter()
+        for (label, cell), times in pairs.items():
+            if (code := currency_code(cell)) is not None:
+                told[text_of(label), code[0]] += times
+        return told
 
     def _payers_among(self) -> list[Whose]:
         found = self.found
@@ -283,7 +309,7 @@ class Owning(Asking):
     def _before_tax(self, form: Form) -> None:
         """Whether amounts beside a column of tax are before it."""
         targets = {x.target for x in self.found.lines}
-        taxed = targets & {"tax", "withheld"} and "amount" in targets
+        taxed = targets & {"tax", "withheld"} and bool(targets & {"amount", "money_in"})
         if not taxed or targets & {"gross", "net"} or not self._pays(form):
             return
         rows = Reading(self.found, form, Names(self.payers), None)
@@ -291,6 +317,8 @@ class Owning(Asking):
         if not any(r.kind == "dividend" and r.costs for r in sample):
             return
         before = is_before_tax(sample)
+        if before is None:
+            before = is_before_tax_by_record(sample, self.accounts.paid)
         self._settle(
             "amounts",
             "Are its dividends before the tax beside them, or after?",

@@ -4,15 +4,19 @@ list as a whole says of it."""
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from datetime import date, timedelta
 from decimal import Decimal
 from itertools import pairwise
 from typing import Literal
+
+from hearth_yield.core.household.entries import PayerKey
 
 from .told import Told
 
 OUT = frozenset(("buy", "fee", "tax", "withdrawal"))
 IN = frozenset(("sell", "dividend", "deposit", "return_of_capital"))
+BRINGING = frozenset(("buy", "opening", "reinvestment", "transfer", "sell"))
 TELLING = (OUT | IN) - {"tax"}
 """Kinds that say how a list is written: a tax may be one that is given back."""
 CENT = Decimal("0.02")
@@ -138,6 +142,39 @@ def is_before_costs(rows: Sequence[Told], part: Decimal) -> bool | None:
         before = abs(abs(row.amount) - base)
         votes[before < abs(abs(row.amount) - after)] += 1
     return votes[True] > votes[False] if votes else None
+
+
+PAID_WITHIN = (timedelta(days=-40), timedelta(days=10))
+"""A payment of the record may be so long before or after the day on which it is told to come."""
+
+
+def is_before_tax_by_record(
+    rows: Sequence[Told], paid: Callable[[PayerKey], Sequence[tuple[date, float]]]
+) -> bool | None:
+    """The same by the payers' record: what each payment was a share, for the shares that the rows
+    before it brought; None where they say nothing. paid: the payments of a payer, by their days."""
+    held: dict[tuple[str, PayerKey], Decimal] = {}
+    votes: Counter[bool] = Counter()
+    for row in sorted(rows, key=lambda r: (r.day, r.n)):
+        if row.payer is None:
+            continue
+        place = (row.account, row.payer.key)
+        tax, total = abs(row.tax) + abs(row.withheld), row.amount
+        if row.kind == "dividend" and tax and total and held.get(place):
+            near_by = [e for d, e in paid(row.payer.key) if _is_within(d - row.day)]
+            for each in near_by:
+                base = held[place] * Decimal(repr(each))
+                if near(abs(total), base) or near(abs(total), base - tax):
+                    votes[near(abs(total), base)] += 1
+        elif row.shares and row.kind in BRINGING:
+            going = row.kind == "sell" or (row.kind == "transfer" and row.inward is False)
+            held[place] = held.get(place, Decimal(0)) + abs(row.shares) * (-1 if going else 1)
+    return votes[True] > votes[False] if votes else None
+
+
+def _is_within(apart: timedelta) -> bool:
+    first, last = PAID_WITHIN
+    return first <= apart <= last
 
 
 def is_before_tax(rows: Sequence[Told]) -> bool | None:

@@ -265,6 +265,7 @@ class Reading:
         if kind.split(":")[0] in SIGNS:
             sign, _, kind = kind.partition(":")
             told.sign = 1 if sign == "credit" else -1
+            kind = kind or default or ("deposit" if told.sign > 0 else "withdrawal")
         told.kind, told.back, told.inward = kind or default, called.back, called.inward
         return True
 
