@@ -8,13 +8,19 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from hearth_yield.actions.read_found import Understood
+from hearth_yield.core.household.entries import EntryKind
+from hearth_yield.core.household.kinds import KINDS as KINDS_OF_ENTRIES
 from hearth_yield.exchange.faults import Fault
 from hearth_yield.exchange.found.headings import synonyms
 from hearth_yield.exchange.found.made import Made
+from hearth_yield.exchange.found.owned.forms import Form
+from hearth_yield.exchange.found.owned.settle import form_of_found
 from hearth_yield.exchange.found.settings import Setting
 from hearth_yield.exchange.found.sheets import Cell
+from hearth_yield.exchange.found.strangers import COLUMNS
 from hearth_yield.exchange.found.table import Found
 from hearth_yield.exchange.found.tables import KINDS
+from hearth_yield.exchange.found.understand import names_payers
 from hearth_yield.exchange.found.units import FACTOR, NAMES
 
 from . import schemas as s
@@ -93,9 +99,11 @@ def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundT
     rows = table.sheet.rows[first : min(first + SHOWN_ROWS, table.rows.stop)]
     settings = [x for x in table.settings if not (x.open and x.id in asked)]
     asked |= {x.id for x in table.settings if x.open}
+    whose = {place: name for name, place in table.columns_of.items()}
     return s.FoundTableOut(
         id=f"{n}.{table.id}",
         sheet=table.sheet.name,
+        name=_called(table),
         kind="" if table.unknown else table.kind,
         kinds=list(KINDS) if table.lie == "down" else [table.kind],
         lie=table.lie,
@@ -105,13 +113,16 @@ def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundT
         skipped=table.skipped,
         lines=[
             s.FoundLineOut(
-                id=f"{n}.{table.id}.line.{x.place}", heading=x.heading, target=x.target, sure=x.sure
+                id=f"{n}.{table.id}.line.{x.place}",
+                heading=x.heading,
+                target=x.target or whose.get(x.place),
+                sure=x.sure,
             )
             for x in table.lines
         ],
         targets=[]
         if table.unknown or table.lie in ("wide", "months")
-        else sorted(set(synonyms()[table.kind].values())),
+        else sorted({*synonyms()[table.kind].values(), *(COLUMNS if names_payers(table) else ())}),
         periods=[
             f"{label} → {p.span.value} to {p.end.isoformat()}" for _, label, p in table.periods
         ],
@@ -122,6 +133,25 @@ def _table(n: int, table: Found, made: Made | None, asked: set[str]) -> s.FoundT
         cells=[["" if c is None else _shown(c) for c in r[:SHOWN_COLUMNS]] for r in rows],
         first_row=first + 1,
     )
+
+
+def _called(table: Found) -> str:
+    """What a table of entries is of, by its section or its form."""
+    if table.kind != "entries":
+        return ""
+    told = table.answer("section")
+    section = KINDS_OF_ENTRIES[EntryKind(told)] if told else None
+    if section is not None:
+        return section.name
+    return NAMES_OF_FORMS[form_of_found(table)]
+
+
+NAMES_OF_FORMS = {
+    Form.POSITIONS: "Positions",
+    Form.DIVIDENDS: "Dividends received",
+    Form.TRADES: "Trades",
+    Form.MIXED: "What you own",
+}
 
 
 def _shown(cell: Cell) -> str:

@@ -157,12 +157,14 @@ class FoundLineOut:
 
 @wire
 class FoundTableOut:
-    """One table of a sheet as it was understood. kinds: what it may be taken for, and targets what
+    """One table of a sheet as it was understood. name: what it is of, where its kind does not say.
+    kinds: what it may be taken for, and targets what
     a line may; profile: by which it was read; rows: how many it gives, by table; cells: its first
     ones as they stand, from `first_row` of the sheet."""
 
     id: str
     sheet: str
+    name: str
     kind: str
     kinds: list[str]
     lie: Literal["across", "down", "wide", "months"]

@@ -20,6 +20,7 @@ from .profiles import Profile, kept_for
 from .settings import Answers
 from .settling import Settling
 from .sheets import Sheet
+from .strangers import COLUMNS
 from .table import TOTAL_DEBT, Found, Line
 from .tables import KINDS, Place, label_of, periods_of, tables_of
 from .units import HUNDREDTH, hundredths, own_unit, unit_beside
@@ -120,11 +121,17 @@ def _aim(found: Found, told: Answers) -> None:
     taken: set[str] = set()
     for n, line in enumerate(found.lines):
         tick()
+        if (whose := _whose_said(found, line, told)) is not None:
+            found.columns_of[whose] = line.place
+            found.lines[n] = replace(line, target=None)
+            continue
         target, sure = _target(found, line, told)
         target = None if found.lie == "months" else target
         if target is None and found.lie != "across" and found.kind != "payers":
             who = meaning("payer", line.heading)
-            if who is not None and found.lie == "down" and who.target not in found.columns_of:
+            said = told.own(found.id, f"line.{line.place}")
+            free = who is not None and who.target not in found.columns_of and said is None
+            if who is not None and found.lie == "down" and free:
                 found.columns_of[who.target] = line.place
         several = found.kind == "entries" and target in (*SUMMED, "note", "worth")
         if target in taken and not several:
@@ -169,6 +176,17 @@ def _all_debt(found: Found, taken: set[str]) -> None:
         if line.target is None and plain(line.heading) in TOTAL_DEBT:
             found.lines[n] = replace(line, target="long_term_debt")
             return
+
+
+def _whose_said(found: Found, line: Line, told: Answers) -> str | None:
+    """That a heading of a list names the payer of each row, as the person said; by what."""
+    said = told.own(found.id, f"line.{line.place}") or told.kept.get(f"line.{plain(line.heading)}")
+    return said if said in COLUMNS and names_payers(found) else None
+
+
+def names_payers(found: Found) -> bool:
+    """Whether columns of a list may name the payer row by row."""
+    return found.lie == "down" and found.kind not in ("payers", "series")
 
 
 def _target(found: Found, line: Line, told: Answers) -> tuple[str | None, bool]:

@@ -87,7 +87,7 @@ function One({ file, table, made, onAnswer, onPayer }: OneProps) {
   return (
     <div className={`mt-3 rounded-lg border border-line p-4 ${table.skipped ? "" : "bg-raised"}`}>
       <h2 className="flex flex-wrap items-baseline gap-x-2 text-[17px]">
-        {table.kind ? kindName(table.kind) : "A table"}{" "}
+        {table.name || (table.kind ? kindName(table.kind) : "A table")}{" "}
         <span className="text-muted">in {where(file, table)}</span>
         <button
           type="button"
@@ -158,7 +158,8 @@ function told(table: Table): string {
 
 const rowsOf = (table: string, n: number) => {
   const name = table.replaceAll("_", " ");
-  return n === 1 && name !== "series" ? name.replace(/s$/, "") : name;
+  if (n !== 1 || name === "series") return name;
+  return name.endsWith("ies") ? name.replace(/ies$/, "y") : name.replace(/s$/, "");
 };
 
 function Cells({ table }: { table: Table }) {

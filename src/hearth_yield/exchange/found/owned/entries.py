@@ -381,11 +381,14 @@ class _Maker:
         days: list[date] = []
         for table in ("entries", POSITIONS):
             rows = self._made.tables[table].rows if table in self._made.tables else Rows(())
-            counts.update(map(str, column_of(rows, "kind")))
+            kinds_of = column_of(rows, "kind")
+            counts.update(map(str, kinds_of) if table == "entries" else ["position"] * len(rows))
             days += [d for d in column_of(rows, "day") if isinstance(d, date)]
         if not days:
             return
         kinds = [_counted(counts[k], kind.name) for k, kind in KINDS.items() if counts.get(k)]
+        if counts["position"]:
+            kinds.append(_counted(counts["position"], "position"))
         first, last = min(days).isoformat(), max(days).isoformat()
         when = f"of {first}" if first == last else f"from {first} to {last}"
         self._made.notes.insert(0, f"{', '.join(kinds)}, {when}")

@@ -263,7 +263,9 @@ class Owning(Asking):
                 if len(new) == 1
                 else f"Which currency is “{name}” in?"
             )
-            self._settle(_currency_id(name, len(new)), asks, says=says)
+            above = currency_of(self.before, name) if self.before else ""
+            id = _currency_id(name, len(new))
+            self._settle(id, asks, says=says, default=above or None)
         if codes:
             return
         if len(around) == 1:
