@@ -97,7 +97,7 @@ def test_a_backup_of_before_limits_could_be_minimums_is_read(
     decisions["rows"][0][state] = "over"
     document["schema"] = "0020"
     document["tables"]["household"] = document["tables"].pop("product_state")
-    for name in ("account", "entry", "former_entry"):
+    for name in ("account", "entry", "former_entry", "entered_since", "explained_payment"):
         del document["tables"][name]
     for table, gone in (("payer", "isin"), ("household", "ledger"), ("household", "home")):
         held = document["tables"][table]

@@ -26,6 +26,7 @@ from hearth_yield.core.review import computing
 from hearth_yield.faults_log import note_if_ours
 from hearth_yield.store import payer_files
 from hearth_yield.store.database import Edition
+from hearth_yield.store.explained import Payment, explained
 
 from .read_holdings import Ground, Holdings, kept_ground, kept_walk, light_file, read_holdings
 from .review_cache import ReviewCache
@@ -37,8 +38,9 @@ LOOKED_BACK = timedelta(days=400)
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Income:
     """paying: what each payer that is or was held pays. dues: what went ex by the day and comes in
-    the past 400 days or later. came: what came in the year before, by day, at home. prices: how
-    the home price index moved since. kept: what tax leaves of a dividend in a place."""
+    the past 400 days or later; explained: why one did not come as due, as the person said. came:
+    what came in the year before, by day, at home. prices: how the home price index moved since.
+    kept: what tax leaves of a dividend in a place."""
 
     day: date
     since: date
@@ -49,6 +51,7 @@ class Income:
     paying: Mapping[PayerKey, Paying]
     ahead: Sequence[Ahead]
     dues: Sequence[Due]
+    explained: Mapping[Payment, str]
     came: Sequence[tuple[date, float]]
     changed: Changed
     prices: Figure
@@ -90,6 +93,8 @@ def income_of(
         key: of for key in ground.followed if (of := _paying(cache, key, as_of, at)) is not None
     }
     accounts = {a.id: a for a in ground.accounts}
+    with cache.database.read() as connection:
+        told = explained(connection)
 
     def kept(place: Place) -> float:
         if not after_tax:
@@ -118,6 +123,7 @@ def income_of(
             as_of,
             as_of - LOOKED_BACK,
         ),
+        explained=told,
         changed=changed(
             book, ground.entries, paying, ground.known, ground.at_home, kept, since, as_of
         ),

@@ -95,7 +95,7 @@ def check_house_rules(rules: HouseRules) -> None:
     )
     _at_most("too many exceptions", "exemptions", len(rules.exemptions))
     for asked, of in rules.signals.items():
-        if asked not in KINDS or of not in set(Whose):
+        if asked not in KINDS or of not in KINDS[asked].of:
             raise InvalidInput(
                 "there is no such kind of signal, or of whom it could be asked",
                 field="signals",

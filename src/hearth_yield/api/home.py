@@ -7,7 +7,7 @@ from importlib.metadata import version
 from fastapi import APIRouter
 
 from hearth_yield.actions import show_held
-from hearth_yield.actions.make_signals import unseen_signals
+from hearth_yield.actions.holding_signals import unseen_in_all
 from hearth_yield.core.errors import NotFound
 
 from . import schemas as s
@@ -26,7 +26,7 @@ def status(here: Here, when: When) -> s.StatusOut:
         newest_price=held.newest_price,
         payers=held.payers,
         feed=here.feed is not None,
-        unseen=unseen_signals(here.database, when.as_of),
+        unseen=unseen_in_all(here.cache, when.as_of, when.edition),
         version=version("hearth-yield"),
     )
 

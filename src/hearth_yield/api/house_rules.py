@@ -41,7 +41,7 @@ class LimitIO(BaseModel):
     required: bool
 
 
-WhoseName = Literal["nobody", "followed", "all"]
+WhoseName = Literal["nobody", "followed", "held", "all"]
 
 
 class ExemptionIO(BaseModel):
@@ -113,13 +113,12 @@ class TestedOut:
 
 @wire
 class SignalKindOut:
-    """A kind of signal. of_a_wait: it can only be of payers that are followed; default: of whom the
-    house asks for it."""
+    """A kind of signal. of: of whom it may be asked for; default: of whom the house asks for it."""
 
     id: str
     name: str
     means: str
-    of_a_wait: bool
+    of: list[WhoseName]
     default: WhoseName
 
 
@@ -211,7 +210,8 @@ def house_rules(here: Here, when: When) -> HouseRulesOut:
             if m.test is not None
         ],
         signal_kinds=[
-            fill(SignalKindOut, spec, default=spec.whose.value) for spec in KINDS.values()
+            fill(SignalKindOut, spec, of=[w.value for w in spec.of], default=spec.whose.value)
+            for spec in KINDS.values()
         ],
         sectors=sorted(in_use["sector"]),
         countries=sorted({*in_use["country"], *standing.withheld}),

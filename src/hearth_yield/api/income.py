@@ -7,7 +7,9 @@ from datetime import date
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
 
+from hearth_yield.actions.explain_payment import explain_payment
 from hearth_yield.actions.read_income import Income, figures_of_income, read_income
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.household.amounts import SHARE, minor_digits
@@ -98,7 +100,7 @@ class IncomeEventOut:
 class DueOut:
     """What was due in a place, in its currency, against what came; came_in: the currency of what
     came. last: after it, it is missing. withheld_part: of the gross; apart: how much more came than
-    was due, in the same currency."""
+    was due, in the same currency. why: what the person said of it."""
 
     exchange: str
     symbol: str
@@ -121,6 +123,7 @@ class DueOut:
     entries: list[int]
     answer: AnswerName
     on_record: bool
+    why: str | None
 
 
 @wire
@@ -205,6 +208,22 @@ def income(
     )
 
 
+class ExplainIn(BaseModel):
+    """Why a payment did not come as due; empty words take it back."""
+
+    account: int
+    exchange: Annotated[str, Field(max_length=200)]
+    symbol: Annotated[str, Field(max_length=200)]
+    ex_date: date
+    words: Annotated[str, Field(max_length=1000)]
+
+
+@router.put("/holdings/due", status_code=204)
+def explain(here: Here, asked: ExplainIn) -> None:
+    payment = ((asked.account, (asked.exchange, asked.symbol)), asked.ex_date)
+    explain_payment(here.database, payment, asked.words, at=here.now())
+
+
 def income_figure(here: Here, when: When, key: str) -> Figure | None:
     """One of the income's figures as it was asked for, with its working."""
     named = ASKED.fullmatch(key)
@@ -257,4 +276,5 @@ def _due(found: Income, d: Due) -> DueOut:
         apart=None if apart is None else apart / unit,
         came=None if d.came is None else d.came / float(10 ** minor_digits(d.came_in)),
         entries=list(d.entries),
+        why=None if d.ex_date is None else found.explained.get((d.place, d.ex_date)),
     )

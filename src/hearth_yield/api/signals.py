@@ -8,13 +8,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
-from hearth_yield.actions.make_signals import (
-    KeptSignal,
-    mark_signals,
-    newest_signals,
-    pending_signals,
-)
-from hearth_yield.core.signals.signal import Said, Value
+from hearth_yield.actions.holding_signals import newest_signals
+from hearth_yield.actions.make_signals import KeptSignal, mark_signals, pending_signals
+from hearth_yield.core.signals.signal import Said, Value, Whose
 
 from .answer import wire
 from .context import Here, When
@@ -30,7 +26,7 @@ Short = Annotated[str, Field(max_length=200)]
 @wire
 class SignalOut:
     """asks: for something to be done. day: from which it could be known; stage: where its grounds
-    are, as of that day."""
+    are, as of that day; of_income: they are under Holdings."""
 
     exchange: str
     symbol: str
@@ -41,6 +37,7 @@ class SignalOut:
     event: str
     day: date
     stage: StageName
+    of_income: bool
     said: list[PartOut]
     seen: bool
 
@@ -72,7 +69,7 @@ def signals(
     here: Here, when: When, unseen: bool = False, limit: Annotated[int, Query(ge=1, le=MOST)] = MOST
 ) -> SignalsOut:
     """The newest that could be known on the day, as far as they are made."""
-    found = newest_signals(here.database, when.as_of, unseen=unseen, limit=limit)
+    found = newest_signals(here.cache, when.as_of, when.edition, unseen=unseen, limit=limit)
     rules = here.cache.house_rules(when.edition)
     pending = pending_signals(here.database, rules, when.today)
     return SignalsOut(signals=[_out(k) for k in found], pending=pending)
@@ -104,6 +101,7 @@ def _out(kept: KeptSignal) -> SignalOut:
         kind=kind.id,
         title=kind.name,
         asks=kind.asks,
+        of_income=kind.whose is Whose.HELD,
         said=[_said(part) for part in (begun, *rest, ".")],
         seen=kept.seen,
     )

@@ -40,6 +40,8 @@ class KeptSignal:
     seen: bool
 
 
+Event = tuple[str, str, str, str]
+"""Exchange, symbol, kind, event."""
 _REVISION = func.coalesce(payer_change.c.revision, 0)
 
 
@@ -176,6 +178,13 @@ def newest(
     ]
 
 
+def seen_of(connection: Connection, kinds: Sequence[str]) -> set[Event]:
+    """The events of some kinds that were seen."""
+    k = seen_signal.c
+    query = select(k.exchange, k.symbol, k.kind, k.event).where(k.kind.in_(kinds))
+    return {(x, s, kind, event) for x, s, kind, event in connection.execute(query)}
+
+
 def unseen(connection: Connection, until: date) -> int:
     """How many are kept that were not seen."""
     k = seen_signal.c
@@ -195,10 +204,6 @@ def unseen(connection: Connection, until: date) -> int:
         .where(signal.c.day <= until, ~seen)
     )
     return int(connection.scalar(query) or 0)
-
-
-Event = tuple[str, str, str, str]
-"""Exchange, symbol, kind, event."""
 
 
 def mark(connection: Connection, events: Sequence[Event], at: str | None) -> None:

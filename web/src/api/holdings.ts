@@ -145,6 +145,10 @@ function useLedger<Said, Told>(mutationFn: (said: Said) => Promise<Told>) {
 
 const at = (id: number) => ({ params: { path: { id } } });
 
+/** Says why a payment did not come as due; empty words take it back. */
+export const useExplain = () =>
+  useLedger((body: Schemas["ExplainIn"]) => answer(client.PUT("/api/holdings/due", { body })));
+
 /** id: of the entry that is changed; null adds one. */
 export const useKeepEntry = () =>
   useLedger(async ({ id, body }: { id: number | null; body: EntryIn }) =>

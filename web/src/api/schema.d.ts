@@ -656,6 +656,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/holdings/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Explain */
+        put: operations["explain_api_holdings_due_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/holdings/income": {
         parameters: {
             query?: never;
@@ -3500,7 +3517,7 @@ export interface components {
          * DueOut
          * @description What was due in a place, in its currency, against what came; came_in: the currency of what
          *     came. last: after it, it is missing. withheld_part: of the gross; apart: how much more came than
-         *     was due, in the same currency.
+         *     was due, in the same currency. why: what the person said of it.
          */
         DueOut: {
             /** Account */
@@ -3550,6 +3567,8 @@ export interface components {
             symbol: string;
             /** Told */
             told: boolean;
+            /** Why */
+            why: string | null;
             /** Withheld */
             withheld: number;
             /** Withheld Part */
@@ -4026,6 +4045,25 @@ export interface components {
             growth: components["schemas"]["FigureOut"];
             /** Name */
             name: string;
+        };
+        /**
+         * ExplainIn
+         * @description Why a payment did not come as due; empty words take it back.
+         */
+        ExplainIn: {
+            /** Account */
+            account: number;
+            /**
+             * Ex Date
+             * Format: date
+             */
+            ex_date: string;
+            /** Exchange */
+            exchange: string;
+            /** Symbol */
+            symbol: string;
+            /** Words */
+            words: string;
         };
         /**
          * ExportIn
@@ -6594,7 +6632,7 @@ export interface components {
              * @description of whom each kind is asked for, where not as the house
              */
             signals?: {
-                [key: string]: "nobody" | "followed" | "all";
+                [key: string]: "nobody" | "followed" | "held" | "all";
             };
             /**
              * Withheld
@@ -6775,28 +6813,27 @@ export interface components {
         };
         /**
          * SignalKindOut
-         * @description A kind of signal. of_a_wait: it can only be of payers that are followed; default: of whom the
-         *     house asks for it.
+         * @description A kind of signal. of: of whom it may be asked for; default: of whom the house asks for it.
          */
         SignalKindOut: {
             /**
              * Default
              * @enum {string}
              */
-            default: "nobody" | "followed" | "all";
+            default: "nobody" | "followed" | "held" | "all";
             /** Id */
             id: string;
             /** Means */
             means: string;
             /** Name */
             name: string;
-            /** Of A Wait */
-            of_a_wait: boolean;
+            /** Of */
+            of: ("nobody" | "followed" | "held" | "all")[];
         };
         /**
          * SignalOut
          * @description asks: for something to be done. day: from which it could be known; stage: where its grounds
-         *     are, as of that day.
+         *     are, as of that day; of_income: they are under Holdings.
          */
         SignalOut: {
             /** Asks */
@@ -6814,6 +6851,8 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
+            /** Of Income */
+            of_income: boolean;
             /** Said */
             said: components["schemas"]["PartOut"][];
             /** Seen */
@@ -12237,6 +12276,118 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HoldingsOut"];
                 };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    explain_api_holdings_due_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExplainIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read */
             400: {

@@ -1,6 +1,7 @@
 import { Fragment } from "react";
 import type { Sentence as Parts } from "@/api/client";
 import { day, withDates } from "@/format/format";
+import { HIDDEN, useHiddenAmounts } from "@/state/amounts";
 import { Fig } from "./Fig";
 
 /** The marks a text begins with. */
@@ -8,7 +9,8 @@ const marks = (text: string | null | undefined) => /^[,.;:)]+/.exec(text ?? "")?
 
 /** A sentence of the core's: words, days and figures that open their working. No line begins with the
  * mark that follows a figure. */
-export function Sentence({ parts }: { parts: Parts }) {
+export function Sentence({ parts, owned = false }: { parts: Parts; owned?: boolean }) {
+  const hidden = useHiddenAmounts() && owned;
   return (
     <>
       {parts.map((part, i) => {
@@ -19,7 +21,7 @@ export function Sentence({ parts }: { parts: Parts }) {
             {part.day && day(part.day)}
             {part.figure && (
               <span className="whitespace-nowrap">
-                <Fig figure={part.figure} size={part.size} spoken />
+                {hidden ? HIDDEN : <Fig figure={part.figure} size={part.size} spoken />}
                 {marks(parts[i + 1]?.text)}
               </span>
             )}

@@ -12,6 +12,7 @@ from ..judging.house_rules import HouseRules
 from ..review import Review, computing, review_of
 from .announced import DIVIDENDS, ESTIMATES, GOES_EX, GUIDED
 from .changed import EXPECTATIONS, GROWN_OLD, LOOKS_DUE, STATES
+from .held import HELD
 from .prices import FAR_FROM_MEAN, REACHED
 from .signal import UNFOLLOWED, Followed, Signal, SignalGround, SignalKind, SignalMaker, Whose
 
@@ -27,7 +28,9 @@ MAKERS: tuple[SignalMaker, ...] = (
     LOOKS_DUE,
     GROWN_OLD,
 )
-KINDS: dict[str, SignalKind] = {kind.id: kind for maker in MAKERS for kind in maker.kinds}
+KINDS: dict[str, SignalKind] = {
+    kind.id: kind for kind in (*HELD, *(kind for maker in MAKERS for kind in maker.kinds))
+}
 """Every kind there is by id, in the order they are told."""
 
 

@@ -18,10 +18,11 @@ from ..review import Review
 
 class Whose(StrEnum):
     """Of whom a kind is asked for: followed are payers with a decision that stands or an entry
-    step."""
+    step, held those that are owned."""
 
     NOBODY = "nobody"
     FOLLOWED = "followed"
+    HELD = "held"
     ALL = "all"
 
 
@@ -37,6 +38,14 @@ class SignalKind:
     whose: Whose = Whose.FOLLOWED
     of_a_wait: bool = False
     asks: bool = False
+
+    @property
+    def of(self) -> tuple[Whose, ...]:
+        """Of whom it may be asked for."""
+        if self.whose is Whose.HELD:
+            return (Whose.NOBODY, Whose.HELD)
+        followed = (Whose.NOBODY, Whose.FOLLOWED)
+        return followed if self.of_a_wait else (*followed, Whose.ALL)
 
 
 @dataclass(frozen=True, slots=True)

@@ -158,7 +158,7 @@ function Told({ income }: { income: Income }) {
 /** Payments that are missing or came short, each with the way to them. */
 function NotCome({ income }: { income: Income }) {
   const [view] = useView();
-  const of = (answer: string) => income.dues.filter((d) => d.answer === answer);
+  const of = (answer: string) => income.dues.filter((d) => d.answer === answer && d.why === null);
   const told = [...of("missing"), ...of("short")];
   if (told.length === 0) return null;
   return (

@@ -1,4 +1,5 @@
-import { useState } from "react";
+import { Link } from "@tanstack/react-router";
+import { type ReactNode, useState } from "react";
 import { type Signal, useSeen, useSignals } from "@/api/signals";
 import { shortDay } from "@/format/format";
 import { useView } from "@/state/view";
@@ -85,6 +86,32 @@ function byPayer(signals: Signal[]): Some[] {
 }
 
 const OF_A_PAYER = 4;
+const ROW = "grid min-h-6 grid-cols-[58px_minmax(0,1fr)] hover:underline";
+
+/** What a signal rests on: the stage of its payer on its day, or the income. */
+function Grounds({
+  signal: s,
+  today,
+  children,
+}: {
+  signal: Signal;
+  today: string;
+  children: ReactNode;
+}) {
+  const as_of = s.day < today ? s.day : undefined;
+  if (s.of_income)
+    return (
+      <Link to="/holdings" search={{ tab: "income" }} className={ROW}>
+        {children}
+      </Link>
+    );
+  const stage = s.stage === "payer" ? undefined : s.stage;
+  return (
+    <ReviewLink payer={s} search={{ as_of, stage }} className={ROW}>
+      {children}
+    </ReviewLink>
+  );
+}
 
 interface GroupProps {
   signals: Some;
@@ -109,20 +136,13 @@ function Group({ signals, today, busy, onSeen }: GroupProps) {
         <ul>
           {shown.map((s) => (
             <li key={`${s.kind}/${s.event}`} className={s.seen ? "text-muted" : ""}>
-              <ReviewLink
-                payer={s}
-                search={{
-                  as_of: s.day < today ? s.day : undefined,
-                  stage: s.stage === "payer" ? undefined : s.stage,
-                }}
-                className="grid min-h-6 grid-cols-[58px_minmax(0,1fr)] hover:underline"
-              >
+              <Grounds signal={s} today={today}>
                 <span className="text-muted">{shortDay(s.day)}</span>
                 <span className={s.asks && !s.seen ? "font-semibold" : ""}>
                   <span className="sr-only">{s.title}: </span>
-                  <Sentence parts={s.said} />
+                  <Sentence parts={s.said} owned={s.of_income} />
                 </span>
-              </ReviewLink>
+              </Grounds>
             </li>
           ))}
         </ul>

@@ -1,8 +1,10 @@
-import type { Account, Due, Income } from "@/api/holdings";
+import { useState } from "react";
+import { type Account, type Due, type Income, useExplain } from "@/api/holdings";
 import { day, monthYear, number, percent } from "@/format/format";
 import { useDraft } from "@/state/drafts";
 import { useView } from "@/state/view";
 import { Amount } from "@/ui/Amount";
+import { ErrorNote } from "@/ui/ErrorNote";
 import { isTyped } from "./EntryForm";
 import { accountName } from "./Positions";
 
@@ -42,17 +44,92 @@ export function Dues({ income, accounts }: { income: Income; accounts: Account[]
 }
 
 function Row({ due, account }: { due: Due; account: string }) {
+  const [saying, setSaying] = useState(false);
+  const told = due.why !== null;
   return (
-    <li className="flex gap-3 border-line border-t py-1.5 text-[14px]">
-      <span className="w-[92px] shrink-0 font-semibold">{ANSWER[due.answer]}</span>
-      <span>
+    <li
+      className={`flex gap-3 border-line border-t py-1.5 text-[14px] ${told ? "text-muted" : ""}`}
+    >
+      <span className={`w-[92px] shrink-0 ${told ? "" : "font-semibold"}`}>
+        {ANSWER[due.answer]}
+      </span>
+      <span className="min-w-0">
         {due.name}
         {account && <span className="text-muted"> in {account}</span>}: <Told due={due} />{" "}
-        <Action due={due} />
+        {told && <>You said: “{due.why}” </>}
+        {!told && <Action due={due} />}
+        {due.ex_date !== null && due.answer !== "to_come" && (
+          <button
+            type="button"
+            className="link ml-2 min-h-6 print:hidden"
+            aria-expanded={saying}
+            aria-label={`${told ? "Change" : "Say why"}: ${due.name}, ${day(due.comes)}`}
+            onClick={() => setSaying(!saying)}
+          >
+            {told ? "Change" : "Say why"}
+          </button>
+        )}
+        {saying && <Why due={due} onDone={() => setSaying(false)} />}
       </span>
     </li>
   );
 }
+
+/** Why it did not come as due, in one's own words; it asks for nothing from then on. */
+function Why({ due, onDone }: { due: Due; onDone: () => void }) {
+  const key = `due/${due.account}/${due.exchange}/${due.symbol}/${due.ex_date}`;
+  const [draft, setDraft] = useDraft<string>(key, isText);
+  const explain = useExplain();
+  const words = draft ?? due.why ?? "";
+  const say = (said: string) =>
+    explain
+      .mutateAsync({
+        account: due.account,
+        exchange: due.exchange,
+        symbol: due.symbol,
+        ex_date: due.ex_date ?? "",
+        words: said,
+      })
+      .then(() => {
+        setDraft(null);
+        onDone();
+      })
+      .catch(() => undefined);
+  return (
+    <form
+      className="mt-1 flex flex-wrap gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        say(words);
+      }}
+    >
+      <input
+        className="field w-[320px] max-w-full"
+        aria-label={`Why it did not come as due: ${due.name}, ${day(due.comes)}`}
+        placeholder="paid in shares, sold before, in dispute with the bank …"
+        maxLength={300}
+        value={words}
+        onChange={(e) => setDraft(e.target.value)}
+      />
+      <button type="submit" className="button" disabled={!words.trim() || explain.isPending}>
+        Keep
+      </button>
+      {due.why !== null && (
+        <button
+          type="button"
+          className="button"
+          disabled={explain.isPending}
+          onClick={() => say("")}
+        >
+          Take it back
+        </button>
+      )}
+      <ErrorNote error={explain.error} />
+    </form>
+  );
+}
+
+const isText = (value: unknown): value is string => typeof value === "string";
 
 const money = (amount: number, currency: string) => (
   <>

@@ -12,6 +12,7 @@ type Whose = RulesHeld["signal_kinds"][number]["default"];
 const WHOSE: { id: Whose; name: string }[] = [
   { id: "nobody", name: "not at all" },
   { id: "followed", name: "of payers I follow" },
+  { id: "held", name: "of what I hold" },
   { id: "all", name: "of all payers" },
 ];
 
@@ -48,7 +49,7 @@ export function SignalRules({ held, rules, onChange }: Props) {
               value={said[kind.id] ?? kind.default}
               onChange={(e) => set(kind, e.target.value as Whose)}
             >
-              {WHOSE.filter((w) => w.id !== "all" || !kind.of_a_wait).map((w) => (
+              {WHOSE.filter((w) => kind.of.includes(w.id)).map((w) => (
                 <option key={w.id} value={w.id}>
                   {w.name}
                 </option>

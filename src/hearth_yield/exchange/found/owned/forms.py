@@ -20,6 +20,8 @@ class Form(StrEnum):
 
 _MONEY = {"amount", "gross", "net"}
 _COSTS = {"cost", "cost_a_share", "worth"}
+_OWN = {"shares", "fee", "tax", "withheld", "net", "gross", "account", "note", "money_in"}
+"""What stands beside dividends that somebody received, and not beside those a payer declared."""
 _DAYS = {"day", "settle_day", "pay_day"}
 
 
@@ -72,7 +74,7 @@ def form_with(t: AbstractSet[str], *, pays: bool) -> Form | None:
     if dated and t & {"tax", "withheld"} and t & {"gross", "net"}:
         return Form.MIXED if "kind" in t else Form.DIVIDENDS
     if dated and "kind" in t and t & _MONEY and (whose or t & {"note", "fee", "account"}):
-        return Form.MIXED
+        return Form.MIXED if not pays or t & _OWN else None
     if "shares" in t and dated and "kind" in t and (whose or t & {"fee", "price"}):
         return Form.MIXED
     return None

@@ -38,9 +38,9 @@ PLACES = Decimal(1).scaleb(-10)
 """Beyond which the digits of a cell's binary number are noise."""
 MOST_PLACES = 10
 _DIGIT = re.compile(r"[\d(+−-]")
-_COUNT = r"(?P<n>\d[\d.,']*\d|\d)"
+_COUNT = r"(?P<n>\d(?:[.,']?\d){0,18})"
 _UNITS = r"(?:x|×|shares?|units?|stk\.?|stück|pcs\.?|titres|azioni|acciones)(?!\w)"
-_AT = r"(?:@|(?<!\w)(?:at|à|zu|a|for|je)(?!\w))\s*(?:[A-Z]{3}\s?|[€£$]\s?)?(?P<p>\d[\d.,']*\d|\d)"
+_AT = r"(?:@|(?<!\w)(?:at|à|zu|a|for|je)(?!\w))\s*(?:[A-Z]{3}\s?|[€£$]\s?)?(?P<p>\d(?:[.,']?\d){0,18})"
 _TRADE = re.compile(rf"(?<![\w.,]){_COUNT}(?!\w)[^@\d]{{0,60}}?{_AT}", re.IGNORECASE)
 _SHARES = re.compile(rf"(?<![\w.,]){_COUNT}\s*{_UNITS}", re.IGNORECASE)
 _FIRST = re.compile(rf"^\D{{0,24}}(?<![\w.,]){_COUNT}(?![\w.,%/])")
