@@ -35,11 +35,11 @@ def test_a_target_reached_is_told_seen_and_does_not_return(page: Page, moving_se
     above = f"{math.ceil(price + 1)}.00"
     decided(moving_server, "TRS", buy_below=above)
     page.goto(moving_server)
-    news = page.get_by_role("region", name="New since you looked")
-    expect(news.get_by_role("link", name="Tallow & Reed Soapworks")).to_be_visible()
-    reached = news.get_by_role("link", name=re.compile("Buy-below price reached: Closed at"))
+    needs = page.get_by_role("region", name="Needs you")
+    expect(needs.get_by_role("link", name="Tallow & Reed Soapworks")).to_be_visible()
+    reached = needs.get_by_role("link", name=re.compile("Buy-below price reached: Closed at"))
     expect(reached).to_contain_text(f"at or under your buy-below price of {above} TLL")
-    news.get_by_role("button", name="Seen: Tallow & Reed Soapworks").click()
+    needs.get_by_role("button", name="Seen: Tallow & Reed Soapworks").click()
     expect(reached).to_have_count(0)
     page.get_by_role("button", name=re.compile("^As of")).click()
     page.get_by_role("button", name="next day").click()
@@ -72,8 +72,8 @@ def test_two_years_on_expectations_are_judged_and_a_cut_is_told(
     expect(page.get_by_role("heading", name="Hearth")).to_be_visible()
     move_on(page, "2028-06-30")
     expect(page.get_by_role("button", name=re.compile("^As of 30 June 2028"))).to_be_visible()
-    news = page.get_by_role("region", name="New since you looked")
-    mine = news.get_by_role("listitem").filter(has_text="Wickham Bay Telegraph").first
+    needs = page.get_by_role("region", name="Needs you")
+    mine = needs.get_by_role("listitem").filter(has_text="Wickham Bay Telegraph").first
     expect(mine.get_by_text(re.compile("did not come true"))).to_be_visible()
     expect(mine.get_by_text(re.compile("^Next look due"))).to_have_count(1)
     mine.get_by_role("button", name=re.compile("more$")).click()

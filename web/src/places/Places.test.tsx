@@ -26,15 +26,16 @@ async function decided(symbol: string, more: object = {}) {
 
 test("the hearth says that nothing needs one, or who has come within reach", async () => {
   const at = await open("/", "demo");
-  await says("Nothing needs you today.");
+  const needs = region("Needs you");
+  await says(/came of the .* due on/, needs);
+  await says("1 payment is missing, 1 came short.");
   await says(/Of 59 payers/);
   await says(/yield more than their own five-year mean/);
   await says("TLL", () => screen.queryByRole("row", { name: /Greywake Kilns/ }));
   await decided("TRS", { verdict: "buy", buy_below: "900" });
   const again = at.reload();
-  await says("Tallow & Reed Soapworks has come within reach");
-  const reach = screen.getByText(/come within reach/);
-  await again.user.click(within(reach).getByRole("link"));
+  await says(/Closed at .* at or under your buy-below price/, needs);
+  await again.click("link", "Tallow & Reed Soapworks", needs);
   await find("heading", "Tallow & Reed Soapworks");
 });
 

@@ -63,7 +63,8 @@ export function Fig({
 /** Money names its currency where no column's header does, a price where it is spoken of. */
 function withCurrency(value: number, figure: Figure, how: Shown): string {
   const text = show(value, figure.unit, how);
-  const named = figure.unit === "money" || (how.spoken && figure.unit === "per_share");
+  const spoken = how.spoken && (figure.unit === "per_share" || figure.unit === "index");
+  const named = figure.unit === "money" || spoken;
   return named && !how.bare && figure.currency ? `${text} ${figure.currency}` : text;
 }
 

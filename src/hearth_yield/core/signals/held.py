@@ -88,15 +88,15 @@ def signals_of_rates(changes: Iterable[Change], home: str) -> Iterator[tuple[Pay
     for (payer, day, kind), by in sums.items():
         if abs(by) < LEAST:
             continue
-        amount = Value(abs(by), Unit.MONEY, home)
-        said = (
-            "its dividend adds " if kind is INCOME_RAISED else "its dividend takes ",
-            amount,
-            " a year " + ("to" if kind is INCOME_RAISED else "from") + " what you hold brings",
+        raised = kind is INCOME_RAISED
+        said: tuple[Said, ...] = (
+            f"it {'raised' if raised else 'cut'} its dividend: ",
+            Value(abs(by), Unit.INDEX, home),
+            f" a year {'more' if raised else 'less'} for you",
         )
         event = day.isoformat()
         yield payer, Signal(kind=kind, day=day, event=event, stage=Stage.RECORD, said=said)
 
 
 def _money(units: int, currency: str) -> Value:
-    return Value(units / float(10 ** minor_digits(currency)), Unit.MONEY, currency)
+    return Value(units / float(10 ** minor_digits(currency)), Unit.INDEX, currency)

@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import { type Declared, useComingPayments, useStanding } from "@/api/hearth";
 import { useStatus } from "@/api/hooks";
 import { useMakePending } from "@/api/payers";
+import { useSignals } from "@/api/signals";
 import { useWatched, type Watched } from "@/api/watch";
 import { day, number, shortDay } from "@/format/format";
 import { useView } from "@/state/view";
@@ -41,8 +42,9 @@ export function HearthPage() {
       ) : (
         <>
           <Morning />
+          <Signals asking today={status.data?.today ?? ""} />
           <div className="mt-4 max-w-[80ch] font-serif text-[20px] leading-snug">
-            <Needs rows={watched.data} unseen={status.data?.unseen ?? 0} />
+            <Needs rows={watched.data} />
             <Standing />
           </div>
           <Signals today={status.data?.today ?? ""} />
@@ -91,18 +93,22 @@ const names = (rows: Watched[]) =>
     </span>
   ));
 
-/** What asks for the person, each sentence with a way to its grounds. */
-function Needs({ rows, unseen }: { rows: Watched[] | undefined; unseen: number }) {
-  if (!rows) return <p className="min-h-[28px]" aria-busy="true" />;
-  const reached = rows.filter((r) => r.reaches.some((x) => x.reached));
-  const slipping = rows.filter((r) => r.slipping.length > 0);
-  const due = rows.filter((r) => r.look_due);
+/** What else asks for the person, each sentence with a way to its grounds: of a payer of whom
+ * something new is told already, nothing. */
+function Needs({ rows }: { rows: Watched[] | undefined }) {
+  const [view] = useView();
+  const signals = useSignals(view.as_of, true).data?.signals;
+  if (!rows || !signals) return <p className="min-h-[28px]" aria-busy="true" />;
+  const asks = signals.filter((s) => s.asks);
+  const told = new Set(asks.map((s) => `${s.exchange}/${s.symbol}`));
+  const others = rows.filter((r) => !told.has(`${r.exchange}/${r.symbol}`));
+  const reached = others.filter((r) => r.reaches.some((x) => x.reached));
+  const slipping = others.filter((r) => r.slipping.length > 0);
+  const due = others.filter((r) => r.look_due);
   if (reached.length + slipping.length + due.length === 0) {
     return (
       <p>
-        {unseen > 0
-          ? `Nothing you wait for has come; ${number(unseen)} ${unseen === 1 ? "thing" : "things"} happened since you looked.`
-          : "Nothing needs you today."}{" "}
+        {asks.length === 0 && "Nothing needs you today."}{" "}
         {rows.length === 0 && (
           <span className="font-sans text-[15px] text-muted">
             No decision is recorded yet; what you wait for and expect stands here once there is one.

@@ -2,7 +2,7 @@ import { Link } from "@tanstack/react-router";
 import { type Income, useHoldings, useIncome } from "@/api/holdings";
 import { ChartFrame } from "@/charts/ChartFrame";
 import { IncomeMonths } from "@/charts/IncomeMonths";
-import { day, monthName, monthYear, number, percent } from "@/format/format";
+import { monthName, monthYear, number, percent, upperFirst } from "@/format/format";
 import { useHiddenAmounts } from "@/state/amounts";
 import { useTax } from "@/state/tax";
 import { useView } from "@/state/view";
@@ -156,24 +156,23 @@ function Told({ income }: { income: Income }) {
 }
 
 /** Payments that are missing or came short, each with the way to them. */
+/** How many payments have not come as due; which, stands with what needs the person. */
 function NotCome({ income }: { income: Income }) {
   const [view] = useView();
-  const of = (answer: string) => income.dues.filter((d) => d.answer === answer && d.why === null);
-  const told = [...of("missing"), ...of("short")];
-  if (told.length === 0) return null;
+  const of = (answer: string) =>
+    income.dues.filter((d) => d.answer === answer && d.why === null).length;
+  const [missing, short] = [of("missing"), of("short")];
+  if (missing + short === 0) return null;
+  const told = [
+    missing > 0 && `${number(missing)} ${missing === 1 ? "payment is" : "payments are"} missing`,
+    short > 0 && `${number(short)} came short`,
+  ].filter(Boolean);
   return (
-    <ul className="mt-2 text-[15px]">
-      {told.slice(0, 3).map((d) => (
-        <li key={`${d.account}/${d.exchange}/${d.symbol}/${d.comes}`}>
-          <b className="font-semibold">{d.name}</b>: <Amount>{number(d.net, 2)}</Amount>{" "}
-          {d.currency} was due on {day(d.comes)} and{" "}
-          {d.answer === "missing" ? "has not come" : "came short"}.{" "}
-          <Link to="/holdings" search={{ as_of: view.as_of, tab: "income" }} className="link">
-            Open
-          </Link>
-        </li>
-      ))}
-      {told.length > 3 && <li className="text-muted">and {told.length - 3} more</li>}
-    </ul>
+    <p className="mt-1 text-[15px]">
+      {upperFirst(told.join(", "))}.{" "}
+      <Link to="/holdings" search={{ as_of: view.as_of, tab: "income" }} className="link">
+        Due against received
+      </Link>
+    </p>
   );
 }

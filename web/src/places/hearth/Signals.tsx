@@ -1,7 +1,7 @@
 import { Link } from "@tanstack/react-router";
 import { type ReactNode, useState } from "react";
 import { type Signal, useSeen, useSignals } from "@/api/signals";
-import { shortDay } from "@/format/format";
+import { month, shortDay } from "@/format/format";
 import { useView } from "@/state/view";
 import { ErrorNote } from "@/ui/ErrorNote";
 import { ReviewLink } from "@/ui/ReviewLink";
@@ -9,21 +9,29 @@ import { Sentence } from "@/ui/Sentence";
 
 const SHOWN = 8;
 
+interface Props {
+  today: string;
+  /** Only what asks for something to be done; without: what is good to know. */
+  asking?: boolean;
+}
+
 /** What happened since the person last looked, by payer; it stays until it is seen. */
-export function Signals({ today }: { today: string }) {
+export function Signals({ today, asking = false }: Props) {
   const [view] = useView();
   const [all, showAll] = useState(false);
   const [more, showMore] = useState(false);
   const found = useSignals(view.as_of, !all);
   const seen = useSeen();
-  const signals = found.data?.signals ?? [];
+  const signals = (found.data?.signals ?? []).filter((s) => all || s.asks === asking);
   const groups = byPayer(signals);
+  const id = asking ? "needs" : "signals";
+  if (asking && groups.length === 0) return null;
   const open = signals.filter((s) => !s.seen);
   return (
-    <section aria-labelledby="signals" className="mt-5">
+    <section aria-labelledby={id} className={asking ? "mt-4" : "mt-5"}>
       <div className="flex flex-wrap items-baseline gap-x-5">
-        <h2 id="signals" className="text-[21px]">
-          {all ? "What happened" : "New since you looked"}
+        <h2 id={id} className="text-[21px]">
+          {asking ? "Needs you" : all ? "What happened" : "New since you looked"}
         </h2>
         {open.length > 1 && (
           <button
@@ -35,15 +43,17 @@ export function Signals({ today }: { today: string }) {
             All seen
           </button>
         )}
-        <button
-          type="button"
-          className="link text-[15px]"
-          aria-pressed={all}
-          onClick={() => showAll(!all)}
-        >
-          {all ? "Only what is new" : "Show what was seen too"}
-        </button>
-        {found.making && <output className="text-[14px] text-muted">Looking …</output>}
+        {!asking && (
+          <button
+            type="button"
+            className="link text-[15px]"
+            aria-pressed={all}
+            onClick={() => showAll(!all)}
+          >
+            {all ? "Only what is new" : "Show what was seen too"}
+          </button>
+        )}
+        {!asking && found.making && <output className="text-[14px] text-muted">Looking …</output>}
       </div>
       {(found.error ?? seen.error) && <ErrorNote error={found.error ?? seen.error} />}
       {found.data && groups.length === 0 && (
@@ -86,7 +96,7 @@ function byPayer(signals: Signal[]): Some[] {
 }
 
 const OF_A_PAYER = 4;
-const ROW = "grid min-h-6 grid-cols-[58px_minmax(0,1fr)] hover:underline";
+const ROW = "grid min-h-6 grid-cols-[72px_minmax(0,1fr)] hover:underline";
 
 /** What a signal rests on: the stage of its payer on its day, or the income. */
 function Grounds({
@@ -137,7 +147,9 @@ function Group({ signals, today, busy, onSeen }: GroupProps) {
           {shown.map((s) => (
             <li key={`${s.kind}/${s.event}`} className={s.seen ? "text-muted" : ""}>
               <Grounds signal={s} today={today}>
-                <span className="text-muted">{shortDay(s.day)}</span>
+                <span className="text-muted">
+                  {s.day.slice(0, 4) === today.slice(0, 4) ? shortDay(s.day) : month(s.day)}
+                </span>
                 <span className={s.asks && !s.seen ? "font-semibold" : ""}>
                   <span className="sr-only">{s.title}: </span>
                   <Sentence parts={s.said} owned={s.of_income} />

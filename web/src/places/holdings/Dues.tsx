@@ -124,7 +124,7 @@ function Why({ due, onDone }: { due: Due; onDone: () => void }) {
           Take it back
         </button>
       )}
-      <ErrorNote error={explain.error} />
+      {explain.error && <ErrorNote error={explain.error} />}
     </form>
   );
 }
