@@ -72,8 +72,8 @@ export function Entries({ accounts }: { accounts: Account[] }) {
           <button type="button" className="link min-h-6" onClick={() => change({ entry: SEVERAL })}>
             Several entries, typed or pasted
           </button>
-          <Link to="/sources" className="link min-h-6">
-            Import entries from a file
+          <Link to="/sources" search={{ tab: "import" }} className="link min-h-6">
+            Import a broker’s file
           </Link>
         </p>
       )}

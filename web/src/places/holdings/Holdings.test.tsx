@@ -155,3 +155,21 @@ test("a key hides amounts on every view, and leaves shares of the whole", async 
   await later.press("h");
   await says(/You hold50/);
 });
+
+test("of a payment that did not come one says why, and it asks for nothing more", async () => {
+  const me = await open("/holdings?tab=income", "demo");
+  const dues = region("What has not come as due");
+  await says("nothing is entered", dues);
+  await me.click("button", /^Say why: Amberlough Mustard/, dues);
+  await me.fill(/^Why it did not come as due/, "The bank is looking", dues);
+  await me.click("button", "Keep", dues);
+  await says("You said: “The bank is looking”", dues);
+  expect(screen.queryByRole("button", { name: /^Enter it: Amberlough/ })).toBeNull();
+  const home = me.go("/");
+  await says("1 came short.");
+  await saysNot(/that was due on 29 September 2025/);
+  home.go("/holdings?tab=income");
+  await home.click("button", /^Change: Amberlough Mustard/, dues);
+  await home.click("button", "Take it back", dues);
+  await says("nothing is entered", dues);
+});

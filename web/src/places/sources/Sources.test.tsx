@@ -358,3 +358,24 @@ test("a held fact is corrected in place and the correction undone", async () => 
   await again.click("button", edit);
   expect(await value("Net income, 1")).toBe(before);
 });
+
+test("a statement of what one owns asks for the account alone, and comes in once", async () => {
+  const at = await open("/sources?tab=import");
+  const text =
+    "Account: 4711 (TLL),,,,,\n\nDate,Type,Symbol,Quantity,Price,Net amount\n" +
+    "2026-01-05,Buy,TRS,50,32.11,1605.50\n2026-03-26,Dividend,TRS,,,31.00\n";
+  await drop("mine.csv", text);
+  await says("Which of your accounts is it?");
+  expect(await value("Name of a new account")).toBe("4711");
+  await at.fill("Name of a new account", "Harbour");
+  await at.click("button", "Make this account");
+  await says("1 buy, 1 dividend, from 5 January 2026 to 26 March 2026.");
+  await find("row", "entries 2 0 0");
+  await at.click("button", "Import now");
+  await says("mine.csv is in, as source no. 2.");
+  await drop("again.csv", text);
+  await says("Read by your profile “mine”.");
+  await find("row", "entries 0 0 2");
+  at.go("/holdings?tab=entries");
+  await says(/50 of Tallow & Reed Soapworks|Tallow & Reed Soapworks/);
+});
