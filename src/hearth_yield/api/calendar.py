@@ -24,9 +24,10 @@ class SubscriptionOut:
 
 
 @router.get("/file.ics", response_class=Response)
-def file(here: Here, when: When, everyone: bool = False) -> Response:
-    """Ex-dates, pay dates and next looks, as known today. everyone: of all payers."""
-    raw = made.calendar_file(here.database, when.today, everyone=everyone)
+def file(here: Here, when: When, everyone: bool = False, owned: bool = True) -> Response:
+    """Ex-dates, pay dates and next looks, as known today. everyone: of all payers; owned: with what
+    each payment brings."""
+    raw = made.calendar_file(here.cache, when.today, when.edition, everyone=everyone, owned=owned)
     headers = {"content-disposition": 'attachment; filename="hearth-yield.ics"'}
     return Response(raw, media_type=ICS, headers=headers)
 
@@ -50,7 +51,7 @@ def unsubscribe(here: Here) -> None:
 @router.get("/of/{secret}.ics", response_class=Response, responses={404: {"model": Problem}})
 def subscribed(here: Here, when: When, secret: Annotated[str, Path(max_length=200)]) -> Response:
     """What a calendar program gets under the secret address."""
-    return Response(made.subscribed(here.database, secret, when.today), media_type=ICS)
+    return Response(made.subscribed(here.cache, secret, when.today, when.edition), media_type=ICS)
 
 
 def _out(secret: str | None) -> SubscriptionOut:

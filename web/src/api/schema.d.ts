@@ -128,7 +128,8 @@ export interface paths {
         };
         /**
          * File
-         * @description Ex-dates, pay dates and next looks, as known today. everyone: of all payers.
+         * @description Ex-dates, pay dates and next looks, as known today. everyone: of all payers; owned: with what
+         *     each payment brings.
          */
         get: operations["file_api_calendar_file_ics_get"];
         put?: never;
@@ -8792,6 +8793,7 @@ export interface operations {
         parameters: {
             query?: {
                 everyone?: boolean;
+                owned?: boolean;
                 as_of?: string | null;
             };
             header?: never;

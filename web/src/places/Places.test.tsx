@@ -1,5 +1,5 @@
 /** Hearth, Watch, Journal, Compare, House rules and the glossary, each as a person meets it. */
-import { screen, within } from "@testing-library/react";
+import { screen } from "@testing-library/react";
 import { expect, test } from "vitest";
 import { client } from "@/api/client";
 import {

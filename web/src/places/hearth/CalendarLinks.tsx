@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "@/api/client";
+import { useHiddenAmounts } from "@/state/amounts";
 import { Download } from "@/ui/Download";
 import { ErrorNote } from "@/ui/ErrorNote";
 
@@ -9,13 +10,14 @@ const KEY = ["calendar"];
 /** Ex-dates, pay dates and next looks for a calendar program: a file, or an address it asks. */
 export function CalendarLinks() {
   const [open, setOpen] = useState(false);
+  const hidden = useHiddenAmounts();
   return (
     <div className="mt-2 text-[15px]">
       <div className="flex flex-wrap items-baseline gap-x-5">
-        <Download className="link" href="/api/calendar/file.ics">
-          Calendar file of payers I follow
+        <Download className="link" href={`/api/calendar/file.ics?owned=${!hidden}`}>
+          Calendar file of what I hold and follow
         </Download>
-        <Download className="link" href="/api/calendar/file.ics?everyone=true">
+        <Download className="link" href={`/api/calendar/file.ics?everyone=true&owned=${!hidden}`}>
           of all payers
         </Download>
         <button type="button" className="link" aria-expanded={open} onClick={() => setOpen(!open)}>
@@ -49,7 +51,7 @@ function Subscription() {
     <div className="mt-2 max-w-prose rounded-md bg-sunk px-4 py-3">
       <p className="text-muted">
         A calendar program on this machine can ask for the days itself, while Hearth Yield runs.
-        Whoever knows the address can read them.
+        Whoever knows the address can read them, with what you are paid.
       </p>
       {address && (
         <label className="mt-2 block text-muted">
