@@ -116,3 +116,28 @@ def test_without_anything_it_says_so(empty_client: TestClient) -> None:
     found = income(empty_client, as_of="2026-06-30")
     assert found["a_year"]["reason"] == "nothing is held"
     assert (found["payments"], found["dues"], found["changes"]) == ([], [], [])
+
+
+def test_by_month_and_payer_sums_to_the_twelve_months_and_to_the_years(
+    whole_client: TestClient,
+) -> None:
+    ahead = get(whole_client, f"{INCOME}/paid")
+    whole = income(whole_client)
+    assert ahead["total"] == pytest.approx(whole["ahead"])
+    assert ahead["sums"] == pytest.approx([m["total"] for m in whole["months"]])
+    past = get(whole_client, f"{INCOME}/paid", year=2025)
+    (of_year,) = [y["total"] for y in past["years"] if y["year"] == 2025]
+    assert past["total"] == pytest.approx(of_year) == pytest.approx(sum(past["sums"]))
+    assert [r["total"] for r in past["rows"]] == sorted(
+        (r["total"] for r in past["rows"]), reverse=True
+    )
+    real = get(whole_client, f"{INCOME}/paid", year=2015, real=True)
+    then = get(whole_client, f"{INCOME}/paid", year=2015)
+    assert 1.1 < real["total"] / then["total"] < 2
+
+
+def test_what_came_is_known_on_a_past_day_as_far_as_it_had_come(whole_client: TestClient) -> None:
+    early = get(whole_client, f"{INCOME}/paid", year=2025, as_of="2025-05-31")
+    late = get(whole_client, f"{INCOME}/paid", year=2025)
+    assert early["sums"][:4] == pytest.approx(late["sums"][:4])
+    assert early["sums"][5:] == [0.0] * 7

@@ -140,6 +140,12 @@ def income_of(
     )
 
 
+def left_of(found: Income, place: Place, came: Receipt) -> float | None:
+    """What is left of a receipt, at home, by the switch of tax; None without a rate."""
+    sheltered = {a.id: a.sheltered for a in found.ground.accounts}[place[0]]
+    return _left(came, found.rules, sheltered, found.after_tax, found.ground.at_home)
+
+
 def _left(
     came: Receipt, rules: TaxRules, sheltered: bool, after_tax: bool, at_home: AtHome
 ) -> float | None:

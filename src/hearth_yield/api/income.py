@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 
 from hearth_yield.actions.explain_payment import explain_payment
 from hearth_yield.actions.read_income import Income, figures_of_income, read_income
+from hearth_yield.actions.read_paid import read_paid
 from hearth_yield.core.figures.figure import Figure
 from hearth_yield.core.household.amounts import SHARE, minor_digits
 from hearth_yield.core.household.income.due import Due
@@ -25,6 +26,7 @@ from hearth_yield.core.household.income.overview import (
     months_of,
     not_as_due,
 )
+from hearth_yield.core.household.income.paid import by_month, by_year
 
 from .answer import wire
 from .context import Here, When
@@ -205,6 +207,72 @@ def income(
         month=fill(MonthDueOut, month_due(found.dues, found.came, at_home, found.day)),
         dues=[_due(found, d) for d in not_as_due(found.dues, found.day)],
         without=_without(found, figures),
+    )
+
+
+@wire
+class IncomePaidByOut:
+    """What a payer pays in each of the months."""
+
+    exchange: str
+    symbol: str
+    name: str
+    months: list[float]
+    total: float
+
+
+@wire
+class IncomePaidYearOut:
+    year: int
+    total: float
+
+
+@wire
+class IncomePaidOut:
+    """By month and payer, at home. year: the one shown; null: the next twelve months. real: in
+    today's money. years: what each year brought. without: how many receipts no exchange rate, or no
+    price index, is known for."""
+
+    home: str
+    year: int | None
+    real: bool
+    months: list[str]
+    rows: list[IncomePaidByOut]
+    sums: list[float]
+    total: float
+    years: list[IncomePaidYearOut]
+    without: int
+
+
+@router.get("/holdings/income/paid")
+def paid(
+    here: Here,
+    when: When,
+    tax: Tax = "after",
+    year: Annotated[int | None, Query(ge=1900, le=2200)] = None,
+    real: bool = False,
+) -> IncomePaidOut:
+    """What came in a year, or comes in the next twelve months, by month and payer."""
+    found = read_paid(here.cache, when.as_of, when.edition, after_tax=tax == "after", real=real)
+    income = found.income
+    if year is None:
+        months = [m.month for m in months_of((), (), income.day)]
+    else:
+        months = [f"{year}-{n:02d}" for n in range(1, 13)]
+    rows = by_month(found.ahead if year is None else found.came, months)
+    sums = [sum(of) for of in zip(*(r.months for r in rows), strict=True)] or [0.0] * len(months)
+    return IncomePaidOut(
+        home=income.held.home,
+        year=year,
+        real=real,
+        months=months,
+        rows=[
+            fill(IncomePaidByOut, r, **_named(income, r.payer), months=list(r.months)) for r in rows
+        ],
+        sums=sums,
+        total=sum(r.total for r in rows),
+        years=[IncomePaidYearOut(year=y, total=n) for y, n in by_year(found.came).items()],
+        without=found.without,
     )
 
 

@@ -145,6 +145,25 @@ function useLedger<Said, Told>(mutationFn: (said: Said) => Promise<Told>) {
 
 const at = (id: number) => ({ params: { path: { id } } });
 
+export type PaidTable = Schemas["IncomePaidOut"];
+
+/** What came in a year, or comes in the next twelve months, by month and payer. */
+export function usePaid(
+  tax: "after" | "before",
+  year: number | undefined,
+  real: boolean,
+  as_of?: string,
+) {
+  return useQuery({
+    queryKey: ["facts", "ledger", "paid", tax, year, real, as_of],
+    queryFn: () =>
+      answer(
+        client.GET("/api/holdings/income/paid", { params: { query: { tax, year, real, as_of } } }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
 /** Says why a payment did not come as due; empty words take it back. */
 export const useExplain = () =>
   useLedger((body: Schemas["ExplainIn"]) => answer(client.PUT("/api/holdings/due", { body })));

@@ -691,6 +691,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/holdings/income/paid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paid
+         * @description What came in a year, or comes in the next twelve months, by month and payer.
+         */
+        get: operations["paid_api_holdings_income_paid_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/holdings/working": {
         parameters: {
             query?: never;
@@ -4864,6 +4884,55 @@ export interface components {
             taxed: boolean;
             /** Without */
             without: string[];
+        };
+        /**
+         * IncomePaidByOut
+         * @description What a payer pays in each of the months.
+         */
+        IncomePaidByOut: {
+            /** Exchange */
+            exchange: string;
+            /** Months */
+            months: number[];
+            /** Name */
+            name: string;
+            /** Symbol */
+            symbol: string;
+            /** Total */
+            total: number;
+        };
+        /**
+         * IncomePaidOut
+         * @description By month and payer, at home. year: the one shown; null: the next twelve months. real: in
+         *     today's money. years: what each year brought. without: how many receipts no exchange rate, or no
+         *     price index, is known for.
+         */
+        IncomePaidOut: {
+            /** Home */
+            home: string;
+            /** Months */
+            months: string[];
+            /** Real */
+            real: boolean;
+            /** Rows */
+            rows: components["schemas"]["IncomePaidByOut"][];
+            /** Sums */
+            sums: number[];
+            /** Total */
+            total: number;
+            /** Without */
+            without: number;
+            /** Year */
+            year: number | null;
+            /** Years */
+            years: components["schemas"]["IncomePaidYearOut"][];
+        };
+        /** IncomePaidYearOut */
+        IncomePaidYearOut: {
+            /** Total */
+            total: number;
+            /** Year */
+            year: number;
         };
         /**
          * InputOut
@@ -12504,6 +12573,121 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["IncomeOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by another page or host than this machine's own */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found, or no such address */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not for this method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value was not accepted */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong here, or with the database file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another task is writing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    paid_api_holdings_income_paid_get: {
+        parameters: {
+            query?: {
+                tax?: "after" | "before";
+                year?: number | null;
+                real?: boolean;
+                as_of?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomePaidOut"];
                 };
             };
             /** @description The request cannot be read */

@@ -47,6 +47,7 @@ export interface View extends Asked {
   stage?: string;
   /** The view of Record that is shown; nothing: the years. */
   record?: string;
+  /** In today's money: dividends of the record, income of a past year. */
   real?: boolean;
   basis?: string;
   /** The view of Cover that is shown; nothing: the payout over the years. */

@@ -12,6 +12,7 @@ import { ErrorNote } from "@/ui/ErrorNote";
 import { Fig, PayerContext } from "@/ui/Fig";
 import { Dues } from "./Dues";
 import { EVERYONE } from "./HoldingsPage";
+import { PaidTable } from "./PaidTable";
 import { Payments } from "./Payments";
 
 const HEIGHT = 236;
@@ -48,6 +49,7 @@ export function Income({ accounts }: { accounts: Account[] }) {
               <Dues income={income} accounts={accounts} />
             </div>
           )}
+          <PaidTable />
         </PayerContext>
       )}
     </>
