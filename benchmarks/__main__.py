@@ -28,7 +28,7 @@ from hearth_yield.store import payer_files
 from hearth_yield.store import tables as t
 from hearth_yield.store.database import Database
 
-from . import found, household, large, watched, worth
+from . import found, household, large, owned, watched, worth
 from .timing import medians_ms
 
 SYMBOL = "TRS"
@@ -198,6 +198,8 @@ def main() -> int:
                 ("100,000 draws ÷ drawing alone", *worth.draws(database, SYMBOL), 4),
                 ("200 valuations ÷ as many workbooks", *worth.workbooks(database), 1 / 20),
                 ("workbook of 50 sheets ÷ its cells alone", *found.reading(), 3),
+                (f"{owned.ROWS:,} trades into entries ÷ their cells alone", *owned.trades(), 5),
+                (f"{owned.ROWS:,} of OFX into entries ÷ their cells alone", *owned.statement(), 5),
                 (
                     f"{found.CLOSES:,} closes of another make ÷ our own form",
                     *found.closes(folder),

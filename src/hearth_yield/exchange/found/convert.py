@@ -138,6 +138,15 @@ def _left(found: Found, made: Made) -> None:
     whole = next((x.heading for x in found.lines if is_all_debt(x)), "")
     if whole and made.counts:
         made.notes.append(f"“{whole}” is taken as long-term debt, all of it")
+    if found.kind != "entries":
+        _units_said(found, made)
+    liked = [f"{x.heading} as {x.target}" for x in found.lines if x.target and not x.sure]
+    if liked:
+        made.notes.append("taken by likeness: " + ", ".join(x.replace("_", " ") for x in liked))
+
+
+def _units_said(found: Found, made: Made) -> None:
+    """What amounts are counted in, as far as it is not plain."""
     cells = found.sheet.distinct(found.rows)
     small = any(is_small(c) or c in PENCE_OF for c in cells)
     hundredths = [x.heading for x in found.lines if x.unit == HUNDREDTH]
@@ -157,6 +166,3 @@ def _left(found: Found, made: Made) -> None:
         done = "divided" if told == "divided" else "multiplied"
         each = receipts.spelt(found.receipts.values())
         made.notes.append(f"amounts a share are {done} by {each} a receipt, as you said")
-    liked = [f"{x.heading} as {x.target}" for x in found.lines if x.target and not x.sure]
-    if liked:
-        made.notes.append("taken by likeness: " + ", ".join(x.replace("_", " ") for x in liked))

@@ -53,7 +53,7 @@ OF_CASH = {
 SHORT = ("SELLSHORT", "BUYTOCOVER")
 POSITIONS = ("POSSTOCK", "POSMF", "POSDEBT", "POSOTHER", "POSOPT")
 
-Row = Sequence[str | None]
+Row = Sequence[str]
 
 
 @dataclass(slots=True)
@@ -63,19 +63,20 @@ class Part:
     name: str
     values: dict[str, str] = field(default_factory=dict)
     parts: list[Part] = field(default_factory=list)
+    _told: dict[str, str] | None = None
 
-    def get(self, *names: str) -> str:
-        """The first value of that name here or deeper, but not in a currency of its own."""
-        for name in names:
-            found = self._find(name)
-            if found:
-                return found
-        return ""
+    def get(self, name: str) -> str:
+        """The first value of that name here or deeper; empty where there is none."""
+        return self.told().get(name, "")
 
-    def _find(self, name: str) -> str:
-        if name in self.values:
-            return self.values[name]
-        return next((v for p in self.parts if (v := p._find(name))), "")
+    def told(self) -> dict[str, str]:
+        """All values here and deeper, the outermost of a name."""
+        if self._told is None:
+            held: dict[str, str] = {}
+            for part in reversed(self.parts):
+                held.update(part.told())
+            self._told = held | self.values if held else self.values
+        return self._told
 
     def all(self, names: Mapping[str, object] | Sequence[str]) -> Iterator[Part]:
         """Parts of these names, outermost ones only."""
@@ -97,19 +98,23 @@ def is_ofx(text: str) -> bool:
 def tree_of(text: str) -> Part:
     """The aggregates of a document. A value ends with the next tag, whether it is closed or not;
     one transaction never stands in another."""
-    closed = {name.upper() for name in _CLOSED.findall(text)}
+    closed = {name.upper() for name in set(_CLOSED.findall(text))}
     root = Part("")
     stack = [root]
     for slash, raw_name, raw in _TAG.findall(text):
         name, value = raw_name.upper(), raw.strip()
         if slash:
-            places = [n for n, p in enumerate(stack) if p.name == name and n]
-            if places:
-                del stack[places[-1] :]
+            if stack[-1].name == name and len(stack) > 1:
+                stack.pop()
+            elif name in closed:
+                places = [n for n, p in enumerate(stack) if p.name == name and n]
+                if places:
+                    del stack[places[-1] :]
             continue
         transaction = name in KINDS or name in POSITIONS
         if value or (name not in closed and not transaction):
-            stack[-1].values.setdefault(name, unescape(value)[:LONGEST])
+            told = unescape(value) if "&" in value else value
+            stack[-1].values.setdefault(name, told[:LONGEST])
             continue
         if transaction:
             _leave(stack, name)
@@ -215,31 +220,33 @@ class _Reader:
             )
 
     def _row(self, one: Part) -> Row:
+        told = one.told()
+        get = told.get
         symbol, code, name = self._security(one)
-        total = number_of(one.get("TOTAL", "TRNAMT"))
+        total = (get("TOTAL") or get("TRNAMT") or "").replace(",", ".")
         currency, settled = self._currency_of(one, total)
-        cost = one.get("AVGCOSTBASIS") or (one.get("UNITPRICE") if one.name == "TRANSFER" else "")
-        came, went = (total, None) if total is not None and total > 0 else (None, total)
+        of_transfer = one.name == "TRANSFER"
+        price, out = get("UNITPRICE", ""), total.startswith("-")
         return (
             self._account,
-            day_of(one.get("DTTRADE", "DTPOSTED", "DTSETTLE")),
-            _kind(one),
+            day_of(get("DTTRADE") or get("DTPOSTED") or get("DTSETTLE") or ""),
+            _kind(one, told, total),
             symbol,
             code,
             name,
-            one.get("UNITS"),
-            "" if one.name == "TRANSFER" else one.get("UNITPRICE"),
-            _text(came),
-            _text(-went if went is not None else None),
-            _text(_sum(one, "COMMISSION", "FEES", "LOAD")),
-            _text(_sum(one, "TAXES")),
-            _text(_sum(one, "WITHHOLDING", "STATEWITHHOLDING")),
+            get("UNITS", ""),
+            "" if of_transfer else price,
+            "" if out else total,
+            total[1:] if out else "",
+            _sum(told, "COMMISSION", "FEES", "LOAD"),
+            get("TAXES", ""),
+            _sum(told, "WITHHOLDING", "STATEWITHHOLDING"),
             currency,
-            _text(settled),
-            cost,
-            day_of(one.get("DTPURCHASE")),
-            " ".join(filter(None, dict.fromkeys((one.get("NAME"), one.get("MEMO"))))),
-            one.get("FITID"),
+            settled,
+            get("AVGCOSTBASIS") or (price if of_transfer else ""),
+            day_of(get("DTPURCHASE", "")),
+            " ".join(filter(None, dict.fromkeys((get("NAME"), get("MEMO"))))),
+            get("FITID", ""),
         )
 
     def _security(self, one: Part) -> Security:
@@ -248,14 +255,16 @@ class _Reader:
         code = code or _code(one)
         return symbol, code, name or ("" if symbol or code else id)
 
-    def _currency_of(self, one: Part, total: Decimal | None) -> tuple[str, Decimal | None]:
+    def _currency_of(self, one: Part, total: str) -> tuple[str, str]:
         """What its amounts are in, and what that is in the account's own."""
+        if "CURSYM" not in one.told():
+            return self._currency, ""
         other = one.first("CURRENCY")
         code = other.values.get("CURSYM", "") if other else ""
-        if not code or code == self._currency or other is None:
-            return self._currency, None
-        rate = number_of(other.values.get("CURRATE", ""))
-        settled = None if rate is None or total is None else round(abs(total) * rate, 2)
+        if other is None or not code or code == self._currency:
+            return self._currency, ""
+        rate, amount = number_of(other.values.get("CURRATE", "")), number_of(total)
+        settled = "" if rate is None or amount is None else f"{round(abs(amount) * rate, 2):f}"
         return code, settled
 
     def _position(self, held: Part, as_of: str) -> Row:
@@ -276,34 +285,34 @@ class _Reader:
             name,
             _text(units),
             held.get("UNITPRICE"),
-            None,
+            "",
             held.get("CURSYM") or self._currency,
-            held.get("AVGCOSTBASIS") or None,
+            held.get("AVGCOSTBASIS"),
         )
 
     def _cash(self, as_of: str) -> None:
         there = self._statement.first("INVBAL"), self._statement.first("LEDGERBAL")
         balance = next((p for p in there if p is not None), None)
-        amount = number_of(balance.get("AVAILCASH", "BALAMT")) if balance else None
+        amount = number_of(balance.get("AVAILCASH") or balance.get("BALAMT")) if balance else None
         if balance is None or amount is None:
             return
         day = as_of or day_of(balance.get("DTASOF"))
-        row = (self._account, day, "", "", "", None, None, _text(amount), self._currency, None)
+        row = (self._account, day, "", "", "", "", "", _text(amount), self._currency, "")
         self._made.positions.append(row)
 
 
-def _kind(one: Part) -> str:
+def _kind(one: Part, told: Mapping[str, str], total: str) -> str:
     kind = KINDS[one.name]
-    if one.get("BUYTYPE").upper() in SHORT or one.get("SELLTYPE").upper() in SHORT:
-        return "sell short"
+    if kind in ("buy", "sell"):
+        of = told.get("BUYTYPE") or told.get("SELLTYPE") or ""
+        return "sell short" if of.upper() in SHORT else kind
     if one.name == "TRANSFER":
-        return f"transfer {'out' if one.get('TFERACTION').upper() == 'OUT' else 'in'}"
-    if one.name == "INCOME" and one.get("INCOMETYPE").upper() == "INTEREST":
-        return "dividend" if one.get("UNIQUEID") else "interest"
-    if one.name in ("STMTTRN", "INVBANKTRAN"):
-        kind = OF_CASH.get(one.get("TRNTYPE").upper(), "")
-        total = number_of(one.get("TRNAMT")) or Decimal(0)
-        return kind or ("credit" if total > 0 else "debit")
+        return f"transfer {'out' if told.get('TFERACTION', '').upper() == 'OUT' else 'in'}"
+    if one.name == "INCOME" and told.get("INCOMETYPE", "").upper() == "INTEREST":
+        return "dividend" if "UNIQUEID" in told else "interest"
+    if not kind:
+        cash = OF_CASH.get(told.get("TRNTYPE", "").upper(), "")
+        return cash or ("debit" if total.startswith("-") else "credit")
     return kind
 
 
@@ -316,13 +325,15 @@ def number_of(text: str) -> Decimal | None:
     return value if value.is_finite() else None
 
 
-def _sum(one: Part, *names: str) -> Decimal | None:
-    found = [n for name in names if (n := number_of(one.get(name))) is not None]
-    return sum(found, Decimal(0)) if found else None
+def _sum(told: Mapping[str, str], *names: str) -> str:
+    parts = [told[n] for n in names if n in told]
+    if len(parts) < 2:
+        return parts[0] if parts else ""
+    return f"{sum((n for p in parts if (n := number_of(p)) is not None), Decimal(0)):f}"
 
 
-def _text(value: Decimal | None) -> str | None:
-    return None if value is None else f"{value:f}"
+def _text(value: Decimal | None) -> str:
+    return "" if value is None else f"{value:f}"
 
 
 def day_of(text: str) -> str:

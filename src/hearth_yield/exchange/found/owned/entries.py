@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from decimal import ROUND_HALF_UP, Decimal
+from functools import cache
 
 from hearth_yield.core.household.amounts import SHARE_DIGITS, minor_digits
 from hearth_yield.core.household.entries import Account
@@ -26,6 +27,9 @@ from .signs import direct, near
 from .sums import Sums
 from .told import Reading, Told
 
+SEEN = Decimal("0.0001")
+"""What rounding changes by less is noise of a cell's binary number."""
+SHARE = Decimal(1).scaleb(-SHARE_DIGITS)
 NEAR_PRICE = Decimal("0.02")
 _OF_SHARES = ("buy", "sell", "opening", "transfer", "reinvestment")
 _OF_PAYERS = (*_OF_SHARES, "dividend", "return_of_capital")
@@ -34,6 +38,9 @@ _OF_PAYERS = (*_OF_SHARES, "dividend", "return_of_capital")
 def entries(found: Found, made: Made, accounts: Accounts) -> None:
     """Adds the entries of a list to what is made of it."""
     _Maker(found, made, accounts).make()
+
+
+_Make = Callable[[Told, dict[str, Cell]], dict[str, Cell] | None]
 
 
 class _Maker:
@@ -46,6 +53,20 @@ class _Maker:
         self._used: dict[str, None] = {}
         self._unknown: dict[str, None] = {}
         self._sums = Sums()
+        self._named: dict[str, str] = {}
+        self._own_currency: dict[str, str] = {}
+        self._currency_said = found.answer("currency")
+        self._by_the_record_said = found.answer("dividends") == LEAVE
+        self._rows: list[tuple[dict[str, Cell], int]] = []
+        self._makers: Mapping[str, _Make] = {
+            "buy": self._trade,
+            "sell": self._trade,
+            "dividend": self._dividend,
+            "reinvestment": self._reinvestment,
+            "transfer": self._transfer,
+            "opening": self._opening,
+            "exchange": self._exchange,
+        }
 
     def make(self) -> None:
         found, made = self._found, self._made
@@ -84,7 +105,15 @@ class _Maker:
             if entry is not None:
                 if row.reference and (self._account(row), row.reference) not in twice:
                     entry["reference"] = row.reference[:200]
-                self._made.add("entries", entry, row.n)
+                self._rows.append((entry, row.n))
+        self._add("entries")
+
+    def _add(self, table: str) -> None:
+        """The entries that were made, column by column."""
+        names = dict.fromkeys(name for entry, _ in self._rows for name in entry)
+        columns = [[entry.get(name) for entry, _ in self._rows] for name in names]
+        if columns:
+            self._made.add_many(table, Rows(list(names), columns), [n for _, n in self._rows])
 
     def _by_sign(self, row: Told, rows: Sequence[Told]) -> None:
         """The kind of a row that says none: shares that come or go, else cash."""
@@ -103,7 +132,9 @@ class _Maker:
             self._made.leave(f"row {row.n + 1}: “{words}”, which is no kind of entry")
 
     def _account(self, row: Told) -> str:
-        return account_of(self._found, row.account)
+        if row.account not in self._named:
+            self._named[row.account] = account_of(self._found, row.account)
+        return self._named[row.account]
 
     def _names_twice(self, rows: Sequence[Told]) -> set[tuple[str, str]]:
         """What an institution calls more than one line."""
@@ -123,15 +154,7 @@ class _Maker:
             )
             return None
         entry = self._common(row, kind)
-        return {
-            "buy": self._trade,
-            "sell": self._trade,
-            "dividend": self._dividend,
-            "reinvestment": self._reinvestment,
-            "transfer": self._transfer,
-            "opening": self._opening,
-            "exchange": self._exchange,
-        }.get(kind, self._plain)(row, entry)
+        return self._makers.get(kind, self._plain)(row, entry)
 
     def _common(self, row: Told, kind: str) -> dict[str, Cell]:
         account = self._account(row)
@@ -153,16 +176,15 @@ class _Maker:
     def _currency(self, row: Told) -> str:
         if row.currency:
             return row.currency
-        told = self._found.answer("currency")
-        if told and told != "payer":
-            return told
+        if self._currency_said not in ("", "payer"):
+            return self._currency_said
         own = row.payer.currency if row.payer else ""
         return own or self._own(self._account(row))
 
     def _money(self, value: Decimal, currency: Cell) -> Decimal:
-        unit = Decimal(1).scaleb(-minor_digits(str(currency)))
-        rounded = value.quantize(unit, ROUND_HALF_UP)
-        self._rounded |= abs(rounded - value) > Decimal("0.0001")
+        rounded = value.quantize(_unit(str(currency)), ROUND_HALF_UP)
+        if rounded != value and abs(rounded - value) > SEEN:
+            self._rounded = True
         return rounded
 
     def _put(self, entry: dict[str, Cell], **sums: Decimal | None) -> None:
@@ -205,9 +227,8 @@ class _Maker:
 
     def _by_the_record(self, account: str) -> bool:
         """Whether dividends of an account go on being those of the record, as the person said."""
-        known = self._accounts.of(account)
-        left = self._found.answer("dividends") == LEAVE
-        return left and known is not None and known.enters_from is None
+        known = self._accounts.of(account) if self._by_the_record_said else None
+        return known is not None and known.enters_from is None
 
     def _dividend(self, row: Told, entry: dict[str, Cell]) -> dict[str, Cell] | None:
         if self._by_the_record(str(entry["account"])):
@@ -352,8 +373,10 @@ class _Maker:
 
     def _own(self, name: str) -> str:
         """The currency of an account."""
-        known = self._accounts.of(name)
-        return known.currency if known else currency_of(self._found, name)
+        if name not in self._own_currency:
+            known = self._accounts.of(name)
+            self._own_currency[name] = known.currency if known else currency_of(self._found, name)
+        return self._own_currency[name]
 
     def _say(self) -> None:
         made, names = self._made, self._names
@@ -394,12 +417,16 @@ class _Maker:
         self._made.notes.insert(0, f"{', '.join(kinds)}, {when}")
 
 
+@cache
+def _unit(currency: str) -> Decimal:
+    return Decimal(1).scaleb(-minor_digits(currency))
+
+
 def _counted(count: int, name: str) -> str:
     several = "" if count == 1 or name.endswith(("capital", "Interest", "Tax")) else "s"
     return f"{count:,} {name.lower()}{several}"
 
 
 def _shares(row: Told) -> Decimal:
-    unit = Decimal(1).scaleb(-SHARE_DIGITS)
-    held = abs(row.shares or Decimal(0)).quantize(unit, ROUND_HALF_UP)
+    held = abs(row.shares or Decimal(0)).quantize(SHARE, ROUND_HALF_UP)
     return Decimal(int(held)) if held == int(held) else held.normalize()

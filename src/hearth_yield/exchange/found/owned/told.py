@@ -123,20 +123,76 @@ class Reading:
     def __init__(self, found: Found, form: Form, names: Names, only: Whose | None) -> None:
         """only: whose the whole list is, where that is one payer's."""
         self.found, self._form, self._names, self._only = found, form, names, only
-        self.columns: dict[str, list[int]] = {}
+        self._places: dict[str, list[int]] = {}
         for line in found.lines:
             if line.target:
-                self.columns.setdefault(line.target, []).append(line.place)
+                self._places.setdefault(line.target, []).append(line.place)
         self._whose = payer_of_rows(found, names, only)
         self._own_columns = bool({"symbol", "name", "isin"} & set(found.columns_of))
         self._known = {p.currency for p in names.payers.known}
-        self._numbers: dict[str, Decimal | None] = {}
         self._kinds: dict[tuple[str, str], Called | None] = {}
+        self._texts = {t: self._texts_of(t) for t in ("kind", *TEXTS)}
+        self._numbers = [
+            (target, place, self._numbers_of(place))
+            for target in (*NUMBERS, *SUMMED)
+            for place in self._places.get(target, ())[: None if target in SUMMED else 1]
+        ]
+        self._currencies = self._currencies_told()
+        self._bought = self._cells("bought")
 
-    def cells(self, target: str) -> Sequence[Cell]:
+    def _cells(self, target: str) -> Sequence[Cell]:
         """The first column of a target, a cell a row; none where no heading means it."""
-        places = self.columns.get(target)
+        places = self._places.get(target)
         return self.found.sheet.column(places[0], self.found.rows) if places else ()
+
+    def _texts_of(self, target: str) -> Sequence[str]:
+        """The texts of its columns, a row each; none where no heading means it."""
+        places = self._places.get(target, ())
+        columns = [
+            [text_of(c) for c in self.found.sheet.column(p, self.found.rows)] for p in places
+        ]
+        if len(columns) < 2:
+            return columns[0] if columns else ()
+        rows = zip(*columns, strict=True)
+        return [" · ".join(dict.fromkeys(filter(None, parts))) for parts in rows]
+
+    def _numbers_of(self, place: int) -> Sequence[Decimal | str | None]:
+        """Its cells as numbers, each text read once; one that is none stays a text."""
+        cells, style = self.found.sheet.column(place, self.found.rows), self.found.style
+        read: dict[Cell, Decimal | str | None] = {None: None}
+        for n, cell in enumerate(dict.fromkeys(cells)):
+            if n % 512 == 0:
+                tick()
+            if cell is not None and not (type(cell) is str and is_nil(cell)):
+                value = exact(cell, style)
+                read[cell] = str(cell) if value is None else value
+        return [read.get(c) for c in cells]
+
+    def _currencies_told(self) -> Sequence[tuple[str, float] | None]:
+        """In which currency each row is, as its own column says, else its amounts; and what an
+        amount is to be times."""
+        codes = [currency_code(c) for c in self._cells("currency")]
+        marked = [
+            self.found.sheet.column(place, self.found.rows)
+            for target in MONEY
+            for place in self._places.get(target, ())
+        ]
+        told: dict[Cell, tuple[str, float] | None] = {}
+        for column in marked:
+            for cell in dict.fromkeys(column):
+                told[cell] = self._mark_of(cell)
+        if not any(told.values()):
+            return codes
+        codes = codes or [None] * len(self.found.rows)
+        for column in marked:
+            codes = [code or told[cell] for code, cell in zip(codes, column, strict=True)]
+        return codes
+
+    def _mark_of(self, cell: Cell) -> tuple[str, float] | None:
+        if type(cell) is not str or (cell[-1].isdigit() and cell[0].isdigit()) or is_small(cell):
+            return None
+        marks = currencies_in([cell], self._known) - {"$"}
+        return (marks.pop(), 1.0) if len(marks) == 1 else None
 
     def read(
         self, made: Made, as_of: date | None, default: str | None, most: int | None = None
@@ -146,15 +202,20 @@ class Reading:
         are looked at."""
         found = self.found
         held = found.sheet.rows
-        days = [c for c in self._days() if c]
+        days = [(c, {cell: self._day(cell) for cell in dict.fromkeys(c)}) for c in self._days()]
         for at, n in enumerate(found.rows[:most]):
             if at % 256 == 0:
                 tick()
-            if not held[n]:
+            row = held[n]
+            if not row:
                 continue
-            day = next((d for c in days if (d := self._day(c[at]))), None) or as_of
+            day = next((d for c, known in days if (d := known[c[at]])), None) or as_of
             if day is None:
-                self._pass(made, n, days[0][at] if days else None)
+                self._pass(made, n, days[0][0][at] if days else None)
+                continue
+            first = next((c for c in row if type(c) is str and not _DIGIT.match(c)), None)
+            if first is not None and is_sum(first):
+                made.leave(f"row {n + 1}: “{first[:60]}”")
                 continue
             told = self._row(made, n, at, day, default)
             if told is not None:
@@ -162,7 +223,7 @@ class Reading:
 
     def _days(self) -> Sequence[Sequence[Cell]]:
         pays = ("pay_day", *DAYS) if self._form is Form.DIVIDENDS else (*DAYS, "pay_day", "ex_day")
-        return [self.cells(x) for x in pays]
+        return [c for x in pays if (c := self._cells(x))]
 
     def _day(self, cell: Cell) -> date | None:
         if cell is None:
@@ -176,88 +237,56 @@ class Reading:
         """A row without a day: a sum, a heading or a note; or one whose day cannot be read."""
         row = self.found.sheet.rows[n]
         if isinstance(cell, str) and re.search(r"\d.*\d", cell) and self._has_amounts(row):
-            column = next(p for t in (*DAYS, "pay_day", "ex_day") for p in self.columns.get(t, ()))
+            days = (*DAYS, "pay_day", "ex_day")
+            column = next(p for t in days for p in self._places.get(t, ()))
             made.refuse(f"{cell_name(n, column)} holds “{cell}”, which is no date")
             return
         texts = [text_of(c)[:40] for c in row if c is not None]
         made.leave(f"row {n + 1}, without a day: “{' · '.join(texts[:5])}”")
 
     def _has_amounts(self, row: Sequence[Cell]) -> bool:
-        places = [p for t in ("amount", "net", "gross", "shares") for p in self.columns.get(t, ())]
+        places = [p for t in ("amount", "net", "gross", "shares") for p in self._places.get(t, ())]
         return any(len(row) > p and row[p] is not None for p in places)
 
     def _row(self, made: Made, n: int, at: int, day: date, default: str | None) -> Told | None:
-        texts = (c for c in self.found.sheet.rows[n] if isinstance(c, str))
-        if (first := next((t for t in texts if not _DIGIT.match(t)), "")) and is_sum(first):
-            made.leave(f"row {n + 1}: “{first[:60]}”")
-            return None
-        told = Told(n=n, day=day)
-        note = self._text("note", at)
-        told.note, told.reference, told.account = note, *(self._text(t, at) for t in TEXTS[1:])
-        self._whom(told, at, note)
-        if not self._kind(told, at, note, default):
-            made.leave(f"row {n + 1}: {self._called(at, note)}, which is no kind of entry")
-            return None
-        if told.kind in SKIPPED:
-            self._skip(made, told, at, note)
-            return None
-        for target in NUMBERS:
-            for place in self.columns.get(target, ())[:1]:
-                if not self._number(made, told, target, n, place):
-                    return None
-        for target in SUMMED:
-            for place in self.columns.get(target, ()):
-                if not self._number(made, told, target, n, place):
-                    return None
-        self._in_or_out(told)
-        self._in_words(told, note)
-        self._currency(told, n, at)
-        bought = self.cells("bought")
-        told.bought = self._day(bought[at]) if bought else None
-        return told
-
-    def _called(self, at: int, note: str) -> str:
-        words = self._text("kind", at) or note
-        return f"“{words[:60]}”" if words else "it says no kind"
-
-    def _skip(self, made: Made, told: Told, at: int, note: str) -> None:
-        who = f" of {told.payer.symbol}" if told.payer else ""
-        why = {
-            "balance": "a sum or a balance",
-            "derivative": "an option or a short sale, which the ledger does not keep",
-            "split": f"a split{who}: splits come from the payer’s record",
-            "conversion": f"an exchange of shares{who}: enter it under Holdings, Entries",
-            "within": "a move inside the account",
-        }[told.kind or ""]
-        made.leave(f"row {told.n + 1}: {self._called(at, note)}, {why}")
-
-    def _text(self, target: str, at: int) -> str:
-        parts = (
-            text_of(self.found.sheet.column(p, self.found.rows)[at])
-            for p in self.columns.get(target, ())
+        word, note, reference, account = (
+            of[at] if (of := self._texts[t]) else "" for t in ("kind", *TEXTS)
         )
-        return " · ".join(dict.fromkeys(filter(None, parts)))
-
-    def _whom(self, told: Told, at: int, note: str) -> None:
+        told = Told(n=n, day=day, note=note, reference=reference, account=account)
         told.payer = self._whose(at)
         if told.payer is None and not self._own_columns and self._only is None and note:
             told.payer = self._names.in_note(note)
+        words = f"“{(word or note)[:60]}”" if word or note else "it says no kind"
+        if not self._kind(told, word, note, default):
+            made.leave(f"row {n + 1}: {words}, which is no kind of entry")
+            return None
+        if told.kind in SKIPPED:
+            made.leave(f"row {n + 1}: {words}, {_why_not(told)}")
+            return None
+        for target, place, values in self._numbers:
+            value = values[at]
+            if value is None:
+                continue
+            if type(value) is str:
+                made.refuse(f"{cell_name(n, place)} holds “{value}”, which is no number")
+                return None
+            _take(told, target, value)  # type: ignore[arg-type]
+        if told.sign and told.amount is not None:
+            told.amount = abs(told.amount) * told.sign
+        if note:
+            self._in_words(told, note)
+        code = self._currencies[at] if self._currencies else None
+        if code is not None:
+            told.currency, told.small = code[0], code[1] != 1.0
+        if self._bought:
+            told.bought = self._day(self._bought[at])
+        return told
 
-    def _kind(self, told: Told, at: int, note: str, default: str | None) -> bool:
+    def _kind(self, told: Told, word: str, note: str, default: str | None) -> bool:
         """Sets the kind, by its own column, else by its words. False: it says one that is not
         known."""
-        word = self._text("kind", at)
         if (word, note) not in self._kinds:
-            own = self.found.answer(f"kind-{word.casefold()}") if word else ""
-            called = Called(own) if own else kind_called(word) if word else None
-            if note and (called is None or called.kind in (*SIGNS, "transfer")):
-                other = kind_called(note)
-                if other is not None and default and other.kind not in BESIDE:
-                    other = Called(default, other.back)
-                if other is not None and (called is None or other.kind not in SIGNS):
-                    sign = called.kind if called and called.kind in SIGNS else None
-                    called = other if sign is None else Called(f"{sign}:{other.kind}", other.back)
-            self._kinds[word, note] = called
+            self._kinds[word, note] = self._called(word, note, default)
         called = self._kinds[word, note]
         if called is None:
             told.kind = None if word else default
@@ -270,32 +299,18 @@ class Reading:
         told.kind, told.back, told.inward = kind or default, called.back, called.inward
         return True
 
-    def _number(self, made: Made, told: Told, target: str, n: int, place: int) -> bool:
-        cell = self.found.cell(n, place)
-        if cell is None or (type(cell) is str and is_nil(cell)):
-            return True
-        if type(cell) is str:
-            if cell not in self._numbers:
-                self._numbers[cell] = exact_of(cell, self.found.style)
-            value = self._numbers[cell]
-        else:
-            value = exact(cell, self.found.style)
-        if value is None:
-            made.refuse(f"{cell_name(n, place)} holds “{cell}”, which is no number")
-            return False
-        if target in SUMMED:
-            setattr(told, target, getattr(told, target) + value)
-        elif target in ("money_in", "money_out"):
-            if value:  # what is out is out, whether it is written below nil or not
-                told.sign = 1 if target == "money_in" and value > 0 else -1
-                told.amount = abs(value)
-        else:
-            setattr(told, target, value)
-        return True
-
-    def _in_or_out(self, told: Told) -> None:
-        if told.sign and told.amount is not None:
-            told.amount = abs(told.amount) * told.sign
+    def _called(self, word: str, note: str, default: str | None) -> Called | None:
+        own = self.found.answer(f"kind-{word.casefold()}") if word else ""
+        called = Called(own) if own else kind_called(word) if word else None
+        if not note or (called is not None and called.kind not in (*SIGNS, "transfer")):
+            return called
+        other = kind_called(note)
+        if other is not None and default and other.kind not in BESIDE:
+            other = Called(default, other.back)
+        if other is None or (called is not None and other.kind in SIGNS):
+            return called
+        sign = called.kind if called and called.kind in SIGNS else None
+        return other if sign is None else Called(f"{sign}:{other.kind}", other.back)
 
     def _in_words(self, told: Told, note: str) -> None:
         """Shares and price of a trade that a text tells: "Bought 50 PNL @ 21.40"."""
@@ -307,17 +322,25 @@ class Reading:
         elif (count := _SHARES.search(note) or _FIRST.search(note)) is not None:
             told.shares = exact_of(count["n"], style)
 
-    def _currency(self, told: Told, n: int, at: int) -> None:
-        column = self.cells("currency")
-        code = currency_code(column[at]) if column else None
-        if code is not None:
-            told.currency, told.small = code[0], code[1] != 1.0
-            return
-        for target in MONEY:
-            for place in self.columns.get(target, ()):
-                cell = self.found.cell(n, place)
-                if type(cell) is str and not (cell[-1].isdigit() and cell[0].isdigit()):
-                    marks = currencies_in([cell], self._known) - {"$"}
-                    if len(marks) == 1 and not is_small(cell):
-                        told.currency = marks.pop()
-                        return
+
+def _take(told: Told, target: str, value: Decimal) -> None:
+    if target in SUMMED:
+        setattr(told, target, getattr(told, target) + value)
+    elif target in ("money_in", "money_out"):
+        if value:  # what is out is out, whether it is written below nil or not
+            told.sign = 1 if target == "money_in" and value > 0 else -1
+            told.amount = abs(value)
+    else:
+        setattr(told, target, value)
+
+
+def _why_not(told: Told) -> str:
+    """Why a row of a kind that is no entry is left out."""
+    who = f" of {told.payer.symbol}" if told.payer else ""
+    return {
+        "balance": "a sum or a balance",
+        "derivative": "an option or a short sale, which the ledger does not keep",
+        "split": f"a split{who}: splits come from the payer’s record",
+        "conversion": f"an exchange of shares{who}: enter it under Holdings, Entries",
+        "within": "a move inside the account",
+    }[told.kind or ""]
