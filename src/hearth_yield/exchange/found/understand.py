@@ -13,6 +13,7 @@ from .headings import meaning, plain, synonyms
 from .months import is_of_years
 from .numbers import Style
 from .owned.accounts import Accounts
+from .owned.content import aim_by_content
 from .owned.told import SUMMED
 from .patience import tick
 from .payers import Payers
@@ -142,6 +143,8 @@ def _aim(found: Found, told: Answers) -> None:
     days = taken & {"day", "ex_date", "pay_date"}
     years = [x.place for x in found.lines if x.target is None and is_of_years(x.heading)]
     found.year_at = years[0] if days and years else None
+    if found.kind == "entries":
+        aim_by_content(found)
     _units_of_lines(found)
     _all_debt(found, taken)
 

@@ -71,7 +71,8 @@ def form_with(t: AbstractSet[str], *, pays: bool) -> Form | None:
         if "kind" in t:
             return Form.MIXED
         return Form.TRADES if whose or t & {"fee", "net", "gross"} else None
-    if dated and t & {"tax", "withheld"} and t & {"gross", "net"}:
+    taxed = t & {"tax", "withheld"} and (t & {"gross", "net"} or (whose and "amount" in t))
+    if dated and taxed:
         return Form.MIXED if "kind" in t else Form.DIVIDENDS
     if dated and "kind" in t and t & _MONEY and (whose or t & {"note", "fee", "account"}):
         return Form.MIXED if not pays or t & _OWN else None

@@ -172,12 +172,14 @@ class Owning(Asking):
         if found.answer("section"):
             return
         notes = found.place_of("note")
-        if form is Form.TRADES and not self._has_signs():
+        texts = found.sheet.column(notes, found.rows) if notes is not None else ()
+        told = any(kind_called(text_of(c)) for c in dict.fromkeys(texts))
+        if form is Form.TRADES and not told and not self._has_signs():
             options = [("buy", "Purchases"), ("sell", "Sales")]
             self._settle("sides", "Are they purchases or sales?", options, whole=False)
         elif form is Form.MIXED and notes is not None:
-            texts = dict.fromkeys(text_of(c) for c in found.sheet.column(notes, found.rows))
-            said = [t for t in texts if t and kind_called(t) is None]
+            each = dict.fromkeys(map(text_of, texts))
+            said = [t for t in each if t and kind_called(t) is None]
             if said:
                 some = "; ".join(f"“{t[:40]}”" for t in said[:3])
                 self._settle(

@@ -30,6 +30,8 @@ MONEY = ("net", "amount", "gross", "money_in", "money_out")
 TEXTS = ("note", "reference", "account")
 BESIDE = ("tax", "reinvestment", "return_of_capital", *SKIPPED)
 """What a row may be though its section is of another kind."""
+OF_CASH = ("fee", "interest", "tax", "deposit", "withdrawal", "exchange")
+"""Kinds that need no payer: only one that is stored is taken from their words."""
 DAYS = ("day", "settle_day")
 OF_A_SHARE = ("price", "per_share", "cost_a_share")
 AMOUNTS = ("gross", "net", "amount", "fee", "tax", "withheld", "cost")
@@ -44,6 +46,7 @@ _EACH = r"(?:[A-Z]{3}\s?|[€£$]\s?)?(?P<p>\d(?:[.,']?\d){0,18})"
 _AT = rf"(?:@|(?<!\w)(?:at|à|zu|a|for|je)(?!\w))\s*{_EACH}"
 _TRADE = re.compile(rf"(?<![\w.,]){_COUNT}(?!\w)[^@\d]{{0,60}}?{_AT}", re.IGNORECASE)
 _SHARES = re.compile(rf"(?<![\w.,]){_COUNT}\s*{_UNITS}", re.IGNORECASE)
+_AFTER = re.compile(rf"(?<!\w)(?:stk\.?|stück|qty|quantity|shares|units)[ :]{{0,3}}{_COUNT}", re.I)
 _FIRST = re.compile(rf"^\D{{0,24}}(?<![\w.,]){_COUNT}(?![\w.,%/])")
 
 
@@ -254,8 +257,6 @@ class Reading:
         )
         told = Told(n=n, day=day, note=note, reference=reference, account=account)
         told.payer = self._whose(at)
-        if told.payer is None and not self._own_columns and self._only is None and note:
-            told.payer = self._names.in_note(note)
         words = f"“{(word or note)[:60]}”" if word or note else "it says no kind"
         if not self._kind(told, word, note, default):
             made.leave(f"row {n + 1}: {words}, which is no kind of entry")
@@ -263,6 +264,10 @@ class Reading:
         if told.kind in SKIPPED:
             made.leave(f"row {n + 1}: {words}, {_why_not(told)}")
             return None
+        if told.payer is None and not self._own_columns and self._only is None and note:
+            whose = self._names.in_note(note)
+            if whose is not None and (whose.exchange or told.kind not in OF_CASH):
+                told.payer = whose
         for target, place, values in self._numbers:
             value = values[at]
             if value is None:
@@ -319,8 +324,9 @@ class Reading:
         style = self.found.style
         if (trade := _TRADE.search(note)) is not None:
             told.shares, told.price = exact_of(trade["n"], style), exact_of(trade["p"], style)
-        elif (count := _SHARES.search(note) or _FIRST.search(note)) is not None:
-            told.shares = exact_of(count["n"], style)
+            return
+        count = next((m for p in (_SHARES, _AFTER, _FIRST) if (m := p.search(note))), None)
+        told.shares = exact_of(count["n"], style) if count else None
 
 
 def _take(told: Told, target: str, value: Decimal) -> None:

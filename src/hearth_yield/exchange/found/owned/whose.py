@@ -21,7 +21,7 @@ LONGEST = 60
 _FILLING = re.compile(
     r"[@#*;,:()\[\]=|]|(?<!\w)[-+–−/&](?!\w)|(?<!\w)[-+−]?[\d.,'%]+(?!\w)"
     r"|\b(?:x|on|at|of|from|for|to|the|your|shares?|units?|ord|ordinary|per|share|a|an|and|gross|net"
-    r"|order|trade|no|nr|ref|von|für|stk|stück|je|aktien?|cash|payment|paid|less|ex|isin|less)\b",
+    r"|order|trade|no|nr|ref|wertpapier|security|aktien?|von|für|stk|stück|je|aktien?|cash|payment|paid|less|ex|isin|less)\b",
     re.IGNORECASE,
 )
 _CODE = re.compile(r"\b[A-Z]{2}[A-Z0-9]{9}\d\b")
