@@ -84,7 +84,7 @@ def test_the_csv_has_the_tables_one_below_the_other(lived: TestClient) -> None:
     raw = lived.get(f"{YEAR}/file", params={"year": 2025, "form": "csv"}).content
     lines = list(csv.reader(io.StringIO(raw.decode("utf-8-sig"))))
     assert [cells[0] for cells in lines if len(cells) == 1] == [
-        *("Dividends", "Sales", "Others", "Unresolved")
+        *("Dividends", "By country", "Sales", "Others", "Unresolved")
     ]
     assert dict(zip(lines[1], lines[2], strict=True))["Withheld"] == "9.90"
 
@@ -98,3 +98,31 @@ def test_the_demos_year_is_what_positions_received(whole_client: TestClient) -> 
     assert sum(y["sums"]["net"] for y in years) == pytest.approx(received, abs=0.01)
     realised = sum(p["realised"]["value"] or 0 for p in every)
     assert sum(y["sums"]["gain"] for y in years) == pytest.approx(realised, abs=0.01)
+
+
+def test_dividends_by_country_sum_to_those_by_payer(whole_client: TestClient) -> None:
+    found = year(whole_client, 2025)
+    countries = found["countries"]
+    assert len(countries) > 1
+    for name in ("gross_at_home", "at_home", "payments"):
+        parts = [d[name] or 0 for d in found["dividends"]]
+        assert sum(c[name] for c in countries) == pytest.approx(sum(parts))
+    for c in countries:
+        mine = [
+            d
+            for d in found["dividends"]
+            if (d["country"], d["currency"]) == (c["country"], c["currency"])
+        ]
+        for name in ("gross", "withheld", "beyond", "net"):
+            assert c[name] == pytest.approx(sum(d[name] for d in mine))
+
+
+def test_no_more_is_taken_of_a_dividend_than_there_is(lived: TestClient) -> None:
+    rules = get(lived, "/api/house-rules")["rules"]
+    settings = rules["settings"] | {"dividend_tax": 0.4, "withheld_credited": 0.0}
+    body = {"rules": rules | {"withheld": {"Rookmark": 0.7}, "settings": settings}}
+    refused = lived.put("/api/house-rules", json=body)
+    assert refused.status_code == 422
+    assert "more is taken of a dividend" in refused.text
+    settings["withheld_credited"] = 1.0
+    assert lived.put("/api/house-rules", json=body).status_code == 201

@@ -94,6 +94,20 @@ def year_sheets(read: YearRead) -> dict[str, list[list[Any]]]:
             ],
             2,
         ),
+        "By country": _with_sums(
+            [
+                ["Country", "Currency", "Payments", "Gross", "Withheld", "Withheld above the rate",
+                 "Net", f"Gross, {home}", f"Net, {home}"],
+                *(
+                    [disarm(c.country or ""), c.currency, c.payments, money(c.gross, c.currency),
+                     money(c.withheld, c.currency), money(c.beyond, c.currency),
+                     money(c.net, c.currency), money(c.gross_at_home, home),
+                     money(c.at_home, home)]
+                    for c in read.found.countries
+                ),
+            ],
+            2,
+        ),
         "Sales": _with_sums(
             [
                 ["Day", "Payer", "Account", "What", "Bought", "Days held", "Shares", "Currency",

@@ -87,6 +87,14 @@ def check_house_rules(rules: HouseRules) -> None:
     _at_most("too many countries that withhold tax", "withheld", len(rules.withheld))
     for country, rate in rules.withheld.items():
         _within(f"what is withheld by {country[:40]}", "withheld", rate, 0.0, 1.0)
+        credited = rules.withheld_credited * rate
+        if rate + max(0.0, rules.dividend_tax - credited) > 1:
+            raise InvalidInput(
+                "more is taken of a dividend than there is of it",
+                field="withheld",
+                value=f"{country[:40]} {rate:g} and {rules.dividend_tax:g} at home",
+                rule="together at most 1, or what is withheld credited at home",
+            )
     for mine in rules.limits.values():
         for id, limit in mine.items():
             _check_limit("limits", id, limit)

@@ -11,7 +11,7 @@ from fastapi import APIRouter, Query, Response
 
 from hearth_yield.actions.read_year import YearRead, read_year, year_book, year_sheets
 from hearth_yield.core.household.amounts import SHARE, minor_digits
-from hearth_yield.core.household.income.year import YearDividends, YearOther, YearSale
+from hearth_yield.core.household.income.year import YearCountry, YearDividends, YearOther, YearSale
 from hearth_yield.core.household.kinds import KINDS
 from hearth_yield.core.household.ledger import Place
 from hearth_yield.exchange.book import SumAbove
@@ -46,6 +46,22 @@ class YearDividendsOut:
     gross_at_home: float | None
     at_home: float | None
     on_record: int
+
+
+@wire
+class YearCountryOut:
+    """Dividends of one country in one currency. unknown: how many lines are in no sum at home."""
+
+    country: str | None
+    currency: str
+    payments: int
+    gross: float
+    withheld: float
+    beyond: float
+    net: float
+    gross_at_home: float
+    at_home: float
+    unknown: int
 
 
 @wire
@@ -104,6 +120,7 @@ class HouseholdYearOut:
     home: str
     sums: YearSumsOut
     dividends: list[YearDividendsOut]
+    countries: list[YearCountryOut]
     sales: list[YearSaleOut]
     others: list[YearOtherOut]
     unresolved: list[YearPlaceOut]
@@ -127,6 +144,7 @@ def year(here: Here, when: When, year: WhichYear = None) -> HouseholdYearOut:
             on_record=sum(d.on_record for d in found.dividends),
         ),
         dividends=[_dividends(read, d) for d in found.dividends],
+        countries=[_country(c, home) for c in found.countries],
         sales=[_sale(read, s) for s in found.sales],
         others=[_other(read, o) for o in found.others],
         unresolved=[
@@ -146,6 +164,15 @@ def _dividends(read: YearRead, d: YearDividends) -> YearDividendsOut:
     own = _amounts(d, d.currency, "gross", "withheld", "beyond", "net")
     home = _amounts(d, read.home, "gross_at_home", "at_home")
     return fill(YearDividendsOut, d, **_named(read, d.place), **own, **home)
+
+
+def _country(c: YearCountry, home: str) -> YearCountryOut:
+    return fill(
+        YearCountryOut,
+        c,
+        **_amounts(c, c.currency, "gross", "withheld", "beyond", "net"),
+        **_amounts(c, home, "gross_at_home", "at_home"),
+    )
 
 
 def _sale(read: YearRead, s: YearSale) -> YearSaleOut:

@@ -4724,6 +4724,8 @@ export interface components {
         };
         /** HouseholdYearOut */
         HouseholdYearOut: {
+            /** Countries */
+            countries: components["schemas"]["YearCountryOut"][];
             /** Dividends */
             dividends: components["schemas"]["YearDividendsOut"][];
             /** Home */
@@ -7881,6 +7883,32 @@ export interface components {
             models: components["schemas"]["ModelOut"][];
             /** Said */
             said: components["schemas"]["PartOut"][][];
+        };
+        /**
+         * YearCountryOut
+         * @description Dividends of one country in one currency. unknown: how many lines are in no sum at home.
+         */
+        YearCountryOut: {
+            /** At Home */
+            at_home: number;
+            /** Beyond */
+            beyond: number;
+            /** Country */
+            country: string | null;
+            /** Currency */
+            currency: string;
+            /** Gross */
+            gross: number;
+            /** Gross At Home */
+            gross_at_home: number;
+            /** Net */
+            net: number;
+            /** Payments */
+            payments: number;
+            /** Unknown */
+            unknown: number;
+            /** Withheld */
+            withheld: number;
         };
         /**
          * YearDividendsOut

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { type Account, useYear, type Year as YearOf } from "@/api/holdings";
 import { day, number, shareDigits, signed } from "@/format/format";
 import { useHiddenAmounts } from "@/state/amounts";
@@ -48,6 +49,7 @@ export function Year({ accounts }: { accounts: Account[] }) {
         )}
       </p>
       <Dividends year={year} accounts={accounts} />
+      <Countries year={year} />
       <Sales year={year} accounts={accounts} />
       <Others year={year} accounts={accounts} />
       {year.unresolved.length > 0 && (
@@ -101,12 +103,27 @@ interface TableProps {
   children: React.ReactNode;
 }
 
+/** On a narrow screen the first column and the last, until all are asked for. */
+const BRIEF =
+  "max-sm:[&_td:not(:last-child)]:hidden max-sm:[&_th[scope=col]:not(:first-child):not(:last-child)]:hidden";
+
 function Table({ name, left, right, children }: TableProps) {
+  const [all, setAll] = useState(false);
   return (
     <section className="mt-5" aria-label={name}>
-      <h2 className="text-[21px]">{name}</h2>
+      <h2 className="flex flex-wrap items-baseline gap-x-4 text-[21px]">
+        {name}
+        <button
+          type="button"
+          className="link min-h-11 font-sans text-[14px] sm:hidden print:hidden"
+          aria-pressed={all}
+          onClick={() => setAll(!all)}
+        >
+          {all ? "Fewer columns" : "All columns"}
+        </button>
+      </h2>
       <section aria-label={`Table of ${name}`} tabIndex={0} className="relative overflow-x-auto">
-        <table className="rows w-full text-[14px]">
+        <table className={`rows w-full text-[14px] ${all ? "" : BRIEF}`}>
           <caption className="sr-only">{name}</caption>
           <thead>
             <tr>
@@ -177,9 +194,10 @@ function Dividends({ year, accounts }: Part) {
           </tr>
         ))}
         <tr className="font-semibold">
-          <th scope="row" className="text-left!" colSpan={beyond ? 9 : 8}>
+          <th scope="row" className="text-left!">
             In all
           </th>
+          <Blank count={beyond ? 8 : 7} />
           <td>{money(sums.gross)}</td>
           <td>{money(sums.net)}</td>
         </tr>
@@ -190,6 +208,49 @@ function Dividends({ year, accounts }: Part) {
         </p>
       )}
     </>
+  );
+}
+
+/** Cells of a sum's row in which nothing stands. */
+const Blank = ({ count }: { count: number }) =>
+  Array.from({ length: count }, (_, n) => <td key={n} />);
+
+/** The same by country, as forms ask for it. */
+function Countries({ year }: { year: YearOf }) {
+  const { countries, home } = year;
+  if (countries.length < 2) return null;
+  const beyond = countries.some((c) => c.beyond > 0);
+  return (
+    <Table
+      name="Dividends by country"
+      left={["Country"]}
+      right={[
+        "Payments",
+        "Gross",
+        "Withheld",
+        ...(beyond ? ["of it above the rate"] : []),
+        "Net",
+        "",
+        `Gross, ${home}`,
+        `Net, ${home}`,
+      ]}
+    >
+      {countries.map((c) => (
+        <tr key={`${c.country}/${c.currency}`}>
+          <th scope="row" className="text-left! font-normal text-ink">
+            {c.country ?? "not known"}
+          </th>
+          <td>{c.payments}</td>
+          <td>{money(c.gross)}</td>
+          <td>{money(c.withheld)}</td>
+          {beyond && <td>{money(c.beyond)}</td>}
+          <td>{money(c.net)}</td>
+          <td className="text-left! text-[12px] text-muted">{c.currency}</td>
+          <td>{money(c.gross_at_home)}</td>
+          <td>{money(c.at_home)}</td>
+        </tr>
+      ))}
+    </Table>
   );
 }
 
@@ -221,9 +282,10 @@ function Sales({ year, accounts }: Part) {
         </tr>
       ))}
       <tr className="font-semibold">
-        <th scope="row" className="text-left!" colSpan={11}>
+        <th scope="row" className="text-left!">
           In all
         </th>
+        <Blank count={11 - 1} />
         <td>{gain(sums.gain)}</td>
       </tr>
     </Table>

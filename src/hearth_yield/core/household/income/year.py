@@ -39,6 +39,26 @@ class YearDividends:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class YearCountry:
+    """Dividends of one country in one currency, in minor units, as those of its payers. unknown:
+    how many of their lines are in no sum at home."""
+
+    country: str | None
+    currency: str
+    payments: int
+    gross: int
+    withheld: int
+    beyond: int
+    gross_at_home: int
+    at_home: int
+    unknown: int
+
+    @property
+    def net(self) -> int:
+        return self.gross - self.withheld
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class YearSale:
     """One lot of what went in the year. bought: its day; dated: whether that is known. held: days.
     proceeds, cost, gain in the payer's currency, gain also at home; None where not known."""
@@ -79,6 +99,28 @@ class Year:
     sales: tuple[YearSale, ...]
     others: tuple[YearOther, ...]
     unresolved: tuple[Place, ...]
+
+    @property
+    def countries(self) -> list[YearCountry]:
+        """Its dividends by country and currency, the largest at home first."""
+        held: dict[tuple[str | None, str], list[YearDividends]] = {}
+        for d in self.dividends:
+            held.setdefault((d.country, d.currency), []).append(d)
+        found = [
+            YearCountry(
+                country=country,
+                currency=currency,
+                payments=sum(d.payments for d in some),
+                gross=sum(d.gross for d in some),
+                withheld=sum(d.withheld for d in some),
+                beyond=sum(d.beyond for d in some),
+                gross_at_home=sum(d.gross_at_home or 0 for d in some),
+                at_home=sum(d.at_home or 0 for d in some),
+                unknown=sum(d.at_home is None for d in some),
+            )
+            for (country, currency), some in held.items()
+        ]
+        return sorted(found, key=lambda c: (-c.gross_at_home, c.country or "", c.currency))
 
     @property
     def gross(self) -> int:
