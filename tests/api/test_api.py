@@ -18,7 +18,7 @@ def test_status_names_the_pinned_day(whole_client: TestClient) -> None:
         "newest_price": "2026-06-30",
         "payers": 60,
         "feed": False,
-        "unseen": 0,
+        "unseen": 6,
         "version": "",
     }
 

@@ -81,7 +81,11 @@ def schema_of(described: Any, address: str, status: int) -> Any:
     return held and {**held, "components": described["components"]}
 
 
-BEGINNINGS = {"text/calendar": b"BEGIN:VCALENDAR", "text/html": b"<!doctype html>"}
+BEGINNINGS = {
+    "text/calendar": b"BEGIN:VCALENDAR",
+    "text/html": b"<!doctype html>",
+    "application/x-ofx": b"<?xml",
+}
 
 
 def is_of_its_kind(got: httpx.Response) -> bool:
