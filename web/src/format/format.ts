@@ -142,6 +142,13 @@ export const monthYear = (iso: string) => monthYearFormat.format(toDate(iso));
 export const monthName = (iso: string) => nameFormat.format(toDate(iso));
 export const month = (iso: string) => monthFormat.format(toDate(iso));
 
+/** A day so many days after another. */
+export function dayAfter(iso: string, days: number): string {
+  const day = toDate(iso);
+  day.setUTCDate(day.getUTCDate() + days);
+  return day.toISOString().slice(0, 10);
+}
+
 export function daysBetween(from: string, to: string): number {
   return Math.round((toDate(to).getTime() - toDate(from).getTime()) / 86_400_000);
 }

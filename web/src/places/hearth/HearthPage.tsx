@@ -15,6 +15,7 @@ import { STATE_WORDS, STATES, StateMark } from "@/ui/StateMark";
 import { CalendarLinks } from "./CalendarLinks";
 import { Morning } from "./Morning";
 import { Signals } from "./Signals";
+import { ThisWeek } from "./ThisWeek";
 
 const NEAREST = 5;
 const PAID = 14;
@@ -43,6 +44,7 @@ export function HearthPage() {
         <>
           <Morning />
           <Signals asking today={status.data?.today ?? ""} />
+          <ThisWeek />
           <div className="mt-4 max-w-[80ch] font-serif text-[20px] leading-snug">
             <Needs rows={watched.data} />
             <Standing />

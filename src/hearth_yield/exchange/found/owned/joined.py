@@ -18,6 +18,8 @@ LEFT_OVER = Decimal("0.05")
 
 def without_reversed(rows: Sequence[Told], made: Made) -> list[Told]:
     """Without rows that take one back, and those that are taken back."""
+    if not any(r.back for r in rows):
+        return list(rows)
     gone: set[int] = set()
     by_what: dict[tuple[object, ...], list[Told]] = defaultdict(list)
     for row in rows:

@@ -17,7 +17,8 @@ from .told import Told
 OUT = frozenset(("buy", "fee", "tax", "withdrawal"))
 IN = frozenset(("sell", "dividend", "deposit", "return_of_capital"))
 BRINGING = frozenset(("buy", "opening", "reinvestment", "transfer", "sell"))
-TELLING = (OUT | IN) - {"tax"}
+WAYS = OUT | IN
+TELLING = WAYS - {"tax"}
 """Kinds that say how a list is written: a tax may be one that is given back."""
 CENT = Decimal("0.02")
 NEAR = Decimal("0.0005")
@@ -61,7 +62,7 @@ def direct(rows: Sequence[Told]) -> str:
             below = (moved < 0) != (how == "turned")
             if how != "plain":
                 row.sign = -1 if below else 1
-            elif row.kind not in OUT | IN or row.kind in ("deposit", "withdrawal"):
+            elif row.kind not in WAYS or row.kind in ("deposit", "withdrawal"):
                 row.sign = -1 if moved < 0 else 0
             elif (moved < 0) != usual.get(row.kind, False):
                 row.back = True

@@ -9,6 +9,8 @@ from decimal import Decimal
 from .signs import is_before_costs, is_before_tax, near, price_part
 from .told import Told
 
+SAMPLE = 2000
+"""So many rows say how a list tells its amounts."""
 MOST_REST, MOST_PART = Decimal(50), Decimal("0.03")
 """So much of a trade, or so large a part of it, may be a fee that is not told apart."""
 
@@ -28,11 +30,13 @@ class Sums:
     def of(cls, rows: Sequence[Told], said: str) -> Sums:
         """said: "before" or "after", of the tax on dividends, where the person did. Rows in
         hundredths of their currency are turned to whole ones."""
-        part = price_part(rows)
+        some = rows[:SAMPLE]
+        part = price_part(some)
         for row in rows:
-            row.to_whole(amounts_too=part == 1)
-        before_tax = said == "before" if said else is_before_tax(rows)
-        return cls(part, is_before_costs(rows, part), before_tax)
+            if row.small:
+                row.to_whole(amounts_too=part == 1)
+        before_tax = said == "before" if said else is_before_tax(some)
+        return cls(part, is_before_costs(some, part), before_tax)
 
     def price(self, row: Told) -> Decimal | None:
         return None if row.price is None else abs(row.price) * self.part

@@ -105,7 +105,9 @@ class Told:
     @property
     def moved(self) -> Decimal | None:
         """What it says that came or went in all."""
-        return next((x for x in (self.net, self.amount, self.gross) if x is not None), None)
+        if self.net is not None:
+            return self.net
+        return self.gross if self.amount is None else self.amount
 
 
 def exact(cell: Cell, style: Style) -> Decimal | None:
