@@ -65,7 +65,7 @@ class Found:
     beside one of months. numbered: by which
     count days are written as numbers. skipped: it is left out
     as the person said. unknown: nobody has said yet what it is. names: of a list of what a person
-    owns, who is meant by its texts."""
+    owns, who is meant by its texts; settled_in: the currency of what was settled in it."""
 
     id: str
     sheet: Sheet
@@ -90,6 +90,7 @@ class Found:
     skipped: bool = False
     unknown: bool = False
     names: Names | None = None
+    settled_in: str = ""
 
     @property
     def across(self) -> bool:

@@ -13,7 +13,7 @@ from .headings import meaning, plain, synonyms
 from .months import is_of_years
 from .numbers import Style
 from .owned.accounts import Accounts
-from .owned.content import aim_by_content
+from .owned.content import aim_at_settled, aim_by_content
 from .owned.told import SUMMED
 from .patience import tick
 from .payers import Payers
@@ -91,7 +91,7 @@ def _read(
         found.kind, found.headings, profiles, told.own(id, "profile") or told.told.get("profile")
     )
     told = told.with_kept(kept)
-    _aim(found, told)
+    _aim(found, told, payers)
     said = told.own(id, "kind") is not None
     if not any(x.target for x in found.lines) and found.lie in ("across", "down") and not said:
         return None
@@ -117,7 +117,7 @@ def _head_lines(found: Found) -> None:
             found.lines.append(Line(place=n, heading=cell, target=None))
 
 
-def _aim(found: Found, told: Answers) -> None:
+def _aim(found: Found, told: Answers, payers: Payers) -> None:
     """What each heading is taken for; the first of a target counts."""
     taken: set[str] = set()
     for n, line in enumerate(found.lines):
@@ -145,6 +145,7 @@ def _aim(found: Found, told: Answers) -> None:
     found.year_at = years[0] if days and years else None
     if found.kind == "entries":
         aim_by_content(found)
+        aim_at_settled(found, {p.currency for p in payers.known})
     _units_of_lines(found)
     _all_debt(found, taken)
 

@@ -106,6 +106,7 @@ const SHORT: Record<string, string> = {
   others: "rows of no known kind",
   as_of: "held on",
   price_is: "its price is",
+  lots: "its rows are",
   amounts: "dividends are told",
   called: "symbols under other names",
   dividends: "dividends",

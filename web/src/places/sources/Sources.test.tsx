@@ -365,7 +365,7 @@ test("a statement of what one owns asks for the account alone, and comes in once
     "Account: 4711 (TLL),,,,,\n\nDate,Type,Symbol,Quantity,Price,Net amount\n" +
     "2026-01-05,Buy,TRS,50,32.11,1605.50\n2026-03-26,Dividend,TRS,,,31.00\n";
   await drop("mine.csv", text);
-  await says("Which of your accounts is it?");
+  await says("Which account is “4711”?");
   expect(await value("Name of a new account")).toBe("4711");
   await at.fill("Name of a new account", "Harbour");
   await at.click("button", "Make this account");

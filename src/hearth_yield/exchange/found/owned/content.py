@@ -3,7 +3,7 @@ entries."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import replace
 
 from hearth_yield.core.household.kinds import KINDS
@@ -11,6 +11,7 @@ from hearth_yield.core.household.kinds import KINDS
 from ..dates import date_of
 from ..sheets import Cell
 from ..table import Found, text_of
+from ..units import currencies_of, currency_code
 from .words import kind_called
 
 SAMPLE = 200
@@ -47,3 +48,18 @@ def _aim(found: Found, target: str, fits: Callable[[Cell], bool]) -> None:
 def _some(found: Found, place: int) -> Sequence[Cell]:
     cells = found.sheet.column(place, found.rows)[:SAMPLE]
     return [c for c in cells if c is not None]
+
+
+def aim_at_settled(found: Found, known: Collection[str]) -> None:
+    """An amount whose heading names a currency, beside a column of others, is what was settled in
+    the account's own: "Currency" and "Amount (TLL)". known: currencies of payers."""
+    column = next((x.place for x in found.lines if x.target == "currency"), None)
+    if column is None:
+        return
+    cells = dict.fromkeys(found.sheet.column(column, found.rows))
+    codes = {code[0] for c in cells if (code := currency_code(c)) is not None}
+    for n, line in enumerate(found.lines):
+        named = currencies_of(line.heading, known) - {"$"}
+        if line.target in ("amount", "net") and len(named) == 1 and codes - named:
+            found.lines[n] = replace(line, target="settled")
+            found.settled_in = named.pop()

@@ -153,8 +153,17 @@ class _Maker:
                 f"row {row.n + 1}: {kind.replace('_', ' ')} of how many shares, it does not say"
             )
             return None
+        self._in_settled(row)
         entry = self._common(row, kind)
         return self._makers.get(kind, self._plain)(row, entry)
+
+    def _in_settled(self, row: Told) -> None:
+        """A row that tells only what was settled, or one in that very currency, is in it."""
+        own = self._found.settled_in
+        if not own or row.settled is None or row.moved is not None:
+            return
+        if row.currency == own or not (row.shares and row.price is not None):
+            row.amount, row.currency, row.settled = row.settled, own, None
 
     def _common(self, row: Told, kind: str) -> dict[str, Cell]:
         account = self._account(row)
@@ -339,6 +348,9 @@ class _Maker:
             self._made.leave(f"row {row.n + 1}: fewer than no shares of {row.payer.symbol}")
             return
         row.to_whole(amounts_too=True)
+        if row.bought is not None and self._found.answer("lots") == "bought":
+            self._lot(row, row.bought)
+            return
         row.kind = "opening" if self._begins(known, row) else "stated"
         entry = self._common(row, row.kind)
         entry["shares"] = _shares(row)
@@ -349,6 +361,17 @@ class _Maker:
         if row.reference:
             entry["reference"] = row.reference[:200]
         self._made.add(POSITIONS if row.kind == "opening" else "entries", entry, row.n)
+
+    def _lot(self, row: Told, day: date) -> None:
+        """What is held as it was bought."""
+        row.kind, row.day = "buy", day
+        entry = self._common(row, "buy")
+        entry["shares"] = _shares(row)
+        if row.cost_a_share is not None:
+            entry["price"] = abs(row.cost_a_share)
+        if row.cost is not None:
+            entry["amount"] = self._money(abs(row.cost), entry["currency"])
+        self._made.add("entries", entry, row.n)
 
     def _begins(self, known: KnownAccount | None, row: Told) -> bool:
         if known is None or known.empty:

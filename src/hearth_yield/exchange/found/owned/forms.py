@@ -64,7 +64,7 @@ def form_with(t: AbstractSet[str], *, pays: bool) -> Form | None:
     moves = bool(t & {"money_in", "money_out"})
     if dated and (moves or (t & _MONEY and "balance" in t)):
         return Form.MIXED
-    paid = bool(t & _MONEY) and (pays or "tax" in t or "withheld" in t)
+    paid = bool(t & _MONEY) and (pays or "per_share" in t or "tax" in t or "withheld" in t)
     if "shares" in t and dated and t & ({"price"} | _MONEY):
         if "price" not in t and "kind" not in t and paid:
             return Form.DIVIDENDS

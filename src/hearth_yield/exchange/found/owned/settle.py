@@ -54,7 +54,10 @@ def only_of(found: Found) -> Whose | None:
 
 def account_of(found: Found, label: str) -> str:
     """The account that a row is of. label: what it says itself."""
-    return found.answer(_account_id(label)) or found.answer("account")
+    told = found.answer(_account_id(label)) or found.answer("account")
+    if told or label:
+        return told
+    return next((s.answer or "" for s in found.settings if s.name.startswith("account-")), "")
 
 
 def currency_of(found: Found, name: str) -> str:
@@ -84,7 +87,7 @@ class Owning(Asking):
             not found.columns_of and "note" not in targets and "shares" in targets
         ):
             self._payer()
-        self._section()
+        self._section(form)
         self._called()
         if form is Form.POSITIONS:
             self._as_of()
@@ -129,7 +132,7 @@ class Owning(Asking):
         labels = dict.fromkeys(t for c in dict.fromkeys(column) if (t := text_of(c).strip()))
         if not labels or len(labels) > MOST_ACCOUNTS:
             above = account_above(found.sheet, found.head)
-            return [self._which_account("", above)]
+            return [self._which_account(above, above)]
         return [self._which_account(label, label) for label in labels]
 
     def _which_account(self, label: str, called: str) -> str:
@@ -149,12 +152,14 @@ class Owning(Asking):
 
     # what its rows are
 
-    def _section(self) -> None:
-        """The kind that the heading of a section says."""
+    def _section(self, form: Form) -> None:
+        """The kind that the heading of a section says; of a list of one sort, the file's name."""
         found = self.found
         if found.place_of("kind") is not None:
             return
-        called = "" if found.sheet.file.startswith(found.sheet.name) else found.sheet.name
+        stem = found_stem(found).replace("_", " ").replace("-", " ")
+        alone = found.sheet.file.startswith(found.sheet.name)
+        called = found.sheet.name if not alone else stem if form is not Form.MIXED else ""
         for title in (*_titles(reversed(self._rows_above)), called):
             kind = kind_called(title) if len(title.split()) <= 6 else None
             if kind is not None and kind.kind in KINDS:
@@ -229,6 +234,14 @@ class Owning(Asking):
             self._settle(
                 "as_of", "On which day were they held?", named, says=says, default=named[-1][0]
             )
+        if "bought" in targets and targets & {"cost", "cost_a_share"}:
+            self._settle(
+                "lots",
+                "What are its rows?",
+                [("bought", "purchases, each on its day"), ("held", "what was held on one day")],
+                says="held" if "worth" in targets else "bought",
+                whole=False,
+            )
         if "price" in targets and not targets & {"cost", "cost_a_share"}:
             worth = "today" if "worth" in targets else None
             self._settle(
@@ -258,7 +271,9 @@ class Owning(Asking):
             of_payers = {w.currency for w in self._payers_among() if w.currency}
             own = Counter({c: n for (at, c), n in codes.items() if account_of(found, at) == name})
             most = {c for c, n in own.items() if 2 * n > own.total()}
-            likely = [around] if len(around) == 1 else [most, of_payers, {self.accounts.home or ""}]
+            likely = [most, of_payers, {self.accounts.home or ""}]
+            if len(around) == 1 or found.settled_in:
+                likely = [{found.settled_in} if found.settled_in else around]
             says = next((min(some) for some in likely if len(some) == 1), None)
             asks = (
                 "Which currency is the account in?"

@@ -28,7 +28,7 @@ SUMMED = ("fee", "tax", "withheld")
 """Of these there may be several columns, which are added."""
 MONEY = ("net", "amount", "gross", "money_in", "money_out")
 TEXTS = ("note", "reference", "account")
-BESIDE = ("tax", "reinvestment", "return_of_capital", *SKIPPED)
+BESIDE = ("tax", "interest", "fee", "reinvestment", "return_of_capital", *SKIPPED)
 """What a row may be though its section is of another kind."""
 OF_CASH = ("fee", "interest", "tax", "deposit", "withdrawal", "exchange")
 """Kinds that need no payer: only one that is stored is taken from their words."""
