@@ -235,7 +235,7 @@ def _workbook(raw: bytes, out: Writer) -> None:
 
 def _is_archive(archive: zipfile.ZipFile) -> bool:
     """Whether it holds files as people have them."""
-    ends = (".csv", ".tsv", ".txt", ".xlsx", ".xls", ".ods", ".htm", ".html")
+    ends = (".csv", ".tsv", ".txt", ".xlsx", ".xls", ".ods", ".htm", ".html", ".ofx", ".qfx")
     return any(n.lower().endswith(ends) for n in archive.namelist())
 
 

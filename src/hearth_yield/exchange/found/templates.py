@@ -82,6 +82,28 @@ TEMPLATES: tuple[Template, ...] = (
         ),
         note="What the list does not say (exchange, country, kind) is asked once for all.",
     ),
+    Template(
+        id="trades",
+        name="What you own: trades, dividends, cash",
+        rows=(
+            ("Date", "Type", "Ticker", "Quantity", "Price", "Commission", "Tax", "Net amount"),
+            (date(2026, 1, 5), "Buy", "PNL", 100, 11.5, 9.9, None, -1159.9),
+            (date(2026, 3, 26), "Dividend", "PNL", None, None, None, 2.1, 11.9),
+            (date(2026, 3, 31), "Custody fee", None, None, None, None, None, -3.0),
+        ),
+        note="As your bank or broker exports it; only the account is asked. Statements in OFX or "
+        "QFX come in as they are.",
+    ),
+    Template(
+        id="positions",
+        name="What you own: positions",
+        rows=(
+            ("Ticker", "Company", "Quantity", "Average cost", "Market value"),
+            ("PNL", "Pennant Lamps", 100, 11.6, 1250.0),
+        ),
+        note="What you hold and what it cost is enough to begin. In an account that has entries "
+        "already it is held against them.",
+    ),
 )
 
 

@@ -38,7 +38,7 @@ export function DropZone({ busy, settling, onFiles }: Props) {
           id={id}
           type="file"
           multiple
-          accept=".csv,.tsv,.txt,.zip,.xlsx,.xlsm,.xls,.ods,.html,.htm,text/csv,application/zip"
+          accept=".csv,.tsv,.txt,.zip,.xlsx,.xlsm,.xls,.ods,.html,.htm,.ofx,.qfx,text/csv,application/zip"
           disabled={busy}
           className="max-w-full text-[15px] file:mr-3 file:min-h-8 file:rounded-md file:border file:border-stone file:bg-raised file:px-3"
           onChange={(e) => {
