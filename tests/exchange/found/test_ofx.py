@@ -1,16 +1,19 @@
 """Statements of accounts in OFX, in the old form and the new, whole and damaged."""
 
 import re
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hearth_yield.core.household.entries import Account
 from hearth_yield.exchange.found.ofx import statement_of
-from hearth_yield.exchange.found.reading import FoundFile
+from hearth_yield.exchange.found.owned.accounts import KnownAccount
+from hearth_yield.exchange.found.reading import FoundFile, read_found
 
 from .files import AsFound
-from .test_found import read
+from .test_found import AROUND, read
 from .test_owned import entries_of
 
 ISIN = "QS00000PNLM6"
@@ -167,3 +170,13 @@ def test_nothing_of_it_is_looked_up_or_expanded() -> None:
     assert names == {"&a;&c;<Lamps>"}
     deep = "<A>" * 100_000 + "</A>" * 100_000
     assert statement_of(f"<OFX>{deep}</OFX>").transactions == []
+
+
+def test_cash_is_stated_where_the_account_keeps_cash() -> None:
+    own = Account(id=1, name="Harbour", currency="TLL", keeps_cash=True)
+    accounts = replace(AROUND.accounts, known=[KnownAccount(account=own)])
+    around = replace(AROUND, accounts=accounts)
+    raw = old(TRANSACTIONS[0], more=HELD).encode()
+    (found,) = read_found([("mine.ofx", raw)], around, {"0.account-4711": "Harbour"})
+    stated = [e for e in entries_of(found) if e.startswith("stated")]
+    assert stated == ["stated 2026-06-30 for 7.00", "stated 2026-06-30 PNL 65.672"]

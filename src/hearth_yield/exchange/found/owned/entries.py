@@ -335,7 +335,10 @@ class _Maker:
         name = self._account(row)
         known = self._accounts.of(name)
         if row.payer is None:
-            if row.shares is None and row.moved is None and row.balance is None:
+            if row.shares is None and row.balance is not None:
+                self._cash_stated(row, known)
+                return
+            if row.shares is None and row.moved is None:
                 return
             self._made.leave(f"row {row.n + 1}: whose shares they are, it does not say")
             return
@@ -361,6 +364,15 @@ class _Maker:
         if row.reference:
             entry["reference"] = row.reference[:200]
         self._made.add(POSITIONS if row.kind == "opening" else "entries", entry, row.n)
+
+    def _cash_stated(self, row: Told, known: KnownAccount | None) -> None:
+        """Cash that the institution says is there, where the account keeps cash."""
+        if known is None or not known.account.keeps_cash:
+            self._made.leave(f"row {row.n + 1}: cash, as the account keeps none")
+            return
+        entry = self._common(row, "stated")
+        entry["amount"] = self._money(row.balance or Decimal(0), entry["currency"])
+        self._made.add("entries", entry, row.n)
 
     def _lot(self, row: Told, day: date) -> None:
         """What is held as it was bought."""
