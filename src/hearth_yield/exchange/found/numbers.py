@@ -150,6 +150,8 @@ def number_of(text: str, style: Style) -> float | None:
 
 def exact_of(text: str, style: Style) -> Decimal | None:
     """The same to the last digit, without a binary number on the way."""
+    if _PLAIN.fullmatch(text) and style.group not in text:
+        return Decimal(text.replace(style.decimal, "."))
     found = _digits(text, style)
     if found is None:
         return None

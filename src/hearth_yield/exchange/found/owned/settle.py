@@ -24,7 +24,7 @@ from .accounts import Accounts, account_above
 from .forms import Form, form_with, pays
 from .signs import is_before_tax, is_before_tax_by_record
 from .told import Reading
-from .whose import Names, Whose, payer_of_rows
+from .whose import Names, Whose, payers_among
 from .words import kind_called
 
 MOST_WORDS = 12
@@ -107,9 +107,7 @@ class Owning(Asking):
     def _called(self) -> None:
         """Symbols of payers that the list calls something else altogether are asked about."""
         found, names = self.found, found_names(self.found)
-        whose = payer_of_rows(found, names, None)
-        for at in range(len(found.rows)) if found.columns_of else ():
-            whose(at)
+        payers_among(found, names)
         if not names.doubtful:
             return
         told = "; ".join(
@@ -320,10 +318,7 @@ class Owning(Asking):
         if found.payer:
             known = self.payers.of(found.payer)
             return [Whose(exchange="", symbol="", currency=known.currency)] if known else []
-        if not found.columns_of:
-            return []
-        whose = payer_of_rows(found, found_names(found), None)
-        return list({w.key: w for at in range(len(found.rows)) if (w := whose(at))}.values())
+        return payers_among(found, found_names(found))
 
     def _before_tax(self, form: Form) -> None:
         """Whether amounts beside a column of tax are before it."""

@@ -138,6 +138,15 @@ def _written(symbol: str, exchange: str) -> Iterable[str]:
             yield part.strip()
 
 
+def payers_among(found: Found, names: Names) -> list[Whose]:
+    """The payers that the columns of a list name, each once; none where no column names one."""
+    columns = [c for c in COLUMNS if c in found.columns_of]
+    cells = [found.sheet.column(found.columns_of[c], found.rows) for c in columns]
+    keys = dict.fromkeys(zip(*cells, strict=True))
+    told = (names.told(dict(zip(columns, map(text_of, key), strict=True))) for key in keys)
+    return list({w.key: w for w in told if w is not None}.values())
+
+
 def payer_of_rows(found: Found, names: Names, only: Whose | None) -> Callable[[int], Whose | None]:
     """The payer of each row of a list, by its place from the first; None where no column names
     one."""
