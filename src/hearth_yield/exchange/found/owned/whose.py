@@ -15,7 +15,7 @@ from ..headings import plain
 from ..payers import LIKE_A_TWIN, Known, Payers
 from ..strangers import COLUMNS
 from ..table import Found, text_of
-from .words import without_kinds
+from .words import without_kinds, without_numbers
 
 LONGEST = 60
 _FILLING = re.compile(
@@ -57,6 +57,7 @@ class Names:
     doubtful: dict[str, tuple[str, Known]] = field(default_factory=dict)
     _words: dict[str, list[Known]] = field(default_factory=dict)
     _of_notes: dict[str, Whose | None] = field(default_factory=dict)
+    _rests: dict[str, str] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         for p in self.payers.known:
@@ -117,8 +118,10 @@ class Names:
         }
         if len(exact) == 1:
             return _stored(next(iter(exact.values())))
-        left = without_kinds(_CODE.sub(" ", note))
-        left = " ".join(_FILLING.sub(" ", left).split())
+        left = without_numbers(_CODE.sub(" ", note))
+        if left not in self._rests:
+            self._rests[left] = " ".join(_FILLING.sub(" ", without_kinds(left)).split())
+        left = self._rests[left]
         known = self._by_name(left) if len(left) > 3 else None
         if known is not None:
             return known

@@ -21,6 +21,7 @@ payer's), exchanges of shares, and moves inside an account."""
 SIGNS = ("credit", "debit")
 LEADING = ("derivative", "reinvestment", "return_of_capital", "split", "conversion")
 """Kinds that count wherever they are said; of the others the first that is."""
+SHORT = 3
 LONGEST_SUM = 40
 _BACK = re.compile(
     r"\b(?:revers\w*|cancel\w*|storn\w*|correct\w*|annul\w*|void|undo\w*|korrektur|rettifica|refund\w*|reclaim\w*|erstatt\w*)\b",
@@ -63,7 +64,18 @@ def _pattern(word: str) -> str:
 @lru_cache(maxsize=20_000)
 def kind_called(text: str) -> Called | None:
     """What a text says that an entry is; None where it says nothing that is known."""
-    folded = plain(text[:LONGEST].replace("/", " ").replace("_", " "))
+    return _called(without_numbers(text[:LONGEST]))
+
+
+def without_numbers(text: str) -> str:
+    """A text without words that have a digit, where others are left: many differ in those alone."""
+    left = " ".join(w for w in text.split() if not any(map(str.isdigit, w)))
+    return left if len(left) > SHORT else text
+
+
+@lru_cache(maxsize=20_000)
+def _called(text: str) -> Called | None:
+    folded = plain(text.replace("/", " ").replace("_", " "))
     if not folded:
         return None
     whole, within = _words()
@@ -95,7 +107,6 @@ def is_sum(text: str) -> bool:
     return called is not None and called.kind == "balance"
 
 
-@lru_cache(maxsize=20_000)
 def without_kinds(text: str) -> str:
     """A text without the words that say a kind: what is left may name a payer."""
     _, within = _words()
