@@ -31,6 +31,7 @@ ALLOWED = {
     "places/payers/cells.tsx": {"deviation": "a way to draw a cell, as the measure declares it"},
     "places/payers/columns.ts": {"weeks": UNIT},
     "places/holdings/Income.tsx": dict.fromkeys(("cut", "raised", "raises"), "why income changed"),
+    "places/hearth/ThisWeek.tsx": {"declared": "how sure a payment is"},
     "places/holdings/Payments.tsx": {"declared": "how sure a payment is"},
     "places/review/Rail.tsx": {"buy_below": "the price that a decision is about"},
     "places/sources/QuickEntry.tsx": {"price": "a fact that is typed"},

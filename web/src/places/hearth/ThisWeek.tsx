@@ -30,7 +30,11 @@ export function ThisWeek() {
       {pays.length + goes.length === 0 ? (
         <p className="text-[15px] text-muted">
           Nothing you hold pays or goes ex by {shortDay(until)}.{" "}
-          <Link to="/holdings" search={{ as_of: view.as_of, tab: "income" }} className="link">
+          <Link
+            to="/holdings"
+            search={{ as_of: view.as_of, tab: "income" }}
+            className="link underline"
+          >
             Next payments
           </Link>
         </p>
