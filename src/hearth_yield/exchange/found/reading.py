@@ -28,7 +28,7 @@ from .statements import ask_of_signs
 from .table import Found
 from .understand import understand
 
-EACH_TIME = ("payer", "encoding", "other_currency", "twins", "strangers")
+EACH_TIME = (*("payer", "encoding", "other_currency", "twins", "strangers"), *("as_of", "called"))
 """What is asked of each file anew, as the answer rests on whose facts are in it."""
 ORDER = (
     "payers",

@@ -12,7 +12,6 @@ from hearth_yield.core.household.kinds import MOST_NAME
 
 from ..headings import meaning
 from ..sheets import Cell, Sheet
-from ..tables import is_figure
 
 LOOKED_UP = 400
 """So many rows above a list are looked through for the account it is of."""
@@ -85,9 +84,3 @@ def _tidy(name: str) -> str:
 
 def _text(cell: Cell) -> str:
     return f"{cell:.0f}" if isinstance(cell, float) else str(cell)
-
-
-def is_title(row: Sequence[Cell]) -> bool:
-    """Whether a row may be a heading of a section: one text, and no figure."""
-    cells = [c for c in row if c is not None]
-    return len(cells) == 1 and isinstance(cells[0], str) and not is_figure(cells[0])

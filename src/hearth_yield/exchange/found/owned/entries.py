@@ -91,7 +91,7 @@ class _Maker:
 
     def _flows(self, rows: list[Told]) -> None:
         for row in rows:
-            self._by_sign(row, rows)
+            self._by_sign(row)
         rows = [r for r in rows if r.kind is not None]
         if said := direct(rows):
             self._made.notes.append(said)
@@ -106,16 +106,16 @@ class _Maker:
                 if row.reference and (self._account(row), row.reference) not in twice:
                     entry["reference"] = row.reference[:200]
                 self._rows.append((entry, row.n))
-        self._add("entries")
+        self._add()
 
-    def _add(self, table: str) -> None:
+    def _add(self) -> None:
         """The entries that were made, column by column."""
         names = dict.fromkeys(name for entry, _ in self._rows for name in entry)
         columns = [[entry.get(name) for entry, _ in self._rows] for name in names]
         if columns:
-            self._made.add_many(table, Rows(list(names), columns), [n for _, n in self._rows])
+            self._made.add_many("entries", Rows(list(names), columns), [n for _, n in self._rows])
 
-    def _by_sign(self, row: Told, rows: Sequence[Told]) -> None:
+    def _by_sign(self, row: Told) -> None:
         """The kind of a row that says none: shares that come or go, else cash."""
         if row.kind is not None:
             return
@@ -234,6 +234,11 @@ class _Maker:
                         return
         self._put(entry, amount=total)
 
+    def _paid_on(self, row: Told) -> None:
+        """Keeps the first day on which the file enters a dividend of an account."""
+        account = self._account(row)
+        self._first_paid[account] = min(self._first_paid.get(account, row.day), row.day)
+
     def _by_the_record(self, account: str) -> bool:
         """Whether dividends of an account go on being those of the record, as the person said."""
         known = self._accounts.of(account) if self._by_the_record_said else None
@@ -248,8 +253,7 @@ class _Maker:
         own = self._own(self._account(row))
         if row.settled is not None and entry["currency"] != own:
             entry["settled"] = self._money(abs(row.settled), own)
-        account = str(entry["account"])
-        self._first_paid[account] = min(self._first_paid.get(account, row.day), row.day)
+        self._paid_on(row)
         return entry
 
     def _reinvestment(self, row: Told, entry: dict[str, Cell]) -> dict[str, Cell]:
@@ -271,8 +275,7 @@ class _Maker:
             gross = abs(row.gross) if row.gross is not None else (spent or Decimal(0)) + tax
             spent = gross - tax - fee if row.gross is not None and row.net is None else spent
         self._put(entry, amount=gross, withheld=tax, fee=fee, spent=spent)
-        account = str(entry["account"])
-        self._first_paid[account] = min(self._first_paid.get(account, row.day), row.day)
+        self._paid_on(row)
         return entry
 
     def _transfer(self, row: Told, entry: dict[str, Cell]) -> dict[str, Cell]:
@@ -395,7 +398,7 @@ class _Maker:
     def _accounts_named(self) -> None:
         """Accounts that are new, and those whose dividends are entered from an earlier day, as this
         file brings some."""
-        left = self._found.answer("dividends") == LEAVE
+        left = self._by_the_record_said
         for name in self._used:
             known, first = self._accounts.of(name), self._first_paid.get(name)
             if known is None:

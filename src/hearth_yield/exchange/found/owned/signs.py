@@ -123,7 +123,7 @@ def price_part(rows: Sequence[Told]) -> Decimal:
         if row.kind in ("buy", "sell") and row.shares and row.price and total:
             base = abs(row.shares * row.price)
             ratio = base / abs(total)
-            if Decimal("0.5") < ratio < 2 or 50 < ratio < 200:
+            if Decimal("0.5") < ratio < 2 or 80 < ratio < 125:
                 votes[ratio > 50] += 1
     return Decimal("0.01") if votes[True] > votes[False] else Decimal(1)
 

@@ -12,7 +12,8 @@ from .told import Told
 SAMPLE = 2000
 """So many rows say how a list tells its amounts."""
 MOST_REST, MOST_PART = Decimal(50), Decimal("0.03")
-"""So much of a trade, or so large a part of it, may be a fee that is not told apart."""
+"""So much of a trade, or so large a part of it, may be a fee that is not told apart; no more than a
+quarter of it."""
 
 
 @dataclass(slots=True)
@@ -62,7 +63,8 @@ class Sums:
         if base is None:
             return Decimal(0)
         rest = total - abs(base) if row.kind == "buy" else abs(base) - total
-        if near(total, abs(base)) or not 0 < rest <= max(MOST_REST, abs(base) * MOST_PART):
+        most = min(max(MOST_REST, abs(base) * MOST_PART), abs(base) / 4)
+        if near(total, abs(base)) or not 0 < rest <= most:
             return Decimal(0)
         self.rests = True
         return rest
@@ -71,7 +73,7 @@ class Sums:
         """The gross of a dividend, and what was withheld of it."""
         tax, fee = abs(row.tax) + abs(row.withheld), abs(row.fee)
         if row.taxed_apart:
-            tax = row.withheld
+            tax = abs(row.tax) + row.withheld
         if row.gross is not None:
             if not tax and row.net is not None:
                 tax = max(Decimal(0), abs(row.gross) - abs(row.net) - fee)
