@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hearth_yield.core.errors import InvalidInput
+from hearth_yield.core.facts.columns import FIRST_DAY, LAST_DAY
 from hearth_yield.store import explained, ledger
 from hearth_yield.store.database import Database
 from hearth_yield.store.explained import Payment
@@ -19,6 +20,13 @@ def explain_payment(database: Database, payment: Payment, words: str, *, at: str
             field="words",
             value=len(told),
             rule=f"at most {MAX_WORDS} characters",
+        )
+    if not FIRST_DAY <= payment[1] <= LAST_DAY:
+        raise InvalidInput(
+            "no payment goes ex on that day",
+            field="ex_date",
+            value=payment[1].isoformat(),
+            rule=f"a date from {FIRST_DAY.year} to {LAST_DAY.year}",
         )
     with database.write(facts=False, ledger=True) as connection:
         ledger.get_account(connection, payment[0][0])

@@ -281,7 +281,7 @@ class ExplainIn(BaseModel):
 
     account: int
     exchange: Annotated[str, Field(max_length=200)]
-    symbol: Annotated[str, Field(max_length=200)]
+    symbol: Annotated[str, Field(min_length=1, max_length=200)]
     ex_date: date
     words: Annotated[str, Field(max_length=1000)]
 

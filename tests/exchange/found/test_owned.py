@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from hearth_yield.exchange.cells import spelt
-from hearth_yield.exchange.found.reading import FoundFile, made_tables
+from hearth_yield.exchange.found.reading import FoundFile, made_tables, profile_tables
 
 from .files import AsFound
 from .test_found import read
@@ -58,3 +58,10 @@ def test_a_list_gives_its_entries_and_asks_no_more_than_it_must(case: dict[str, 
     assert sorted(entries_of(found)) == sorted(case["entries"])
     left = [x for m in (found.made or {}).values() for x in m.left_out]
     assert len(left) == case.get("left", 0), left
+
+
+def test_a_profile_keeps_the_account_and_not_the_day_of_positions() -> None:
+    file = AsFound(name="held.csv", text="Symbol,Quantity,Average cost\nPNL,100,12\n", facts={})
+    (kept,) = profile_tables([read(file, ACCOUNT)])
+    assert kept.settled["account"] == "Harbour"
+    assert "as_of" not in kept.settled
